@@ -1,0 +1,110 @@
+package film
+
+import "math"
+
+// Source is one way of knowing the clear: its value in µm with its doubt, what
+// it is, and how far the clear follows the map's own ups and downs (1: it does,
+// as where coats went over an even ground; 0.42: by that share, as where clear
+// is a share of the whole).
+type Source struct {
+	Kind SourceKind
+	Estimate
+	Follows float64
+}
+
+// SourceKind names where a value of the clear comes from.
+type SourceKind string
+
+// The sources of the clear.
+const (
+	FromBefore  SourceKind = "before_clear" // read before the clear went on
+	FromCoats   SourceKind = "coats"        // coats times the usual film a coat
+	FromShare   SourceKind = "share"        // a share of the total, factory finish
+	FromUnknown SourceKind = "unknown"      // refinished, nobody knows how
+	FromSingle  SourceKind = "single_stage" // the colour coat itself
+)
+
+// CoatFilm is the dry film of one coat of clear in µm, and CoatSpread its doubt
+// as a share (judgement).
+const (
+	CoatFilm   = 22.0
+	CoatSpread = 0.15
+)
+
+// FactoryShare is the share of a factory finish that is clear, and its doubt.
+var FactoryShare = Estimate{0.42, 0.06}
+
+// Coats is the clear of n coats by the usual film a coat.
+func Coats(n int) Source {
+	m := CoatFilm * float64(n)
+	return Source{FromCoats, Estimate{m, CoatSpread * m}, 1}
+}
+
+// Before is the clear as the difference of total (µm, the panel's mean) and the
+// readings taken before the clear: spots places of shots shots each.
+func Before(total, before float64, spots, shots int, g Gauge) Source {
+	sd := math.Sqrt((g.A*g.A + g.Replace*g.Replace) * 2 / float64(max(shots, 1)) / float64(max(spots, 1)))
+	return Source{FromBefore, Estimate{total - before, math.Max(1, sd)}, 1}
+}
+
+// Share is the clear as a share of a factory finish of that total (µm).
+func Share(total float64, share Estimate) Source {
+	return Source{FromShare, Estimate{share.Mean * total, share.SD * total}, share.Mean}
+}
+
+// Unknown is the clear of a panel refinished over layers nobody knows: no more
+// than two coats.
+func Unknown(total float64) Source {
+	m := math.Min(FactoryShare.Mean*total, 2*CoatFilm)
+	return Source{FromUnknown, Estimate{m, 0.25 * m}, FactoryShare.Mean}
+}
+
+// SingleStage is the colour coat of a single stage finish of that total (µm).
+func SingleStage(total float64) Source {
+	m := 0.65 * total
+	return Source{FromSingle, Estimate{m, 0.15 * m}, 0.65}
+}
+
+// Clear is the clear of a panel from all sources: the panel's level with its
+// doubt, how far it follows the map, and what each source weighs in it.
+type Clear struct {
+	Estimate
+	Follows float64
+	Sources []Source
+	Shares  []float64 // of each source, sum 1
+	Agree   bool      // the sources differ by no more than their doubts allow
+}
+
+// Combine weighs sources by inverse variance. Where they disagree by more than
+// their doubts (χ² over its degrees of freedom above 1) the doubt grows by the
+// root, so that sources which contradict each other do not look sure. It
+// returns false without a source.
+func Combine(sources ...Source) (Clear, bool) {
+	if len(sources) == 0 {
+		return Clear{}, false
+	}
+	c := Clear{Sources: sources, Shares: make([]float64, len(sources)), Agree: true}
+	sum := 0.0
+	for _, s := range sources {
+		sum += 1 / (s.SD * s.SD)
+	}
+	for i, s := range sources {
+		w := 1 / (s.SD * s.SD) / sum
+		c.Shares[i] = w
+		c.Mean += w * s.Mean
+		c.Follows += w * s.Follows
+	}
+	c.SD = math.Sqrt(1 / sum)
+	if n := len(sources); n > 1 {
+		chi := 0.0
+		for _, s := range sources {
+			d := (s.Mean - c.Mean) / s.SD
+			chi += d * d
+		}
+		if r := chi / float64(n-1); r > 1 {
+			c.SD *= math.Sqrt(r)
+			c.Agree = false
+		}
+	}
+	return c, true
+}

@@ -1,0 +1,52 @@
+package film
+
+import (
+	"math"
+
+	"waxplanus/core/flatlay"
+)
+
+// SpotClear is how far, in mm, a proposed reading stays from edges and creases.
+const SpotClear = 60.0
+
+// NextSpots proposes up to count places for the probe, the best first: where
+// the doubt is wide, the film near the level that decides, and no reading near.
+// Each is chosen as if those before it had been read. Without a study (nil
+// film) the places spread over the panel on their own.
+func NextSpots(p flatlay.Panel, cells []flatlay.Point, film []Estimate, need float64, read []flatlay.Point, count int) []flatlay.Point {
+	var out []flatlay.Point
+	taken := append([]flatlay.Point(nil), read...)
+	for len(out) < count {
+		best, at := 0.0, flatlay.Point{}
+		for i, c := range cells {
+			if p.EdgeDistance(c) < SpotClear || p.CreaseDistance(c) < SpotClear/2 {
+				continue
+			}
+			score := spread(c, taken)
+			if len(taken) == 0 {
+				score = p.EdgeDistance(c)
+			} else if film != nil {
+				// A reading calms its surroundings as the gap does.
+				z := (film[i].Mean - need) / math.Max(film[i].SD, 1e-9)
+				score *= film[i].SD * film[i].SD * math.Exp(-z*z/8)
+			}
+			if score > best {
+				best, at = score, c
+			}
+		}
+		if best == 0 {
+			return out
+		}
+		out, taken = append(out, at), append(taken, at)
+	}
+	return out
+}
+
+// spread is 1 far from every reading and 0 on one.
+func spread(c flatlay.Point, taken []flatlay.Point) float64 {
+	gap := math.Inf(1)
+	for _, q := range taken {
+		gap = math.Min(gap, math.Hypot(q.X-c.X, q.Y-c.Y))
+	}
+	return 1 - math.Exp(-gap*gap/(2*120*120))
+}

@@ -1,0 +1,125 @@
+// Package level keeps the film ledger of a section while it is worked: what is
+// gone, what one pass takes as far as the readings tell, and how many passes
+// are left before the clear may fall under its floor.
+package level
+
+import (
+	"errors"
+	"math"
+
+	"gonum.org/v1/gonum/mat"
+)
+
+// Spreads of ln(rate/nominal) before anything is read (judgement).
+const (
+	PersonSpread   = 0.20
+	PaintSpread    = 0.20
+	AbrasiveSpread = 0.15
+	StepSpread     = 0.10
+)
+
+// Observation is a measured value (µm, sd SD) of something that the unknowns
+// determine: Predict gives its value for a vector of unknowns, all zero at the
+// prior mean.
+type Observation struct {
+	Predict  func(x []float64) float64
+	Measured float64
+	SD       float64
+}
+
+// Posterior is a Gaussian over the unknowns.
+type Posterior struct {
+	Mean []float64
+	Cov  *mat.SymDense
+}
+
+const (
+	damping    = 0.7
+	iterations = 20
+	settled    = 1e-8
+)
+
+// Learn fits unknowns with independent Gaussian priors of mean 0 and the given
+// standard deviations to all observations at once: damped Gauss-Newton, the
+// iterated extended Kalman update of the whole history. The same history gives
+// the same result in any order.
+func Learn(sds []float64, obs []Observation) (Posterior, error) {
+	n := len(sds)
+	x := make([]float64, n)
+	info := mat.NewSymDense(n, nil)
+	for range iterations {
+		var step []float64
+		var err error
+		step, info, err = gaussNewton(sds, obs, x)
+		if err != nil {
+			return Posterior{}, err
+		}
+		most := 0.0
+		for i := range x {
+			x[i] += damping * step[i]
+			most = math.Max(most, math.Abs(step[i]))
+		}
+		if most < settled {
+			break
+		}
+	}
+	var chol mat.Cholesky
+	if !chol.Factorize(info) {
+		return Posterior{}, errors.New("the cut rates do not resolve from these readings")
+	}
+	cov := mat.NewSymDense(n, nil)
+	if err := chol.InverseTo(cov); err != nil {
+		return Posterior{}, err
+	}
+	return Posterior{x, cov}, nil
+}
+
+// gaussNewton is one step towards the most likely unknowns from x, and the
+// information matrix there.
+func gaussNewton(sds []float64, obs []Observation, x []float64) ([]float64, *mat.SymDense, error) {
+	n := len(sds)
+	info, grad := mat.NewSymDense(n, nil), mat.NewVecDense(n, nil)
+	for i, sd := range sds {
+		info.SetSym(i, i, 1/(sd*sd))
+		grad.SetVec(i, -x[i]/(sd*sd))
+	}
+	for _, o := range obs {
+		h := o.Predict(x)
+		j := gradient(o.Predict, x, h)
+		w := 1 / (o.SD * o.SD)
+		for a := range n {
+			grad.SetVec(a, grad.AtVec(a)+w*j[a]*(o.Measured-h))
+			for b := a; b < n; b++ {
+				info.SetSym(a, b, info.At(a, b)+w*j[a]*j[b])
+			}
+		}
+	}
+	var chol mat.Cholesky
+	if !chol.Factorize(info) {
+		return nil, nil, errors.New("the cut rates do not resolve from these readings")
+	}
+	step := mat.NewVecDense(n, nil)
+	if err := chol.SolveVecTo(step, grad); err != nil {
+		return nil, nil, err
+	}
+	return step.RawVector().Data, info, nil
+}
+
+func gradient(f func([]float64) float64, x []float64, at float64) []float64 {
+	const d = 1e-5
+	g := make([]float64, len(x))
+	y := append([]float64(nil), x...)
+	for i := range x {
+		y[i] = x[i] + d
+		g[i] = (f(y) - at) / d
+		y[i] = x[i]
+	}
+	return g
+}
+
+// DifferenceNoise is the standard deviation in µm of the mean difference of two
+// readings of the same spots: repeatability a and re-placement (µm), shots a
+// spot, spots.
+func DifferenceNoise(a, replace float64, shots, spots int) float64 {
+	return math.Sqrt(2 * (a*a + replace*replace) / float64(shots*spots))
+}

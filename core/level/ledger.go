@@ -1,0 +1,258 @@
+package level
+
+import (
+	"math"
+
+	"waxplanus/core/film"
+	"waxplanus/core/plan"
+	"waxplanus/core/surface"
+)
+
+// Unevenness is how differently a section's places are cut by the same passes,
+// and PassScatter how differently one pass cuts from the next, as logarithms
+// (judgement).
+const (
+	Unevenness  = 0.12
+	PassScatter = 0.15
+)
+
+// Measure is one reading of a spot that had been read before any work: by how
+// much less it reads now (µm), and the passes that each step had made there.
+type Measure struct {
+	Passes []int // by step of the ladder
+	Loss   float64
+	Spot   int // which opening reading, from 0
+}
+
+// Work is a ladder being worked on one panel, with the cut rates as far as the
+// readings of all its sections tell.
+type Work struct {
+	ladder plan.Ladder
+	curves []surface.Curve
+	post   Posterior
+	reads  int
+}
+
+// NewWork learns the cut rates of a ladder from measures. spots is the number
+// of opening readings that the measures refer to; their own error is shared by
+// all measures of the same spot.
+func NewWork(l plan.Ladder, measures []Measure, spots int, g film.Gauge) (*Work, error) {
+	w := &Work{ladder: l, curves: make([]surface.Curve, len(l.Steps)), reads: len(measures)}
+	for i, s := range l.Steps {
+		w.curves[i] = s.Curve()
+	}
+	n := len(l.Steps)
+	sds := make([]float64, 2+2*n+spots)
+	sds[0], sds[1] = PersonSpread, PaintSpread
+	noise := math.Hypot(g.A, g.Replace)
+	for i := range n {
+		sds[2+i], sds[2+n+i] = AbrasiveSpread, StepSpread
+	}
+	for i := range spots {
+		sds[2+2*n+i] = noise
+	}
+	obs := make([]Observation, len(measures))
+	for i, m := range measures {
+		obs[i] = Observation{Measured: m.Loss, SD: noise, Predict: func(x []float64) float64 {
+			return w.loss(m.Passes, x, nil) + w.scratched(m.Passes) + x[2+2*n+m.Spot]
+		}}
+	}
+	var err error
+	w.post, err = Learn(sds, obs)
+	return w, err
+}
+
+// effect is ln(rate/nominal) of a step for the unknowns x.
+func (w *Work) effect(x []float64, step int) float64 {
+	return x[0] + x[1] + x[2+step] + x[2+len(w.curves)+step]
+}
+
+// loss is the crest film in µm that passes have taken. uneven, when there is
+// one, is a further ln(rate) for each step.
+func (w *Work) loss(passes []int, x, uneven []float64) float64 {
+	sum := 0.0
+	for i, n := range passes {
+		if n == 0 {
+			continue
+		}
+		e := w.effect(x, i)
+		if uneven != nil {
+			e += uneven[i]
+		}
+		sum += w.curves[i].At(float64(n) * w.ladder.Steps[i].Rate * math.Exp(e))
+	}
+	return sum
+}
+
+// scratched is what the scratches of the last step begun change in the gauge's
+// reading, in µm.
+func (w *Work) scratched(passes []int) float64 {
+	sum := 0.0
+	for i, n := range passes {
+		if n > 0 {
+			sum += w.ladder.Steps[i].GaugeOffset()
+		}
+	}
+	return sum
+}
+
+// Rate is the mean removal of one pass of a step in µm as learned so far, with
+// its doubt.
+func (w *Work) Rate(step int) film.Estimate {
+	n := len(w.curves)
+	at := []int{0, 1, 2 + step, 2 + n + step}
+	mean, v := 0.0, 0.0
+	for _, i := range at {
+		mean += w.post.Mean[i]
+		for _, j := range at {
+			v += w.post.Cov.At(i, j)
+		}
+	}
+	r := w.ladder.Steps[step].Rate * math.Exp(mean)
+	return film.Estimate{Mean: r, SD: r * math.Sqrt(v)}
+}
+
+// Readings is how many readings taught the rates.
+func (w *Work) Readings() int { return w.reads }
+
+// spread is how the film taken by passes varies: its value for each number of
+// standard deviations of the cut, along the direction of the unknowns that
+// matters most.
+type spread struct {
+	w      *Work
+	passes []int
+	dx, du []float64 // one standard deviation
+	sd     float64   // µm
+}
+
+func (w *Work) spread(passes []int) spread {
+	nx := len(w.post.Mean)
+	s := spread{w: w, passes: passes, dx: make([]float64, nx), du: make([]float64, len(passes))}
+	flat := make([]float64, len(passes))
+	at := w.loss(passes, w.post.Mean, flat)
+	gx := gradient(func(x []float64) float64 { return w.loss(passes, x, flat) }, w.post.Mean, at)
+	gu := gradient(func(u []float64) float64 { return w.loss(passes, w.post.Mean, u) }, flat, at)
+	v := 0.0
+	for i := range nx {
+		for j := range nx {
+			s.dx[i] += w.post.Cov.At(i, j) * gx[j]
+		}
+		v += s.dx[i] * gx[i]
+	}
+	for i, n := range passes {
+		if n > 0 {
+			s.du[i] = (Unevenness*Unevenness + PassScatter*PassScatter/float64(n)) * gu[i]
+			v += s.du[i] * gu[i]
+		}
+	}
+	s.sd = math.Sqrt(v)
+	if s.sd > 0 {
+		for i := range s.dx {
+			s.dx[i] /= s.sd
+		}
+		for i := range s.du {
+			s.du[i] /= s.sd
+		}
+	}
+	return s
+}
+
+// at is the film taken (µm) when the cut is z standard deviations off.
+func (s spread) at(z float64) float64 {
+	x, u := make([]float64, len(s.dx)), make([]float64, len(s.du))
+	for i := range x {
+		x[i] = s.w.post.Mean[i] + z*s.dx[i]
+	}
+	for i := range u {
+		u[i] = z * s.du[i]
+	}
+	return s.w.loss(s.passes, x, u)
+}
+
+// Taken is the crest film in µm that passes have taken by now, with its doubt.
+func (w *Work) Taken(passes []int) film.Estimate {
+	s := w.spread(passes)
+	return film.Estimate{Mean: s.at(0), SD: s.sd}
+}
+
+// Ledger is the film ledger of one section, µm of clear at its thinnest place.
+// Opening = Gone + Next + Free + Doubt + Reserve + Floor, where Free may be
+// negative: then so much is missing.
+type Ledger struct {
+	Opening film.Estimate
+	Floor   float64
+	Gone    film.Estimate
+	Next    float64 // what the passes left of this step would take
+	Reserve float64 // what the finer steps still need
+	Doubt   float64 // kept back so that the risk is not passed
+	Free    float64
+	Balance film.Estimate // clear there now
+}
+
+// Advice is what may be done next on a section.
+type Advice struct {
+	Ledger  Ledger
+	Rate    film.Estimate // µm a pass, mean removal, at this step
+	Takes   film.Estimate // µm of crest film that the next pass takes
+	Granted int           // passes that the film allows
+	Needed  int           // passes that the plan still has for this step
+	Left    int           // the lesser of both
+	Read    int           // read again after so many passes; 0: now
+	Risk    float64       // chance of going below the floor when all that is Left is spent
+}
+
+// Advise says what may be done next at a step of the ladder on a section:
+// least is its clear at the thinnest place before any work, passes what each
+// step has done, since how many of this step's passes came after the last
+// reading.
+func (w *Work) Advise(least film.Least, policy film.Policy, passes []int, step, since int) Advice {
+	a := Advice{Rate: w.Rate(step)}
+	reserve := w.ladder.Reserve(step)
+	after := func(n int) []int {
+		p := append([]int(nil), passes...)
+		p[step] += n
+		return p
+	}
+	limit := func(n int) float64 {
+		return Risk(least, policy.Floor+reserve, w.spread(after(n)).at)
+	}
+	gone := w.Taken(passes)
+	spendable := policy.Cap(least.Estimate().Mean)
+	a.Granted = PassesLeft(policy.Risk, func(n int) float64 {
+		if w.spread(after(n)).at(0)+reserve > spendable {
+			return 1
+		}
+		return limit(n)
+	})
+	a.Needed = max(w.ladder.Steps[step].Passes-passes[step], 0)
+	a.Left = min(a.Granted, a.Needed)
+	a.Read = max(ReadAfter(a.Granted+since)-since, 0)
+	next := w.Taken(after(a.Left))
+	one := w.Taken(after(1))
+	a.Takes = film.Estimate{Mean: one.Mean - gone.Mean, SD: (one.Mean - gone.Mean) * a.Rate.SD / a.Rate.Mean}
+	a.Risk = limit(a.Left)
+	open := least.Estimate()
+	l := Ledger{Opening: open, Floor: policy.Floor, Gone: gone, Reserve: reserve, Next: next.Mean - gone.Mean}
+	l.Balance = film.Estimate{Mean: open.Mean - gone.Mean, SD: math.Hypot(open.SD, gone.SD)}
+	l.Doubt = l.Balance.Mean - w.bound(least, passes, policy.Risk)
+	l.Free = l.Balance.Mean - l.Doubt - l.Next - l.Reserve - l.Floor
+	a.Ledger = l
+	return a
+}
+
+// bound is the clear (µm) that the thinnest place is below with chance p after
+// passes.
+func (w *Work) bound(least film.Least, passes []int, p float64) float64 {
+	s := w.spread(passes)
+	e := least.Estimate()
+	lo, hi := e.Mean-s.at(0)-12*(e.SD+s.sd)-1, e.Mean+1
+	for range 50 {
+		mid := (lo + hi) / 2
+		if Risk(least, mid, s.at) < p {
+			lo = mid
+		} else {
+			hi = mid
+		}
+	}
+	return (lo + hi) / 2
+}

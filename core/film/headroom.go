@@ -55,16 +55,9 @@ type Least struct {
 	sd float64
 }
 
-// LeastClear makes the clear at the thinnest place from the sampled minima of
-// the total (µm), the panel's clear, and the panel's mean film that the clear
-// was stated for.
-func LeastClear(minima []float64, c Clear, panelMean float64) Least {
-	l := Least{mu: make([]float64, len(minima)), sd: c.SD}
-	for i, m := range minima {
-		l.mu[i] = c.Mean + c.Follows*(m-panelMean)
-	}
-	return l
-}
+// LeastClear is the clear at the thinnest place from its sampled minima (µm) and
+// the doubt of the panel's clear.
+func LeastClear(minima []float64, sd float64) Least { return Least{mu: minima, sd: sd} }
 
 // NormalLeast is a Least that is one normal distribution.
 func NormalLeast(e Estimate) Least { return Least{mu: []float64{e.Mean}, sd: e.SD} }
@@ -166,22 +159,37 @@ const (
 	WhyNoFilm   Reason = "no_reading" // nothing read
 )
 
-// Judge gives the state of a section for a planned spend (µm of crest film) and
-// its reason. total is the section's mean film. Where the gates or the floor
-// forbid sanding, a spend of a fine polish is still weighed by its risk.
+// Judge gives the state of an unworked section for a planned spend (µm of crest
+// film) and its reason. total is the section's mean film.
 func (p Policy) Judge(l Least, total, spend float64) (State, Reason) {
-	over := spend > p.Cap(l.Estimate().Mean)
-	risk := l.Below(p.Floor + spend)
+	return p.Verdict(Outlook{
+		Total: total, Spend: spend,
+		Below: l.Below(p.Floor), Risk: l.Below(p.Floor + spend),
+		Over: spend > p.Cap(l.Estimate().Mean),
+	})
+}
+
+// Outlook is what a verdict on a section rests on: its Total film and the Spend
+// (µm), the chance that a place is under the floor now (Below) and after the
+// spend (Risk), and whether the spend is Over the policy's cap.
+type Outlook struct {
+	Total, Spend, Below, Risk float64
+	Over                      bool
+}
+
+// Verdict gives the state and its reason. Where the gates or the floor forbid
+// sanding, a spend of a fine polish is still weighed by its risk.
+func (p Policy) Verdict(o Outlook) (State, Reason) {
 	switch {
-	case total <= GateShut && spend > FinePolish:
+	case o.Total <= GateShut && o.Spend > FinePolish:
 		return Shut, WhyGateShut
-	case l.Below(p.Floor) > p.Risk && spend > FinePolish:
+	case o.Below > p.Risk && o.Spend > FinePolish:
 		return Shut, WhyBelow
-	case over || risk > TightRisk:
+	case o.Over || o.Risk > TightRisk:
 		return Shut, WhyThin
-	case total < GateAsk:
+	case o.Total < GateAsk:
 		return Tight, WhyGateAsk
-	case risk > p.Risk:
+	case o.Risk > p.Risk:
 		return Tight, WhyChecks
 	default:
 		return Open, WhyFits

@@ -107,15 +107,23 @@ const (
 	sampleEach  = 40
 )
 
-// Minima draws the least film over a group of spots: samplePairs x sampleEach
-// joint samples in µm, the same for the same seed. The minimum is taken inside
-// each sample, so that the chance of any spot lying below a level is right.
-func (m *Map) Minima(spots []Spot, seed uint64) ([]float64, error) {
+// View is a quantity that follows the film: Scale times the film plus an Offset
+// (µm) for each spot, 0 where Offset is nil.
+type View struct {
+	Scale  float64
+	Offset []float64
+}
+
+// Minima draws the least of each view over a group of spots: samplePairs x
+// sampleEach joint samples in µm, the same for the same seed. The minimum is
+// taken inside each sample, so that the chance of any spot lying below a level
+// is right.
+func (m *Map) Minima(spots []Spot, seed uint64, views ...View) ([][]float64, error) {
+	out := make([][]float64, len(views))
 	if len(spots) == 0 {
-		return nil, nil
+		return out, nil
 	}
 	rng := rand.New(rand.NewPCG(seed, 0x57a9))
-	out := make([]float64, 0, samplePairs*sampleEach)
 	pick := m.systematic(rng.Float64())
 	for start := 0; start < len(pick); {
 		end := start
@@ -132,10 +140,27 @@ func (m *Map) Minima(spots []Spot, seed uint64) ([]float64, error) {
 		if err != nil {
 			return nil, err
 		}
-		out = drawMinima(out, rng, mean, root, (end-start)*sampleEach)
+		for range (end - start) * sampleEach {
+			sample := draw(rng, mean, root)
+			for i, v := range views {
+				out[i] = append(out[i], v.least(sample))
+			}
+		}
 		start = end
 	}
 	return out, nil
+}
+
+func (v View) least(sample []float64) float64 {
+	least := math.Inf(1)
+	for i, t := range sample {
+		t *= v.Scale
+		if v.Offset != nil {
+			t += v.Offset[i]
+		}
+		least = math.Min(least, t)
+	}
+	return least
 }
 
 // systematic resamples the weights to samplePairs indices, low to high.
@@ -173,23 +198,30 @@ func root(k *mat.SymDense) (*mat.TriDense, error) {
 	return l, nil
 }
 
-func drawMinima(out []float64, rng *rand.Rand, mean []float64, l *mat.TriDense, count int) []float64 {
+// draw is one joint sample of the film.
+func draw(rng *rand.Rand, mean []float64, l *mat.TriDense) []float64 {
 	n := len(mean)
-	z := make([]float64, n)
+	z, out := make([]float64, n), make([]float64, n)
 	raw := l.RawTriangular()
-	for range count {
-		for i := range z {
-			z[i] = rng.NormFloat64()
+	for i := range z {
+		z[i] = rng.NormFloat64()
+	}
+	for i := range n {
+		v := mean[i]
+		for j, a := range raw.Data[i*raw.Stride : i*raw.Stride+i+1] {
+			v += a * z[j]
 		}
-		least := math.Inf(1)
-		for i := range n {
-			v := mean[i]
-			for j, a := range raw.Data[i*raw.Stride : i*raw.Stride+i+1] {
-				v += a * z[j]
-			}
-			least = math.Min(least, v)
-		}
-		out = append(out, least)
+		out[i] = v
 	}
 	return out
+}
+
+// Level is the film (µm) far from edges and creases that the map is built
+// around.
+func (m *Map) Level() float64 {
+	v := 0.0
+	for i, f := range m.fields {
+		v += m.weight[i] * f.beta
+	}
+	return v
 }

@@ -28,12 +28,22 @@ type Study struct {
 	Facts    Facts
 	Policy   Policy
 	Map      *Map
-	Cells    []flatlay.Point // centres of the map's cells
-	Film     []Estimate      // total film of each cell, µm
+	Grid     Grid
+	Cells    []flatlay.Point // centres of the cells on the paint
+	Film     []Estimate      // total film of each of them, µm
 	Mean     Estimate        // of the panel off its edges, µm
 	Clear    Clear
 	Sections []SectionFilm
 	readings []Reading
+}
+
+// Grid is the total film (µm) on the centres of all cells of the bounding box
+// and one ring around it, row by row: NX x NY nodes from Origin (mm, both ways).
+// Nodes off the paint go on smoothly, for drawing only.
+type Grid struct {
+	Origin float64
+	NX, NY int
+	Film   []Estimate
 }
 
 // SectionFilm is the film of one section.
@@ -113,12 +123,35 @@ func NewStudy(p flatlay.Panel, facts Facts, places []Place, g Gauge) (*Study, er
 		return nil, err
 	}
 	s.Map = m
-	if s.Film, err = m.At(s.spots(s.Cells)); err != nil {
+	if err = s.fill(w, h); err != nil {
 		return nil, err
 	}
 	s.Mean = s.usual(func(q flatlay.Point) bool { return p.EdgeDistance(q) >= flatlay.Border })
 	s.Clear, _ = Combine(s.sources(g)...)
 	return s, s.study()
+}
+
+// fill computes the grid and takes the cells on the paint from it.
+func (s *Study) fill(w, h float64) error {
+	g := Grid{Origin: -flatlay.Cell / 2, NX: int(math.Ceil(w/flatlay.Cell)) + 2, NY: int(math.Ceil(h/flatlay.Cell)) + 2}
+	var nodes []flatlay.Point
+	index := map[flatlay.Point]int{}
+	for j := range g.NY {
+		for i := range g.NX {
+			q := flatlay.Point{X: g.Origin + float64(i)*flatlay.Cell, Y: g.Origin + float64(j)*flatlay.Cell}
+			index[q] = len(nodes)
+			nodes = append(nodes, q)
+		}
+	}
+	var err error
+	if g.Film, err = s.Map.At(s.spots(nodes)); err != nil {
+		return err
+	}
+	s.Grid = g
+	for _, c := range s.Cells {
+		s.Film = append(s.Film, g.Film[index[c]])
+	}
+	return nil
 }
 
 func (s *Study) spots(cells []flatlay.Point) []Spot {
@@ -183,15 +216,16 @@ func (s *Study) study() error {
 		for _, c := range sec.Cells {
 			in[c] = true
 		}
-		minima, err := s.Map.Minima(s.spots(sec.Cells), seed(s.Panel.Key, sec.Key))
+		spots := s.spots(sec.Cells)
+		minima, err := s.Map.Minima(spots, seed(s.Panel.Key, sec.Key), View{Scale: 1}, s.clearView(spots))
 		if err != nil {
 			return err
 		}
 		s.Sections = append(s.Sections, SectionFilm{
 			Section: sec,
 			Film:    s.usual(func(q flatlay.Point) bool { return in[q] }),
-			Bound:   quantile(minima, s.Policy.Risk),
-			Least:   LeastClear(minima, s.Clear, s.Mean.Mean),
+			Bound:   quantile(minima[0], s.Policy.Risk),
+			Least:   LeastClear(minima[1], s.Clear.SD),
 		})
 	}
 	return nil
@@ -235,15 +269,38 @@ func (s *Study) At(x, y float64) (Estimate, error) {
 	return e[0], nil
 }
 
-// ClearAt is the clear at one place of that total film (µm).
-func (s *Study) ClearAt(total Estimate) Estimate {
-	return Estimate{
-		s.Clear.Mean + s.Clear.Follows*(total.Mean-s.Mean.Mean),
-		math.Hypot(s.Clear.SD, s.Clear.Follows*total.SD),
+// FilmOf is the total film of cells on the paint, in their order.
+func (s *Study) FilmOf(cells []flatlay.Point) []Estimate {
+	at := make(map[flatlay.Point]Estimate, len(s.Cells))
+	for i, c := range s.Cells {
+		at[c] = s.Film[i]
 	}
+	out := make([]Estimate, len(cells))
+	for i, c := range cells {
+		out[i] = at[c]
+	}
+	return out
 }
 
-// Need is the total film (µm) at which the clear is the floor.
+// clearView is the clear as it follows the film: the panel's clear thinned at
+// edges and creases like every layer, and its share of what the film is above or
+// below its level.
+func (s *Study) clearView(spots []Spot) View {
+	v := View{Scale: s.Clear.Follows, Offset: make([]float64, len(spots))}
+	for i, e := range factors(spots) {
+		v.Offset[i] = e * (s.Clear.Mean - s.Clear.Follows*s.Map.Level())
+	}
+	return v
+}
+
+// ClearAt is the clear at a place of that total film (µm).
+func (s *Study) ClearAt(x, y float64, total Estimate) Estimate {
+	v := s.clearView([]Spot{SpotOf(s.Panel, x, y)})
+	return Estimate{v.Scale*total.Mean + v.Offset[0], math.Hypot(s.Clear.SD, v.Scale*total.SD)}
+}
+
+// Need is the total film (µm) off edges and creases at which the clear is the
+// floor.
 func (s *Study) Need() float64 {
-	return s.Mean.Mean + (s.Policy.Floor-s.Clear.Mean)/s.Clear.Follows
+	return s.Map.Level() + (s.Policy.Floor-s.Clear.Mean)/s.Clear.Follows
 }

@@ -24,6 +24,19 @@ type Section struct {
 	W, H    float64 // mm, of its bounding box
 }
 
+// SectionAt is the key of the section nearest to a place, "" without sections.
+func SectionAt(sections []Section, q Point) string {
+	key, near := "", math.Inf(1)
+	for _, s := range sections {
+		for _, c := range s.Cells {
+			if d := math.Hypot(c.X-q.X, c.Y-q.Y); d < near {
+				key, near = s.Key, d
+			}
+		}
+	}
+	return key
+}
+
 // Cells lists the centres of all cells on the paint, row by row.
 func (p Panel) Cells() []Point {
 	w, h := p.Size()
@@ -177,7 +190,10 @@ func (b band) join(grid [][]Point, rows, cols int) (from, to []int) {
 			if len(grid[k]) == 0 || float64(len(grid[k])) >= 0.4*float64(most) {
 				continue
 			}
-			j := smallest(grid, neighbours(row, col, rows, cols))
+			j := smallest(grid, beside(row, col, cols))
+			if j < 0 {
+				j = smallest(grid, aboveBelow(row, col, rows, cols))
+			}
 			if j < 0 {
 				continue
 			}
@@ -189,18 +205,18 @@ func (b band) join(grid [][]Point, rows, cols int) (from, to []int) {
 	return from, to
 }
 
-// neighbours lists the grid places beside one, or above and below it in a
-// single column.
-func neighbours(row, col, rows, cols int) []int {
+func beside(row, col, cols int) []int {
 	var out []int
 	for _, c := range []int{col - 1, col + 1} {
 		if c >= 0 && c < cols {
 			out = append(out, row*cols+c)
 		}
 	}
-	if cols > 1 {
-		return out
-	}
+	return out
+}
+
+func aboveBelow(row, col, rows, cols int) []int {
+	var out []int
 	for _, r := range []int{row - 1, row + 1} {
 		if r >= 0 && r < rows {
 			out = append(out, r*cols+col)
@@ -262,7 +278,7 @@ func digit(i int) string { return string(rune('0' + i%10)) }
 func name(s []Section, w, h float64) {
 	rows := levels(s, func(c Section) float64 { return rowOf(c) })
 	for i := range s {
-		row := position(rows, rowOf(s[i]), []string{"upper", "middle", "lower"})
+		row := position(rows, rowOf(s[i]), [5]string{"top", "upper", "middle", "lower", "bottom"}, "row ")
 		var same []Section
 		for _, o := range s {
 			if rowOf(o) == rowOf(s[i]) {
@@ -270,7 +286,7 @@ func name(s []Section, w, h float64) {
 			}
 		}
 		cols := levels(same, centreX)
-		col := position(cols, centreX(s[i]), []string{"left", "centre", "right"})
+		col := position(cols, centreX(s[i]), [5]string{"far left", "left", "centre", "right", "far right"}, "column ")
 		s[i].Name = strings.TrimSpace(row + " " + col)
 		if s[i].Name == "" {
 			s[i].Name = "whole panel"
@@ -299,9 +315,9 @@ func levels(s []Section, of func(Section) float64) []float64 {
 	return out
 }
 
-// position says in words which of the levels v is: one needs no word, two and
-// three have words, more are counted.
-func position(levels []float64, v float64, words []string) string {
+// position says in words which of the levels v is: one needs no word, up to
+// five have words, more are counted.
+func position(levels []float64, v float64, words [5]string, kind string) string {
 	i := 0
 	for levels[i] != v {
 		i++
@@ -310,13 +326,13 @@ func position(levels []float64, v float64, words []string) string {
 	case 1:
 		return ""
 	case 2:
-		return []string{words[0], words[2]}[i]
+		return []string{words[1], words[3]}[i]
 	case 3:
+		return words[1:4][i]
+	case 4:
+		return []string{words[0], words[1], words[3], words[4]}[i]
+	case 5:
 		return words[i]
-	}
-	kind := "row "
-	if words[0] == "left" {
-		kind = "column "
 	}
 	return kind + digit(i+1)
 }

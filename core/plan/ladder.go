@@ -86,6 +86,7 @@ type Step struct {
 	Buries  float64 // depth of scratch it takes out, 0 for the first
 	Backing surface.Backing
 	D50     float64 // µm, 0 for compounds
+	Sheet   float64 // mm² of sheet in contact
 	Before  surface.Surface
 	After   surface.Surface
 	Why     Why
@@ -271,6 +272,7 @@ func (j Job) polish(last Step, c shelf.Compound, kind StepKind, title string) St
 
 // finish fills what follows from the surfaces before and after a step.
 func (j Job) finish(s *Step, b shelf.Backing, polishing bool) {
+	s.Sheet = b.Area
 	s.Film = s.Before.CrestLoss(s.After)
 	s.Gauge = s.Before.GaugeLoss(s.After)
 	s.Minutes = minutes(b, polishing, s.Passes, j.Sections)
@@ -279,6 +281,10 @@ func (j Job) finish(s *Step, b shelf.Backing, polishing bool) {
 		s.Sheets = max(int(math.Ceil(due)), 1)
 	}
 }
+
+// FilmSD is the doubt of the step's film in µm when its passes are counted and
+// nothing is read.
+func (s Step) FilmSD() float64 { return s.Film * math.Hypot(SharedSpread, OwnSpread) }
 
 // Reserve is the crest film in µm that the steps after step i still need.
 func (l Ladder) Reserve(i int) float64 {

@@ -1,0 +1,145 @@
+// Command waxplanus serves the Wax Planus application: one program, one folder
+// of data, one page for desk and tablet.
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"syscall"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"waxplanus/internal/demo"
+	"waxplanus/internal/store"
+	"waxplanus/internal/web"
+)
+
+// version is set when the program is built.
+var version = "dev"
+
+const usualAddr = "127.0.0.1:8080"
+
+func main() {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	if err := command(os.Stdout, os.Stderr).ExecuteContext(ctx); err != nil {
+		stop()
+		fmt.Fprintln(os.Stderr, "waxplanus:", err)
+		os.Exit(1)
+	}
+}
+
+func command(out, logs io.Writer) *cobra.Command {
+	root := &cobra.Command{
+		Use:   "waxplanus",
+		Short: "Levelling of fresh and repaired paint: film, grits, passes left",
+		Long: `Wax Planus maps the film of a car's panels, says how much clear may be spent
+and with what doubt, plans the sequence of grits, and keeps count of passes at
+the car.
+
+  waxplanus demo                 the made-up shop, on a throw-away copy
+  waxplanus serve --data DIR     a shop of your own, kept in DIR
+
+Every flag may also be set as WAXPLANUS_<FLAG> in the environment.`,
+		Version: version, SilenceUsage: true, SilenceErrors: true,
+	}
+	root.SetOut(out)
+	root.AddCommand(serveCommand(out, logs), demoCommand(out, logs))
+	return root
+}
+
+func fromEnv(name, usual string) string {
+	if v := os.Getenv("WAXPLANUS_" + name); v != "" {
+		return v
+	}
+	return usual
+}
+
+func serveCommand(out, logs io.Writer) *cobra.Command {
+	var addr, data string
+	c := &cobra.Command{
+		Use: "serve", Short: "Serve a shop of your own", Args: cobra.NoArgs,
+		Long: `Serves the shop kept in the folder --data, which is made when it is missing.
+Everything acknowledged is on the disk. Ctrl-C or SIGTERM stops it once the
+answers under way are given.`,
+		RunE: func(c *cobra.Command, _ []string) error {
+			if data == "" {
+				return errors.New("serve needs the folder to keep the shop in: waxplanus serve --data DIR")
+			}
+			if err := os.MkdirAll(data, 0o750); err != nil {
+				return fmt.Errorf("the folder for the shop: %w", err)
+			}
+			return run(c.Context(), addr, data, nil, out, logs)
+		},
+	}
+	c.Flags().StringVar(&addr, "addr", fromEnv("ADDR", usualAddr), "address to serve on (WAXPLANUS_ADDR)")
+	c.Flags().StringVar(&data, "data", fromEnv("DATA", ""), "folder that keeps the shop (WAXPLANUS_DATA)")
+	return c
+}
+
+func demoCommand(out, logs io.Writer) *cobra.Command {
+	var addr string
+	c := &cobra.Command{
+		Use: "demo", Short: "Serve the made-up shop Saltmarsh Refinish", Args: cobra.NoArgs,
+		Long: `Serves a fresh copy of the demo shop from a folder of its own, which is removed
+on a graceful stop. Shops served with "waxplanus serve" are not touched.`,
+		RunE: func(c *cobra.Command, _ []string) error {
+			dir, err := os.MkdirTemp("", "waxplanus-demo-")
+			if err != nil {
+				return err
+			}
+			err = run(c.Context(), addr, dir, demo.Fill, out, logs)
+			return errors.Join(err, os.RemoveAll(dir))
+		},
+	}
+	c.Flags().StringVar(&addr, "addr", fromEnv("ADDR", usualAddr), "address to serve on (WAXPLANUS_ADDR)")
+	return c
+}
+
+type filler func(context.Context, *store.Store, time.Time) error
+
+const stopWithin = 10 * time.Second
+
+// run serves the shop in dir until ctx ends.
+func run(ctx context.Context, addr, dir string, fill filler, out, logs io.Writer) (err error) {
+	log := slog.New(slog.NewTextHandler(logs, nil))
+	shop, err := store.Open(dir)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, shop.Close()) }()
+	if fill != nil {
+		if err := fill(ctx, shop, time.Now()); err != nil {
+			return err
+		}
+	}
+	listener, err := net.Listen("tcp", addr)
+	if err != nil {
+		return fmt.Errorf("cannot serve on %s: %w. Is another one running? Choose an address with --addr", addr, err)
+	}
+	server := &http.Server{Handler: web.New(shop, version, log, time.Now), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
+	failed := make(chan error, 1)
+	go func() { failed <- server.Serve(listener) }()
+	fmt.Fprintf(out, "Wax Planus is ready on http://%s (%s)\n", listener.Addr(), filepath.Join(dir, store.FileName))
+	select {
+	case err := <-failed:
+		return err
+	case <-ctx.Done():
+	}
+	log.Info("stopping")
+	end, cancel := context.WithTimeout(context.Background(), stopWithin)
+	defer cancel()
+	if err := server.Shutdown(end); err != nil {
+		return fmt.Errorf("stopping: %w", err)
+	}
+	return nil
+}

@@ -1,0 +1,144 @@
+package level
+
+import (
+	"math"
+
+	"waxplanus/core/film"
+	"waxplanus/core/flatlay"
+	"waxplanus/core/plan"
+)
+
+// Reading is one reading of the total film (µm) at a place (mm) of a panel that
+// may have been worked by then: Passes is what each step of the ladder had done
+// on its section, nil or all zero for a reading from before any work.
+type Reading struct {
+	X, Y, Film float64
+	Passes     []int
+}
+
+func (r Reading) opening() bool {
+	for _, n := range r.Passes {
+		if n > 0 {
+			return false
+		}
+	}
+	return true
+}
+
+// Panel is a panel with all that was read and done on it. Study is its film as
+// it was before any work; Work, nil without a ladder, what has been learned of
+// the cut.
+type Panel struct {
+	Study *film.Study
+	Work  *Work
+}
+
+// pairNear is how near, in mm, a reading must be to an opening reading to be
+// one of the same spot.
+const pairNear = 15.0
+
+// OpenPanel makes the film of a panel from all its readings. A reading after
+// passes teaches the cut when its spot was read before any work. At a new spot
+// it corrects the film map instead: what the passes have taken is put back,
+// with its doubt. It returns film.ErrReadings without an opening reading.
+func OpenPanel(p flatlay.Panel, facts film.Facts, readings []Reading, ladder *plan.Ladder, g film.Gauge) (Panel, error) {
+	var opening []film.Place
+	var later []Reading
+	for _, r := range readings {
+		if r.opening() || ladder == nil {
+			opening = append(opening, film.Place{X: r.X, Y: r.Y, Film: r.Film})
+		} else {
+			later = append(later, r)
+		}
+	}
+	if len(opening) == 0 {
+		return Panel{}, film.ErrReadings
+	}
+	var out Panel
+	if ladder != nil {
+		measures, rest := pair(opening, later)
+		w, err := NewWork(*ladder, measures, len(opening), g)
+		if err != nil {
+			return Panel{}, err
+		}
+		out.Work = w
+		for _, r := range rest {
+			taken := w.Taken(r.Passes)
+			opening = append(opening, film.Place{X: r.X, Y: r.Y,
+				Film: r.Film + taken.Mean + w.scratched(r.Passes), Var: taken.SD * taken.SD})
+		}
+	}
+	study, err := film.NewStudy(p, facts, opening, g)
+	if err != nil {
+		return Panel{}, err
+	}
+	out.Study = study
+	return out, nil
+}
+
+// pair finds the later readings of spots that had been read before any work.
+func pair(opening []film.Place, later []Reading) (measures []Measure, rest []Reading) {
+	for _, r := range later {
+		best, near := -1, pairNear
+		for i, o := range opening {
+			if d := math.Hypot(o.X-r.X, o.Y-r.Y); d <= near {
+				best, near = i, d
+			}
+		}
+		if best < 0 {
+			rest = append(rest, r)
+			continue
+		}
+		measures = append(measures, Measure{Passes: r.Passes, Loss: opening[best].Film - r.Film, Spot: best})
+	}
+	return measures, rest
+}
+
+// Standing is how a section stands now: its film at a usual place, the clear at
+// its thinnest place and the headroom (µm), what is still to be spent (µm), and
+// the state with its reason.
+type Standing struct {
+	Film, Clear     film.Estimate
+	Headroom, Spend float64
+	State           film.State
+	Reason          film.Reason
+}
+
+// Standing of a section for a spend (µm of crest film) that is still to come.
+// passes is what each step has done there; nil before any work.
+func (p Panel) Standing(s film.SectionFilm, passes []int, spend float64) Standing {
+	policy := p.Study.Policy
+	if p.Work == nil || passes == nil {
+		state, why := policy.Judge(s.Least, s.Film.Mean, spend)
+		return Standing{s.Film, s.Least.Estimate(), policy.Headroom(s.Least), spend, state, why}
+	}
+	taken := p.Work.spread(passes)
+	gone := film.Estimate{Mean: taken.at(0), SD: taken.sd}
+	open := s.Least.Estimate()
+	out := Standing{
+		Film:  film.Estimate{Mean: s.Film.Mean - gone.Mean, SD: math.Hypot(s.Film.SD, gone.SD)},
+		Clear: film.Estimate{Mean: open.Mean - gone.Mean, SD: math.Hypot(open.SD, gone.SD)},
+		Spend: spend,
+	}
+	room := policy.Cap(open.Mean) - gone.Mean
+	out.Headroom = math.Min(p.Work.bound(s.Least, passes, policy.Risk)-policy.Floor, room)
+	out.State, out.Reason = policy.Verdict(film.Outlook{
+		Total: out.Film.Mean, Spend: spend,
+		Below: Risk(s.Least, policy.Floor, taken.at),
+		Risk:  Risk(s.Least, policy.Floor+spend, taken.at),
+		Over:  spend > room,
+	})
+	return out
+}
+
+// Remaining is the crest film (µm) that the ladder still wants at a step of
+// which passes have been made; step counts from 0, and past the last step
+// nothing is wanted.
+func (w *Work) Remaining(passes []int, step int) float64 {
+	if step >= len(w.ladder.Steps) {
+		return 0
+	}
+	rest := append([]int(nil), passes...)
+	rest[step] = max(rest[step], w.ladder.Steps[step].Passes)
+	return w.Taken(rest).Mean - w.Taken(passes).Mean + w.ladder.Reserve(step)
+}

@@ -1,0 +1,68 @@
+package store
+
+import (
+	"fmt"
+
+	"github.com/go-gormigrate/gormigrate/v2"
+	"gorm.io/gorm"
+)
+
+// migrations are numbered and never changed once released; each is one
+// transaction.
+var migrations = []*gormigrate.Migration{
+	{ID: "0001_first_shop", Migrate: statements(
+		`CREATE TABLE cars (
+			id TEXT PRIMARY KEY, seq INTEGER NOT NULL UNIQUE, name TEXT NOT NULL, body TEXT NOT NULL,
+			colour TEXT NOT NULL CHECK (colour IN ('light','medium','dark')), painter TEXT NOT NULL,
+			width_mm REAL NOT NULL, height_mm REAL NOT NULL, created_at DATETIME NOT NULL)`,
+		`CREATE TABLE panels (
+			id TEXT PRIMARY KEY, car_id TEXT NOT NULL REFERENCES cars(id), seq INTEGER NOT NULL,
+			key TEXT NOT NULL, name TEXT NOT NULL, substrate TEXT NOT NULL, shape TEXT NOT NULL,
+			finish TEXT NOT NULL CHECK (finish IN ('factory','refinished','refinished_unknown','single_stage')),
+			coats INTEGER NOT NULL CHECK (coats BETWEEN 0 AND 10),
+			peel_grade REAL NOT NULL CHECK (peel_grade BETWEEN 0 AND 10),
+			UNIQUE (car_id, key), UNIQUE (car_id, seq))`,
+		`CREATE TABLE readings (
+			id TEXT PRIMARY KEY, panel_id TEXT NOT NULL REFERENCES panels(id), seq INTEGER NOT NULL,
+			x_mm REAL NOT NULL, y_mm REAL NOT NULL, film_um REAL NOT NULL CHECK (film_um > 0),
+			phase TEXT NOT NULL CHECK (phase IN ('total','before_clear')),
+			source TEXT NOT NULL, placed NUMERIC NOT NULL, fingerprint TEXT UNIQUE, taken_at DATETIME NOT NULL,
+			struck_at DATETIME, struck_reason TEXT NOT NULL, UNIQUE (panel_id, seq))`,
+		`CREATE TABLE plans (
+			id TEXT PRIMARY KEY, panel_id TEXT NOT NULL REFERENCES panels(id), version INTEGER NOT NULL,
+			accepted_at DATETIME NOT NULL, basis TEXT NOT NULL, peel_grade REAL NOT NULL, colour TEXT NOT NULL,
+			start TEXT NOT NULL, film_um REAL NOT NULL, state TEXT NOT NULL, readings INTEGER NOT NULL,
+			UNIQUE (panel_id, version))`,
+		`CREATE TABLE steps (
+			plan_id TEXT NOT NULL REFERENCES plans(id), no INTEGER NOT NULL, kind TEXT NOT NULL, item TEXT NOT NULL,
+			title TEXT NOT NULL, what TEXT NOT NULL, passes INTEGER NOT NULL, rate_um REAL NOT NULL,
+			film_um REAL NOT NULL, minutes REAL NOT NULL, PRIMARY KEY (plan_id, no))`,
+		`CREATE TABLE entries (
+			id TEXT PRIMARY KEY, plan_id TEXT NOT NULL, panel_id TEXT NOT NULL REFERENCES panels(id),
+			seq INTEGER NOT NULL, section TEXT NOT NULL, step INTEGER NOT NULL,
+			kind TEXT NOT NULL CHECK (kind IN ('pass','paper','done')), person TEXT NOT NULL, at DATETIME NOT NULL,
+			struck_at DATETIME, struck_reason TEXT NOT NULL, UNIQUE (panel_id, seq),
+			FOREIGN KEY (plan_id, step) REFERENCES steps(plan_id, no))`,
+	)},
+}
+
+func statements(sql ...string) gormigrate.MigrateFunc {
+	return func(tx *gorm.DB) error {
+		for _, s := range sql {
+			if err := tx.Exec(s).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	}
+}
+
+func migrate(db *gorm.DB) error {
+	opts := *gormigrate.DefaultOptions
+	opts.UseTransaction = true
+	opts.ValidateUnknownMigrations = true
+	if err := gormigrate.New(db, &opts, migrations).Migrate(); err != nil {
+		return fmt.Errorf("bringing the shop's database up to date: %w", err)
+	}
+	return nil
+}

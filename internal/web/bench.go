@@ -1,0 +1,266 @@
+package web
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"hash/fnv"
+	"sync"
+
+	"waxplanus/core/film"
+	"waxplanus/core/flatlay"
+	"waxplanus/core/level"
+	"waxplanus/core/plan"
+	"waxplanus/internal/store"
+)
+
+// bench is one panel on the bench: its rows, and what the core makes of them.
+type bench struct {
+	row      store.Panel
+	car      store.Car
+	shape    flatlay.Panel
+	sections []flatlay.Section
+	readings []store.Reading
+	entries  []store.Entry
+	record   *store.Plan
+	ladder   *plan.Ladder // of the record; nil without one, or when it is out of date and nothing was done yet
+	fresh    plan.Ladder  // for the facts as they are now
+	opened   level.Panel  // Study is nil without an opening reading
+}
+
+// open lays a panel on the bench.
+func (s *Server) open(ctx context.Context, panelID string) (*bench, error) {
+	row, err := s.store.Panel(ctx, panelID)
+	if err != nil {
+		return nil, err
+	}
+	car, err := s.store.Car(ctx, row.CarID)
+	if err != nil {
+		return nil, err
+	}
+	return s.openRow(ctx, car, row)
+}
+
+func (s *Server) openRow(ctx context.Context, car store.Car, row store.Panel) (*bench, error) {
+	b := &bench{row: row, car: car}
+	if err := json.Unmarshal([]byte(row.Shape), &b.shape); err != nil {
+		return nil, fmt.Errorf("outline of panel %s: %w", row.ID, err)
+	}
+	b.sections = b.shape.Sections()
+	var err error
+	if b.readings, err = s.store.Readings(ctx, row.ID); err != nil {
+		return nil, err
+	}
+	if b.entries, err = s.store.Entries(ctx, row.ID); err != nil {
+		return nil, err
+	}
+	record, err := s.store.Plan(ctx, row.ID)
+	switch {
+	case err == nil:
+		b.record = &record
+	case !errors.Is(err, store.ErrMissing):
+		return nil, err
+	}
+	return b, s.work(b)
+}
+
+// work has the core read what lies on the bench.
+func (s *Server) work(b *bench) error {
+	var err error
+	if len(b.sections) > 0 {
+		if b.fresh, err = plan.Flat(b.job(b.row.PeelGrade, b.car.Colour, "")); err != nil {
+			return err
+		}
+	}
+	b.ladder = nil
+	if b.record != nil && (b.worked() || b.record.Basis == b.basis()) {
+		l, err := plan.Flat(b.job(b.record.PeelGrade, b.record.Colour, b.record.Start))
+		if err != nil {
+			return err
+		}
+		b.ladder = &l
+	}
+	b.opened, err = s.studies.open(b, s.gauge)
+	if errors.Is(err, film.ErrReadings) {
+		return nil
+	}
+	return err
+}
+
+// job is what a sequence for this panel is wanted for.
+func (b *bench) job(grade float64, colour, start string) plan.Job {
+	j := plan.Job{Grade: grade, Colour: plan.Colour(colour), Hardness: 1, Area: b.shape.Area(), Start: start}
+	for _, s := range b.sections {
+		j.Sections = append(j.Sections, plan.Rect{W: s.W, H: s.H})
+	}
+	return j
+}
+
+func (b *bench) facts() film.Facts {
+	f := film.Facts{Finish: film.Finish(b.row.Finish), Coats: b.row.Coats}
+	for _, r := range b.readings {
+		if r.StruckAt == nil && r.Phase == store.PhaseBefore {
+			f.Before = append(f.Before, film.Place{X: r.XMM, Y: r.YMM, Film: r.FilmUM})
+		}
+	}
+	return f
+}
+
+// passesBefore counts the passes of each step on a section up to a reading.
+func (b *bench) passesBefore(r store.Reading) []int {
+	if b.ladder == nil {
+		return nil
+	}
+	section := flatlay.SectionAt(b.sections, flatlay.Point{X: r.XMM, Y: r.YMM})
+	n := make([]int, len(b.ladder.Steps))
+	for _, e := range b.entries {
+		if counts(e, section) && e.At.Before(r.TakenAt) {
+			n[e.Step-1]++
+		}
+	}
+	return n
+}
+
+// counts says whether an entry is a pass on a section that was made.
+func counts(e store.Entry, section string) bool {
+	return e.Kind == store.KindPass && e.StruckAt == nil && e.Section == section
+}
+
+// passes counts the passes of each step on a section.
+func (b *bench) passes(section string) []int {
+	n := make([]int, len(b.ladder.Steps))
+	for _, e := range b.entries {
+		if counts(e, section) {
+			n[e.Step-1]++
+		}
+	}
+	return n
+}
+
+// step is the index of the step in hand on a section; past the last when all
+// are done.
+func (b *bench) step(section string) int {
+	n := 0
+	for _, e := range b.entries {
+		if e.Kind == store.KindDone && e.StruckAt == nil && e.Section == section {
+			n++
+		}
+	}
+	return n
+}
+
+// worked says whether any pass was made on the panel.
+func (b *bench) worked() bool {
+	for _, e := range b.entries {
+		if e.Kind == store.KindPass && e.StruckAt == nil {
+			return true
+		}
+	}
+	return false
+}
+
+// standing of a section now, for what the plan of record, or else the fresh
+// sequence, still wants there.
+func (b *bench) standing(s film.SectionFilm) level.Standing {
+	if b.ladder == nil {
+		return b.opened.Standing(s, nil, b.fresh.Film)
+	}
+	passes := b.passes(s.Key)
+	return b.opened.Standing(s, passes, b.opened.Work.Remaining(passes, b.step(s.Key)))
+}
+
+// worst is the section that decides: the one with the least headroom over what
+// is still wanted.
+func (b *bench) worst() (film.SectionFilm, level.Standing) {
+	var at film.SectionFilm
+	var st level.Standing
+	for i, s := range b.opened.Study.Sections {
+		n := b.standing(s)
+		if i == 0 || n.Headroom-n.Spend < st.Headroom-st.Spend {
+			at, st = s, n
+		}
+	}
+	return at, st
+}
+
+// live lists the readings of the total that count.
+func (b *bench) live() []store.Reading {
+	var out []store.Reading
+	for _, r := range b.readings {
+		if r.StruckAt == nil && r.Phase == store.PhaseTotal {
+			out = append(out, r)
+		}
+	}
+	return out
+}
+
+// basis names what a sequence rests on: facts and the readings before any work.
+func (b *bench) basis() string {
+	h := fnv.New64a()
+	fmt.Fprintf(h, "%s|%d|%.3f|%s|", b.row.Finish, b.row.Coats, b.row.PeelGrade, b.car.Colour)
+	for _, r := range b.readings {
+		if r.StruckAt == nil && (r.Phase == store.PhaseBefore || !b.after(r)) {
+			fmt.Fprintf(h, "%s|", r.ID)
+		}
+	}
+	return fmt.Sprintf("%016x", h.Sum64())
+}
+
+// after says whether a reading was taken after passes on its section.
+func (b *bench) after(r store.Reading) bool {
+	for _, n := range b.passesBefore(r) {
+		if n > 0 {
+			return true
+		}
+	}
+	return false
+}
+
+// studies remembers what the core made of panels, so that nothing is computed
+// again for an untouched one. Its zero value is not ready; see newStudies.
+type studies struct {
+	mu   sync.Mutex
+	made map[string]level.Panel
+	last []string // keys, oldest first
+}
+
+const mostStudies = 128
+
+func newStudies() *studies { return &studies{made: map[string]level.Panel{}} }
+
+func (c *studies) open(b *bench, g film.Gauge) (level.Panel, error) {
+	readings := []level.Reading{}
+	h := fnv.New64a()
+	facts := b.facts()
+	fmt.Fprintf(h, "%s|%v|%v|", b.row.Shape, facts, g)
+	if b.ladder != nil {
+		fmt.Fprintf(h, "%s|", b.record.ID)
+	}
+	for _, r := range b.live() {
+		n := level.Reading{X: r.XMM, Y: r.YMM, Film: r.FilmUM, Passes: b.passesBefore(r)}
+		readings = append(readings, n)
+		fmt.Fprintf(h, "%v|", n)
+	}
+	key := fmt.Sprintf("%s|%x", b.row.ID, h.Sum64())
+	c.mu.Lock()
+	p, ok := c.made[key]
+	c.mu.Unlock()
+	if ok {
+		return p, nil
+	}
+	p, err := level.OpenPanel(b.shape, facts, readings, b.ladder, g)
+	if err != nil {
+		return p, err
+	}
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if _, ok := c.made[key]; !ok {
+		c.made[key], c.last = p, append(c.last, key)
+		if len(c.last) > mostStudies {
+			delete(c.made, c.last[0])
+			c.last = c.last[1:]
+		}
+	}
+	return p, nil
+}

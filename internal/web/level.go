@@ -1,0 +1,259 @@
+package web
+
+import (
+	"context"
+	"slices"
+	"strings"
+
+	"waxplanus/core/film"
+	"waxplanus/core/flatlay"
+	"waxplanus/core/level"
+	"waxplanus/core/surface"
+	"waxplanus/internal/store"
+	"waxplanus/internal/web/api"
+)
+
+// GetLevel is what may be done next on a section of a panel.
+func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api.GetLevelResponseObject, error) {
+	b, err := s.open(ctx, r.PanelId)
+	if err != nil {
+		return nil, err
+	}
+	out := api.Level{Panel: panelOf(b), Car: summary(b), Sections: []api.LevelSection{}, Steps: []api.Step{}, Log: []api.Entry{}, Spots: []api.Place{}}
+	for _, e := range b.entries {
+		out.Log = append(out.Log, entryOf(e))
+	}
+	for _, sec := range b.sections {
+		n := api.LevelSection{Key: sec.Key, Name: sec.Name, Outline: points(sec.Outline)}
+		if b.ladder != nil {
+			n.Done = b.step(sec.Key) >= len(b.ladder.Steps)
+			n.Step = min(b.step(sec.Key)+1, len(b.ladder.Steps))
+			if st, ok := b.opened.Study.Section(sec.Key); ok {
+				n.State = ptr(api.State(b.standing(st).State))
+			}
+		}
+		out.Sections = append(out.Sections, n)
+	}
+	switch {
+	case b.ladder != nil:
+	case b.waits() != "":
+		out.Waits = b.waits()
+	case b.record != nil:
+		out.Waits = "Waits for Plan: what it rests on has changed since it was accepted. Look at it and accept it again."
+	default:
+		out.Waits = "Waits for Plan: accept a sequence first."
+	}
+	if out.Waits != "" {
+		return api.GetLevel200JSONResponse(out), nil
+	}
+	out.Steps = s.stepsOf(*b.ladder)
+	at, err := b.inHand(r.Params.Section)
+	if err != nil {
+		return nil, err
+	}
+	out.Section, out.SectionNo = b.sections[at].Key, at+1
+	if out.Spots, err = b.spots(out.Section); err != nil {
+		return nil, err
+	}
+	if b.step(out.Section) < len(b.ladder.Steps) {
+		out.Hand = ptr(b.hand(out.Section))
+	}
+	return api.GetLevel200JSONResponse(out), nil
+}
+
+// inHand is the index of the section asked for, or else of the first that is
+// not done.
+func (b *bench) inHand(key *string) (int, error) {
+	if key != nil && *key != "" {
+		i := slices.IndexFunc(b.sections, func(s flatlay.Section) bool { return s.Key == *key })
+		if i < 0 {
+			return 0, refuse("section", "The %s has no section %q: it has %s.", b.row.Name, *key, b.sectionKeys())
+		}
+		return i, nil
+	}
+	return max(slices.IndexFunc(b.sections, func(s flatlay.Section) bool { return b.step(s.Key) < len(b.ladder.Steps) }), 0), nil
+}
+
+func (b *bench) sectionKeys() string {
+	var keys []string
+	for _, s := range b.sections {
+		keys = append(keys, s.Key)
+	}
+	return strings.Join(keys, ", ")
+}
+
+// advise asks the core what may be done next on a section.
+func (b *bench) advise(section string) level.Advice {
+	sec, _ := b.opened.Study.Section(section)
+	step := b.step(section)
+	return b.opened.Work.Advise(sec.Least, b.opened.Study.Policy, b.passes(section), step, b.sinceRead(section, step))
+}
+
+// sinceRead counts the passes of a step on a section that came after the last
+// reading of it.
+func (b *bench) sinceRead(section string, step int) int {
+	var last store.Reading
+	for _, r := range b.live() {
+		if flatlay.SectionAt(b.sections, flatlay.Point{X: r.XMM, Y: r.YMM}) == section && r.TakenAt.After(last.TakenAt) {
+			last = r
+		}
+	}
+	n := 0
+	for _, e := range b.entries {
+		if counts(e, section) && e.Step == step+1 && e.At.After(last.TakenAt) {
+			n++
+		}
+	}
+	return n
+}
+
+func (b *bench) hand(section string) api.Hand {
+	a, i := b.advise(section), b.step(section)
+	st := b.ladder.Steps[i]
+	passes := b.passes(section)
+	h := api.Hand{
+		Step: i + 1, PassesDone: passes[i], PassesLeft: a.Left, PassesGranted: a.Granted, PassesNeeded: a.Needed, ReadAfter: a.Read,
+		RateUm: estimate(a.Rate), TakesUm: estimate(a.Takes), RateFrom: rateFrom(a.Rate, b.opened.Work.Readings()),
+		Look: dryWipe(st), Ledger: ledgerOf(a.Ledger), Caution: caution(st.Kind), State: api.Open,
+	}
+	h.Headline, h.Reason = advice(a, st)
+	switch {
+	case a.Granted == 0:
+		h.State = api.Shut
+	case a.Granted < a.Needed:
+		h.State = api.Tight
+	}
+	since, area := 0, 0.0
+	for _, e := range b.entries {
+		if e.StruckAt != nil || e.Step != i+1 {
+			continue
+		}
+		if e.Kind == store.KindPaper {
+			since, area = 0, 0
+		} else if e.Kind == store.KindPass {
+			sec, _ := b.opened.Study.Section(e.Section)
+			since++
+			area += sec.W * sec.H
+		}
+	}
+	h.Paper = paperState(st, since, b.cutLeft(i, area))
+	return h
+}
+
+// cutLeft is the cut left of a sheet after area mm² of passes at a step.
+func (b *bench) cutLeft(i int, area float64) float64 {
+	st := b.ladder.Steps[i]
+	if st.D50 == 0 {
+		return 1
+	}
+	left, _ := surface.DiscWear(st.D50, st.Sheet, area*1e-6, b.opened.Work.Rate(i).Mean)
+	return left
+}
+
+func ledgerOf(l level.Ledger) api.Ledger {
+	return api.Ledger{OpeningUm: estimate(l.Opening), GoneUm: estimate(l.Gone), NextUm: l.Next, FreeUm: l.Free,
+		DoubtUm: l.Doubt, ReserveUm: l.Reserve, FloorUm: l.Floor, BalanceUm: estimate(l.Balance)}
+}
+
+// spots lists where to read next in a section: spots that were read before any
+// work first, since they teach the cut, then a new one.
+func (b *bench) spots(section string) ([]api.Place, error) {
+	out := []api.Place{}
+	var read []flatlay.Point
+	for _, r := range b.live() {
+		q := flatlay.Point{X: r.XMM, Y: r.YMM}
+		read = append(read, q)
+		if flatlay.SectionAt(b.sections, q) == section && !b.after(r) {
+			p, err := b.place(q)
+			if err != nil {
+				return nil, err
+			}
+			out = append(out, placeOf(p))
+		}
+	}
+	sec, _ := b.opened.Study.Section(section)
+	for _, q := range film.NextSpots(b.shape, sec.Cells, b.opened.Study.FilmOf(sec.Cells), b.opened.Study.Need(), read, 1) {
+		p, err := b.place(q)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, placeOf(p))
+	}
+	return out, nil
+}
+
+// AddEntry logs a pass, a paper change or the end of a step. The film has the
+// last word on a pass.
+func (s *Server) AddEntry(ctx context.Context, r api.AddEntryRequestObject) (api.AddEntryResponseObject, error) {
+	b, err := s.open(ctx, r.PanelId)
+	if err != nil {
+		return nil, err
+	}
+	in := *r.Body
+	if b.ladder == nil {
+		return nil, conflict("There is no plan of record for the %s that still holds: accept a sequence in Plan first.", b.row.Name)
+	}
+	if _, err := b.inHand(&in.Section); err != nil {
+		return nil, err
+	}
+	person := strings.TrimSpace(in.Person)
+	switch {
+	case len(in.Id) < 8 || len(in.Id) > 64:
+		return nil, refuse("id", "The id of an entry has 8 to 64 signs and is made by the sender.")
+	case !in.Kind.Valid():
+		return nil, refuse("kind", "An entry is a pass, paper or done.")
+	case in.Step < 1 || in.Step > len(b.ladder.Steps):
+		return nil, refuse("step", "The plan has steps 1 to %d; there is no step %d.", len(b.ladder.Steps), in.Step)
+	case person == "" || len([]rune(person)) > 40:
+		return nil, refuse("person", "Say who does it, in 1 to 40 letters.")
+	}
+	e := store.Entry{ID: in.Id, PlanID: b.record.ID, PanelID: b.row.ID, Section: in.Section, Step: in.Step, Kind: string(in.Kind), Person: person, At: s.now()}
+	err = s.store.AddEntry(ctx, &e, func(log []store.Entry) error {
+		b.entries = log
+		if err := s.work(b); err != nil {
+			return err
+		}
+		return b.allows(e)
+	})
+	if err != nil {
+		return nil, err
+	}
+	return api.AddEntry201JSONResponse(entryOf(e)), nil
+}
+
+// allows says whether an entry may be logged as the panel stands.
+func (b *bench) allows(e store.Entry) error {
+	now := b.step(e.Section)
+	if now >= len(b.ladder.Steps) {
+		return conflict("All steps of this section are done. Strike the last one out to work on it again.")
+	}
+	if e.Step != now+1 {
+		return conflict("This section is at step %d, %s, not at step %d. The screen was behind; look again.", now+1, b.ladder.Steps[now].Title, e.Step)
+	}
+	if e.Kind == store.KindPass {
+		if a := b.advise(e.Section); a.Granted == 0 {
+			_, why := advice(a, b.ladder.Steps[now])
+			return conflict("0 passes left: the pass was not counted. %s Read more spots, or end the step as it is.", why)
+		}
+	}
+	return nil
+}
+
+// StrikeEntry strikes an entry of the log out with a reason.
+func (s *Server) StrikeEntry(ctx context.Context, r api.StrikeEntryRequestObject) (api.StrikeEntryResponseObject, error) {
+	e, err := s.store.Entry(ctx, r.EntryId)
+	if err != nil {
+		return nil, err
+	}
+	reason, err := strikeReason(r.Body.Reason)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.store.StrikeEntry(ctx, e.ID, reason, s.now()); err != nil {
+		return nil, err
+	}
+	if e, err = s.store.Entry(ctx, e.ID); err != nil {
+		return nil, err
+	}
+	return api.StrikeEntry200JSONResponse(entryOf(e)), nil
+}

@@ -1,0 +1,263 @@
+package web
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"strings"
+
+	"waxplanus/core/film"
+	"waxplanus/core/flatlay"
+	"waxplanus/internal/files"
+	"waxplanus/internal/store"
+	"waxplanus/internal/web/api"
+)
+
+// nextCount is how many places for the probe are proposed at a time.
+const nextCount = 3
+
+// GetRead is the film of a panel and where to read next.
+func (s *Server) GetRead(ctx context.Context, r api.GetReadRequestObject) (api.GetReadResponseObject, error) {
+	b, err := s.open(ctx, r.PanelId)
+	if err != nil {
+		return nil, err
+	}
+	policy := film.PolicyFor(film.Finish(b.row.Finish))
+	out := api.Read{Panel: panelOf(b), Car: summary(b), Readings: []api.Reading{}, Sections: sectionsOf(b),
+		FloorUm: policy.Floor, Risk: policy.Risk, EdgeFactor: film.Thin.Factor(0, math.Inf(1)), Next: []api.Place{}}
+	for _, rd := range b.readings {
+		out.Readings = append(out.Readings, readingOf(b, rd))
+	}
+	next, err := b.next()
+	if err != nil {
+		return nil, err
+	}
+	expected := film.Estimate{}
+	for i, p := range next {
+		out.Next = append(out.Next, placeOf(p))
+		if i == 0 && p.total != nil {
+			expected = *p.total
+		}
+	}
+	out.Why = nextWhy(b, expected, enoughSpots-len(b.live()))
+	if b.opened.Study != nil {
+		if out.Study, err = s.studyOf(ctx, b); err != nil {
+			return nil, err
+		}
+	}
+	return api.GetRead200JSONResponse(out), nil
+}
+
+func (s *Server) studyOf(ctx context.Context, b *bench) (*api.Study, error) {
+	st := b.opened.Study
+	out := &api.Study{Map: filmMap(st.Grid), FilmUm: estimate(st.Mean), Flags: []string{},
+		Clear: api.Clear{Mean: st.Clear.Mean, Sd: st.Clear.SD, Agree: st.Clear.Agree, Sources: []api.ClearSource{}}}
+	for i, src := range st.Clear.Sources {
+		out.Clear.Sources = append(out.Clear.Sources, api.ClearSource{Kind: string(src.Kind), Mean: src.Mean, Sd: src.SD,
+			Share: st.Clear.Shares[i], Text: sourceText(src, b.row.Coats)})
+	}
+	l := b.fresh
+	out.SpendFrom = "levelling this peel to flat"
+	if b.ladder != nil {
+		l, out.SpendFrom = *b.ladder, "the plan of record"
+	}
+	out.SpendUm = api.Estimate{Mean: l.Film, Sd: l.FilmSD}
+	all, _, err := s.look(ctx, b.car)
+	if err != nil {
+		return nil, err
+	}
+	var v []float64
+	for _, r := range b.live() {
+		v = append(v, r.FilmUM)
+	}
+	for _, f := range film.Flags(v, factoryLevel(all)) {
+		out.Flags = append(out.Flags, flagText(f))
+	}
+	return out, nil
+}
+
+// place is somewhere on a panel with what the map expects there; total and
+// clear are nil without a map.
+type place struct {
+	at           flatlay.Point
+	section      string
+	total, clear *film.Estimate
+}
+
+func (b *bench) place(q flatlay.Point) (place, error) {
+	p := place{at: q, section: flatlay.SectionAt(b.sections, q)}
+	if b.opened.Study == nil {
+		return p, nil
+	}
+	total, err := b.opened.Study.At(q.X, q.Y)
+	if err != nil {
+		return p, err
+	}
+	clear := b.opened.Study.ClearAt(q.X, q.Y, total)
+	p.total, p.clear = &total, &clear
+	return p, nil
+}
+
+func placeOf(p place) api.Place {
+	out := api.Place{XMm: p.at.X, YMm: p.at.Y, Section: &p.section}
+	if p.total != nil {
+		out.TotalUm, out.ClearUm = ptr(estimate(*p.total)), ptr(estimate(*p.clear))
+	}
+	return out
+}
+
+// next proposes the next places for the probe on a panel that a gauge can read.
+func (b *bench) next() ([]place, error) {
+	if b.row.Substrate == "plastic" {
+		return nil, nil
+	}
+	var read []flatlay.Point
+	for _, r := range b.live() {
+		read = append(read, flatlay.Point{X: r.XMM, Y: r.YMM})
+	}
+	cells, need := b.shape.Cells(), 0.0
+	var known []film.Estimate
+	if b.opened.Study != nil {
+		cells, known, need = b.opened.Study.Cells, b.opened.Study.Film, b.opened.Study.Need()
+	}
+	var out []place
+	for _, q := range film.NextSpots(b.shape, cells, known, need, read, nextCount) {
+		p, err := b.place(q)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, p)
+	}
+	return out, nil
+}
+
+// GetPlace is what the map expects at a place chosen by hand.
+func (s *Server) GetPlace(ctx context.Context, r api.GetPlaceRequestObject) (api.GetPlaceResponseObject, error) {
+	b, err := s.open(ctx, r.PanelId)
+	if err != nil {
+		return nil, err
+	}
+	q := flatlay.Point{X: r.Params.XMm, Y: r.Params.YMm}
+	if text := placeFault(b.shape, q); text != "" {
+		return nil, refuse("x_mm", "%s", text)
+	}
+	p, err := b.place(q)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetPlace200JSONResponse(placeOf(p)), nil
+}
+
+// placeFault says why a place cannot be read; "" for nothing.
+func placeFault(p flatlay.Panel, q flatlay.Point) string {
+	w, h := p.Size()
+	switch {
+	case math.IsNaN(q.X) || math.IsNaN(q.Y) || math.IsInf(q.X, 0) || math.IsInf(q.Y, 0):
+		return "The place is no number: give x and y in mm from the panel's top left."
+	case p.Inside(q):
+		return ""
+	case q.X < 0 || q.Y < 0 || q.X > w || q.Y > h:
+		return fmt.Sprintf("%.0f, %.0f mm is outside the %s, which is %.0f mm wide and %.0f mm high.", q.X, q.Y, p.Name, w, h)
+	case p.HoleAt(q) != "":
+		return fmt.Sprintf("%.0f, %.0f mm is in the %s of the %s, not on its paint.", q.X, q.Y, p.HoleAt(q), p.Name)
+	}
+	return fmt.Sprintf("%.0f, %.0f mm is beside the %s: its outline does not fill its corner. Pick a place on the paint.", q.X, q.Y, p.Name)
+}
+
+// AddReading keeps one reading.
+func (s *Server) AddReading(ctx context.Context, r api.AddReadingRequestObject) (api.AddReadingResponseObject, error) {
+	b, err := s.open(ctx, r.PanelId)
+	if err != nil {
+		return nil, err
+	}
+	row, err := s.newReading(b, *r.Body)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := s.store.AddReadings(ctx, []store.Reading{row}); err != nil {
+		return nil, err
+	}
+	kept, err := s.store.Reading(ctx, row.ID)
+	if err != nil {
+		return nil, err
+	}
+	return api.AddReading201JSONResponse(readingOf(b, kept)), nil
+}
+
+func (s *Server) newReading(b *bench, in api.NewReading) (store.Reading, error) {
+	if len(in.Id) < 8 || len(in.Id) > 64 {
+		return store.Reading{}, refuse("id", "The id of a reading has 8 to 64 signs and is made by the sender.")
+	}
+	if !in.Unit.Valid() {
+		return store.Reading{}, refuse("unit", "The unit is um or mil.")
+	}
+	if !in.Phase.Valid() {
+		return store.Reading{}, refuse("phase", "The phase is total or before_clear.")
+	}
+	microns := in.Film
+	if in.Unit == api.Mil {
+		microns *= files.MicronsPerMil
+	}
+	if text := files.FilmFault(microns, in.Film, string(in.Unit)); text != "" {
+		return store.Reading{}, refuse("film", "%s.", sentence(text))
+	}
+	if b.row.Substrate == "plastic" {
+		return store.Reading{}, refuse("film", "The %s is plastic: a magnetic or eddy-current gauge reads nothing there.", b.row.Name)
+	}
+	if text := placeFault(b.shape, flatlay.Point{X: in.XMm, Y: in.YMm}); text != "" {
+		return store.Reading{}, refuse("x_mm", "%s", text)
+	}
+	if text := b.crowded(1); text != "" {
+		return store.Reading{}, refuse("film", "%s", text)
+	}
+	return store.Reading{ID: in.Id, PanelID: b.row.ID, XMM: in.XMm, YMM: in.YMm, FilmUM: microns,
+		Phase: string(in.Phase), Source: store.SourceTyped, TakenAt: s.now()}, nil
+}
+
+// mostReadings is how many readings of one panel the film map takes: 25 spots
+// settle any panel, and its work grows with the cube.
+const mostReadings = 200
+
+// crowded says why so many more readings do not fit a panel; "" when they do.
+func (b *bench) crowded(more int) string {
+	n := len(b.live())
+	if n+more <= mostReadings {
+		return ""
+	}
+	return fmt.Sprintf("The %s has %s and would get %d more; %d is the most for one panel, and 25 spots settle any. Wrong panel, or a file of another kind?",
+		b.row.Name, count(n, "reading"), more, mostReadings)
+}
+
+// sentence writes the first letter large.
+func sentence(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
+
+// StrikeReading strikes a reading out with a reason.
+func (s *Server) StrikeReading(ctx context.Context, r api.StrikeReadingRequestObject) (api.StrikeReadingResponseObject, error) {
+	row, err := s.store.Reading(ctx, r.ReadingId)
+	if err != nil {
+		return nil, err
+	}
+	reason, err := strikeReason(r.Body.Reason)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.store.StrikeReading(ctx, row.ID, reason, s.now()); err != nil {
+		return nil, err
+	}
+	b, err := s.open(ctx, row.PanelID)
+	if err != nil {
+		return nil, err
+	}
+	if row, err = s.store.Reading(ctx, row.ID); err != nil {
+		return nil, err
+	}
+	return api.StrikeReading200JSONResponse(readingOf(b, row)), nil
+}
+
+func strikeReason(raw string) (string, error) {
+	reason := strings.TrimSpace(raw)
+	if n := len([]rune(reason)); n < 2 || n > 200 {
+		return "", refuse("reason", "Say in 2 to 200 letters why it is struck out; it stays on record with that.")
+	}
+	return reason, nil
+}

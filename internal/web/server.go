@@ -1,0 +1,125 @@
+// Package web answers the contract in api/openapi.yaml and serves the pages.
+// A handler reads rows, calls the core, writes rows and answers.
+package web
+
+import (
+	"context"
+	"embed"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"reflect"
+	"strings"
+	"time"
+
+	"github.com/gin-contrib/gzip"
+	"github.com/gin-gonic/gin"
+	"github.com/gin-gonic/gin/binding"
+	"github.com/go-playground/validator/v10"
+
+	"waxplanus/core/film"
+	"waxplanus/core/surface"
+	"waxplanus/internal/store"
+	"waxplanus/internal/web/api"
+)
+
+//go:generate go tool -modfile=../../tools/go.mod oapi-codegen -config ../../api/oapi-codegen.yaml ../../api/openapi.yaml
+
+//go:embed all:dist
+var pages embed.FS
+
+// Server answers requests on one shop.
+type Server struct {
+	store   *store.Store
+	log     *slog.Logger
+	now     func() time.Time
+	version string
+	gauge   film.Gauge
+	studies *studies
+	field   *surface.Field
+}
+
+// New returns the handler of a shop's pages and API. now is the clock.
+func New(s *store.Store, version string, log *slog.Logger, now func() time.Time) http.Handler {
+	srv := &Server{store: s, log: log, now: now, version: version, gauge: film.UsualGauge,
+		studies: newStudies(), field: surface.NewField(48, 17.6, 0.1, 7)}
+	return srv.routes()
+}
+
+const mostBody = 8 << 20 // bytes of a request
+
+func (s *Server) routes() http.Handler {
+	gin.SetMode(gin.ReleaseMode)
+	binding.EnableDecoderDisallowUnknownFields = true
+	if v, ok := binding.Validator.Engine().(*validator.Validate); ok {
+		v.RegisterTagNameFunc(func(f reflect.StructField) string {
+			name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+			return name
+		})
+	}
+	r := gin.New()
+	r.Use(gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, cause any) {
+		s.log.Error("panic", "path", c.Request.URL.Path, "cause", cause)
+		s.fail(c, context.Canceled)
+	}), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{`\.png$`, `/pictures/`})))
+	r.Use(func(c *gin.Context) {
+		c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, mostBody)
+		c.Header("X-Content-Type-Options", "nosniff")
+		c.Header("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'")
+		if strings.HasPrefix(c.Request.URL.Path, "/api/") {
+			c.Header("Cache-Control", "no-store")
+		}
+	})
+	strict := api.NewStrictHandlerWithOptions(s, nil, api.StrictGinServerOptions{
+		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { s.fail(c, badRequest(err)) },
+		HandlerErrorFunc:         func(c *gin.Context, err error) { s.fail(c, err) },
+		ResponseErrorHandlerFunc: func(c *gin.Context, err error) { s.fail(c, err) },
+	})
+	api.RegisterHandlersWithOptions(r, strict, api.GinServerOptions{
+		BaseURL:      "/api",
+		ErrorHandler: func(c *gin.Context, err error, _ int) { s.fail(c, badRequest(err)) },
+	})
+	s.servePages(r)
+	return http.NewCrossOriginProtection().Handler(r)
+}
+
+// servePages serves the built pages; a path that is no file is the app's own.
+func (s *Server) servePages(r *gin.Engine) {
+	dist, err := fs.Sub(pages, "dist")
+	if err != nil {
+		panic(err) // the folder is part of the program
+	}
+	files := http.FileServerFS(dist)
+	r.NoRoute(func(c *gin.Context) {
+		path := strings.TrimPrefix(c.Request.URL.Path, "/")
+		if strings.HasPrefix(path, "api/") {
+			s.fail(c, store.ErrMissing)
+			return
+		}
+		if f, err := fs.Stat(dist, path); path != "" && err == nil && !f.IsDir() {
+			if strings.HasPrefix(path, "assets/") {
+				c.Header("Cache-Control", "public, max-age=31536000, immutable")
+			}
+			files.ServeHTTP(c.Writer, c.Request)
+			return
+		}
+		if strings.HasPrefix(path, "assets/") {
+			c.String(http.StatusNotFound, "There is no such file; reload the page.")
+			return
+		}
+		page, err := fs.ReadFile(dist, "index.html")
+		if err != nil {
+			c.String(http.StatusNotFound, "The pages are not built into this program; run make build.")
+			return
+		}
+		c.Header("Cache-Control", "no-cache")
+		c.Data(http.StatusOK, "text/html; charset=utf-8", page)
+	})
+}
+
+// GetHealth answers once the shop is open.
+func (s *Server) GetHealth(context.Context, api.GetHealthRequestObject) (api.GetHealthResponseObject, error) {
+	return api.GetHealth200JSONResponse{Status: "ok", Version: s.version}, nil
+}
+
+func ptr[T any](v T) *T { return &v }

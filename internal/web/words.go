@@ -1,0 +1,186 @@
+package web
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"waxplanus/core/film"
+	"waxplanus/core/level"
+	"waxplanus/core/plan"
+	"waxplanus/core/shelf"
+)
+
+// The sentences of the screens, made here from codes and values so that every
+// screen says the same. Numbers are rounded to what is known.
+
+// um writes µm: one decimal below ten, none above.
+func um(v float64) string {
+	if math.Abs(v) < 9.95 {
+		return fmt.Sprintf("%.1f", v)
+	}
+	return fmt.Sprintf("%.0f", v)
+}
+
+func plusMinus(e film.Estimate) string { return um(e.Mean) + " ± " + um(e.SD) }
+
+// stateReason says why a section has its state.
+func stateReason(st level.Standing, floor float64) string {
+	clear := fmt.Sprintf("clear %s µm at the thinnest place, floor %s", plusMinus(st.Clear), um(floor))
+	switch st.Reason {
+	case film.WhyGateShut:
+		return fmt.Sprintf("Shut here: %s µm of film in all, and 75 is the line. Fine polish only.", um(st.Film.Mean))
+	case film.WhyGateAsk:
+		return fmt.Sprintf("Tight: %s µm of film in all, under 90. Somebody has to answer for it; %s.", um(st.Film.Mean), clear)
+	case film.WhyBelow:
+		return fmt.Sprintf("Shut here: %s. Polish only, read more spots, or ask the owner about a respray.", clear)
+	case film.WhyThin:
+		return fmt.Sprintf("Shut here: the plan takes %s µm and %s may go; %s. More readings or a softer aim may open it.", um(st.Spend), um(math.Max(st.Headroom, 0)), clear)
+	case film.WhyChecks:
+		return fmt.Sprintf("Tight: the plan takes %s µm and %s may go at 1 in 20; fits only with readings between passes.", um(st.Spend), um(math.Max(st.Headroom, 0)))
+	}
+	return fmt.Sprintf("Fits: the plan takes %s µm and %s may go; %s.", um(st.Spend), um(st.Headroom), clear)
+}
+
+// sourceText says in words where a value of the clear comes from.
+func sourceText(s film.Source, coats int) string {
+	switch s.Kind {
+	case film.FromBefore:
+		return "read before the clear went on"
+	case film.FromCoats:
+		return fmt.Sprintf("a guess from %s at %.0f ± %.0f µm a coat", count(coats, "coat"), film.CoatFilm, film.CoatSpread*film.CoatFilm)
+	case film.FromShare:
+		return fmt.Sprintf("a guess: %.0f of 100 parts of a factory finish", 100*film.FactoryShare.Mean)
+	case film.FromSingle:
+		return "a guess: single stage, the colour coat itself"
+	}
+	return "a guess: refinished, nobody knows how; two coats at most"
+}
+
+func count(n int, what string) string {
+	if n == 1 {
+		return "1 " + what
+	}
+	if strings.HasSuffix(what, "s") {
+		return fmt.Sprintf("%d %ses", n, what)
+	}
+	return fmt.Sprintf("%d %ss", n, what)
+}
+
+// flagText says what the readings show about a panel's past.
+func flagText(f film.Flag) string {
+	switch f.Code {
+	case film.FlagRefinished:
+		return fmt.Sprintf("Refinished here: %.1f times the car's factory panels.", f.Value)
+	case film.FlagRepair:
+		return fmt.Sprintf("Repair likely: one spot reads %s µm, the panel's lower quarter is under %s.", um(f.Value), um(f.Limit/1.35))
+	case film.FlagFiller:
+		return fmt.Sprintf("Filler likely: one spot reads %s µm.", um(f.Value))
+	}
+	return fmt.Sprintf("Thin spot: one place reads %s µm, cut before.", um(f.Value))
+}
+
+// nextWhy says why the next spot is the next.
+func nextWhy(b *bench, next film.Estimate, least int) string {
+	switch {
+	case b.row.Substrate == "plastic":
+		return "Plastic: a magnetic or eddy-current gauge reads nothing here. It borrows from its neighbours."
+	case b.opened.Study == nil:
+		return "No readings on this panel. Zero the gauge on bare steel, then put the probe on cross 1. Five spots are enough to start."
+	case least > 0:
+		return fmt.Sprintf("Widest doubt near the floor: expected %s µm. %s more and the plan can be judged.", plusMinus(next), count(least, "spot"))
+	}
+	return fmt.Sprintf("Widest doubt near the floor: expected %s µm. The plan can be judged; more spots narrow the doubt.", plusMinus(next))
+}
+
+// stepWhy says why a step is as it is.
+func stepWhy(s plan.Step) string {
+	v := s.Why.Values
+	switch s.Why.Code {
+	case plan.WhyFinest:
+		if finer, ok := v["finer_passes"]; ok {
+			return fmt.Sprintf("Finest start that levels this peel within %.0f passes; the next finer needs %.0f.", v["most"], finer)
+		}
+		return fmt.Sprintf("Finest start on the shelf, and it levels this peel within %.0f passes.", v["most"])
+	case plan.WhyCoarser:
+		return fmt.Sprintf("Coarsest start for clear: it needs %.0f passes, more than %.0f. Heavy peel costs hours.", v["passes"], v["most"])
+	case plan.WhyFlat:
+		return "Flat already: one pass dulls the gloss evenly."
+	case plan.WhyBury:
+		return fmt.Sprintf("Takes %s µm to bury the last scratch, %.2f µm deep; leaves %.2f.", um(v["film"]), v["scratch"], v["leaves"])
+	case plan.WhyClears:
+		return fmt.Sprintf("Clears scratches to %.2f µm; these are %.2f. Leaves %.2f.", v["reach"], v["scratch"], v["leaves"])
+	}
+	return fmt.Sprintf("Takes the haze: leaves %.2f µm, and this colour shows haze from %.2f.", v["leaves"], v["haze"])
+}
+
+// planWhy says why the sequence is what it is.
+func planWhy(l plan.Ladder, keeps film.Estimate) string {
+	first := l.Steps[0]
+	return fmt.Sprintf("%s on a %s is the finest start that levels grade %.1f in %s. The thinnest place keeps %s µm of clear.",
+		first.Title, strings.TrimPrefix(first.What, "wet paper, "), l.Start.Grade(), count(first.Passes, "pass"), plusMinus(keeps))
+}
+
+// cautions of a sequence, each short and at its place.
+func caution(k plan.StepKind) string {
+	const sheet = " The product's safety sheet and the shop's rules decide."
+	switch k {
+	case plan.LevelStep:
+		return "Keep the slurry out of drains and off the skin; mains tools need a residual-current device near water." + sheet
+	case plan.RefineStep:
+		return "Cords overhead and dry, disc flat and clean; stop at any scraping sound." + sheet
+	}
+	return "Eye and ear protection, sleeves tied back, pad runs off edges and never onto them. Stop before heat builds." + sheet
+}
+
+// rateFrom says where the film of a pass is known from.
+func rateFrom(rate film.Estimate, reads int) string {
+	from := "by the shop's usual cut, nothing read yet"
+	if reads > 0 {
+		from = "from " + count(reads, "reading") + " after passes on this panel"
+	}
+	return fmt.Sprintf("%.2f ± %.2f µm a pass, %s.", rate.Mean, rate.SD, from)
+}
+
+// advice gives the headline and the reason of what may be done next.
+func advice(a level.Advice, st plan.Step) (headline, reason string) {
+	took := fmt.Sprintf("One pass takes %.1f ± %.1f.", a.Takes.Mean, a.Takes.SD)
+	switch {
+	case a.Granted == 0:
+		free := a.Ledger.Balance.Mean - a.Ledger.Doubt - a.Ledger.Reserve - a.Ledger.Floor
+		if free < 0 {
+			return "shut here", fmt.Sprintf("%s µm short of the floor when the doubt and the finer steps are counted. %s Nothing is hurt.", um(-free), took)
+		}
+		return "shut here", fmt.Sprintf("%s µm above the floor when the doubt and the finer steps are counted. %s Nothing is hurt.", um(free), took)
+	case a.Needed == 0:
+		return "step done", fmt.Sprintf("The plan's %s are made; the film allows %d more. Wipe dry and look before the next grit.", count(st.Passes, "pass"), a.Granted)
+	case a.Read == 0:
+		return "read first", fmt.Sprintf("Half of what was granted is used. Read a spot that was read before; the film allows %d more.", a.Granted)
+	case a.Granted < a.Needed:
+		return "not enough film", fmt.Sprintf("The plan wants %d more, the film allows %d. Read after %s.", a.Needed, a.Granted, count(a.Read, "pass"))
+	}
+	return "fits", fmt.Sprintf("%d finish this step; the film allows %d.", a.Needed, a.Granted)
+}
+
+// dryWipe says what a dry wipe should show after the plan's passes.
+func dryWipe(s plan.Step) string {
+	if s.Kind == plan.LevelStep {
+		share := 100 * s.After.Shiny(s.Scratch)
+		return fmt.Sprintf("After %s a dry wipe should show about %.0f %% still shiny. More means low spots are left.", count(s.Passes, "pass"), share)
+	}
+	if s.Kind == plan.RefineStep {
+		return "No mark in the old direction may show. Turn the stroke and look along the lamp."
+	}
+	return fmt.Sprintf("Wipe with the oils off and look under the lamp: clarity about %.0f of 100.", s.After.Clarity())
+}
+
+// paperState says how worn the sheet or pad in hand is.
+func paperState(s plan.Step, since int, left float64) string {
+	if s.Tool == shelf.Hand {
+		return fmt.Sprintf("sheet %s old, cut %.0f %%", count(since, "pass"), 100*left)
+	}
+	if s.D50 > 0 {
+		return fmt.Sprintf("disc %s old, cut %.0f %%", count(since, "pass"), 100*left)
+	}
+	return fmt.Sprintf("pad %s old", count(since, "pass"))
+}

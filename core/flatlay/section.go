@@ -2,6 +2,7 @@ package flatlay
 
 import (
 	"math"
+	"slices"
 	"strings"
 )
 
@@ -17,11 +18,13 @@ const SectionMost = 500.0
 // Section is the small area worked at a time: bounded by hard creases, no
 // longer than SectionMost, as near to equal as the panel allows.
 type Section struct {
-	Key     string  // stable while the outline stays: b<band>r<row>c<column>
-	Name    string  // where it is, in words
-	Outline []Point // mm; the panel's own outline cuts it
-	Cells   []Point // centres of its cells, none in the border
-	W, H    float64 // mm, of its bounding box
+	Key  string // stable while the outline stays: b<band>r<row>c<column>
+	Name string // where it is, in words
+	// Outlines are the areas that it is made of, in mm, side by side; the
+	// panel's own outline cuts them.
+	Outlines [][]Point
+	Cells    []Point // centres of its cells, none in the border
+	W, H     float64 // mm, of its bounding box
 }
 
 // SectionAt is the key of the section nearest to a place, "" without sections.
@@ -105,7 +108,7 @@ func (p Panel) dividers() []line {
 
 // Sections splits the panel: first along hard creases, then each band into equal
 // columns and rows. A part that holds less than 0.4 of the band's largest joins
-// the neighbour beside it, so that no sliver is left.
+// the part that it shares the longest side with, so that no sliver is left.
 func (p Panel) Sections() []Section {
 	w, h := p.Size()
 	lines := p.dividers()
@@ -134,8 +137,21 @@ func (p Panel) Sections() []Section {
 		}
 		out = append(out, band{b, top, bottom, cells}.sections()...)
 	}
-	name(out, w, h)
+	out = dropStrips(out)
+	name(out)
 	return out
+}
+
+// stripShare is how small, against the panel's largest section, a part that
+// joins no other may be: a window frame or a tip, too narrow for any block.
+const stripShare = 0.15
+
+func dropStrips(s []Section) []Section {
+	most := 0
+	for _, c := range s {
+		most = max(most, len(c.Cells))
+	}
+	return slices.DeleteFunc(s, func(c Section) bool { return float64(len(c.Cells)) < stripShare*float64(most) })
 }
 
 type band struct {
@@ -153,85 +169,85 @@ func (b band) sections() []Section {
 		row := min(int(float64(rows)*(c.Y-y0)/(y1-y0)), rows-1)
 		grid[row*cols+col] = append(grid[row*cols+col], c)
 	}
-	from, to := b.join(grid, rows, cols)
+	host := join(grid)
 	var out []Section
-	for row := range rows {
-		for col := range cols {
-			k := row*cols + col
-			if len(grid[k]) == 0 {
+	for k, cells := range grid {
+		if len(cells) == 0 {
+			continue
+		}
+		s := Section{Key: "b" + digit(b.index) + "r" + digit(k/cols) + "c" + digit(k%cols), Cells: cells}
+		for guest, h := range host {
+			if h != k {
 				continue
 			}
-			s := Section{Key: "b" + digit(b.index) + "r" + digit(row) + "c" + digit(col), Cells: grid[k]}
-			s.Outline = b.outline(
-				x0+(x1-x0)*float64(from[k])/float64(cols), x0+(x1-x0)*float64(to[k]+1)/float64(cols),
+			row, col := guest/cols, guest%cols
+			s.Outlines = append(s.Outlines, b.outline(
+				x0+(x1-x0)*float64(col)/float64(cols), x0+(x1-x0)*float64(col+1)/float64(cols),
 				y0+(y1-y0)*float64(row)/float64(rows), y0+(y1-y0)*float64(row+1)/float64(rows),
-				row == 0, row == rows-1)
-			sx0, sx1, sy0, sy1 := box(grid[k])
-			s.W, s.H = sx1-sx0, sy1-sy0
-			out = append(out, s)
+				row == 0, row == rows-1))
 		}
+		sx0, sx1, sy0, sy1 := box(cells)
+		s.W, s.H = sx1-sx0, sy1-sy0
+		out = append(out, s)
 	}
 	return out
 }
 
-// join moves the cells of parts under 0.4 of the largest to the smallest part
-// beside them, or above or below where nothing is beside, and says which
-// columns each part then spans.
-func (b band) join(grid [][]Point, rows, cols int) (from, to []int) {
+// join moves the cells of parts under 0.4 of the largest, the smallest first, to
+// the part that they share the longest side with, and says for each part where
+// its cells went; -1 for a part without any.
+func join(grid [][]Point) []int {
 	most := 0
-	from, to = make([]int, len(grid)), make([]int, len(grid))
+	host := make([]int, len(grid))
 	for k, g := range grid {
 		most = max(most, len(g))
-		from[k], to[k] = k%cols, k%cols
-	}
-	for row := range rows {
-		for col := range cols {
-			k := row*cols + col
-			if len(grid[k]) == 0 || float64(len(grid[k])) >= 0.4*float64(most) {
-				continue
-			}
-			j := smallest(grid, beside(row, col, cols))
-			if j < 0 {
-				j = smallest(grid, aboveBelow(row, col, rows, cols))
-			}
-			if j < 0 {
-				continue
-			}
-			grid[j] = append(grid[j], grid[k]...)
-			from[j], to[j] = min(from[j], from[k]), max(to[j], to[k])
-			grid[k] = nil
+		host[k] = k
+		if len(g) == 0 {
+			host[k] = -1
 		}
 	}
-	return from, to
-}
-
-func beside(row, col, cols int) []int {
-	var out []int
-	for _, c := range []int{col - 1, col + 1} {
-		if c >= 0 && c < cols {
-			out = append(out, row*cols+c)
+	for {
+		small := -1
+		for k, g := range grid {
+			if len(g) > 0 && float64(len(g)) < 0.4*float64(most) && (small < 0 || len(g) < len(grid[small])) && beside(grid, k) >= 0 {
+				small = k
+			}
+		}
+		if small < 0 {
+			return host
+		}
+		to := beside(grid, small)
+		grid[to] = append(grid[to], grid[small]...)
+		grid[small] = nil
+		for k, h := range host {
+			if h == small {
+				host[k] = to
+			}
 		}
 	}
-	return out
 }
 
-func aboveBelow(row, col, rows, cols int) []int {
-	var out []int
-	for _, r := range []int{row - 1, row + 1} {
-		if r >= 0 && r < rows {
-			out = append(out, r*cols+col)
-		}
+// beside is the part with which part k shares the longest side, -1 for none.
+func beside(grid [][]Point, k int) int {
+	own := make(map[Point]bool, len(grid[k]))
+	for _, c := range grid[k] {
+		own[c] = true
 	}
-	return out
-}
-
-// smallest is the part with the fewest cells, but not none; -1 when all are
-// empty.
-func smallest(grid [][]Point, of []int) int {
-	best := -1
-	for _, k := range of {
-		if len(grid[k]) > 0 && (best < 0 || len(grid[k]) < len(grid[best])) {
-			best = k
+	best, long := -1, 0
+	for j, g := range grid {
+		if j == k {
+			continue
+		}
+		n := 0
+		for _, c := range g {
+			for _, q := range []Point{{c.X - Cell, c.Y}, {c.X + Cell, c.Y}, {c.X, c.Y - Cell}, {c.X, c.Y + Cell}} {
+				if own[q] {
+					n++
+				}
+			}
+		}
+		if n > long {
+			best, long = j, n
 		}
 	}
 	return best
@@ -275,7 +291,7 @@ func digit(i int) string { return string(rune('0' + i%10)) }
 
 // name gives every section its place in words: rows from top to bottom, then
 // columns from left to right as seen from outside.
-func name(s []Section, w, h float64) {
+func name(s []Section) {
 	rows := levels(s, func(c Section) float64 { return rowOf(c) })
 	for i := range s {
 		row := position(rows, rowOf(s[i]), [5]string{"top", "upper", "middle", "lower", "bottom"}, "row ")

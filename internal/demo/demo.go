@@ -17,8 +17,11 @@ import (
 	"waxplanus/internal/web/api"
 )
 
-// CarID is the id of the demo car.
-const CarID = "pilot-car"
+// The ids of the demo cars.
+const (
+	PilotID = "pilot-car"
+	FloatID = "milk-float"
+)
 
 // facts of one panel of the demo car.
 type facts struct {
@@ -35,7 +38,7 @@ type facts struct {
 // blended in, everything else as the factory left it.
 var pilot = map[string]facts{
 	"L-fdoor":   {film.Refinished, 4, 7.2, 166, 3, 3, 84},
-	"L-wing":    {film.Refinished, 2, 6.4, 158, 3, 0, 0},
+	"L-wing":    {film.Refinished, 2, 6.4, 158, 2, 0, 0},
 	"L-rdoor":   {film.FactoryFinish, 0, 4.0, 118, 4, 0, 0},
 	"L-quarter": {film.FactoryFinish, 0, 4.2, 121, 4, 0, 0},
 	"bonnet":    {film.FactoryFinish, 0, 4.1, 124, 5, 0, 0},
@@ -45,15 +48,38 @@ var pilot = map[string]facts{
 	"boot":      {film.FactoryFinish, 0, 4.4, 84, 3, 0, 0},
 }
 
-// Fill takes the demo car in, as if it had been read in the hours before now.
+// The cream milk float's side flap, off the body: single stage, so the colour
+// itself is what may be cut.
+var float = map[string]facts{
+	"panel": {film.SingleStaged, 0, 6.0, 118, 6, 0, 0},
+}
+
+// Fill takes the demo cars in, as if they had been read in the hours before now.
 func Fill(ctx context.Context, s *store.Store, now time.Time) error {
-	c, err := web.NewCar(CarID, api.NewCar{Name: "Pilot car", Body: api.Saloon, Colour: api.Dark, Painter: "Tove"})
+	width, height := 1150.0, 720.0
+	for _, c := range []struct {
+		id   string
+		car  api.NewCar
+		read map[string]facts
+	}{
+		{PilotID, api.NewCar{Name: "Pilot car", Body: api.Saloon, Colour: api.Dark, Painter: "Tove"}, pilot},
+		{FloatID, api.NewCar{Name: "Milk float, side flap", Body: api.Loose, Colour: api.Light, Painter: "Issa", WidthMm: &width, HeightMm: &height}, float},
+	} {
+		if err := takeIn(ctx, s, c.id, c.car, c.read, now); err != nil {
+			return fmt.Errorf("demo %s: %w", c.id, err)
+		}
+	}
+	return nil
+}
+
+func takeIn(ctx context.Context, s *store.Store, id string, in api.NewCar, known map[string]facts, now time.Time) error {
+	c, err := web.NewCar(id, in)
 	if err != nil {
-		return fmt.Errorf("demo car: %w", err)
+		return err
 	}
 	c.CreatedAt = now.Add(-26 * time.Hour)
 	for i := range c.Panels {
-		if f, ok := pilot[c.Panels[i].Key]; ok {
+		if f, ok := known[c.Panels[i].Key]; ok {
 			c.Panels[i].Finish, c.Panels[i].Coats, c.Panels[i].PeelGrade = string(f.finish), f.coats, f.peel
 		}
 	}
@@ -62,7 +88,7 @@ func Fill(ctx context.Context, s *store.Store, now time.Time) error {
 	}
 	var all []store.Reading
 	for _, p := range c.Panels {
-		if f, ok := pilot[p.Key]; ok {
+		if f, ok := known[p.Key]; ok {
 			rs, err := read(p, f, now)
 			if err != nil {
 				return err
@@ -100,7 +126,7 @@ func read(p store.Panel, f facts, now time.Time) ([]store.Reading, error) {
 	spots := film.NextSpots(shape, shape.Cells(), nil, 0, nil, f.spots)
 	var out []store.Reading
 	add := func(q flatlay.Point, um float64, phase string, at time.Time) {
-		out = append(out, store.Reading{ID: fmt.Sprintf("demo-%s-%s-%d", p.Key, phase, len(out)+1), PanelID: p.ID,
+		out = append(out, store.Reading{ID: fmt.Sprintf("demo-%s-%s-%d", p.ID, phase, len(out)+1), PanelID: p.ID,
 			XMM: q.X, YMM: q.Y, FilmUM: um, Phase: phase, Source: store.SourceTyped, TakenAt: at})
 	}
 	for i, q := range spots[:min(f.before, len(spots))] {

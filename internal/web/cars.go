@@ -113,7 +113,7 @@ func nextAction(all []*bench) api.NextAction {
 	}
 	best := all[0]
 	for _, b := range all[1:] {
-		if rank(b) > rank(best) {
+		if n, m := rank(b), rank(best); n > m || n == m && len(b.live()) > len(best.live()) {
 			best = b
 		}
 	}

@@ -24,7 +24,7 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 		out.Log = append(out.Log, entryOf(e))
 	}
 	for _, sec := range b.sections {
-		n := api.LevelSection{Key: sec.Key, Name: sec.Name, Outline: points(sec.Outline)}
+		n := api.LevelSection{Key: sec.Key, Name: sec.Name, Outlines: areas(sec.Outlines)}
 		if b.ladder != nil {
 			n.Done = b.step(sec.Key) >= len(b.ladder.Steps)
 			n.Step = min(b.step(sec.Key)+1, len(b.ladder.Steps))

@@ -21,6 +21,14 @@ func points(p []flatlay.Point) []api.Point {
 	return out
 }
 
+func areas(a [][]flatlay.Point) [][]api.Point {
+	out := make([][]api.Point, len(a))
+	for i, p := range a {
+		out[i] = points(p)
+	}
+	return out
+}
+
 func placement(p flatlay.Placement) api.Placement {
 	return api.Placement{X: p.X, Y: p.Y, Turned: p.Turned}
 }
@@ -96,7 +104,7 @@ func entryOf(e store.Entry) api.Entry {
 func sectionsOf(b *bench) []api.Section {
 	out := []api.Section{}
 	for _, s := range b.sections {
-		out = append(out, api.Section{Key: s.Key, Name: s.Name, Outline: points(s.Outline), WidthMm: s.W, HeightMm: s.H})
+		out = append(out, api.Section{Key: s.Key, Name: s.Name, Outlines: areas(s.Outlines), WidthMm: s.W, HeightMm: s.H})
 	}
 	if b.opened.Study == nil {
 		return out

@@ -656,11 +656,11 @@ type Level struct {
 // LevelSection defines model for LevelSection.
 type LevelSection struct {
 	// Done all steps done
-	Done    bool    `json:"done"`
-	Key     string  `json:"key"`
-	Name    string  `json:"name"`
-	Outline []Point `json:"outline"`
-	State   *State  `json:"state,omitempty"`
+	Done     bool      `json:"done"`
+	Key      string    `json:"key"`
+	Name     string    `json:"name"`
+	Outlines [][]Point `json:"outlines"`
+	State    *State    `json:"state,omitempty"`
 
 	// Step number of its step from 1
 	Step int `json:"step"`
@@ -940,11 +940,13 @@ type Section struct {
 	HeightMm   float64   `json:"height_mm"`
 	Key        string    `json:"key"`
 	Name       string    `json:"name"`
-	Outline    []Point   `json:"outline"`
-	Reason     *string   `json:"reason,omitempty"`
-	SpendUm    *float64  `json:"spend_um,omitempty"`
-	State      *State    `json:"state,omitempty"`
-	WidthMm    float64   `json:"width_mm"`
+
+	// Outlines areas side by side that the panel cuts
+	Outlines [][]Point `json:"outlines"`
+	Reason   *string   `json:"reason,omitempty"`
+	SpendUm  *float64  `json:"spend_um,omitempty"`
+	State    *State    `json:"state,omitempty"`
+	WidthMm  float64   `json:"width_mm"`
 }
 
 // State defines model for State.

@@ -506,7 +506,8 @@ export interface components {
         Section: {
             key: string;
             name: string;
-            outline: components["schemas"]["Point"][];
+            /** @description areas side by side that the panel cuts */
+            outlines: components["schemas"]["Point"][][];
             /** Format: double */
             width_mm: number;
             /** Format: double */
@@ -723,7 +724,7 @@ export interface components {
         LevelSection: {
             key: string;
             name: string;
-            outline: components["schemas"]["Point"][];
+            outlines: components["schemas"]["Point"][][];
             /** @description number of its step from 1 */
             step: number;
             /** @description all steps done */

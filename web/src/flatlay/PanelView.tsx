@@ -1,0 +1,64 @@
+import { useId, type PointerEvent, type ReactNode } from "react";
+import type { FilmMap, Panel, Point } from "../api/client";
+import { Bands } from "./Bands";
+import { panelPath, pathOf } from "./geometry";
+import { useSize } from "./useSize";
+
+export interface PanelViewProps {
+  panel: Panel;
+  map?: FilmMap | undefined;
+  label: string;
+  /** Drawn over the paint and cut by its outline; k is mm a pixel. */
+  inside?: (k: number) => ReactNode;
+  /** Drawn over everything; width is that of the place in px. */
+  over?: (k: number, width: number) => ReactNode;
+  pick?: ((at: Point) => void) | undefined;
+}
+
+/** One panel to scale, as large as its place allows. */
+export function PanelView({ panel, map, label, inside, over, pick }: PanelViewProps) {
+  const { ref, width, height } = useSize<HTMLDivElement>();
+  const clip = useId();
+  const pad = 26;
+  const k = Math.max(panel.width_mm / Math.max(width - 2 * pad, 60), panel.height_mm / Math.max(height - 2 * pad, 60));
+  const w = width * k;
+  const h = height * k;
+  const x0 = (panel.width_mm - w) / 2;
+  const y0 = (panel.height_mm - h) / 2;
+  const click = (event: PointerEvent<SVGSVGElement>) => {
+    if (!pick || (event.target instanceof Element && event.target.closest("[role=button]"))) return;
+    const box = event.currentTarget.getBoundingClientRect();
+    pick({ x: x0 + (event.clientX - box.left) * k, y: y0 + (event.clientY - box.top) * k });
+  };
+  return (
+    <div ref={ref} style={{ flex: 1, minHeight: 260, position: "relative" }}>
+      <svg
+        viewBox={`${x0} ${y0} ${w} ${h}`}
+        style={{ position: "absolute", inset: 0, width: "100%", height: "100%", touchAction: "manipulation", cursor: pick ? "crosshair" : "default", overflow: "visible" }}
+        onPointerUp={click}
+        role="group"
+        aria-label={label}
+      >
+        <clipPath id={clip}>
+          <path d={panelPath(panel)} clipRule="evenodd" />
+        </clipPath>
+        <path d={panelPath(panel)} fill="var(--sheet)" fillRule="evenodd" />
+        <g clipPath={`url(#${clip})`}>
+          {map ? <Bands map={map} dotScale={k} width={panel.width_mm} height={panel.height_mm} /> : null}
+          {inside?.(k)}
+        </g>
+        {panel.holes.map((hole, i) => (
+          <path key={i} d={pathOf(hole.points)} fill={hole.kind === "glass" ? "var(--glass)" : "var(--rubber)"} stroke="var(--ink)" strokeWidth="1.25" vectorEffect="non-scaling-stroke" />
+        ))}
+        {panel.creases.map((c) => (
+          <g key={c.name} fill="none">
+            <path d={pathOf(c.points, false)} stroke="var(--paper)" strokeWidth="3.5" vectorEffect="non-scaling-stroke" />
+            <path d={pathOf(c.points, false)} stroke="var(--ink)" strokeWidth="1.5" vectorEffect="non-scaling-stroke" strokeDasharray={c.hard ? undefined : "5 4"} />
+          </g>
+        ))}
+        <path d={pathOf(panel.outline)} fill="none" stroke="var(--ink)" strokeWidth="2.25" vectorEffect="non-scaling-stroke" />
+        {over?.(k, width)}
+      </svg>
+    </div>
+  );
+}

@@ -1,0 +1,55 @@
+import { contours } from "d3-contour";
+import type { FilmMap, Panel, Point } from "../api/client";
+
+export function pathOf(points: Point[], closed = true): string {
+  return `M${points.map((p) => `${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join("L")}${closed ? "Z" : ""}`;
+}
+
+/** Outline with its cut-outs, for the even-odd rule. */
+export function panelPath(panel: Pick<Panel, "outline" | "holes">): string {
+  return pathOf(panel.outline) + panel.holes.map((h) => pathOf(h.points)).join("");
+}
+
+/** Areas that lie side by side as one path. */
+export function areasPath(areas: Point[][]): string {
+  return areas.map((a) => pathOf(a)).join("");
+}
+
+/** Where a panel lies on the unfolded sheet. */
+export function placementOf(panel: Pick<Panel, "placement" | "width_mm" | "height_mm">): string {
+  const { x, y, turned } = panel.placement;
+  return turned ? `translate(${x + panel.width_mm} ${y + panel.height_mm}) rotate(180)` : `translate(${x} ${y})`;
+}
+
+/** The edges of the film's bands in µm: the first is the line for sanding. */
+export const bandEdges = [75, 90, 105, 120, 135, 150, 165, 180, 195] as const;
+
+function lines(map: FilmMap, values: number[], levels: readonly number[]) {
+  const toMM = (v: number) => map.origin_mm + (v - 0.5) * map.step_mm;
+  return contours()
+    .size([map.nx, map.ny])
+    .thresholds([...levels])(values)
+    .map((level) => ({
+      value: level.value,
+      path: level.coordinates
+        .map((polygon) =>
+          polygon
+            .map((ring) => `M${ring.map((q) => `${toMM(q[0] ?? 0).toFixed(1)} ${toMM(q[1] ?? 0).toFixed(1)}`).join("L")}Z`)
+            .join(""),
+        )
+        .join(""),
+    }));
+}
+
+/** Bands of film as filled paths, each over the one before. */
+export function filmBands(map: FilmMap) {
+  return lines(map, map.mean_um, bandEdges.slice(1)).map((l, i) => ({ ...l, band: i + 1 }));
+}
+
+/** µm of doubt from which the map counts as a guess. */
+export const guessFrom = 10;
+
+/** Where the map guesses: doubt of guessFrom µm and more. */
+export function guessPath(map: FilmMap): string {
+  return lines(map, map.sd_um, [guessFrom])[0]?.path ?? "";
+}

@@ -1,0 +1,15 @@
+import "@fontsource-variable/archivo/standard.css";
+import "@fontsource-variable/hanken-grotesk/index.css";
+import "./theme/app.css";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { App } from "./App";
+
+const root = document.getElementById("root");
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <App />
+    </StrictMode>,
+  );
+}

@@ -1,0 +1,13 @@
+import type { Estimate } from "../api/client";
+import { um } from "../words/format";
+
+/** A value, then its doubt in a lighter weight, then its unit. */
+export function Num({ e, unit = "µm", size = 28 }: { e: Estimate; unit?: string; size?: number }) {
+  return (
+    <span className="n nowrap" style={{ fontSize: size, lineHeight: 1.05 }}>
+      {um(e.mean)}
+      <span className="pm"> ± {um(e.sd)}</span>
+      <span className="u">{unit}</span>
+    </span>
+  );
+}

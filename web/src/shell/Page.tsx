@@ -1,0 +1,97 @@
+import { useIsFetching, useIsMutating } from "@tanstack/react-query";
+import { useEffect, useState, type ReactNode } from "react";
+import { Link, useNavigate } from "react-router";
+import { useMode } from "../theme/mode";
+import { clock } from "../words/format";
+import { KeyList, type KeyHelp } from "./KeyList";
+import { useKeys } from "./keys";
+import { StageLine, type StageNote } from "./StageLine";
+
+/** The small glyph: a wave that lies down over a straight edge. */
+export function Glyph({ width = 40 }: { width?: number }) {
+  let d = "";
+  for (let x = 0; x <= 40; x += 0.5) {
+    const a = 7.5 * Math.max(0, 1 - x / 30) ** 1.15;
+    d += `${d ? "L" : "M"}${x.toFixed(1)} ${(20 - a * Math.sin((x * 2 * Math.PI) / 11)).toFixed(2)}`;
+  }
+  return (
+    <svg width={width} height={width * 0.75} viewBox="-1 4 42 30" fill="none" stroke="var(--ink)" strokeLinejoin="round" strokeWidth="3" aria-hidden="true" style={{ flex: "none" }}>
+      <path d={d} />
+      <path d="M0 30H40" />
+    </svg>
+  );
+}
+
+function useClock(): string {
+  const [now, setNow] = useState(() => new Date());
+  useEffect(() => {
+    const timer = setInterval(() => setNow(new Date()), 10_000);
+    return () => clearInterval(timer);
+  }, []);
+  return clock(now);
+}
+
+export interface PageProps {
+  title: string;
+  sub: string;
+  home: string;
+  stage?: { current: number | null; notes: Partial<Record<number, StageNote>> };
+  middle?: ReactNode;
+  who: string;
+  /** The bench server did not take the last thing sent. */
+  unsaved?: boolean;
+  keys: KeyHelp[];
+  children: ReactNode;
+}
+
+/** Head with the stage line, and what lies below it. */
+export function Page({ title, sub, home, stage, middle, who, unsaved, keys, children }: PageProps) {
+  const { mode, toggle } = useMode();
+  const go = useNavigate();
+  const time = useClock();
+  const sending = useIsMutating() > 0;
+  const asking = useIsFetching() > 0;
+  const [listed, setListed] = useState(false);
+  useKeys({ b: toggle, "?": () => setListed(true) });
+  useEffect(() => {
+    document.title = `${title} · Wax Planus`;
+  }, [title]);
+  const net = unsaved ? "not saved on the bench server" : sending ? "sending" : "saved on the bench server";
+  return (
+    <div className="page" data-busy={asking || sending}>
+      <a className="skip" href="#main">
+        To the work
+      </a>
+      <header className="head">
+        <Link className="name" to={home} aria-label={home === "/" ? `${title}, to Today` : `${title}, to the car`}>
+          <Glyph />
+          <span style={{ minWidth: 0 }}>
+            <h1 className="t">{title}</h1>
+            <span className="s" style={{ display: "block" }}>
+              {sub}
+            </span>
+          </span>
+        </Link>
+        {stage ? <StageLine current={stage.current} notes={stage.notes} /> : (middle ?? <span />)}
+        <div className="who">
+          <div className="n">{time}</div>
+          <div className="s">
+            {who} · {net}
+          </div>
+          <div className="keys" style={{ justifyContent: "flex-end", gap: "0 12px" }}>
+            <button type="button" className="xs" onClick={toggle}>
+              <span className="kc">B</span> {mode === "day" ? "booth" : "day"}
+            </button>
+            <button type="button" className="xs" onClick={() => void go("/")}>
+              Today
+            </button>
+          </div>
+        </div>
+      </header>
+      <main className="body" id="main">
+        {children}
+      </main>
+      <KeyList open={listed} close={() => setListed(false)} keys={keys} />
+    </div>
+  );
+}

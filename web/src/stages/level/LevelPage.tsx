@@ -1,0 +1,261 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { useNavigate, useParams, useSearchParams } from "react-router";
+import { api, newId, type Entry, type Hand, type Level, type Schemas } from "../../api/client";
+import { LevelCore } from "../../filmcore/LevelCore";
+import { Absent, Notice } from "../../shell/Notice";
+import { Page } from "../../shell/Page";
+import { StateTab } from "../../shell/StateTab";
+import { useKeys } from "../../shell/keys";
+import { stageNotes } from "../../shop/stages";
+import { capital, count, um } from "../../words/format";
+import { ReadHere } from "./ReadHere";
+import { SectionPicture } from "./SectionPicture";
+
+type Kind = Schemas["NewEntry"]["kind"];
+
+export default function LevelPage() {
+  const { panelId = "" } = useParams();
+  const [search, setSearch] = useSearchParams();
+  const section = search.get("section") ?? "";
+  const go = useNavigate();
+  const queries = useQueryClient();
+  const query = useQuery({ queryKey: ["level", panelId, section], queryFn: () => api.level(panelId, section), placeholderData: (old) => old });
+  const level = query.data;
+  const [reading, setReading] = useState(false);
+  const add = useMutation({
+    mutationFn: (body: Schemas["NewEntry"]) => api.addEntry(panelId, body),
+    onSettled: () => queries.invalidateQueries(),
+  });
+  const strike = useMutation({
+    mutationFn: (entry: Entry) => api.strikeEntry(entry.id, "undone at once"),
+    onSettled: () => queries.invalidateQueries(),
+  });
+  const lastPress = useRef(0);
+  const hand = level?.hand;
+  const busy = add.isPending || strike.isPending;
+  const log = (kind: Kind) => {
+    if (!level || !hand || busy) return;
+    if (kind === "pass" && hand.passes_granted === 0) return;
+    add.mutate({ id: newId(), section: level.section, step: hand.step, kind, person: level.car.painter });
+  };
+  const pass = () => {
+    const now = performance.now();
+    if (now - lastPress.current < 400) return; // a palm or a bounce is one pass
+    lastPress.current = now;
+    log("pass");
+  };
+  const last = level?.log.filter((e) => !e.struck_at && e.section === level.section).at(-1);
+  const undo = () => {
+    if (last && !busy) strike.mutate(last);
+  };
+  const beside = (by: number) => {
+    if (!level || level.sections.length === 0) return;
+    const i = level.sections.findIndex((s) => s.key === level.section);
+    const to = level.sections[(i + by + level.sections.length) % level.sections.length];
+    if (to) setSearch({ section: to.key });
+  };
+  const stop = () => void go(level ? `/cars/${encodeURIComponent(level.car.id)}` : "/");
+  useKeys(
+    {
+      " ": pass,
+      r: () => setReading(Boolean(hand)),
+      p: () => log("paper"),
+      d: () => log("done"),
+      u: undo,
+      "[": () => beside(-1),
+      "]": () => beside(1),
+      Escape: stop,
+    },
+    !reading,
+  );
+  const name = level?.sections.find((s) => s.key === level.section)?.name;
+  const fault = add.error ?? strike.error;
+  return (
+    <Page
+      title={level?.car.name ?? "Level"}
+      sub={level ? `${level.panel.name}${name ? `, ${name}` : ""}` : ""}
+      home={level ? `/cars/${encodeURIComponent(level.car.id)}` : "/"}
+      who={level?.car.painter ?? ""}
+      unsaved={Boolean(fault)}
+      stage={{ current: 4, notes: level ? stageNotes(level.panel, level.car, level.waits ? {} : { 4: `section ${level.section_no} of ${level.sections.length}` }) : {} }}
+      keys={[
+        { keys: "Space", does: "one pass" },
+        { keys: "R", does: "read the gauge" },
+        { keys: "P", does: "paper changed" },
+        { keys: "D", does: "step done on this section" },
+        { keys: "U", does: "undo the last tap" },
+        { keys: "[ ]", does: "previous, next section" },
+        { keys: "Esc", does: "stop" },
+      ]}
+    >
+      {query.error ? <Absent text={query.error.message} again={() => void query.refetch()} /> : null}
+      {level?.waits ? (
+        <div style={{ padding: "56px 0", maxWidth: 560, display: "grid", gap: 18, justifyItems: "start" }}>
+          <h2 className="t" style={{ fontSize: 28, lineHeight: "34px" }}>
+            {level.waits}
+          </h2>
+          <button type="button" className="key tape" onClick={() => void go(`/panels/${encodeURIComponent(panelId)}/plan`)}>
+            To Plan
+          </button>
+        </div>
+      ) : null}
+      {level && !level.waits ? (
+        <div className="level">
+          <SectionPicture level={level} choose={(key) => setSearch({ section: key })} />
+          <Middle level={level} fault={fault ? fault.message : ""} />
+          <section aria-label="Film ledger">
+            {hand ? (
+              <>
+                <h2 className="lab b" style={{ fontSize: 15, lineHeight: "22px", marginBottom: 8 }}>
+                  Clear here, µm
+                </h2>
+                <LevelCore ledger={hand.ledger} passes={hand.passes_left} height={430} />
+                <p className="s" style={{ lineHeight: "19px" }}>
+                  Thinnest place now <span className="b">{`${um(hand.ledger.balance_um.mean)} ± ${um(hand.ledger.balance_um.sd)}`}</span>
+                </p>
+              </>
+            ) : null}
+          </section>
+          <KeyRow hand={hand} last={last} busy={busy} pass={pass} log={log} undo={undo} read={() => setReading(true)} nextSection={() => beside(1)} stop={stop} />
+        </div>
+      ) : null}
+      {reading && level && hand ? <ReadHere level={level} close={() => setReading(false)} /> : null}
+    </Page>
+  );
+}
+
+function Middle({ level, fault }: { level: Level; fault: string }) {
+  const hand = level.hand;
+  const step = hand ? level.steps[hand.step - 1] : undefined;
+  if (!hand || !step) {
+    return (
+      <section aria-label="Passes left">
+        <h2 className="t" style={{ fontSize: 40, lineHeight: "46px", marginTop: 24 }}>
+          All steps are done here.
+        </h2>
+        <p style={{ marginTop: 12, color: "var(--ink2)" }}>Take the next section with ], or strike the last tap with U to work on.</p>
+      </section>
+    );
+  }
+  const shut = hand.passes_granted === 0;
+  const cycles = step.kind === "compound" || step.kind === "polish";
+  const word = cycles ? (hand.passes_left === 1 ? "cycle" : "cycles") : hand.passes_left === 1 ? "pass" : "passes";
+  return (
+    <section aria-label="Passes left" style={{ minWidth: 0, display: "flex", flexDirection: "column" }}>
+      <div style={{ display: "flex", gap: 14, alignItems: "center", flexWrap: "wrap" }}>
+        {shut ? <StateTab state="shut" word={false} /> : null}
+        <h2 className="t" style={{ fontSize: shut ? 28 : 38, lineHeight: "42px" }}>
+          {shut ? "shut here" : step.title}
+        </h2>
+        <span style={{ color: "var(--ink2)" }}>
+          {shut ? `${step.title}, ` : ""}
+          {step.what}. Step {hand.step} of {level.steps.length}
+        </span>
+      </div>
+      <div style={{ display: "flex", gap: 24, alignItems: "flex-start", margin: "16px 0 12px" }}>
+        <div className="passes" data-testid="passes-left" aria-live="polite" aria-label={`${hand.passes_left} ${word} left`}>
+          {hand.passes_left}
+        </div>
+        <div style={{ paddingTop: 26, maxWidth: 290 }}>
+          <div className="t" style={{ fontSize: 40, lineHeight: "44px" }}>
+            {word}
+            <br />
+            left
+          </div>
+          <p style={{ marginTop: 12, color: "var(--ink2)" }}>
+            <span className="b">{hand.rate_from.split(",")[0]}</span>,{hand.rate_from.split(",").slice(1).join(",")}
+          </p>
+        </div>
+      </div>
+      <Tally hand={hand} />
+      <p style={{ marginTop: 12 }}>
+        <span className="b">{capital(hand.headline)}.</span> <span style={{ color: "var(--ink2)" }}>{hand.reason}</span>
+      </p>
+      <p className="s" style={{ marginTop: 6, fontSize: 15, lineHeight: "20px" }}>
+        {hand.look}
+      </p>
+      <p className="xs" style={{ marginTop: 4, fontSize: 13 }}>
+        {hand.caution}
+      </p>
+      {fault ? (
+        <div style={{ marginTop: 8 }}>
+          <Notice text={fault} />
+        </div>
+      ) : null}
+    </section>
+  );
+}
+
+/** Passes made, passes left, and where to read. */
+function Tally({ hand }: { hand: Hand }) {
+  const shown = Math.min(hand.passes_done + hand.passes_left, 14);
+  const done = Math.min(hand.passes_done, shown);
+  const mark = hand.read_after < hand.passes_left ? done + hand.read_after : -1;
+  const gap = 44;
+  return (
+    <div style={{ display: "flex", alignItems: "center", gap: 14, minHeight: 54, flexWrap: "wrap" }}>
+      <svg width={shown * gap + 14} height="52" viewBox={`0 0 ${shown * gap + 14} 52`} role="img" aria-label={`${count(hand.passes_done, "pass")} made, ${hand.passes_left} left`}>
+        {Array.from({ length: shown }, (_, i) => (
+          <path key={i} d={`M${i * gap + 5} 40L${i * gap + 35} 8L${i * gap + 43} 15L${i * gap + 13} 47Z`} fill={i < done ? "var(--ink)" : "var(--sheet)"} stroke="var(--ink)" strokeWidth="1.5" />
+        ))}
+        {mark >= 0 ? <path d={`M${mark * gap + 3} 0V52`} stroke="var(--ink)" strokeWidth="2.5" /> : null}
+      </svg>
+      <span className="b" style={{ fontSize: 16 }}>
+        {hand.passes_left === 0 ? "" : hand.read_after === 0 ? "read now" : mark >= 0 ? `read after ${hand.read_after} more` : ""}
+      </span>
+    </div>
+  );
+}
+
+interface KeyRowProps {
+  hand: Hand | undefined;
+  last: Entry | undefined;
+  busy: boolean;
+  pass: () => void;
+  log: (kind: Kind) => void;
+  undo: () => void;
+  read: () => void;
+  nextSection: () => void;
+  stop: () => void;
+}
+
+function KeyRow({ hand, last, busy, pass, log, undo, read, nextSection, stop }: KeyRowProps) {
+  const shut = !hand || hand.passes_granted === 0;
+  // One tape key: read when the film asks for it, done when the plan is made.
+  const tape = !hand ? "next" : shut || (hand.read_after === 0 && hand.passes_left > 0) ? "read" : hand.passes_needed === 0 ? "done" : "pass";
+  const undoWord = last ? (last.kind === "pass" ? "Undo pass" : last.kind === "paper" ? "Undo paper" : "Undo done") : "Undo";
+  return (
+    <div className="levelkeys">
+      <button type="button" data-pass="1" className={`key main ${tape === "pass" ? "tape" : ""}`} style={{ gridColumn: "span 5" }} disabled={shut} onPointerDown={pass} onKeyDown={(e) => (e.key === "Enter" ? pass() : undefined)}>
+        <span className="big">One more pass</span> <span className="kc">Space</span>
+      </button>
+      <button type="button" className={`key main ${tape === "read" ? "tape" : ""}`} style={{ gridColumn: "span 4" }} disabled={!hand} onClick={read}>
+        <span>
+          Read gauge
+          <span className="sub">{hand ? (hand.read_after === 0 ? "it is due" : `due after ${count(hand.read_after, "pass")}`) : ""}</span>
+        </span>
+        <span className="kc">R</span>
+      </button>
+      <button type="button" className="key main" style={{ gridColumn: "span 3" }} disabled={!hand || busy} onClick={() => log("paper")}>
+        <span>
+          Paper changed
+          <span className="sub">{hand?.paper ?? ""}</span>
+        </span>
+        <span className="kc">P</span>
+      </button>
+      <button type="button" className="key q" style={{ gridColumn: "span 3" }} disabled={!last || busy} onClick={undo}>
+        {undoWord} <span className="kc">U</span>
+      </button>
+      <button type="button" className={`key ${tape === "done" ? "tape" : ""}`} style={{ gridColumn: "span 3" }} disabled={!hand || busy} onClick={() => log("done")}>
+        Step done <span className="kc">D</span>
+      </button>
+      <button type="button" className={`key ${tape === "next" ? "tape" : ""}`} style={{ gridColumn: "span 3" }} onClick={nextSection}>
+        Next section <span className="kc">]</span>
+      </button>
+      <button type="button" className="key dark" style={{ gridColumn: "span 3" }} onClick={stop}>
+        Stop <span className="kc">Esc</span>
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,83 @@
+import { Dialog } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, newId, type Level } from "../../api/client";
+import { Notice } from "../../shell/Notice";
+import { count, plusMinus, um } from "../../words/format";
+
+/** A gauge reading taken while levelling: which spot, what it shows. */
+export function ReadHere({ level, close }: { level: Level; close: () => void }) {
+  const queries = useQueryClient();
+  const [spot, setSpot] = useState(0);
+  const [value, setValue] = useState("");
+  const [id, setId] = useState(newId);
+  const [own, setOwn] = useState("");
+  const [said, setSaid] = useState("");
+  const place = level.spots[spot];
+  const keep = useMutation({
+    mutationFn: (film: number) => api.addReading(level.panel.id, { id, x_mm: place?.x_mm ?? 0, y_mm: place?.y_mm ?? 0, film, unit: "um", phase: "total" }),
+    onSuccess: async (kept) => {
+      setId(newId());
+      setValue("");
+      await queries.invalidateQueries();
+      if (spot + 1 < level.spots.length) {
+        setSpot(spot + 1);
+        setSaid(`${um(kept.film_um)} µm kept. Passes left have been counted again; read the next spot or close.`);
+      } else close();
+    },
+  });
+  const send = () => {
+    const film = Number(value.replace(",", "."));
+    if (value.trim() === "" || Number.isNaN(film)) {
+      setOwn("Type what the gauge shows in µm, such as 168, then Enter.");
+      return;
+    }
+    setOwn("");
+    keep.mutate(film);
+  };
+  return (
+    <Dialog open onClose={close} aria-labelledby="readhere">
+      <form
+        style={{ padding: "24px 28px", width: 460, maxWidth: "100%", display: "grid", gap: 14 }}
+        onSubmit={(event) => {
+          event.preventDefault();
+          send();
+        }}
+      >
+        <h2 id="readhere" className="t" style={{ fontSize: 24, lineHeight: "28px" }}>
+          Read the gauge
+        </h2>
+        <p className="s">Rinse and wipe dry first; the probe must not sit on slurry.</p>
+        <div className="one" role="group" aria-label="Spot">
+          {level.spots.map((p, i) => (
+            <button key={`${p.x_mm}-${p.y_mm}`} type="button" aria-pressed={i === spot} style={{ height: 48 }} onClick={() => setSpot(i)}>
+              spot {i + 1}
+            </button>
+          ))}
+        </div>
+        {place ? (
+          <p className="s">
+            At {um(place.x_mm)}, {um(place.y_mm)} mm. {place.total_um ? `The map had ${plusMinus(place.total_um)} µm here before the passes.` : ""}
+          </p>
+        ) : (
+          <p className="s">No place of this section is clear of edges and readings.</p>
+        )}
+        <div className="field">
+          <input aria-label={`Film at spot ${spot + 1}, µm`} inputMode="decimal" autoComplete="off" autoFocus value={value} onChange={(e) => setValue(e.target.value.replace(/[^0-9.,-]/g, "").slice(0, 8))} />
+          <span className="s" style={{ fontSize: 17, paddingLeft: 8 }}>
+            µm
+          </span>
+        </div>
+        {own || keep.error ? <Notice text={own || (keep.error?.message ?? "")} /> : said ? <p className="s" role="status">{said}</p> : null}
+        <div style={{ display: "flex", gap: 10, justifyContent: "flex-end" }}>
+          <button type="button" className="key q" style={{ minHeight: 56 }} onClick={close}>
+            Close
+          </button>
+          <button type="submit" className="key tape" style={{ minHeight: 56 }} disabled={!place || keep.isPending}>
+            Keep{level.spots.length > 1 ? `, ${count(level.spots.length - spot - 1, "spot")} after it` : ""} <span className="kc">Enter</span>
+          </button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

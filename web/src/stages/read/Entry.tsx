@@ -1,0 +1,101 @@
+import { useState, type KeyboardEvent } from "react";
+import type { Place } from "../../api/client";
+import { Notice } from "../../shell/Notice";
+import { plusMinus } from "../../words/format";
+
+export interface Typed {
+  film: number;
+  unit: "um" | "mil";
+  phase: "total" | "before_clear";
+}
+
+export interface EntryProps {
+  no: number;
+  place: Place | undefined;
+  fault: string;
+  busy: boolean;
+  /** Resolves to true when it was kept; what was typed stays otherwise. */
+  keep: (typed: Typed) => Promise<boolean>;
+  /** Letters typed in the field are the screen's keys. */
+  letter: (key: string) => boolean;
+  said: string;
+}
+
+/** Where a number is typed, on keys or on the pad. */
+export function Entry({ no, place, fault, busy, keep, letter, said }: EntryProps) {
+  const [value, setValue] = useState("");
+  const [unit, setUnit] = useState<Typed["unit"]>("um");
+  const [phase, setPhase] = useState<Typed["phase"]>("total");
+  const [own, setOwn] = useState("");
+  const send = async () => {
+    const film = Number(value.replace(",", "."));
+    if (value.trim() === "" || Number.isNaN(film)) {
+      setOwn("Type what the gauge shows, such as 168, then Enter.");
+      return;
+    }
+    setOwn("");
+    if (await keep({ film, unit, phase })) setValue("");
+  };
+  const press = (sign: string) => setValue((v) => (sign === "back" ? v.slice(0, -1) : v.length < 7 ? v + sign : v));
+  const onKey = (event: KeyboardEvent<HTMLInputElement>) => {
+    if (event.key === "Enter") {
+      event.preventDefault();
+      void send();
+    } else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && !/[0-9.,-]/.test(event.key)) {
+      event.preventDefault();
+      letter(event.key.toLowerCase());
+    } else if (event.key.startsWith("Arrow") && letter(event.shiftKey ? `Shift${event.key}` : event.key)) {
+      event.preventDefault();
+    }
+  };
+  const unitWord = unit === "um" ? "µm" : "mil";
+  return (
+    <div className="entry" style={{ display: "flex", flexDirection: "column", gap: 8, flex: 1 }}>
+      <div>
+        <h2 className="t" style={{ fontSize: 17, lineHeight: "24px", display: "flex", gap: 8, alignItems: "center" }}>
+          Reading at
+          <span className="n" style={{ width: 23, height: 23, borderRadius: "50%", border: "1.75px solid var(--ink)", background: "var(--tape)", color: "var(--onTape)", fontSize: 13, textAlign: "center", lineHeight: "20px" }}>
+            {no}
+          </span>
+        </h2>
+        <div className="s">{place?.total_um ? `expected ${plusMinus(place.total_um)} µm` : "nothing is expected yet"}</div>
+      </div>
+      <div className="field">
+        <input data-keys="through" aria-label={`Film at spot ${no}, ${unitWord}`} inputMode="decimal" autoComplete="off" autoFocus value={value} onChange={(e) => setValue(e.target.value.replace(/[^0-9.,-]/g, "").slice(0, 8))} onKeyDown={onKey} />
+        <button type="button" onClick={() => setUnit(unit === "um" ? "mil" : "um")} aria-label={`unit ${unitWord}, change`}>
+          {unitWord}
+        </button>
+      </div>
+      <div className="one" role="group" aria-label="What is read">
+        <button type="button" aria-pressed={phase === "total"} onClick={() => setPhase("total")}>
+          all film
+        </button>
+        <button type="button" aria-pressed={phase === "before_clear"} onClick={() => setPhase("before_clear")}>
+          before clear
+        </button>
+      </div>
+      {own || fault ? (
+        <Notice text={own || fault} />
+      ) : (
+        <p className="s" style={{ minHeight: 36 }} aria-live="polite">
+          {said}
+        </p>
+      )}
+      <div className="pad" aria-label="Pad">
+        {["7", "8", "9", "4", "5", "6", "1", "2", "3", ".", "0"].map((d) => (
+          <button key={d} type="button" className="key" onClick={() => press(d)}>
+            {d}
+          </button>
+        ))}
+        <button type="button" className="key" aria-label="take the last digit back" onClick={() => press("back")}>
+          <svg width="26" height="20" viewBox="0 0 26 20" fill="none" stroke="currentColor" strokeWidth="1.75" aria-hidden="true">
+            <path d="M8 2H24V18H8L1 10ZM12 7L19 13M19 7L12 13" strokeLinejoin="round" />
+          </svg>
+        </button>
+      </div>
+      <button type="button" className="key tape" style={{ minHeight: 56, padding: "0 8px" }} disabled={busy} onClick={() => void send()}>
+        Keep, next {no + 1} <span className="kc">Enter</span>
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,307 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { api, newId, type Place, type Point } from "../../api/client";
+import { FilmCore } from "../../filmcore/FilmCore";
+import { CarView } from "../../flatlay/CarView";
+import { Legend } from "../../flatlay/Legend";
+import { PanelView } from "../../flatlay/PanelView";
+import { areasPath } from "../../flatlay/geometry";
+import { Absent } from "../../shell/Notice";
+import { useKeys, type Keys } from "../../shell/keys";
+import { Page } from "../../shell/Page";
+import { StateTab } from "../../shell/StateTab";
+import { StrikeDialog } from "../../shell/StrikeDialog";
+import { FactsDialog } from "../../shop/FactsDialog";
+import { stageNotes } from "../../shop/stages";
+import { capital, count, plusMinus, room, um } from "../../words/format";
+import { Entry, type Typed } from "./Entry";
+import { ImportDialog } from "./ImportDialog";
+import { Cross, Dots, Strip } from "./Readings";
+
+type Open = "none" | "strike" | "facts" | "import";
+
+export default function ReadPage() {
+  const { panelId = "" } = useParams();
+  return <Reading key={panelId} panelId={panelId} />;
+}
+
+function Reading({ panelId }: { panelId: string }) {
+  const go = useNavigate();
+  const queries = useQueryClient();
+  const query = useQuery({ queryKey: ["read", panelId], queryFn: () => api.read(panelId) });
+  const read = query.data;
+  const carQuery = useQuery({ queryKey: ["car", read?.panel.car_id], queryFn: () => api.car(read?.panel.car_id ?? ""), enabled: Boolean(read) });
+  const [turn, setTurn] = useState(0);
+  const [byHand, setByHand] = useState<Place | null>(null);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [open, setOpen] = useState<Open>("none");
+  const [said, setSaid] = useState("");
+  const [handFault, setHandFault] = useState("");
+  // The id stays until the reading is kept, so that a second try counts once.
+  const [id, setId] = useState(newId);
+  const keep = useMutation({ mutationFn: (body: Parameters<typeof api.addReading>[1]) => api.addReading(panelId, body) });
+
+  const next = read?.next ?? [];
+  const place = byHand ?? next[turn % Math.max(next.length, 1)];
+  const live = read?.readings.filter((r) => !r.struck_at) ?? [];
+  const no = Math.max(0, ...(read?.readings.map((r) => r.no) ?? [])) + 1;
+  const pick = async (at: Point) => {
+    try {
+      setByHand(await api.place(panelId, at.x, at.y));
+      setHandFault("");
+    } catch (error) {
+      setHandFault(error instanceof Error ? error.message : String(error));
+    }
+  };
+  const move = (dx: number, dy: number) => {
+    if (byHand) void pick({ x: byHand.x_mm + dx, y: byHand.y_mm + dy });
+  };
+  const keepReading = async (typed: Typed): Promise<boolean> => {
+    if (!place) return false;
+    try {
+      const kept = await keep.mutateAsync({ id, x_mm: place.x_mm, y_mm: place.y_mm, ...typed });
+      const was = place.total_um;
+      setId(newId());
+      setByHand(null);
+      setTurn(0);
+      setHandFault("");
+      await queries.invalidateQueries();
+      const off = was && typed.phase === "total" && Math.abs(kept.film_um - was.mean) > 2 * was.sd;
+      setSaid(`${capital(count(kept.no, "reading").replace(/^\d+ readings?/, `reading ${kept.no}`))} kept: ${um(kept.film_um)} µm${off ? `, far from the ${plusMinus(was)} expected: read again here` : was ? ", as expected" : ""}.`);
+      return true;
+    } catch {
+      return false;
+    }
+  };
+  const strike = () => {
+    const last = live.at(-1);
+    if (!chosen && last) setChosen(last.id);
+    if (live.length > 0) setOpen("strike");
+  };
+  const panels = carQuery.data?.panels ?? [];
+  const beside = (by: number) => {
+    const i = panels.findIndex((p) => p.id === panelId);
+    const to = panels[(i + by + panels.length) % Math.max(panels.length, 1)];
+    if (to) void go(`/panels/${encodeURIComponent(to.id)}/read`);
+  };
+  const keys: Keys = {
+    n: () => {
+      setByHand(null);
+      setTurn(turn + 1);
+    },
+    m: () => {
+      if (place) setByHand(place);
+    },
+    a: () => {
+      const last = live.at(-1);
+      if (last) void pick({ x: last.x_mm, y: last.y_mm });
+    },
+    x: strike,
+    f: () => setOpen("facts"),
+    i: () => setOpen("import"),
+    p: () => void go(`/panels/${encodeURIComponent(panelId)}/plan`),
+    "[": () => beside(-1),
+    "]": () => beside(1),
+    ArrowLeft: () => move(-10, 0),
+    ArrowRight: () => move(10, 0),
+    ArrowUp: () => move(0, -10),
+    ArrowDown: () => move(0, 10),
+    ShiftArrowLeft: () => move(-1, 0),
+    ShiftArrowRight: () => move(1, 0),
+    ShiftArrowUp: () => move(0, -1),
+    ShiftArrowDown: () => move(0, 1),
+  };
+  useKeys(keys, open === "none");
+  const letter = (key: string) => {
+    const act = keys[key];
+    act?.();
+    if (!act && key === "?") document.querySelector<HTMLInputElement>(".field input")?.blur();
+    return Boolean(act);
+  };
+
+  const study = read?.study;
+  const inHand = read?.sections.find((s) => s.key === place?.section);
+  const struckOne = read?.readings.find((r) => r.id === chosen);
+  const guessed = study?.clear.sources.some((s) => s.kind === "before_clear") ? "read before\nthe clear" : "a guess";
+  return (
+    <Page
+      title={read?.car.name ?? "Read"}
+      sub={read ? `${read.panel.name} · ${count(read.panel.readings, "spot")} read` : ""}
+      home={read ? `/cars/${encodeURIComponent(read.car.id)}` : "/"}
+      who={read?.car.painter ?? ""}
+      unsaved={Boolean(keep.error)}
+      stage={{ current: 2, notes: read ? stageNotes(read.panel, read.car, { 2: count(read.panel.readings, "spot") }) : {} }}
+      keys={[
+        { keys: "0–9 Enter", does: "type and keep" },
+        { keys: "N", does: "another spot" },
+        { keys: "M, arrows", does: "place by hand, 10 mm; Shift 1 mm" },
+        { keys: "A", does: "read again at the last spot" },
+        { keys: "X", does: "strike out a reading" },
+        { keys: "F", does: "finish, coats, peel grade" },
+        { keys: "I", does: "import a file of readings" },
+        { keys: "P", does: "to Plan" },
+        { keys: "[ ]", does: "previous, next panel" },
+      ]}
+    >
+      {query.error ? <Absent text={query.error.message} again={() => void query.refetch()} /> : null}
+      {read ? (
+        <div className="read">
+          <section aria-label="Where">
+            {carQuery.data ? <CarView car={carQuery.data} selected={panelId} choose={(p) => void go(`/panels/${encodeURIComponent(p.id)}/read`)} height={286} /> : <div style={{ height: 286 }} />}
+            <h2 className="t" style={{ fontSize: 17, lineHeight: "24px", display: "flex", justifyContent: "space-between", gap: 12, marginTop: 8 }}>
+              {capital(read.panel.name.replace(" and roof rail", ""))}
+              <span className="s" style={{ fontFamily: "Hanken Grotesk Variable", fontWeight: 400 }}>
+                {read.panel.area_m2.toFixed(2)} m², {read.panel.substrate}, {count(read.panel.creases.length, "crease")}
+              </span>
+            </h2>
+            <div style={{ overflow: "auto", minHeight: 60 }}>
+              <table className="tb">
+                <thead>
+                  <tr>
+                    <th>part</th>
+                    <th className="r">film, µm</th>
+                    <th className="r">headroom</th>
+                    <th>may I sand?</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {read.sections.map((s) => (
+                    <tr key={s.key} className={s.key === inHand?.key ? "on" : undefined} title={s.reason}>
+                      <td>{s.name}</td>
+                      <td className="n r">
+                        {s.film_um ? (
+                          <>
+                            {um(s.film_um.mean)}
+                            <span className="pm"> ± {um(s.film_um.sd)}</span>
+                          </>
+                        ) : null}
+                      </td>
+                      <td className="n r">{room(s.headroom_um)}</td>
+                      <td>{s.state ? <StateTab state={s.state} /> : <span className="s">read first</span>}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+            <p className="s" style={{ marginTop: 8 }}>
+              {study ? (
+                <>
+                  {study.flags.map((f) => (
+                    <span key={f} className="b">
+                      {f}{" "}
+                    </span>
+                  ))}
+                  Clear {plusMinus(study.clear)} µm: {study.clear.sources.map((s) => s.text).join("; ")}.{study.clear.agree ? "" : " The sources disagree, so the doubt is wider."}{" "}
+                </>
+              ) : null}
+              <button type="button" className="linkish" onClick={() => setOpen("facts")}>
+                {read.panel.finish.replace("_", " ")}, {count(read.panel.coats, "coat")}, peel {um(read.panel.peel_grade)}
+              </button>{" "}
+              <span className="kc">F</span>
+            </p>
+            <div style={{ marginTop: "auto" }}>
+              <Legend />
+            </div>
+          </section>
+          <section aria-label="The panel">
+            <PanelView
+              panel={read.panel}
+              map={study?.map}
+              label={`${read.panel.name}, ${um(read.panel.width_mm)} by ${um(read.panel.height_mm)} mm`}
+              pick={(at) => void pick(at)}
+              inside={() => (inHand ? <path d={areasPath(inHand.outlines)} fill="none" stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="6 4" vectorEffect="non-scaling-stroke" /> : null)}
+              over={(k, width) => (
+                <>
+                  <Dots readings={read.readings} chosen={chosen} choose={(r) => setChosen(r === chosen ? null : r)} k={k} />
+                  {next.map((p, i) => (p === place ? null : <Cross key={i} at={{ x: p.x_mm, y: p.y_mm }} no={no + i} k={k} marked={false} />))}
+                  {place?.total_um ? (
+                    <g pointerEvents="none">
+                      <path d={`M${place.x_mm + 34 * k} ${place.y_mm}H${read.panel.width_mm / 2 + (width / 2 + 18) * k}`} stroke="var(--ink)" strokeWidth="1.25" vectorEffect="non-scaling-stroke" />
+                      <circle cx={read.panel.width_mm / 2 + (width / 2 + 18) * k} cy={place.y_mm} r={4 * k} fill="var(--ink)" />
+                    </g>
+                  ) : null}
+                  {place ? <Cross at={{ x: place.x_mm, y: place.y_mm }} no={no} k={k} marked /> : null}
+                </>
+              )}
+            />
+            <div style={{ paddingTop: 8, minHeight: 62 }}>
+              <p className="b">{byHand ? "By hand" : `Why ${no}?`}</p>
+              <p className="s" style={{ maxWidth: 500 }}>
+                {handFault || (byHand ? `At ${um(byHand.x_mm)}, ${um(byHand.y_mm)} mm. Arrows move it 10 mm, Shift 1 mm.` : read.why)}
+                {inHand?.reason ? ` ${inHand.reason}` : ""}
+              </p>
+            </div>
+            <div className="keys" style={{ padding: "6px 0" }}>
+              <button type="button" onClick={keys["n"]}>
+                <span className="kc">N</span> another spot
+              </button>
+              <button type="button" onClick={keys["m"]}>
+                <span className="kc">M</span> place by hand
+              </button>
+              <button type="button" onClick={strike} disabled={live.length === 0}>
+                <span className="kc">X</span> strike out
+              </button>
+              <button type="button" onClick={() => setOpen("import")}>
+                <span className="kc">I</span> import a file
+              </button>
+            </div>
+            <Strip readings={read.readings} next={place} />
+          </section>
+          <section aria-label="Film core">
+            <h2 className="lab b" style={{ lineHeight: "24px" }}>
+              Film core at {no}
+            </h2>
+            {place?.total_um && place.clear_um ? (
+              <>
+                <div style={{ margin: "6px 0 4px" }}>
+                  <span className="n" style={{ fontSize: 21 }}>
+                    {um(place.total_um.mean)}
+                  </span>
+                  <span className="n" style={{ fontWeight: 450, color: "var(--ink2)" }}>
+                    {" "}
+                    ± {um(place.total_um.sd)}
+                  </span>
+                </div>
+                <FilmCore total={place.total_um} clear={place.clear_um} floor={read.floor_um} spend={study?.spend_um.mean ?? 0} guess={guessed} substrate={read.panel.substrate} height={560} />
+                <p className="xs">At an edge the film is {((1 - read.edge_factor) * 100).toFixed(0)} % thinner. Spend: {study?.spend_from}.</p>
+              </>
+            ) : (
+              <p className="s">The core appears with the first reading. The film is not drawn before it is known.</p>
+            )}
+          </section>
+          <div>
+            {read.panel.substrate === "plastic" ? (
+              <p className="s">{read.why}</p>
+            ) : (
+              <>
+                <Entry no={no} place={place} fault={keep.error?.message ?? ""} busy={keep.isPending || !place} keep={keepReading} letter={letter} said={said || "Zero the gauge on bare steel once a day."} />
+                <button type="button" className="key q" style={{ width: "100%", marginTop: 8 }} onClick={keys["a"]} disabled={live.length === 0}>
+                  Read again <span className="kc">A</span>
+                </button>
+                <button type="button" className={`key ${read.car.next.stage === "read" ? "q" : ""}`} style={{ width: "100%", marginTop: 8 }} onClick={() => void go(`/panels/${encodeURIComponent(panelId)}/plan`)}>
+                  To Plan <span className="kc">P</span>
+                </button>
+              </>
+            )}
+          </div>
+        </div>
+      ) : null}
+      {open === "strike" && struckOne ? (
+        <StrikeDialog
+          what={`reading ${struckOne.no}, ${um(struckOne.film_um)} µm`}
+          close={() => {
+            setOpen("none");
+            setChosen(null);
+          }}
+          strike={async (reason) => {
+            await api.strikeReading(struckOne.id, reason);
+            await queries.invalidateQueries();
+          }}
+        />
+      ) : null}
+      {open === "facts" && read ? <FactsDialog panel={read.panel} close={() => setOpen("none")} /> : null}
+      {open === "import" && read ? <ImportDialog panel={read.panel} car={read.car.name} close={() => setOpen("none")} /> : null}
+    </Page>
+  );
+}

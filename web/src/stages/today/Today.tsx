@@ -1,0 +1,132 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { api, type CarSummary } from "../../api/client";
+import { pathOf } from "../../flatlay/geometry";
+import { Absent } from "../../shell/Notice";
+import { useKeys } from "../../shell/keys";
+import { Page } from "../../shell/Page";
+import { ScaledPatterns, scaledFill } from "../../shell/ScaledPatterns";
+import { StateTab } from "../../shell/StateTab";
+import { TakeIn } from "../../shop/TakeIn";
+import { capital, count } from "../../words/format";
+
+function Small({ car }: { car: CarSummary }) {
+  const box = car.box;
+  if (!box || !car.panels) return <span style={{ width: 150 }} />;
+  return (
+    <svg viewBox={`${box.x - 60} ${box.y - 60} ${box.w + 120} ${box.h + 120}`} width="150" height="108" aria-hidden="true" style={{ flex: "none" }}>
+      <ScaledPatterns id={`${car.id}-`} scale={(box.w + 120) / 190} />
+      {car.panels.map((p, i) => {
+        const xs = p.outline.map((q) => q.x);
+        const ys = p.outline.map((q) => q.y);
+        const { x, y, turned } = p.placement;
+        const turn = turned ? `translate(${x + Math.max(...xs)} ${y + Math.max(...ys)}) rotate(180)` : `translate(${x} ${y})`;
+        return (
+          <g key={i} transform={turn}>
+            <path d={pathOf(p.outline)} fill={p.state ? scaledFill(`${car.id}-`, p.state) : "var(--sheet)"} stroke="var(--ink)" strokeWidth="1" vectorEffect="non-scaling-stroke" />
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
+function Line({ car, no, first }: { car: CarSummary; no: number; first: boolean }) {
+  const to = `/panels/${encodeURIComponent(car.next.panel_id)}/${car.next.stage}`;
+  return (
+    <li style={{ display: "flex", gap: 28, alignItems: "center", borderBottom: "1px solid var(--line)", padding: "10px 0", minHeight: 118 }}>
+      <Link to={`/cars/${encodeURIComponent(car.id)}`} aria-label={`${car.name}, the whole car`}>
+        <Small car={car} />
+      </Link>
+      <div style={{ width: 330 }}>
+        <h2 className="t" style={{ fontSize: 20, lineHeight: "26px" }}>
+          <Link to={`/cars/${encodeURIComponent(car.id)}`} style={{ color: "inherit", textDecoration: "none" }}>
+            {car.name}
+          </Link>{" "}
+          <span className="s" style={{ fontFamily: "Hanken Grotesk Variable" }}>
+            {capital(car.next.stage)}
+          </span>
+        </h2>
+        <Link to={to} className={`key ${first ? "tape" : ""}`} style={{ justifyContent: "space-between", marginTop: 6, minHeight: 56 }}>
+          <span>
+            {car.next.action}
+            <span className="s sub" style={{ display: "block", fontWeight: 450 }}>
+              {car.next.panel_name}
+            </span>
+          </span>
+          <span>
+            {car.painter} <span className="kc">{first ? "Enter" : no}</span>
+          </span>
+        </Link>
+      </div>
+      <div style={{ flex: 1, minWidth: 0 }}>
+        {car.next.state ? <StateTab state={car.next.state} /> : <span className="s">not read yet</span>}
+        {car.next.reason ? <p className="s" style={{ maxWidth: 520 }}>{car.next.reason}</p> : null}
+      </div>
+    </li>
+  );
+}
+
+export default function Today() {
+  const cars = useQuery({ queryKey: ["cars"], queryFn: api.cars });
+  const go = useNavigate();
+  const [taking, setTaking] = useState(false);
+  const list = cars.data ?? [];
+  const open = (car: CarSummary | undefined) => {
+    if (car) void go(`/panels/${encodeURIComponent(car.next.panel_id)}/${car.next.stage}`);
+  };
+  const keys: Record<string, () => void> = { c: () => setTaking(true), Enter: () => open(list[0]) };
+  list.slice(0, 9).forEach((car, i) => (keys[String(i + 1)] = () => void go(`/cars/${encodeURIComponent(car.id)}`)));
+  useKeys(keys, !taking);
+  const day = new Date().toLocaleDateString("en-GB", { weekday: "long" });
+  return (
+    <Page
+      title="Wax Planus"
+      sub="film, grits, passes left"
+      home="/"
+      who="the shop"
+      middle={
+        <div style={{ paddingTop: 15 }}>
+          <div className="t" style={{ fontSize: 20, lineHeight: "23px" }}>
+            Today, {day}
+          </div>
+          <div className="s">{cars.data ? `${count(list.length, "car")} in, ${count(list.length, "next action")}` : "looking"}</div>
+        </div>
+      }
+      keys={[
+        { keys: "1–9", does: "open a car" },
+        { keys: "Enter", does: "do the marked action" },
+        { keys: "C", does: "take in a car" },
+      ]}
+    >
+      {cars.error ? <Absent text={cars.error.message} again={() => void cars.refetch()} /> : null}
+      {cars.data && list.length === 0 ? (
+        <div style={{ padding: "72px 0", maxWidth: 620, display: "grid", gap: 22, justifyItems: "start" }}>
+          <h2 className="t" style={{ fontSize: 34, lineHeight: "40px" }}>
+            No cars in. Take the first one in.
+          </h2>
+          <button type="button" className="key tape" style={{ minHeight: 56, padding: "0 22px" }} onClick={() => setTaking(true)}>
+            Take in a car <span className="kc">C</span>
+          </button>
+          <p className="s">House rules are set to usual values: floor 40 µm on fresh clear, 25 on factory paint, risk 1 in 20.</p>
+        </div>
+      ) : null}
+      {list.length > 0 ? (
+        <>
+          <ul style={{ listStyle: "none", margin: 0, padding: 0, borderTop: "1.5px solid var(--ink)", marginTop: 26 }}>
+            {list.map((car, i) => (
+              <Line key={car.id} car={car} no={i + 1} first={i === 0} />
+            ))}
+          </ul>
+          <div className="keys" style={{ padding: "22px 0" }}>
+            <button type="button" onClick={() => setTaking(true)}>
+              <span className="kc">C</span> take in a car
+            </button>
+          </div>
+        </>
+      ) : null}
+      {taking ? <TakeIn close={() => setTaking(false)} /> : null}
+    </Page>
+  );
+}

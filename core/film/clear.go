@@ -2,14 +2,11 @@ package film
 
 import "math"
 
-// Source is one way of knowing the clear: its value in µm with its doubt, what
-// it is, and how far the clear follows the map's own ups and downs (1: it does,
-// as where coats went over an even ground; 0.42: by that share, as where clear
-// is a share of the whole).
+// Source is one way of knowing the clear of a panel: what it is, and its value
+// in µm far from edges and creases with its doubt.
 type Source struct {
 	Kind SourceKind
 	Estimate
-	Follows float64
 }
 
 // SourceKind names where a value of the clear comes from.
@@ -37,39 +34,38 @@ var FactoryShare = Estimate{0.42, 0.06}
 // Coats is the clear of n coats by the usual film a coat.
 func Coats(n int) Source {
 	m := CoatFilm * float64(n)
-	return Source{FromCoats, Estimate{m, CoatSpread * m}, 1}
+	return Source{FromCoats, Estimate{m, CoatSpread * m}}
 }
 
 // Before is the clear as the difference of total (µm, the panel's mean) and the
 // readings taken before the clear: spots places of shots shots each.
 func Before(total, before float64, spots, shots int, g Gauge) Source {
 	sd := math.Sqrt((g.A*g.A + g.Replace*g.Replace) * 2 / float64(max(shots, 1)) / float64(max(spots, 1)))
-	return Source{FromBefore, Estimate{total - before, math.Max(1, sd)}, 1}
+	return Source{FromBefore, Estimate{total - before, math.Max(1, sd)}}
 }
 
 // Share is the clear as a share of a factory finish of that total (µm).
 func Share(total float64, share Estimate) Source {
-	return Source{FromShare, Estimate{share.Mean * total, share.SD * total}, share.Mean}
+	return Source{FromShare, Estimate{share.Mean * total, share.SD * total}}
 }
 
 // Unknown is the clear of a panel refinished over layers nobody knows: no more
 // than two coats.
 func Unknown(total float64) Source {
 	m := math.Min(FactoryShare.Mean*total, 2*CoatFilm)
-	return Source{FromUnknown, Estimate{m, 0.25 * m}, FactoryShare.Mean}
+	return Source{FromUnknown, Estimate{m, 0.25 * m}}
 }
 
 // SingleStage is the colour coat of a single stage finish of that total (µm).
 func SingleStage(total float64) Source {
 	m := 0.65 * total
-	return Source{FromSingle, Estimate{m, 0.15 * m}, 0.65}
+	return Source{FromSingle, Estimate{m, 0.15 * m}}
 }
 
-// Clear is the clear of a panel from all sources: the panel's level with its
-// doubt, how far it follows the map, and what each source weighs in it.
+// Clear is the clear of a panel from all sources: its value far from edges and
+// creases with its doubt, and what each source weighs in it.
 type Clear struct {
 	Estimate
-	Follows float64
 	Sources []Source
 	Shares  []float64 // of each source, sum 1
 	Agree   bool      // the sources differ by no more than their doubts allow
@@ -92,7 +88,6 @@ func Combine(sources ...Source) (Clear, bool) {
 		w := 1 / (s.SD * s.SD) / sum
 		c.Shares[i] = w
 		c.Mean += w * s.Mean
-		c.Follows += w * s.Follows
 	}
 	c.SD = math.Sqrt(1 / sum)
 	if n := len(sources); n > 1 {

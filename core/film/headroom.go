@@ -55,9 +55,15 @@ type Least struct {
 	sd float64
 }
 
-// LeastClear is the clear at the thinnest place from its sampled minima (µm) and
-// the doubt of the panel's clear.
-func LeastClear(minima []float64, sd float64) Least { return Least{mu: minima, sd: sd} }
+// LeastClear makes the clear at the thinnest place from the sampled minima of
+// the film (µm), the clear's share of it, and the doubt of the panel's clear.
+func LeastClear(minima []float64, share, sd float64) Least {
+	l := Least{mu: make([]float64, len(minima)), sd: sd}
+	for i, m := range minima {
+		l.mu[i] = share * m
+	}
+	return l
+}
 
 // NormalLeast is a Least that is one normal distribution.
 func NormalLeast(e Estimate) Least { return Least{mu: []float64{e.Mean}, sd: e.SD} }

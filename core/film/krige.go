@@ -37,18 +37,85 @@ func matern(r, l float64) float64 {
 	return (1 + q) * math.Exp(-q)
 }
 
-// covariance between two spots, in units of the squared mean film.
-func (p Prior) covariance(a, b Spot, ea, eb float64, size Extent) float64 {
-	r := math.Hypot(a.X-b.X, a.Y-b.Y)
-	u := func(s Spot) float64 { return 2*s.X/size.W - 1 }
-	v := func(s Spot) float64 { return 2*s.Y/size.H - 1 }
-	k := ea * eb * (p.Drift*p.Drift*matern(r, p.Reach) + p.Stripe*p.Stripe*matern(r, stripeReach) +
-		p.Droop*p.Droop*(u(a)*u(b)+v(a)*v(b)))
+// node is a spot with what the covariance needs of it.
+type node struct {
+	x, y float64 // mm
+	e    float64 // thinning factor
+	u, v float64 // -1 to 1 across and down the panel
+	side [NumSides]float64
+}
+
+func nodes(spots []Spot, size Extent) []node {
+	e := factors(spots)
+	out := make([]node, len(spots))
+	for i, s := range spots {
+		out[i] = node{x: s.X, y: s.Y, e: e[i], u: 2*s.X/size.W - 1, v: 2*s.Y/size.H - 1}
+		for k, d := range s.Sides {
+			out[i].side[k] = math.Exp(-d / Thin.EdgeReach)
+		}
+	}
+	return out
+}
+
+// drift is the part of the covariance that the spread of the drift scales, and
+// steady all the rest, both in units of the squared mean film.
+func drift(a, b node, reach float64) float64 {
+	return a.e * b.e * matern(math.Hypot(a.x-b.x, a.y-b.y), reach)
+}
+
+func (p Prior) steady(a, b node) float64 {
+	k := a.e * b.e * (p.Stripe*p.Stripe*matern(math.Hypot(a.x-b.x, a.y-b.y), stripeReach) +
+		p.Droop*p.Droop*(a.u*b.u+a.v*b.v))
 	own := 0.0
-	for i := range a.Sides {
-		own += math.Exp(-(a.Sides[i] + b.Sides[i]) / Thin.EdgeReach)
+	for i, d := range a.side {
+		own += d * b.side[i]
 	}
 	return k + p.Side*p.Side*own
+}
+
+func (p Prior) covariance(a, b node) float64 {
+	return p.Drift*p.Drift*drift(a, b, p.Reach) + p.steady(a, b)
+}
+
+// kernel holds the covariance of two groups of nodes in parts that fields of
+// different spread and reach share. Not for use by two goroutines at once.
+type kernel struct {
+	a, b   []node
+	fixed  *mat.Dense
+	drifts map[float64]*mat.Dense // by reach
+}
+
+func newKernel(a, b []node, p Prior) *kernel {
+	k := &kernel{a: a, b: b, drifts: map[float64]*mat.Dense{}}
+	k.fixed = k.fill(p.steady)
+	return k
+}
+
+func (k *kernel) fill(of func(a, b node) float64) *mat.Dense {
+	out := mat.NewDense(len(k.a), len(k.b), nil)
+	raw := out.RawMatrix()
+	for i, a := range k.a {
+		row := raw.Data[i*raw.Stride : i*raw.Stride+len(k.b)]
+		for j, b := range k.b {
+			row[j] = of(a, b)
+		}
+	}
+	return out
+}
+
+// at is the covariance for a prior whose steady part is the kernel's own, times
+// scale squared.
+func (k *kernel) at(p Prior, scale float64) *mat.Dense {
+	d := k.drifts[p.Reach]
+	if d == nil {
+		d = k.fill(func(a, b node) float64 { return drift(a, b, p.Reach) })
+		k.drifts[p.Reach] = d
+	}
+	out := mat.NewDense(len(k.a), len(k.b), nil)
+	out.Scale(p.Drift*p.Drift, d)
+	out.Add(out, k.fixed)
+	out.Scale(scale*scale, out)
+	return out
 }
 
 // ErrReadings says that a map was asked for without a reading.
@@ -57,18 +124,15 @@ var ErrReadings = errors.New("no readings: put the probe on the panel at least o
 // field is universal kriging at one choice of the prior: readings T = beta e +
 // residual, beta flat.
 type field struct {
-	prior    Prior
-	scale    float64 // mean film, µm
-	size     Extent
-	at       []Spot
-	e        []float64
-	chol     mat.Cholesky
-	kinvE    *mat.VecDense // K⁻¹ e
-	kinvRes  *mat.VecDense // K⁻¹ (T - beta e)
-	beta     float64
-	betaVar  float64
-	logREML  float64
-	residual float64
+	prior   Prior
+	scale   float64 // mean film, µm
+	at      []node
+	chol    mat.Cholesky
+	kinvE   *mat.VecDense // K⁻¹ e
+	kinvRes *mat.VecDense // K⁻¹ (T - beta e)
+	beta    float64
+	betaVar float64
+	logREML float64
 }
 
 func factors(at []Spot) []float64 {
@@ -83,18 +147,18 @@ func factors(at []Spot) []float64 {
 // positive definite, which spots closer than the gauge can tell do not cause.
 func newField(readings []Reading, g Gauge, prior Prior, size Extent) (*field, error) {
 	n := len(readings)
-	f := &field{prior: prior, size: size, at: make([]Spot, n)}
+	spots := make([]Spot, n)
 	for i, r := range readings {
-		f.at[i] = r.Spot
+		spots[i] = r.Spot
 	}
-	f.e = factors(f.at)
+	f := &field{prior: prior, at: nodes(spots, size)}
 	for i, r := range readings {
-		f.scale += r.T / f.e[i] / float64(n)
+		f.scale += r.T / f.at[i].e / float64(n)
 	}
 	k := mat.NewSymDense(n, nil)
 	for i := range n {
 		for j := i; j < n; j++ {
-			c := f.scale * f.scale * prior.covariance(f.at[i], f.at[j], f.e[i], f.e[j], size)
+			c := f.scale * f.scale * prior.covariance(f.at[i], f.at[j])
 			if i == j {
 				shots := float64(max(readings[i].Shots, 1))
 				c += (g.A*g.A+g.Replace*g.Replace)/shots + g.B*f.scale*g.B*f.scale + readings[i].Var
@@ -105,7 +169,10 @@ func newField(readings []Reading, g Gauge, prior Prior, size Extent) (*field, er
 	if !f.chol.Factorize(k) {
 		return nil, errors.New("the film map does not resolve these readings: two of them are the same place")
 	}
-	e := mat.NewVecDense(n, f.e)
+	e := mat.NewVecDense(n, nil)
+	for i := range n {
+		e.SetVec(i, f.at[i].e)
+	}
 	f.kinvE = mat.NewVecDense(n, nil)
 	if err := f.chol.SolveVecTo(f.kinvE, e); err != nil {
 		return nil, err
@@ -126,57 +193,58 @@ func newField(readings []Reading, g Gauge, prior Prior, size Extent) (*field, er
 	return f, nil
 }
 
-// weights holds, for a set of spots, what prediction needs of each.
+// weights holds, for a set of nodes, what prediction needs of each.
 type weights struct {
-	spots []Spot
-	e     []float64
-	cov   *mat.Dense    // n x m, covariance of readings and spots
+	to    []node
+	cov   *mat.Dense    // n x m, covariance of readings and nodes
 	solve *mat.Dense    // n x m, K⁻¹ cov
 	trend *mat.VecDense // m, e - cov' K⁻¹ e
 }
 
-func (f *field) weigh(spots []Spot) (*weights, error) {
-	n, m := len(f.at), len(spots)
-	w := &weights{spots: spots, e: factors(spots), cov: mat.NewDense(n, m, nil), solve: mat.NewDense(n, m, nil)}
-	for i := range n {
-		for j := range m {
-			w.cov.Set(i, j, f.scale*f.scale*f.prior.covariance(f.at[i], spots[j], f.e[i], w.e[j], f.size))
-		}
-	}
+// weigh prepares prediction at the nodes that k joins to the readings.
+func (f *field) weigh(k *kernel) (*weights, error) {
+	m := len(k.b)
+	w := &weights{to: k.b, cov: k.at(f.prior, f.scale), solve: mat.NewDense(len(f.at), m, nil), trend: mat.NewVecDense(m, nil)}
 	if err := f.chol.SolveTo(w.solve, w.cov); err != nil {
 		return nil, err
 	}
-	w.trend = mat.NewVecDense(m, nil)
 	w.trend.MulVec(w.cov.T(), f.kinvE)
-	for j := range m {
-		w.trend.SetVec(j, w.e[j]-w.trend.AtVec(j))
+	for j, n := range w.to {
+		w.trend.SetVec(j, n.e-w.trend.AtVec(j))
 	}
 	return w, nil
 }
 
-// predict gives mean and variance of the film at each spot, in µm and µm².
+// predict gives mean and variance of the film at each node, in µm and µm².
 func (f *field) predict(w *weights) (mean, variance []float64) {
-	m := len(w.spots)
+	m := len(w.to)
 	mean, variance = make([]float64, m), make([]float64, m)
-	for j := range m {
-		mean[j] = f.beta*w.e[j] + mat.Dot(w.cov.ColView(j), f.kinvRes)
-		own := f.scale * f.scale * f.prior.covariance(w.spots[j], w.spots[j], w.e[j], w.e[j], f.size)
+	var res mat.VecDense
+	res.MulVec(w.cov.T(), f.kinvRes)
+	cov, solve := w.cov.RawMatrix(), w.solve.RawMatrix()
+	for j, n := range w.to {
+		mean[j] = f.beta*n.e + res.AtVec(j)
+		v := f.scale * f.scale * f.prior.covariance(n, n)
+		for i := range f.at {
+			v -= cov.Data[i*cov.Stride+j] * solve.Data[i*solve.Stride+j]
+		}
 		t := w.trend.AtVec(j)
-		variance[j] = math.Max(own-mat.Dot(w.cov.ColView(j), w.solve.ColView(j))+t*t*f.betaVar, 0)
+		variance[j] = math.Max(v+t*t*f.betaVar, 0)
 	}
 	return mean, variance
 }
 
-// joint gives the covariance (µm²) of the film between all spots.
-func (f *field) joint(w *weights) *mat.SymDense {
-	m := len(w.spots)
+// joint gives the covariance (µm²) of the film between all nodes; own joins the
+// nodes to themselves.
+func (f *field) joint(w *weights, own *kernel) *mat.SymDense {
+	m := len(w.to)
 	var explained mat.Dense
 	explained.Mul(w.cov.T(), w.solve)
+	prior := own.at(f.prior, f.scale)
 	k := mat.NewSymDense(m, nil)
 	for i := range m {
 		for j := i; j < m; j++ {
-			c := f.scale * f.scale * f.prior.covariance(w.spots[i], w.spots[j], w.e[i], w.e[j], f.size)
-			k.SetSym(i, j, c-explained.At(i, j)+w.trend.AtVec(i)*w.trend.AtVec(j)*f.betaVar)
+			k.SetSym(i, j, prior.At(i, j)-explained.At(i, j)+w.trend.AtVec(i)*w.trend.AtVec(j)*f.betaVar)
 		}
 	}
 	return k

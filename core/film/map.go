@@ -14,6 +14,8 @@ import (
 type Map struct {
 	fields []*field
 	weight []float64 // of each field, sum 1
+	prior  Prior     // all but drift and reach hold for every field
+	size   Extent
 }
 
 var (
@@ -32,7 +34,7 @@ func NewMap(readings []Reading, g Gauge, prior Prior, size Extent) (*Map, error)
 	if len(readings) == 0 {
 		return nil, ErrReadings
 	}
-	m := &Map{}
+	m := &Map{prior: prior, size: size}
 	best := math.Inf(-1)
 	var logs []float64
 	for _, d := range driftGrid {
@@ -71,7 +73,7 @@ func NewPluggedMap(readings []Reading, g Gauge, prior Prior, size Extent) (*Map,
 	if err != nil {
 		return nil, err
 	}
-	return &Map{fields: []*field{f}, weight: []float64{1}}, nil
+	return &Map{fields: []*field{f}, weight: []float64{1}, prior: prior, size: size}, nil
 }
 
 // Estimate is a value with its standard deviation, in µm.
@@ -82,11 +84,12 @@ type Estimate struct{ Mean, SD float64 }
 func (m *Map) At(spots []Spot) ([]Estimate, error) {
 	out := make([]Estimate, len(spots))
 	second := make([]float64, len(spots))
+	k := newKernel(m.fields[0].at, nodes(spots, m.size), m.prior)
 	for i, f := range m.fields {
 		if m.weight[i] < 1e-9 {
 			continue
 		}
-		w, err := f.weigh(spots)
+		w, err := f.weigh(k)
 		if err != nil {
 			return nil, fmt.Errorf("film map: %w", err)
 		}
@@ -107,23 +110,17 @@ const (
 	sampleEach  = 40
 )
 
-// View is a quantity that follows the film: Scale times the film plus an Offset
-// (µm) for each spot, 0 where Offset is nil.
-type View struct {
-	Scale  float64
-	Offset []float64
-}
-
-// Minima draws the least of each view over a group of spots: samplePairs x
-// sampleEach joint samples in µm, the same for the same seed. The minimum is
-// taken inside each sample, so that the chance of any spot lying below a level
-// is right.
-func (m *Map) Minima(spots []Spot, seed uint64, views ...View) ([][]float64, error) {
-	out := make([][]float64, len(views))
+// Minima draws the least film over a group of spots: samplePairs x sampleEach
+// joint samples in µm, the same for the same seed. The minimum is taken inside
+// each sample, so that the chance of any spot lying below a level is right.
+func (m *Map) Minima(spots []Spot, seed uint64) ([]float64, error) {
 	if len(spots) == 0 {
-		return out, nil
+		return nil, nil
 	}
 	rng := rand.New(rand.NewPCG(seed, 0x57a9))
+	out := make([]float64, 0, samplePairs*sampleEach)
+	at := nodes(spots, m.size)
+	k, own := newKernel(m.fields[0].at, at, m.prior), newKernel(at, at, m.prior)
 	pick := m.systematic(rng.Float64())
 	for start := 0; start < len(pick); {
 		end := start
@@ -131,36 +128,21 @@ func (m *Map) Minima(spots []Spot, seed uint64, views ...View) ([][]float64, err
 			end++
 		}
 		f := m.fields[pick[start]]
-		w, err := f.weigh(spots)
+		w, err := f.weigh(k)
 		if err != nil {
 			return nil, fmt.Errorf("film map: %w", err)
 		}
 		mean, _ := f.predict(w)
-		root, err := root(f.joint(w))
+		root, err := root(f.joint(w, own))
 		if err != nil {
 			return nil, err
 		}
 		for range (end - start) * sampleEach {
-			sample := draw(rng, mean, root)
-			for i, v := range views {
-				out[i] = append(out[i], v.least(sample))
-			}
+			out = append(out, drawLeast(rng, mean, root))
 		}
 		start = end
 	}
 	return out, nil
-}
-
-func (v View) least(sample []float64) float64 {
-	least := math.Inf(1)
-	for i, t := range sample {
-		t *= v.Scale
-		if v.Offset != nil {
-			t += v.Offset[i]
-		}
-		least = math.Min(least, t)
-	}
-	return least
 }
 
 // systematic resamples the weights to samplePairs indices, low to high.
@@ -198,22 +180,21 @@ func root(k *mat.SymDense) (*mat.TriDense, error) {
 	return l, nil
 }
 
-// draw is one joint sample of the film.
-func draw(rng *rand.Rand, mean []float64, l *mat.TriDense) []float64 {
-	n := len(mean)
-	z, out := make([]float64, n), make([]float64, n)
-	raw := l.RawTriangular()
+// drawLeast is the least film of one joint sample.
+func drawLeast(rng *rand.Rand, mean []float64, l *mat.TriDense) float64 {
+	z := make([]float64, len(mean))
 	for i := range z {
 		z[i] = rng.NormFloat64()
 	}
-	for i := range n {
-		v := mean[i]
+	raw := l.RawTriangular()
+	least := math.Inf(1)
+	for i, v := range mean {
 		for j, a := range raw.Data[i*raw.Stride : i*raw.Stride+i+1] {
 			v += a * z[j]
 		}
-		out[i] = v
+		least = math.Min(least, v)
 	}
-	return out
+	return least
 }
 
 // Level is the film (µm) far from edges and creases that the map is built

@@ -187,17 +187,17 @@ func (s *Study) sources(g Gauge) []Source {
 			sum += r.T / e[i]
 			shots = min(shots, r.Shots)
 		}
-		out = append(out, Before(s.Mean.Mean, sum/float64(len(before)), len(before), shots, g))
+		out = append(out, Before(s.Map.Level(), sum/float64(len(before)), len(before), shots, g))
 	}
 	switch {
 	case s.Facts.Finish == SingleStaged:
-		out = append(out, SingleStage(s.Mean.Mean))
+		out = append(out, SingleStage(s.Map.Level()))
 	case s.Facts.Finish == FactoryFinish:
-		out = append(out, Share(s.Mean.Mean, FactoryShare))
+		out = append(out, Share(s.Map.Level(), FactoryShare))
 	case s.Facts.Finish == Refinished && s.Facts.Coats > 0:
 		out = append(out, Coats(s.Facts.Coats))
 	case len(out) == 0:
-		out = append(out, Unknown(s.Mean.Mean))
+		out = append(out, Unknown(s.Map.Level()))
 	}
 	return out
 }
@@ -216,16 +216,15 @@ func (s *Study) study() error {
 		for _, c := range sec.Cells {
 			in[c] = true
 		}
-		spots := s.spots(sec.Cells)
-		minima, err := s.Map.Minima(spots, seed(s.Panel.Key, sec.Key), View{Scale: 1}, s.clearView(spots))
+		minima, err := s.Map.Minima(s.spots(sec.Cells), seed(s.Panel.Key, sec.Key))
 		if err != nil {
 			return err
 		}
 		s.Sections = append(s.Sections, SectionFilm{
 			Section: sec,
 			Film:    s.usual(func(q flatlay.Point) bool { return in[q] }),
-			Bound:   quantile(minima[0], s.Policy.Risk),
-			Least:   LeastClear(minima[1], s.Clear.SD),
+			Bound:   quantile(minima, s.Policy.Risk),
+			Least:   LeastClear(minima, s.share(), s.Clear.SD),
 		})
 	}
 	return nil
@@ -282,25 +281,14 @@ func (s *Study) FilmOf(cells []flatlay.Point) []Estimate {
 	return out
 }
 
-// clearView is the clear as it follows the film: the panel's clear thinned at
-// edges and creases like every layer, and its share of what the film is above or
-// below its level.
-func (s *Study) clearView(spots []Spot) View {
-	v := View{Scale: s.Clear.Follows, Offset: make([]float64, len(spots))}
-	for i, e := range factors(spots) {
-		v.Offset[i] = e * (s.Clear.Mean - s.Clear.Follows*s.Map.Level())
-	}
-	return v
-}
+// share is the clear as a share of the film: the clear is thicker and thinner
+// where the whole film is, in proportion.
+func (s *Study) share() float64 { return s.Clear.Mean / s.Map.Level() }
 
 // ClearAt is the clear at a place of that total film (µm).
-func (s *Study) ClearAt(x, y float64, total Estimate) Estimate {
-	v := s.clearView([]Spot{SpotOf(s.Panel, x, y)})
-	return Estimate{v.Scale*total.Mean + v.Offset[0], math.Hypot(s.Clear.SD, v.Scale*total.SD)}
+func (s *Study) ClearAt(total Estimate) Estimate {
+	return Estimate{s.share() * total.Mean, math.Hypot(s.Clear.SD, s.share()*total.SD)}
 }
 
-// Need is the total film (µm) off edges and creases at which the clear is the
-// floor.
-func (s *Study) Need() float64 {
-	return s.Map.Level() + (s.Policy.Floor-s.Clear.Mean)/s.Clear.Follows
-}
+// Need is the total film (µm) at which the clear is the floor.
+func (s *Study) Need() float64 { return s.Policy.Floor / s.share() }

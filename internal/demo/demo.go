@@ -37,7 +37,7 @@ type facts struct {
 // The harbour pilot's dark saloon: one door repainted here, the wing before it
 // blended in, everything else as the factory left it.
 var pilot = map[string]facts{
-	"L-fdoor":   {film.Refinished, 4, 7.2, 166, 3, 3, 84},
+	"L-fdoor":   {film.Refinished, 3, 7.2, 168, 3, 3, 101},
 	"L-wing":    {film.Refinished, 2, 6.4, 158, 2, 0, 0},
 	"L-rdoor":   {film.FactoryFinish, 0, 4.0, 118, 4, 0, 0},
 	"L-quarter": {film.FactoryFinish, 0, 4.2, 121, 4, 0, 0},

@@ -93,7 +93,7 @@ func (b *bench) place(q flatlay.Point) (place, error) {
 	if err != nil {
 		return p, err
 	}
-	clear := b.opened.Study.ClearAt(q.X, q.Y, total)
+	clear := b.opened.Study.ClearAt(total)
 	p.total, p.clear = &total, &clear
 	return p, nil
 }

@@ -1,0 +1,304 @@
+package film
+
+import (
+	"errors"
+	"math"
+	"math/rand/v2"
+	"testing"
+
+	"waxplanus/core/flatlay"
+)
+
+// plate is a loose panel of 900 x 600 mm.
+func plate(t *testing.T) flatlay.Panel {
+	t.Helper()
+	b, err := flatlay.LoosePanel(900, 600)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return b.Panels[0]
+}
+
+func grid(shift float64, seed uint64) []Place {
+	rng := rand.New(rand.NewPCG(seed, 1))
+	var out []Place
+	for _, x := range []float64{150, 450, 750} {
+		for _, y := range []float64{150, 450} {
+			out = append(out, Place{X: x, Y: y, Film: 140 + 6*rng.NormFloat64() - shift})
+		}
+	}
+	return out
+}
+
+func study(t *testing.T, f Facts, places []Place) *Study {
+	t.Helper()
+	s, err := NewStudy(plate(t), f, places, UsualGauge)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return s
+}
+
+// TestThinnerPanelNeverHasMoreHeadroom holds to 0.1 µm, the grain of the joint
+// samples: film that is a tenth thinner everywhere, or has a coat less.
+func TestThinnerPanelNeverHasMoreHeadroom(t *testing.T) {
+	thinned := func(p []Place) []Place {
+		out := append([]Place(nil), p...)
+		for i := range out {
+			out[i].Film *= 0.9
+		}
+		return out
+	}
+	before := []Place{{X: 200, Y: 200, Film: 80}, {X: 600, Y: 200, Film: 81}}
+	for _, c := range []struct {
+		name        string
+		thick, thin Facts
+	}{
+		{"read before", Facts{Finish: Refinished, Before: before}, Facts{Finish: Refinished, Before: before}},
+		{"factory", Facts{Finish: FactoryFinish}, Facts{Finish: FactoryFinish}},
+		{"single stage", Facts{Finish: SingleStaged}, Facts{Finish: SingleStaged}},
+		{"unknown", Facts{Finish: RefinishedOld}, Facts{Finish: RefinishedOld}},
+		{"same coats", Facts{Finish: Refinished, Coats: 3}, Facts{Finish: Refinished, Coats: 3}},
+		{"a coat less", Facts{Finish: Refinished, Coats: 3}, Facts{Finish: Refinished, Coats: 2}},
+	} {
+		for seed := range uint64(3) {
+			thick := study(t, c.thick, grid(0, seed))
+			thin := study(t, c.thin, thinned(grid(0, seed)))
+			for i, s := range thick.Sections {
+				a, b := thick.Policy.Headroom(s.Least), thin.Policy.Headroom(thin.Sections[i].Least)
+				if b > a+0.1 {
+					t.Errorf("%s, seed %d, %s: thinner has headroom %.2f, more than %.2f", c.name, seed, s.Name, b, a)
+				}
+			}
+		}
+	}
+}
+
+func TestReadingNarrowsTheDoubtThere(t *testing.T) {
+	few := study(t, Facts{Finish: Refinished, Coats: 3}, grid(0, 1))
+	more := study(t, Facts{Finish: Refinished, Coats: 3}, append(grid(0, 1), Place{X: 300, Y: 300, Film: 140}))
+	a, err := few.At(300, 300)
+	if err != nil {
+		t.Fatal(err)
+	}
+	b, err := more.At(300, 300)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if b.SD >= 0.6*a.SD {
+		t.Errorf("doubt at a fresh reading is %.2f, was %.2f before it", b.SD, a.SD)
+	}
+	if math.Abs(b.Mean-140) > 3 {
+		t.Errorf("the map says %.1f where the gauge said 140", b.Mean)
+	}
+}
+
+func TestMapPassesNearItsReadings(t *testing.T) {
+	places := grid(0, 3)
+	s := study(t, Facts{Finish: Refinished, Coats: 3}, places)
+	for _, p := range places {
+		e, err := s.At(p.X, p.Y)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if math.Abs(e.Mean-p.Film) > 3*math.Hypot(UsualGauge.A, math.Hypot(UsualGauge.Replace, UsualGauge.B*p.Film)) {
+			t.Errorf("at %v, %v the map says %.1f and the gauge said %.1f", p.X, p.Y, e.Mean, p.Film)
+		}
+	}
+}
+
+func TestNoReadingNoMap(t *testing.T) {
+	if _, err := NewStudy(plate(t), Facts{Finish: FactoryFinish}, nil, UsualGauge); !errors.Is(err, ErrReadings) {
+		t.Errorf("a study without readings gives %v, want ErrReadings", err)
+	}
+}
+
+func TestOneReadingIsEnoughToStart(t *testing.T) {
+	s := study(t, Facts{Finish: FactoryFinish}, []Place{{X: 450, Y: 300, Film: 110}})
+	if math.Abs(s.Mean.Mean-110) > 5 || s.Mean.SD < 2 {
+		t.Errorf("one reading of 110 gives a panel of %v", s.Mean)
+	}
+}
+
+func TestSameReadingsGiveTheSameStudy(t *testing.T) {
+	a := study(t, Facts{Finish: Refinished, Coats: 3}, grid(0, 4))
+	b := study(t, Facts{Finish: Refinished, Coats: 3}, grid(0, 4))
+	for i := range a.Sections {
+		if x, y := a.Policy.Headroom(a.Sections[i].Least), b.Policy.Headroom(b.Sections[i].Least); x != y {
+			t.Errorf("%s has headroom %v and %v from the same readings", a.Sections[i].Name, x, y)
+		}
+	}
+}
+
+func TestShotsOfOneSpotCountAsOneSpot(t *testing.T) {
+	shots := gather(plate(t), []Place{{X: 300, Y: 300, Film: 140}, {X: 304, Y: 303, Film: 190}, {X: 296, Y: 300, Film: 142}, {X: 600, Y: 300, Film: 150}})
+	if len(shots) != 2 || shots[0].Shots != 3 || shots[0].T != 142 {
+		t.Errorf("three shots and one spot give %+v, want a median of 142 from 3 and another", shots)
+	}
+}
+
+func TestMeasuredClearOutweighsTheCoatsRule(t *testing.T) {
+	before := []Place{{X: 200, Y: 200, Film: 80}, {X: 600, Y: 200, Film: 81}, {X: 400, Y: 400, Film: 79}}
+	s := study(t, Facts{Finish: Refinished, Coats: 3, Before: before}, grid(0, 1))
+	if s.Clear.Shares[0] < 0.95 || s.Clear.Sources[0].Kind != FromBefore {
+		t.Errorf("the measured source has share %v of %v", s.Clear.Shares, s.Clear.Sources)
+	}
+	coats := study(t, Facts{Finish: Refinished, Coats: 3}, grid(0, 1))
+	if s.Clear.SD >= coats.Clear.SD {
+		t.Errorf("reading before clear leaves a doubt of %.1f, the coats rule %.1f", s.Clear.SD, coats.Clear.SD)
+	}
+}
+
+func TestSourcesThatDisagreeDoNotLookSure(t *testing.T) {
+	c, ok := Combine(Source{Estimate: Estimate{40, 2}}, Source{Estimate: Estimate{60, 2}})
+	if !ok || c.Agree || c.SD < 10 || math.Abs(c.Mean-50) > 1e-9 {
+		t.Errorf("40 ± 2 and 60 ± 2 combine to %v ± %v, agree %v", c.Mean, c.SD, c.Agree)
+	}
+	if _, ok := Combine(); ok {
+		t.Error("no source gives a clear")
+	}
+}
+
+func TestQuantileIsTheInverseOfBelow(t *testing.T) {
+	l := LeastClear([]float64{40, 44, 52}, 1, 4)
+	for _, p := range []float64{0.01, 0.05, 0.5, 0.9} {
+		if got := l.Below(l.Quantile(p)); math.Abs(got-p) > 1e-6 {
+			t.Errorf("below its %v quantile lies %v", p, got)
+		}
+	}
+	sharp := LeastClear([]float64{40, 44}, 1, 0)
+	if got := sharp.Below(42); got != 0.5 {
+		t.Errorf("without doubt %v of two samples lies below the middle, want 0.5", got)
+	}
+}
+
+func TestVerdicts(t *testing.T) {
+	p := PolicyFor(Refinished)
+	for _, c := range []struct {
+		name  string
+		in    Outlook
+		state State
+		why   Reason
+	}{
+		{"plenty", Outlook{Total: 160, Spend: 9, Below: 0.001, Risk: 0.02}, Open, WhyFits},
+		{"checks", Outlook{Total: 160, Spend: 9, Below: 0.01, Risk: 0.10}, Tight, WhyChecks},
+		{"too little", Outlook{Total: 160, Spend: 9, Below: 0.01, Risk: 0.2}, Shut, WhyThin},
+		{"under the floor", Outlook{Total: 160, Spend: 9, Below: 0.06, Risk: 0.1}, Shut, WhyBelow},
+		{"gate", Outlook{Total: 75, Spend: 9}, Shut, WhyGateShut},
+		{"asks", Outlook{Total: 89, Spend: 2, Risk: 0.01}, Tight, WhyGateAsk},
+		{"over the cap", Outlook{Total: 160, Spend: 9, Over: true}, Shut, WhyThin},
+		{"fine polish on thin film", Outlook{Total: 70, Spend: 0.5, Below: 0.04, Risk: 0.04}, Tight, WhyGateAsk},
+	} {
+		if s, w := p.Verdict(c.in); s != c.state || w != c.why {
+			t.Errorf("%s: %s, %s; want %s, %s", c.name, s, w, c.state, c.why)
+		}
+	}
+}
+
+func TestFactorySpendIsCapped(t *testing.T) {
+	p := PolicyFor(FactoryFinish)
+	if h := p.Headroom(NormalLeast(Estimate{90, 1})); h != 8 {
+		t.Errorf("a thick factory clear has headroom %v, want the cap of 8", h)
+	}
+	if !math.IsInf(PolicyFor(Refinished).Cap(90), 1) {
+		t.Error("fresh clear is capped")
+	}
+}
+
+func TestNextSpotsKeepClear(t *testing.T) {
+	p := plate(t)
+	s := study(t, Facts{Finish: Refinished, Coats: 3}, grid(0, 1))
+	read := []flatlay.Point{{X: 150, Y: 150}, {X: 450, Y: 450}}
+	for name, film := range map[string][]Estimate{"without a map": nil, "with a map": s.Film} {
+		spots := NextSpots(p, s.Cells, film, s.Need(), read, 4)
+		if len(spots) != 4 {
+			t.Fatalf("%s: %d spots", name, len(spots))
+		}
+		for i, q := range spots {
+			if p.EdgeDistance(q) < SpotClear {
+				t.Errorf("%s: spot %v is %v mm from an edge", name, q, p.EdgeDistance(q))
+			}
+			for _, r := range append(read, spots[:i]...) {
+				if d := math.Hypot(q.X-r.X, q.Y-r.Y); d < 60 {
+					t.Errorf("%s: spot %v is %v mm from another", name, q, d)
+				}
+			}
+		}
+	}
+}
+
+func TestFlags(t *testing.T) {
+	for _, c := range []struct {
+		name    string
+		film    []float64
+		factory float64
+		want    []FlagCode
+	}{
+		{"factory", []float64{118, 121, 117, 120}, 118, nil},
+		{"second finish", []float64{232, 236, 230, 241}, 118, []FlagCode{FlagRefinished}},
+		{"spot repair", []float64{118, 119, 117, 181}, 118, []FlagCode{FlagRepair}},
+		{"filler", []float64{118, 119, 117, 640}, 118, []FlagCode{FlagFiller}},
+		{"cut before", []float64{118, 119, 70, 121}, 118, []FlagCode{FlagThin}},
+		{"one reading", []float64{118}, 0, nil},
+		{"none", nil, 118, nil},
+	} {
+		var got []FlagCode
+		for _, f := range Flags(c.film, c.factory) {
+			got = append(got, f.Code)
+		}
+		if len(got) != len(c.want) || len(got) > 0 && got[0] != c.want[0] {
+			t.Errorf("%s: %v, want %v", c.name, got, c.want)
+		}
+	}
+}
+
+// TestBoundHolds draws panels from the map's own model and looks whether the
+// 95 % bound of a section's least film holds: with 40 panels at least 34 must.
+func TestBoundHolds(t *testing.T) {
+	p := plate(t)
+	held, all := 0, 0
+	for seed := range uint64(40) {
+		rng := rand.New(rand.NewPCG(seed, 9))
+		phase, droop, stripe := rng.Float64()*6, 0.06*rng.NormFloat64(), 0.04*rng.NormFloat64()
+		truth := func(q flatlay.Point) float64 {
+			e := Thin.Factor(p.EdgeDistance(q), p.CreaseDistance(q))
+			return 140 * e * (1 + droop*(2*q.Y/600-1) + stripe*math.Sin(q.Y/45+phase) + 0.04*math.Cos(q.X/300+phase))
+		}
+		var places []Place
+		for _, q := range NextSpots(p, p.Cells(), nil, 0, nil, 6) {
+			places = append(places, Place{X: q.X, Y: q.Y, Film: truth(q) + 1.5*rng.NormFloat64()})
+		}
+		for _, s := range study(t, Facts{Finish: Refinished, Coats: 3}, places).Sections {
+			least := math.Inf(1)
+			for _, c := range s.Cells {
+				least = math.Min(least, truth(c))
+			}
+			all++
+			if least >= s.Bound {
+				held++
+			}
+		}
+	}
+	if share := float64(held) / float64(all); share < 0.90 {
+		t.Errorf("the bound held on %.3f of %d sections, 0.95 is promised", share, all)
+	}
+}
+
+func BenchmarkStudy(b *testing.B) {
+	body, _ := flatlay.Find(flatlay.Saloon, 0, 0)
+	var door flatlay.Panel
+	for _, p := range body.Panels {
+		if p.Key == "L-fdoor" {
+			door = p
+		}
+	}
+	var places []Place
+	for i, q := range NextSpots(door, door.Cells(), nil, 0, nil, 16) {
+		places = append(places, Place{X: q.X, Y: q.Y, Film: 140 + float64(i%5)})
+	}
+	for b.Loop() {
+		if _, err := NewStudy(door, Facts{Finish: Refinished, Coats: 3}, places, UsualGauge); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

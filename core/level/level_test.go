@@ -1,0 +1,215 @@
+package level
+
+import (
+	"errors"
+	"math"
+	"testing"
+
+	"waxplanus/core/film"
+	"waxplanus/core/flatlay"
+	"waxplanus/core/plan"
+)
+
+func ladder(t *testing.T) plan.Ladder {
+	t.Helper()
+	l, err := plan.Flat(plan.Job{Grade: 7, Colour: plan.Dark, Hardness: 1, Area: 0.54e6, Sections: []plan.Rect{{W: 450, H: 300}}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	return l
+}
+
+func work(t *testing.T, measures []Measure, spots int) *Work {
+	t.Helper()
+	w, err := NewWork(ladder(t), measures, spots, film.UsualGauge)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return w
+}
+
+var policy = film.PolicyFor(film.Refinished)
+
+func clearOf(mean, sd float64) film.Least { return film.NormalLeast(film.Estimate{Mean: mean, SD: sd}) }
+
+func TestPassesLeftNeverGrowByPassing(t *testing.T) {
+	w := work(t, nil, 0)
+	last := math.MaxInt
+	balance := math.Inf(1)
+	for n := range 14 {
+		a := w.Advise(clearOf(62, 4), policy, []int{n, 0, 0, 0, 0}, 0, n)
+		if a.Granted >= last && last > 0 {
+			t.Errorf("after %d passes %d are granted, %d before the last", n, a.Granted, last)
+		}
+		if a.Ledger.Balance.Mean >= balance {
+			t.Errorf("pass %d leaves %.2f µm, was %.2f", n, a.Ledger.Balance.Mean, balance)
+		}
+		last, balance = a.Granted, a.Ledger.Balance.Mean
+	}
+}
+
+func TestThinnerClearIsGrantedNoMore(t *testing.T) {
+	w := work(t, nil, 0)
+	last := 0
+	for mean := 40.0; mean <= 80; mean += 2 {
+		a := w.Advise(clearOf(mean, 4), policy, make([]int, 5), 0, 0)
+		if a.Granted < last {
+			t.Errorf("clear of %v is granted %d passes, 2 µm less was granted %d", mean, a.Granted, last)
+		}
+		last = a.Granted
+	}
+	if last < 10 {
+		t.Errorf("a clear of 80 µm is granted only %d passes", last)
+	}
+	if a := w.Advise(clearOf(41, 4), policy, make([]int, 5), 0, 0); a.Granted != 0 || a.Left != 0 {
+		t.Errorf("a clear at the floor is granted %d passes", a.Granted)
+	}
+}
+
+func TestLedgerAddsUp(t *testing.T) {
+	w := work(t, []Measure{{Passes: []int{3, 0, 0, 0, 0}, Loss: 3.1, Spot: 0}}, 1)
+	for _, passes := range [][]int{{0, 0, 0, 0, 0}, {4, 0, 0, 0, 0}, {8, 2, 0, 0, 0}} {
+		for step := range 2 {
+			l := w.Advise(clearOf(60, 5), policy, passes, step, 0).Ledger
+			sum := l.Gone.Mean + l.Next + l.Free + l.Doubt + l.Reserve + l.Floor
+			if math.Abs(sum-l.Opening.Mean) > 1e-6 {
+				t.Errorf("passes %v step %d: the parts are %.4f, the opening %.4f", passes, step, sum, l.Opening.Mean)
+			}
+			if l.Doubt <= 0 || l.Gone.Mean < 0 {
+				t.Errorf("passes %v: %+v", passes, l)
+			}
+		}
+	}
+}
+
+func TestGrantKeepsTheRisk(t *testing.T) {
+	w := work(t, nil, 0)
+	l := ladder(t)
+	a := w.Advise(clearOf(66, 4), policy, make([]int, 5), 0, 0)
+	risk := func(n int) float64 {
+		return Risk(clearOf(66, 4), policy.Floor+l.Reserve(0), w.spread([]int{n, 0, 0, 0, 0}).at)
+	}
+	if risk(a.Granted) > policy.Risk || risk(a.Granted+1) <= policy.Risk {
+		t.Errorf("%d granted at risk %.3f, one more at %.3f", a.Granted, risk(a.Granted), risk(a.Granted+1))
+	}
+}
+
+func TestFasterCutIsLearned(t *testing.T) {
+	plain := work(t, nil, 0)
+	nominal := plain.Taken([]int{5, 0, 0, 0, 0}).Mean
+	fast := work(t, []Measure{
+		{Passes: []int{5, 0, 0, 0, 0}, Loss: 1.4 * nominal, Spot: 0},
+		{Passes: []int{5, 0, 0, 0, 0}, Loss: 1.4 * nominal, Spot: 1},
+	}, 2)
+	a, b := plain.Rate(0), fast.Rate(0)
+	if b.Mean <= a.Mean || b.SD/b.Mean >= a.SD/a.Mean {
+		t.Errorf("after reading more loss the rate is %v, was %v", b, a)
+	}
+	if g, h := plain.Advise(clearOf(62, 3), policy, []int{5, 0, 0, 0, 0}, 0, 0).Ledger.Gone.Mean, fast.Advise(clearOf(62, 3), policy, []int{5, 0, 0, 0, 0}, 0, 0).Ledger.Gone.Mean; h <= g {
+		t.Errorf("after reading more loss %.2f µm are gone, not more than %.2f", h, g)
+	}
+	if c := fast.Rate(1); c.Mean <= plain.Rate(1).Mean {
+		t.Error("a fast hand is not expected to be fast with the next grit")
+	}
+}
+
+func TestLearningDoesNotMindTheOrder(t *testing.T) {
+	m := []Measure{{[]int{2, 0, 0, 0, 0}, 1.1, 0}, {[]int{6, 0, 0, 0, 0}, 5.2, 0}, {[]int{8, 2, 0, 0, 0}, 7.4, 1}}
+	a := work(t, m, 2)
+	b := work(t, []Measure{m[2], m[0], m[1]}, 2)
+	for i := range 5 {
+		if x, y := a.Rate(i), b.Rate(i); math.Abs(x.Mean-y.Mean) > 1e-6 || math.Abs(x.SD-y.SD) > 1e-6 {
+			t.Errorf("step %d: %v and %v from the same readings", i+1, x, y)
+		}
+	}
+}
+
+func TestWildReadingDoesNotWreckTheRate(t *testing.T) {
+	w := work(t, []Measure{{[]int{4, 0, 0, 0, 0}, -30, 0}}, 1)
+	if r := w.Rate(0); r.Mean <= 0.05 || math.IsNaN(r.Mean) {
+		t.Errorf("a reading that says film grew gives a rate of %v", r)
+	}
+}
+
+func TestReadAfterHalf(t *testing.T) {
+	for granted, want := range map[int]int{0: 0, 1: 1, 3: 2, 8: 4, 30: 5} {
+		if got := ReadAfter(granted); got != want {
+			t.Errorf("of %d granted read after %d, want %d", granted, got, want)
+		}
+	}
+}
+
+func readings(film float64) []Reading {
+	var out []Reading
+	for _, x := range []float64{150, 450, 750} {
+		for _, y := range []float64{150, 450} {
+			out = append(out, Reading{X: x, Y: y, Film: film})
+		}
+	}
+	return out
+}
+
+func TestPanelUsesReadingsAfterPasses(t *testing.T) {
+	body, err := flatlay.LoosePanel(900, 600)
+	if err != nil {
+		t.Fatal(err)
+	}
+	p, l, facts := body.Panels[0], ladder(t), film.Facts{Finish: film.Refinished, Coats: 4}
+	five := []int{5, 0, 0, 0, 0}
+	open := func(more ...Reading) Panel {
+		o, err := OpenPanel(p, facts, append(readings(160), more...), &l, film.UsualGauge)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return o
+	}
+	before := open()
+	same := open(Reading{X: 152, Y: 149, Film: 150, Passes: five})
+	if same.Work.Readings() != 1 || same.Study.Mean != before.Study.Mean {
+		t.Error("a reading of a known spot has to teach the cut and leave the map of before alone")
+	}
+	fresh := open(Reading{X: 300, Y: 300, Film: 155, Passes: five})
+	if fresh.Work.Readings() != 0 {
+		t.Error("a reading of a new spot teaches no cut")
+	}
+	a, _ := before.Study.At(300, 300)
+	b, _ := fresh.Study.At(300, 300)
+	if b.SD >= a.SD {
+		t.Errorf("a reading after passes leaves the doubt of its spot at %.2f, was %.2f", b.SD, a.SD)
+	}
+	if gone := before.Work.Taken(five).Mean; math.Abs(b.Mean-155-gone) > 3 {
+		t.Errorf("155 after passes that took %.1f µm gives %.1f before them", gone, b.Mean)
+	}
+	if _, err := OpenPanel(p, facts, nil, &l, film.UsualGauge); !errors.Is(err, film.ErrReadings) {
+		t.Errorf("a panel without readings gives %v", err)
+	}
+}
+
+func TestStandingFallsWithPasses(t *testing.T) {
+	body, err := flatlay.LoosePanel(900, 600)
+	if err != nil {
+		t.Fatal(err)
+	}
+	l := ladder(t)
+	p, err := OpenPanel(body.Panels[0], film.Facts{Finish: film.Refinished, Coats: 4}, readings(160), &l, film.UsualGauge)
+	if err != nil {
+		t.Fatal(err)
+	}
+	s := p.Study.Sections[0]
+	last := p.Standing(s, []int{0, 0, 0, 0, 0}, p.Work.Remaining(make([]int, 5), 0))
+	fresh := p.Standing(s, nil, l.Film)
+	if math.Abs(last.Headroom-fresh.Headroom) > 0.05 || math.Abs(last.Spend-fresh.Spend) > 0.3 {
+		t.Errorf("before the first pass %+v, without a record %+v", last, fresh)
+	}
+	for n := 1; n <= 8; n++ {
+		passes := []int{n, 0, 0, 0, 0}
+		st := p.Standing(s, passes, p.Work.Remaining(passes, 0))
+		if st.Headroom >= last.Headroom || st.Spend > last.Spend || st.Film.Mean >= last.Film.Mean {
+			t.Errorf("pass %d: %+v after %+v", n, st, last)
+		}
+		last = st
+	}
+	if r := p.Work.Remaining([]int{8, 3, 4, 2, 2}, 5); r != 0 {
+		t.Errorf("after the last step %.2f µm are still wanted", r)
+	}
+}

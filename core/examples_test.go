@@ -249,7 +249,7 @@ func TestExamples(t *testing.T) {
 	if err != nil || len(files) == 0 {
 		t.Fatalf("no worked examples found: %v", err)
 	}
-	ran := 0
+	ran, waiting := 0, map[string]bool{}
 	for _, name := range files {
 		raw, err := os.ReadFile(name)
 		if err != nil {
@@ -260,10 +260,11 @@ func TestExamples(t *testing.T) {
 			t.Fatalf("%s: %v", name, err)
 		}
 		for _, e := range file.Examples {
+			if slices.Contains(notBuiltYet, e.Kind) {
+				waiting[e.Kind] = true
+				continue
+			}
 			t.Run(e.ID, func(t *testing.T) {
-				if slices.Contains(notBuiltYet, e.Kind) {
-					t.Skipf("%s is not built yet", e.Kind) // the list above says which, and why
-				}
 				solve, known := solvers[e.Kind]
 				if !known {
 					t.Fatalf("no solver for kind %q", e.Kind)
@@ -275,6 +276,11 @@ func TestExamples(t *testing.T) {
 	}
 	if ran == 0 {
 		t.Fatal("no example was computed")
+	}
+	for _, kind := range notBuiltYet {
+		if _, built := solvers[kind]; built || !waiting[kind] {
+			t.Errorf("%q is on the list of kinds not built yet and should not be", kind)
+		}
 	}
 }
 

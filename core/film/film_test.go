@@ -253,11 +253,11 @@ func TestFlags(t *testing.T) {
 }
 
 // TestBoundHolds draws panels from the map's own model and looks whether the
-// 95 % bound of a section's least film holds: with 40 panels at least 34 must.
+// 95 % bound of a section's least film holds: of 20 panels' sections at least nine in ten must.
 func TestBoundHolds(t *testing.T) {
 	p := plate(t)
 	held, all := 0, 0
-	for seed := range uint64(40) {
+	for seed := range uint64(20) {
 		rng := rand.New(rand.NewPCG(seed, 9))
 		phase, droop, stripe := rng.Float64()*6, 0.06*rng.NormFloat64(), 0.04*rng.NormFloat64()
 		truth := func(q flatlay.Point) float64 {

@@ -2,6 +2,7 @@
 package files
 
 import (
+	"cmp"
 	"crypto/sha256"
 	"encoding/csv"
 	"encoding/hex"
@@ -66,7 +67,8 @@ type Table struct {
 
 // ReadReadings understands a file of gauge readings; set says what a person has
 // decided already. It fails, with a sentence, on a file that is none; faults of
-// single rows are in the rows.
+// single rows are in the rows. Where no column looks like film every row has
+// that fault, and Columns.Film is 0.
 func ReadReadings(text string, set Layout) (Table, error) {
 	text, err := plain(text)
 	if err != nil {
@@ -79,6 +81,9 @@ func ReadReadings(text string, set Layout) (Table, error) {
 	records, lines, err := split(text, t.Delimiter)
 	if err != nil {
 		return Table{}, err
+	}
+	if len(records) == 0 {
+		return Table{}, errors.New("the file has no value in any row: it needs a heading and one reading a row")
 	}
 	t.Headings, records, lines = headings(records, lines)
 	if len(records) == 0 {
@@ -94,11 +99,15 @@ func ReadReadings(text string, set Layout) (Table, error) {
 		c := findColumns(t.Headings, records, t.Decimal)
 		t.Columns = &c
 	}
-	if t.Columns.Film == 0 {
-		return Table{}, fmt.Errorf("no column looks like film: name it film, film_um, thickness or mil in the heading, or choose the column. The columns are %s", strings.Join(t.Headings, ", "))
-	}
 	if slices.Max([]int{t.Columns.Film, t.Columns.X, t.Columns.Y, t.Columns.Panel, t.Columns.Time}) > len(t.Headings) {
 		return Table{}, fmt.Errorf("a column is chosen that the file does not have: it has %d", len(t.Headings))
+	}
+	if t.Columns.Film == 0 {
+		t.Unit, t.UnitFrom = cmp.Or(t.Unit, "um"), "no column is the film yet"
+		for _, line := range lines {
+			t.Rows = append(t.Rows, Row{Line: line, Fault: noFilm})
+		}
+		return t, nil
 	}
 	if t.Unit == "" {
 		t.Unit, t.UnitFrom = findUnit(t.Headings[t.Columns.Film-1], records, *t.Columns, t.Decimal)
@@ -113,6 +122,8 @@ func ReadReadings(text string, set Layout) (Table, error) {
 	}
 	return t, nil
 }
+
+const noFilm = "no column looks like film: choose the column, or name it film, film_um, thickness or mil in the heading"
 
 // plain checks that the text is one that can hold readings and takes off a byte
 // order mark.

@@ -668,15 +668,15 @@ type LevelSection struct {
 
 // NewCar defines model for NewCar.
 type NewCar struct {
-	Body   NewCarBody `binding:"required" json:"body"`
+	Body   NewCarBody `json:"body"`
 	Coats  *int       `json:"coats,omitempty"`
 	Colour Colour     `json:"colour"`
 	Finish *Finish    `json:"finish,omitempty"`
 
 	// HeightMm of a loose panel
 	HeightMm *float64 `json:"height_mm,omitempty"`
-	Name     string   `binding:"required" json:"name"`
-	Painter  string   `binding:"required" json:"painter"`
+	Name     string   `json:"name"`
+	Painter  string   `json:"painter"`
 
 	// WidthMm of a loose panel
 	WidthMm *float64 `json:"width_mm,omitempty"`
@@ -689,7 +689,7 @@ type NewCarBody string
 type NewEntry struct {
 	Id      string       `binding:"required" json:"id"`
 	Kind    NewEntryKind `binding:"required" json:"kind"`
-	Person  string       `binding:"required" json:"person"`
+	Person  string       `json:"person"`
 	Section string       `binding:"required" json:"section"`
 	Step    int          `binding:"required" json:"step"`
 }
@@ -988,7 +988,7 @@ type StepKind string
 
 // Strike defines model for Strike.
 type Strike struct {
-	Reason string `binding:"required" json:"reason"`
+	Reason string `json:"reason"`
 }
 
 // Study what the readings of a panel tell

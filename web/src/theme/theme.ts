@@ -31,6 +31,7 @@ export function themeOf(mode: Mode): Theme {
     components: {
       MuiButtonBase: { defaultProps: { disableRipple: true } },
       MuiDialog: {
+        defaultProps: { transitionDuration: 0 },
         styleOverrides: {
           paper: {
             backgroundImage: "none",
@@ -39,6 +40,7 @@ export function themeOf(mode: Mode): Theme {
           },
         },
       },
+      MuiMenu: { defaultProps: { transitionDuration: 0 } },
       MuiOutlinedInput: {
         styleOverrides: {
           root: { backgroundColor: c.sheet, borderRadius: 2 },

@@ -24,10 +24,13 @@ export function ImportDialog({ panel, car, close }: { panel: Panel; car: string;
     setFile(f);
     preview.mutate(f);
   };
-  const take = async (list: FileList | null) => {
-    const chosen = list?.[0];
+  const take = async (input: HTMLInputElement) => {
+    const chosen = input.files?.[0];
     if (!chosen) return;
+    input.value = ""; // so that the same file, mended, can be chosen again
     setFileFault("");
+    setFile(null);
+    preview.reset();
     confirm.reset();
     if (chosen.size > 4 * 1024 * 1024) {
       setFileFault(`${chosen.name} has ${(chosen.size / 1e6).toFixed(1)} MB; readings of a whole car fit in one, 4 MB at most.`);
@@ -74,15 +77,16 @@ export function ImportDialog({ panel, car, close }: { panel: Panel; car: string;
         {done ? null : (
           <label className="key" style={{ alignSelf: "flex-start", minHeight: 44 }}>
             {file ? "Another file" : "Choose a file"}
-            <input type="file" accept=".csv,.txt,.tsv,text/csv,text/plain" aria-label="File of readings" className="hide" style={{ position: "absolute" }} onChange={(e) => void take(e.target.files)} />
+            <input type="file" accept=".csv,.txt,.tsv,text/csv,text/plain" aria-label="File of readings" className="hide" style={{ position: "absolute" }} onChange={(e) => void take(e.target)} />
           </label>
         )}
         {fileFault ? <Notice text={fileFault} /> : null}
         {preview.error ? <Notice text={preview.error.message} /> : null}
         {confirm.error ? <Notice text={confirm.error.message} /> : null}
         {file && (preview.error ?? p) && !done ? (
-          <Understood file={file} preview={p} car={car} changing={changing || Boolean(preview.error)} change={() => setChanging(!changing)} look={look} />
+          <Understood file={file} preview={p} car={car} changing={changing || Boolean(preview.error) || p?.columns.film === 0} change={() => setChanging(!changing)} look={look} />
         ) : null}
+        {p?.columns.film === 0 && !done ? <Notice text="No column looks like film. Choose it under Column of film." /> : null}
         {p && !done && !preview.error ? <Rows preview={p} /> : null}
         <div style={{ display: "flex", gap: 10, justifyContent: "flex-end", alignItems: "center" }}>
           {p && !done ? (

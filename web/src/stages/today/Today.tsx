@@ -35,11 +35,11 @@ function Small({ car }: { car: CarSummary }) {
 function Line({ car, no, first }: { car: CarSummary; no: number; first: boolean }) {
   const to = `/panels/${encodeURIComponent(car.next.panel_id)}/${car.next.stage}`;
   return (
-    <li style={{ display: "flex", gap: 28, alignItems: "center", borderBottom: "1px solid var(--line)", padding: "10px 0", minHeight: 118 }}>
+    <li className="carline" style={{ borderBottom: "1px solid var(--line)", padding: "10px 0", minHeight: 118 }}>
       <Link to={`/cars/${encodeURIComponent(car.id)}`} aria-label={`${car.name}, the whole car`}>
         <Small car={car} />
       </Link>
-      <div style={{ width: 330 }}>
+      <div style={{ width: 330, maxWidth: "100%" }}>
         <h2 className="t" style={{ fontSize: 20, lineHeight: "26px" }}>
           <Link to={`/cars/${encodeURIComponent(car.id)}`} style={{ color: "inherit", textDecoration: "none" }}>
             {car.name}
@@ -60,7 +60,7 @@ function Line({ car, no, first }: { car: CarSummary; no: number; first: boolean 
           </span>
         </Link>
       </div>
-      <div style={{ flex: 1, minWidth: 0 }}>
+      <div style={{ flex: "1 1 240px", minWidth: 0 }}>
         {car.next.state ? <StateTab state={car.next.state} /> : <span className="s">not read yet</span>}
         {car.next.reason ? <p className="s" style={{ maxWidth: 520 }}>{car.next.reason}</p> : null}
       </div>

@@ -1,0 +1,95 @@
+import { spawn } from "node:child_process";
+import { mkdtemp, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import AxeBuilder from "@axe-core/playwright";
+import { expect, test as base, type Page } from "@playwright/test";
+
+/** A Wax Planus of its own for one test, the real program on a free port. */
+export interface Shop {
+  url: string;
+  get<T>(path: string): Promise<T>;
+}
+
+async function start(args: string[]): Promise<{ url: string; stop: () => Promise<number | null> }> {
+  const child = spawn("../bin/waxplanus", [...args, "--addr", "127.0.0.1:0"], { stdio: ["ignore", "pipe", "pipe"] });
+  const ended = new Promise<number | null>((done) => child.on("exit", done));
+  const url = await new Promise<string>((found, lost) => {
+    let out = "";
+    child.stdout.on("data", (chunk: Buffer) => {
+      out += chunk.toString();
+      const at = /http:\/\/[\d.:]+/.exec(out);
+      if (at) found(at[0]);
+    });
+    child.stderr.on("data", (chunk: Buffer) => (out += chunk.toString()));
+    child.on("exit", () => lost(new Error(`the program ended before it was ready: ${out}`)));
+  });
+  return {
+    url,
+    stop: () => {
+      child.kill("SIGTERM");
+      return ended;
+    },
+  };
+}
+
+async function withShop(args: string[], use: (shop: Shop) => Promise<void>) {
+  const app = await start(args);
+  await use({
+    url: app.url,
+    get: async <T>(path: string) => {
+      const answer = await fetch(`${app.url}/api${path}`);
+      if (!answer.ok) throw new Error(`${path}: ${answer.status} ${await answer.text()}`);
+      return (await answer.json()) as T;
+    },
+  });
+  expect(await app.stop(), "SIGTERM stops it gracefully").toBe(0);
+}
+
+export const test = base.extend<{ demo: Shop; empty: Shop }>({
+  // eslint-disable-next-line no-empty-pattern
+  demo: async ({}, use) => withShop(["demo"], use),
+  // eslint-disable-next-line no-empty-pattern
+  empty: async ({}, use) => {
+    const dir = await mkdtemp(join(tmpdir(), "waxplanus a shop "));
+    await withShop(["serve", "--data", dir], use);
+    await rm(dir, { recursive: true });
+  },
+  page: async ({ page }, use) => {
+    const faults: string[] = [];
+    page.on("pageerror", (e) => faults.push(e.message));
+    page.on("request", (r) => {
+      const host = new URL(r.url()).hostname;
+      if (host !== "127.0.0.1" && host !== "") faults.push(`the page asked ${r.url()}`);
+    });
+    await use(page);
+    expect(faults, "faults of the page and calls to other hosts").toEqual([]);
+  },
+});
+
+export { expect };
+
+/** Nothing is on its way to or from the bench server. */
+export async function settled(page: Page) {
+  await expect(page.locator(".page[data-busy=false]")).toBeVisible();
+}
+
+/** No serious accessibility fault on the screen as it is now. */
+export async function accessible(page: Page) {
+  await settled(page);
+  await page.evaluate(() => document.fonts.ready);
+  const found = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]).analyze();
+  const serious = found.violations.filter((v) => v.impact === "serious" || v.impact === "critical");
+  expect(serious.map((v) => `${v.id}: ${v.nodes.map((n) => `${n.target.join(" ")} ${n.failureSummary ?? ""}`).join("; ")}`)).toEqual([]);
+}
+
+/** µm as the screens write them. */
+export function um(v: number): string {
+  return Math.abs(v) < 9.95 ? v.toFixed(1) : v.toFixed(0);
+}
+
+/** Types film into the field of Read and keeps it. */
+export async function keep(page: Page, film: string) {
+  await page.getByRole("textbox", { name: /Film at spot/ }).fill(film);
+  await page.keyboard.press("Enter");
+}

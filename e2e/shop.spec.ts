@@ -1,0 +1,90 @@
+import { accessible, expect, keep, settled, test } from "./bench";
+
+interface Car {
+  id: string;
+  next: { panel_id: string };
+}
+interface Read {
+  readings: { x_mm: number; film_um: number }[];
+}
+
+test("a shop of one's own starts empty and takes a loose panel in", async ({ page, empty }) => {
+  await page.goto(empty.url);
+  await expect(page.getByRole("heading", { name: "No cars in. Take the first one in." })).toBeVisible();
+  await accessible(page);
+  await page.keyboard.press("c");
+  const dialog = page.getByRole("dialog");
+  await dialog.getByLabel("Name").fill("Milk float flap");
+  await dialog.getByLabel("Body").click();
+  await page.getByRole("option", { name: "loose panel" }).click();
+  await dialog.getByLabel("Width, mm").fill("20");
+  await dialog.getByRole("button", { name: /Take in/ }).click();
+  await expect(dialog.getByRole("alert")).toContainText("Say who works on it");
+  await dialog.getByLabel("Who works on it").fill("Issa");
+  await dialog.getByRole("button", { name: /Take in/ }).click();
+  await expect(dialog.getByRole("alert")).toContainText("each side has to be 100 to 3000 mm");
+  await expect(dialog.getByLabel("Name")).toHaveValue("Milk float flap");
+  await accessible(page);
+  await dialog.getByLabel("Width, mm").fill("900");
+  await dialog.getByRole("button", { name: /Take in/ }).click();
+  await expect(page.getByRole("heading", { name: "Milk float flap" })).toBeVisible();
+  await accessible(page);
+
+  // Nothing is drawn before it is known; then one reading by keyboard at a place of one's own.
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("The film is not drawn before it is known.")).toBeVisible();
+  const field = page.getByRole("textbox", { name: /Film at spot 1/ });
+  await field.press("m");
+  for (let i = 0; i < 3; i++) {
+    await field.press("ArrowRight");
+    await settled(page);
+  }
+  await expect(page.getByText(/Arrows move it 10 mm/)).toBeVisible();
+  await keep(page, "118");
+  await expect(page.getByText("kept: 118 µm")).toBeVisible();
+  const [car] = await empty.get<Car[]>("/cars");
+  const read = await empty.get<Read>(`/panels/${car?.next.panel_id ?? ""}/read`);
+  expect(read.readings).toHaveLength(1);
+  await expect(page.getByRole("img", { name: /Film core/ })).toBeVisible();
+
+  // A click off the paint is refused, one on it moves the cross.
+  await page.getByRole("button", { name: /factory, 0 coats/ }).click();
+  await page.getByRole("dialog").getByLabel(/Coats of clear/).fill("eleven");
+  await expect(page.getByRole("dialog").getByRole("alert")).toContainText("whole number from 0 to 10");
+  await page.keyboard.press("Escape");
+});
+
+for (const mode of ["day", "booth"] as const) {
+  test(`every screen is accessible and fits in the ${mode} theme`, async ({ page, demo }) => {
+    await page.goto(demo.url);
+    if (mode === "booth") await page.keyboard.press("b");
+    for (const path of ["/", "/cars/pilot-car", "/cars/milk-float", "/panels/milk-float.panel/read", "/panels/milk-float.panel/plan", "/panels/pilot-car.fbumper/read", "/panels/pilot-car.boot/plan", "/panels/pilot-car.roof/level"]) {
+      await page.goto(`${demo.url}${path}`);
+      await accessible(page);
+      const wide = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+      expect(wide, `${path} scrolls sideways`).toBeLessThanOrEqual(0);
+    }
+    await page.keyboard.press("?");
+    await expect(page.getByRole("dialog")).toContainText("Keys on this screen");
+    await accessible(page);
+  });
+}
+
+for (const [name, width, height] of [["a tablet", 1024, 768], ["a phone", 390, 844]] as const) {
+  test(`Read and Level fit on ${name}`, async ({ page, demo }) => {
+    await page.setViewportSize({ width, height });
+    for (const path of ["/panels/milk-float.panel/read", "/panels/milk-float.panel/plan", "/panels/milk-float.panel/level", "/"]) {
+      await page.goto(`${demo.url}${path}`);
+      await settled(page);
+      const wide = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+      expect(wide, `${path} scrolls sideways`).toBeLessThanOrEqual(0);
+    }
+  });
+}
+
+test("what is not there says so", async ({ page, demo }) => {
+  await page.goto(`${demo.url}/panels/none/read`);
+  await expect(page.getByRole("alert")).toContainText("nothing of that name on record");
+  await page.goto(`${demo.url}/cars/none`);
+  await expect(page.getByRole("alert")).toContainText("nothing of that name on record");
+});

@@ -1,0 +1,45 @@
+package demo
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"waxplanus/internal/files"
+	"waxplanus/internal/store"
+)
+
+func TestDemoShopIsBelievable(t *testing.T) {
+	ctx := context.Background()
+	s, err := store.Open(t.TempDir())
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = s.Close() }()
+	now := time.Date(2031, 5, 4, 10, 0, 0, 0, time.UTC)
+	if err := Fill(ctx, s, now); err != nil {
+		t.Fatal(err)
+	}
+	cars, err := s.Cars(ctx)
+	if err != nil || len(cars) != 2 || cars[0].ID != PilotID || cars[1].ID != FloatID {
+		t.Fatalf("%d cars, %v", len(cars), err)
+	}
+	total := 0
+	for _, c := range cars {
+		for _, p := range c.Panels {
+			rs, err := s.Readings(ctx, p.ID)
+			if err != nil {
+				t.Fatal(err)
+			}
+			for _, r := range rs {
+				total++
+				if files.FilmFault(r.FilmUM, r.FilmUM, "um") != "" || r.FilmUM < 60 || r.FilmUM > 250 || r.TakenAt.After(now) || p.Substrate == "plastic" {
+					t.Errorf("%s: %+v", p.Name, r)
+				}
+			}
+		}
+	}
+	if total < 30 {
+		t.Errorf("only %d readings", total)
+	}
+}

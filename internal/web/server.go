@@ -70,7 +70,8 @@ func (s *Server) routes() http.Handler {
 			c.Header("Cache-Control", "no-store")
 		}
 	})
-	strict := api.NewStrictHandlerWithOptions(s, nil, api.StrictGinServerOptions{
+	r.ContextWithFallback = true // a handler's context ends with its request
+	strict := api.NewStrictHandlerWithOptions(s, []api.StrictMiddlewareFunc{ownContext}, api.StrictGinServerOptions{
 		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { s.fail(c, badRequest(err)) },
 		HandlerErrorFunc:         func(c *gin.Context, err error) { s.fail(c, err) },
 		ResponseErrorHandlerFunc: func(c *gin.Context, err error) { s.fail(c, err) },
@@ -81,6 +82,12 @@ func (s *Server) routes() http.Handler {
 	})
 	s.servePages(r)
 	return http.NewCrossOriginProtection().Handler(r)
+}
+
+// ownContext gives each handler a context of its own: the database watches it
+// for longer than the router, which takes its contexts back, lets it live.
+func ownContext(next api.StrictHandlerFunc, _ string) api.StrictHandlerFunc {
+	return func(c *gin.Context, request any) (any, error) { return next(c.Copy(), request) }
 }
 
 // servePages serves the built pages; a path that is no file is the app's own.

@@ -4,10 +4,10 @@ import { plusMinus, um } from "../words/format";
 /** The clear at the thinnest place, lying: what each step takes, what must stay. */
 export function PlanCore({ offer }: { offer: Schemas["Offer"] }) {
   const w = 400;
-  const h = 168;
+  const h = 148;
   const right = 8;
-  const y = 40;
-  const tall = 54;
+  const y = 34;
+  const tall = 48;
   const most = Math.max(offer.clear_um.mean + offer.clear_um.sd, offer.floor_um + 4);
   const x = (um: number) => w - right - ((w - 2 * right) * um) / most;
   const clear = x(offer.clear_um.mean);
@@ -39,11 +39,11 @@ export function PlanCore({ offer }: { offer: Schemas["Offer"] }) {
       <text x={Math.min(floor, w - 90)} y={y + tall + 24} fontSize="12.5" fontWeight="650" textAnchor="middle">
         floor {um(offer.floor_um)}
       </text>
-      <path d={`M${(clear + spentX) / 2} ${y + tall}V${y + tall + 34}`} stroke="var(--ink)" strokeWidth="1" />
-      <text x={Math.max((clear + spentX) / 2, 44)} y={y + tall + 48} fontSize="12.5" textAnchor="middle" fontWeight="650">
+      <path d={`M${(clear + spentX) / 2} ${y + tall}V${y + tall + 30}`} stroke="var(--ink)" strokeWidth="1" />
+      <text x={Math.max((clear + spentX) / 2, 44)} y={y + tall + 44} fontSize="12.5" textAnchor="middle" fontWeight="650">
         all steps {plusMinus(offer.film_um)}
       </text>
-      <text x={w - right} y={y + tall + 48} fontSize="12" textAnchor="end" style={{ fill: "var(--ink2)" }}>
+      <text x={w - right} y={y + tall + 44} fontSize="12" textAnchor="end" style={{ fill: "var(--ink2)" }}>
         dots: one doubt of the clear
       </text>
     </svg>

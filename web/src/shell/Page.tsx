@@ -22,6 +22,23 @@ export function Glyph({ width = 40 }: { width?: number }) {
   );
 }
 
+/** The name over the wave that lies down. */
+function Wordmark() {
+  let d = "";
+  for (let x = 0; x <= 206; x += 1) {
+    const a = 5 * Math.max(0, 1 - x / 128) ** 1.1;
+    d += `${d ? "L" : "M"}${x} ${(46 - a * Math.sin((x * 2 * Math.PI) / 26)).toFixed(2)}`;
+  }
+  return (
+    <svg width="236" height="64" viewBox="-2 0 212 58" fill="none" aria-hidden="true">
+      <text className="n" x="0" y="32" textLength="206" style={{ fontSize: 34, fontWeight: 640, fontStretch: "114%" }}>
+        Wax Planus
+      </text>
+      <path d={d} stroke="var(--ink)" strokeWidth="3.2" />
+    </svg>
+  );
+}
+
 function useClock(): string {
   const [now, setNow] = useState(() => new Date());
   useEffect(() => {
@@ -64,13 +81,22 @@ export function Page({ title, sub, home, stage, middle, who, unsaved, keys, chil
       </a>
       <header className="head">
         <Link className="name" to={home} aria-label={home === "/" ? `${title}, to Today` : `${title}, to the car`}>
-          <Glyph />
-          <span style={{ minWidth: 0 }}>
-            <h1 className="t">{title}</h1>
-            <span className="s" style={{ display: "block" }}>
-              {sub}
-            </span>
-          </span>
+          {stage ? (
+            <>
+              <Glyph />
+              <span style={{ minWidth: 0 }}>
+                <h1 className="t">{title}</h1>
+                <span className="s" style={{ display: "block" }}>
+                  {sub}
+                </span>
+              </span>
+            </>
+          ) : (
+            <>
+              <Wordmark />
+              <h1 className="hide">{title}</h1>
+            </>
+          )}
         </Link>
         {stage ? <StageLine current={stage.current} notes={stage.notes} /> : (middle ?? <span />)}
         <div className="who">

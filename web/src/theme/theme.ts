@@ -40,6 +40,7 @@ export function themeOf(mode: Mode): Theme {
           },
         },
       },
+      MuiBackdrop: { styleOverrides: { root: { backgroundColor: mode === "day" ? "rgba(222,229,225,.84)" : "rgba(10,10,19,.8)" }, invisible: { backgroundColor: "transparent" } } },
       MuiMenu: { defaultProps: { transitionDuration: 0 } },
       MuiOutlinedInput: {
         styleOverrides: {

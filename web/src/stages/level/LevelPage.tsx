@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import { api, newId, type Entry, type Hand, type Level, type Schemas } from "../../api/client";
 import { LevelCore } from "../../filmcore/LevelCore";
@@ -55,6 +55,7 @@ export default function LevelPage() {
     const to = level.sections[(i + by + level.sections.length) % level.sections.length];
     if (to) setSearch({ section: to.key });
   };
+  const toPlan = () => void go(`/panels/${encodeURIComponent(panelId)}/plan`);
   const stop = () => void go(level ? `/cars/${encodeURIComponent(level.car.id)}` : "/");
   useKeys(
     {
@@ -62,6 +63,8 @@ export default function LevelPage() {
       r: () => setReading(Boolean(hand)),
       p: () => log("paper"),
       d: () => log("done"),
+      a: () => (hand?.passes_granted === 0 ? log("done") : undefined),
+      c: () => (hand?.passes_granted === 0 ? toPlan() : undefined),
       u: undo,
       "[": () => beside(-1),
       "]": () => beside(1),
@@ -85,6 +88,7 @@ export default function LevelPage() {
         { keys: "P", does: "paper changed" },
         { keys: "D", does: "step done on this section" },
         { keys: "U", does: "undo the last tap" },
+        { keys: "A, C", does: "at the stop: accept the peel, look at the plan" },
         { keys: "[ ]", does: "previous, next section" },
         { keys: "Esc", does: "stop" },
       ]}
@@ -95,7 +99,7 @@ export default function LevelPage() {
           <h2 className="t" style={{ fontSize: 28, lineHeight: "34px" }}>
             {level.waits}
           </h2>
-          <button type="button" className="key tape" onClick={() => void go(`/panels/${encodeURIComponent(panelId)}/plan`)}>
+          <button type="button" className="key tape" onClick={toPlan}>
             To Plan
           </button>
         </div>
@@ -117,7 +121,7 @@ export default function LevelPage() {
               </>
             ) : null}
           </section>
-          <KeyRow hand={hand} last={last} busy={busy} pass={pass} log={log} undo={undo} read={() => setReading(true)} nextSection={() => beside(1)} stop={stop} />
+          <KeyRow hand={hand} last={last} busy={busy} pass={pass} log={log} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} />
         </div>
       ) : null}
       {reading && level && hand ? <ReadHere level={level} close={() => setReading(false)} /> : null}
@@ -149,8 +153,7 @@ function Middle({ level, fault }: { level: Level; fault: string }) {
           {shut ? "shut here" : step.title}
         </h2>
         <span style={{ color: "var(--ink2)" }}>
-          {shut ? `${step.title}, ` : ""}
-          {step.what}. Step {hand.step} of {level.steps.length}
+          {shut ? step.title : step.what}. Step {hand.step} of {level.steps.length}
         </span>
       </div>
       <div style={{ display: "flex", gap: 24, alignItems: "flex-start", margin: "16px 0 12px" }}>
@@ -172,12 +175,16 @@ function Middle({ level, fault }: { level: Level; fault: string }) {
       <p style={{ marginTop: 12 }}>
         <span className="b">{capital(hand.headline)}.</span> <span style={{ color: "var(--ink2)" }}>{hand.reason}</span>
       </p>
-      <p className="s" style={{ marginTop: 6, fontSize: 15, lineHeight: "20px" }}>
-        {hand.look}
-      </p>
-      <p className="xs" style={{ marginTop: 4, fontSize: 13 }}>
-        {hand.caution}
-      </p>
+      {shut ? null : (
+        <>
+          <p className="s" style={{ marginTop: 6, fontSize: 15, lineHeight: "20px" }}>
+            {hand.look}
+          </p>
+          <p className="xs" style={{ marginTop: 4, fontSize: 13 }}>
+            {hand.caution}
+          </p>
+        </>
+      )}
       {fault ? (
         <div style={{ marginTop: 8 }}>
           <Notice text={fault} />
@@ -216,40 +223,76 @@ interface KeyRowProps {
   log: (kind: Kind) => void;
   undo: () => void;
   read: () => void;
+  plan: () => void;
   nextSection: () => void;
   stop: () => void;
 }
 
-function KeyRow({ hand, last, busy, pass, log, undo, read, nextSection, stop }: KeyRowProps) {
-  const shut = !hand || hand.passes_granted === 0;
+function KeyRow({ hand, last, busy, pass, log, undo, read, plan, nextSection, stop }: KeyRowProps) {
+  const shut = hand?.passes_granted === 0;
+  const readKey = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    if (!shut) return undefined;
+    // Later than a pass that is already on its way, so that it lands nowhere.
+    const timer = setTimeout(() => readKey.current?.focus(), 400);
+    return () => clearTimeout(timer);
+  }, [shut]);
   // One tape key: read when the film asks for it, done when the plan is made.
   const tape = !hand ? "next" : shut || (hand.read_after === 0 && hand.passes_left > 0) ? "read" : hand.passes_needed === 0 ? "done" : "pass";
   const undoWord = last ? (last.kind === "pass" ? "Undo pass" : last.kind === "paper" ? "Undo paper" : "Undo done") : "Undo";
+  const due = hand ? (hand.read_after === 0 ? "it is due" : `due after ${count(hand.read_after, "pass")}`) : "";
   return (
     <div className="levelkeys">
-      <button type="button" data-pass="1" className={`key main ${tape === "pass" ? "tape" : ""}`} style={{ gridColumn: "span 5" }} disabled={shut} onPointerDown={pass} onKeyDown={(e) => (e.key === "Enter" ? pass() : undefined)}>
-        <span className="big">One more pass</span> <span className="kc">Space</span>
-      </button>
-      <button type="button" className={`key main ${tape === "read" ? "tape" : ""}`} style={{ gridColumn: "span 4" }} disabled={!hand} onClick={read}>
-        <span>
-          Read gauge
-          <span className="sub">{hand ? (hand.read_after === 0 ? "it is due" : `due after ${count(hand.read_after, "pass")}`) : ""}</span>
-        </span>
-        <span className="kc">R</span>
-      </button>
-      <button type="button" className="key main" style={{ gridColumn: "span 3" }} disabled={!hand || busy} onClick={() => log("paper")}>
-        <span>
-          Paper changed
-          <span className="sub">{hand?.paper ?? ""}</span>
-        </span>
-        <span className="kc">P</span>
-      </button>
+      {shut ? (
+        <>
+          <button ref={readKey} type="button" className="key main tape" style={{ gridColumn: "span 7" }} onClick={read}>
+            <span>
+              <span className="big">Read more spots</span>
+              <span className="sub">Spot 1 first. Readings narrow the doubt, and the doubt eats the passes.</span>
+            </span>
+            <span className="kc">R</span>
+          </button>
+          <button type="button" className="key main" style={{ gridColumn: "span 5" }} disabled={busy} onClick={() => log("done")}>
+            <span>
+              Accept this peel
+              <span className="sub">the step ends here, the finer grits follow</span>
+            </span>
+            <span className="kc">A</span>
+          </button>
+        </>
+      ) : (
+        <>
+          <button type="button" data-pass="1" className={`key main ${tape === "pass" ? "tape" : ""}`} style={{ gridColumn: "span 5" }} disabled={!hand} onPointerDown={pass} onKeyDown={(e) => (e.key === "Enter" ? pass() : undefined)}>
+            <span className="big">One more pass</span> <span className="kc">Space</span>
+          </button>
+          <button type="button" className={`key main ${tape === "read" ? "tape" : ""}`} style={{ gridColumn: "span 4" }} disabled={!hand} onClick={read}>
+            <span>
+              Read gauge
+              <span className="sub">{due}</span>
+            </span>
+            <span className="kc">R</span>
+          </button>
+          <button type="button" className="key main" style={{ gridColumn: "span 3" }} disabled={!hand || busy} onClick={() => log("paper")}>
+            <span>
+              Paper changed
+              <span className="sub">{hand?.paper ?? ""}</span>
+            </span>
+            <span className="kc">P</span>
+          </button>
+        </>
+      )}
       <button type="button" className="key q" style={{ gridColumn: "span 3" }} disabled={!last || busy} onClick={undo}>
         {undoWord} <span className="kc">U</span>
       </button>
-      <button type="button" className={`key ${tape === "done" ? "tape" : ""}`} style={{ gridColumn: "span 3" }} disabled={!hand || busy} onClick={() => log("done")}>
-        Step done <span className="kc">D</span>
-      </button>
+      {shut ? (
+        <button type="button" className="key" style={{ gridColumn: "span 3" }} onClick={plan}>
+          Look at the plan <span className="kc">C</span>
+        </button>
+      ) : (
+        <button type="button" className={`key ${tape === "done" ? "tape" : ""}`} style={{ gridColumn: "span 3" }} disabled={!hand || busy} onClick={() => log("done")}>
+          Step done <span className="kc">D</span>
+        </button>
+      )}
       <button type="button" className={`key ${tape === "next" ? "tape" : ""}`} style={{ gridColumn: "span 3" }} onClick={nextSection}>
         Next section <span className="kc">]</span>
       </button>

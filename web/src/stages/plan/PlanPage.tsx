@@ -101,9 +101,6 @@ export default function PlanPage() {
                 </button>
               </div>
             </div>
-            <p className="xs" style={{ paddingTop: 8 }}>
-              {plan.cautions[0]}
-            </p>
           </section>
         </div>
       ) : null}
@@ -144,7 +141,7 @@ function Offered({ plan, offer, facts }: { plan: Plan; offer: Offer; facts: () =
       <div style={{ padding: "12px 0 0" }}>
         <PlanCore offer={offer} />
       </div>
-      <ol style={{ margin: "2px 0 auto", padding: 0, listStyle: "none", overflow: "auto", minHeight: 60 }} tabIndex={0} aria-label="Why each step">
+      <ol style={{ margin: "0 0 auto", padding: 0, listStyle: "none", overflow: "auto", minHeight: 40 }} tabIndex={0} aria-label="Why each step">
         {offer.steps.map((s) => (
           <li key={s.no} className="xs" style={{ paddingBottom: 3 }}>
             <span className="b">{s.title}.</span> {s.why}
@@ -167,6 +164,9 @@ function Offered({ plan, offer, facts }: { plan: Plan; offer: Offer; facts: () =
           peel grade {um(plan.panel.peel_grade)}
         </button>{" "}
         <span className="kc">F</span>
+      </p>
+      <p className="xs" style={{ marginTop: 4 }}>
+        {plan.cautions[0]}
       </p>
     </section>
   );

@@ -83,7 +83,7 @@ export default function Today() {
   return (
     <Page
       title="Wax Planus"
-      sub="film, grits, passes left"
+      sub=""
       home="/"
       who="the shop"
       middle={
@@ -114,7 +114,13 @@ export default function Today() {
       ) : null}
       {list.length > 0 ? (
         <>
-          <ul style={{ listStyle: "none", margin: 0, padding: 0, borderTop: "1.5px solid var(--ink)", marginTop: 26 }}>
+          <div style={{ display: "flex", gap: 24, padding: "22px 0 14px" }}>
+            <StateTab state="open" />
+            <StateTab state="tight" />
+            <StateTab state="shut" />
+            <span className="s">the worst section of each panel; white is not read</span>
+          </div>
+          <ul style={{ listStyle: "none", margin: 0, padding: 0, borderTop: "1.5px solid var(--ink)" }}>
             {list.map((car, i) => (
               <Line key={car.id} car={car} no={i + 1} first={i === 0} />
             ))}

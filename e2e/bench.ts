@@ -47,9 +47,7 @@ async function withShop(args: string[], use: (shop: Shop) => Promise<void>) {
 }
 
 export const test = base.extend<{ demo: Shop; empty: Shop }>({
-  // eslint-disable-next-line no-empty-pattern
   demo: async ({}, use) => withShop(["demo"], use),
-  // eslint-disable-next-line no-empty-pattern
   empty: async ({}, use) => {
     const dir = await mkdtemp(join(tmpdir(), "waxplanus a shop "));
     await withShop(["serve", "--data", dir], use);
@@ -86,6 +84,18 @@ export async function accessible(page: Page) {
 /** µm as the screens write them. */
 export function um(v: number): string {
   return Math.abs(v) < 9.95 ? v.toFixed(1) : v.toFixed(0);
+}
+
+/** Reads the demo car's door until it can be planned, and accepts the plan. */
+export async function acceptDoor(page: Page, demo: Shop) {
+  await page.goto(`${demo.url}/panels/pilot-car.L-fdoor/read`);
+  for (const film of ["166", "163"]) {
+    await keep(page, film);
+    await expect(page.getByText(`kept: ${film} µm`)).toBeVisible();
+  }
+  await page.goto(`${demo.url}/panels/pilot-car.L-fdoor/plan`);
+  await page.getByRole("button", { name: /Use this sequence/ }).click();
+  await expect(page.getByTestId("passes-left")).toBeVisible();
 }
 
 /** Types film into the field of Read and keeps it. */

@@ -1,4 +1,4 @@
-import { accessible, expect, keep, settled, test, um } from "./bench";
+import { acceptDoor, accessible, expect, keep, settled, test, um } from "./bench";
 
 interface Estimate {
   mean: number;
@@ -140,14 +140,7 @@ test("a painter reads a door, plans it and levels it", async ({ page, demo }) =>
 });
 
 test("two tabs at one section count every pass once", async ({ page, demo, context }) => {
-  await page.goto(`${demo.url}${door}/read`);
-  for (const film of ["166", "163"]) {
-    await keep(page, film);
-    await expect(page.getByText(`kept: ${film} µm`)).toBeVisible();
-  }
-  await page.goto(`${demo.url}${door}/plan`);
-  await page.getByRole("button", { name: /Use this sequence/ }).click();
-  await expect(page.getByTestId("passes-left")).toBeVisible();
+  await acceptDoor(page, demo);
   const other = await context.newPage();
   await other.goto(page.url());
   await expect(other.getByTestId("passes-left")).toBeVisible();
@@ -161,14 +154,7 @@ test("two tabs at one section count every pass once", async ({ page, demo, conte
 });
 
 test("a stop is a stop", async ({ page, demo }) => {
-  await page.goto(`${demo.url}${door}/read`);
-  for (const film of ["166", "163"]) {
-    await keep(page, film);
-    await expect(page.getByText(`kept: ${film} µm`)).toBeVisible();
-  }
-  await page.goto(`${demo.url}${door}/plan`);
-  await page.getByRole("button", { name: /Use this sequence/ }).click();
-  await expect(page.getByTestId("passes-left")).toBeVisible();
+  await acceptDoor(page, demo);
   const { section } = await demo.get<Level>(`${door}/level`);
   let refused = 0;
   for (let i = 0; i < 60 && refused === 0; i++) {

@@ -166,7 +166,7 @@ func (s *Server) ListCars(ctx context.Context, _ api.ListCarsRequestObject) (api
 			return nil, err
 		}
 		sum := carOf(c, next)
-		sum.Box = ptr(api.Box{X: body.Box.X, Y: body.Box.Y, W: body.Box.W, H: body.Box.H})
+		sum.Box = ptr(boxOf(body.Box))
 		shapes := []api.PanelShape{}
 		for _, b := range all {
 			p := api.PanelShape{Outline: points(b.shape.Outline), Placement: placement(b.shape.Placement)}
@@ -197,7 +197,7 @@ func (s *Server) GetCar(ctx context.Context, r api.GetCarRequestObject) (api.Get
 		return nil, err
 	}
 	out := api.Car{Id: c.ID, Name: c.Name, Body: c.Body, Colour: api.Colour(c.Colour), Painter: c.Painter, Next: next,
-		Box: api.Box{X: body.Box.X, Y: body.Box.Y, W: body.Box.W, H: body.Box.H}, Scenery: []api.Scenery{}, Panels: []api.Panel{}}
+		Box: boxOf(body.Box), Scenery: []api.Scenery{}, Panels: []api.Panel{}}
 	for _, e := range body.Scenery {
 		sc := api.Scenery{Kind: e.Kind, Points: points(e.Points)}
 		if e.Radius > 0 {

@@ -29,6 +29,8 @@ func areas(a [][]flatlay.Point) [][]api.Point {
 	return out
 }
 
+func boxOf(b flatlay.Box) api.Box { return api.Box{X: b.X, Y: b.Y, W: b.W, H: b.H} }
+
 func placement(p flatlay.Placement) api.Placement {
 	return api.Placement{X: p.X, Y: p.Y, Turned: p.Turned}
 }

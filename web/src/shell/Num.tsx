@@ -11,3 +11,19 @@ export function Num({ e, unit = "µm", size = 28 }: { e: Estimate; unit?: string
     </span>
   );
 }
+
+/** Film with its doubt in a table; nothing where it is not known. */
+export function FilmCell({ e, none }: { e: Estimate | undefined; none?: string | undefined }) {
+  return (
+    <td className="n r">
+      {e ? (
+        <>
+          {um(e.mean)}
+          <span className="pm"> ± {um(e.sd)}</span>
+        </>
+      ) : (
+        <span className="s">{none}</span>
+      )}
+    </td>
+  );
+}

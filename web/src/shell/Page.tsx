@@ -4,6 +4,7 @@ import { Link, useNavigate } from "react-router";
 import { useMode } from "../theme/mode";
 import { clock } from "../words/format";
 import { KeyList, type KeyHelp } from "./KeyList";
+import { Absent } from "./Notice";
 import { useKeys } from "./keys";
 import { StageLine, type StageNote } from "./StageLine";
 
@@ -58,11 +59,13 @@ export interface PageProps {
   /** The bench server did not take the last thing sent. */
   unsaved?: boolean;
   keys: KeyHelp[];
+  /** What the screen shows; when it cannot be had the page says so. */
+  query: { error: Error | null; refetch: () => unknown };
   children: ReactNode;
 }
 
 /** Head with the stage line, and what lies below it. */
-export function Page({ title, sub, home, stage, middle, who, unsaved, keys, children }: PageProps) {
+export function Page({ title, sub, home, stage, middle, who, unsaved, keys, query, children }: PageProps) {
   const { mode, toggle } = useMode();
   const go = useNavigate();
   const time = useClock();
@@ -115,6 +118,7 @@ export function Page({ title, sub, home, stage, middle, who, unsaved, keys, chil
         </div>
       </header>
       <main className="body" id="main">
+        {query.error ? <Absent text={query.error.message} again={() => void query.refetch()} /> : null}
         {children}
       </main>
       <KeyList open={listed} close={() => setListed(false)} keys={keys} />

@@ -3,8 +3,8 @@ import { useNavigate, useParams } from "react-router";
 import { api, type Panel } from "../../api/client";
 import { CarView } from "../../flatlay/CarView";
 import { Legend } from "../../flatlay/Legend";
-import { Absent } from "../../shell/Notice";
 import { useKeys } from "../../shell/keys";
+import { FilmCell } from "../../shell/Num";
 import { Page } from "../../shell/Page";
 import { StateTab } from "../../shell/StateTab";
 import { capital, count, room, um } from "../../words/format";
@@ -31,12 +31,12 @@ export default function CarPage() {
         current: 0,
         notes: next ? { [{ read: 2, plan: 3, level: 4 }[next.stage]]: { to, note: next.action.toLowerCase().slice(0, 18) } } : {},
       }}
+      query={query}
       keys={[
         { keys: "Enter", does: "do the marked action" },
         { keys: "Esc", does: "back to Today" },
       ]}
     >
-      {query.error ? <Absent text={query.error.message} again={() => void query.refetch()} /> : null}
       {car && next ? (
         <div style={{ display: "flex", flexWrap: "wrap", gap: "0 36px", paddingTop: 14 }}>
           <section style={{ flex: "1 1 620px", minWidth: 0 }} aria-label="The car unfolded">
@@ -75,16 +75,7 @@ export default function CarPage() {
                         {capital(p.name.replace(" and roof rail", ""))}
                       </button>
                     </td>
-                    <td className="n r">
-                      {p.film_um ? (
-                        <>
-                          {um(p.film_um.mean)}
-                          <span className="pm"> ± {um(p.film_um.sd)}</span>
-                        </>
-                      ) : (
-                        <span className="s">{p.substrate === "plastic" ? "plastic" : "not read"}</span>
-                      )}
-                    </td>
+                    <FilmCell e={p.film_um} none={p.substrate === "plastic" ? "plastic" : "not read"} />
                     <td className="n r">{room(p.headroom_um)}</td>
                     <td>{p.state ? <StateTab state={p.state} /> : null}</td>
                   </tr>

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import { api, newId, type Entry, type Hand, type Level, type Schemas } from "../../api/client";
 import { LevelCore } from "../../filmcore/LevelCore";
-import { Absent, Notice } from "../../shell/Notice";
+import { Notice } from "../../shell/Notice";
 import { Page } from "../../shell/Page";
 import { StateTab } from "../../shell/StateTab";
 import { useKeys } from "../../shell/keys";
@@ -82,6 +82,7 @@ export default function LevelPage() {
       who={level?.car.painter ?? ""}
       unsaved={Boolean(fault)}
       stage={{ current: 4, notes: level ? stageNotes(level.panel, level.car, level.waits ? {} : { 4: `section ${level.section_no} of ${level.sections.length}` }) : {} }}
+      query={query}
       keys={[
         { keys: "Space", does: "one pass" },
         { keys: "R", does: "read the gauge" },
@@ -93,7 +94,6 @@ export default function LevelPage() {
         { keys: "Esc", does: "stop" },
       ]}
     >
-      {query.error ? <Absent text={query.error.message} again={() => void query.refetch()} /> : null}
       {level?.waits ? (
         <div style={{ padding: "56px 0", maxWidth: 560, display: "grid", gap: 18, justifyItems: "start" }}>
           <h2 className="t" style={{ fontSize: 28, lineHeight: "34px" }}>

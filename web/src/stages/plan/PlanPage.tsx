@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { api, type Plan, type Schemas } from "../../api/client";
 import { PlanCore } from "../../filmcore/PlanCore";
-import { Absent, Notice } from "../../shell/Notice";
+import { Notice } from "../../shell/Notice";
 import { Num } from "../../shell/Num";
 import { Page } from "../../shell/Page";
 import { StateTab } from "../../shell/StateTab";
@@ -45,13 +45,13 @@ export default function PlanPage() {
       home={plan ? `/cars/${encodeURIComponent(plan.car.id)}` : "/"}
       who={plan?.car.painter ?? ""}
       stage={{ current: 3, notes: plan ? stageNotes(plan.panel, plan.car, { 3: plan.record ? `version ${plan.record.version}` : "one sequence" }) : {} }}
+      query={query}
       keys={[
         { keys: "Enter", does: "use the sequence" },
         { keys: "F", does: "finish, coats, peel grade" },
         { keys: "R", does: "back to Read" },
       ]}
     >
-      {query.error ? <Absent text={query.error.message} again={() => void query.refetch()} /> : null}
       {plan && !offer ? (
         <div style={{ padding: "56px 0", maxWidth: 560, display: "grid", gap: 18, justifyItems: "start" }}>
           <h2 className="t" style={{ fontSize: 28, lineHeight: "34px" }}>

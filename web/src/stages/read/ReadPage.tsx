@@ -7,8 +7,8 @@ import { CarView } from "../../flatlay/CarView";
 import { Legend } from "../../flatlay/Legend";
 import { PanelView } from "../../flatlay/PanelView";
 import { areasPath } from "../../flatlay/geometry";
-import { Absent } from "../../shell/Notice";
 import { useKeys, type Keys } from "../../shell/keys";
+import { FilmCell } from "../../shell/Num";
 import { Page } from "../../shell/Page";
 import { StateTab } from "../../shell/StateTab";
 import { StrikeDialog } from "../../shell/StrikeDialog";
@@ -132,6 +132,7 @@ function Reading({ panelId }: { panelId: string }) {
       who={read?.car.painter ?? ""}
       unsaved={Boolean(keep.error)}
       stage={{ current: 2, notes: read ? stageNotes(read.panel, read.car, { 2: count(read.panel.readings, "spot") }) : {} }}
+      query={query}
       keys={[
         { keys: "0–9 Enter", does: "type and keep" },
         { keys: "N", does: "another spot" },
@@ -144,7 +145,6 @@ function Reading({ panelId }: { panelId: string }) {
         { keys: "[ ]", does: "previous, next panel" },
       ]}
     >
-      {query.error ? <Absent text={query.error.message} again={() => void query.refetch()} /> : null}
       {read ? (
         <div className="read">
           <section aria-label="Where">
@@ -169,14 +169,7 @@ function Reading({ panelId }: { panelId: string }) {
                   {read.sections.map((s) => (
                     <tr key={s.key} className={s.key === inHand?.key ? "on" : undefined} title={s.reason}>
                       <td>{s.name}</td>
-                      <td className="n r">
-                        {s.film_um ? (
-                          <>
-                            {um(s.film_um.mean)}
-                            <span className="pm"> ± {um(s.film_um.sd)}</span>
-                          </>
-                        ) : null}
-                      </td>
+                      <FilmCell e={s.film_um} />
                       <td className="n r">{room(s.headroom_um)}</td>
                       <td>{s.state ? <StateTab state={s.state} /> : <span className="s">read first</span>}</td>
                     </tr>

@@ -3,7 +3,6 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type CarSummary } from "../../api/client";
 import { pathOf } from "../../flatlay/geometry";
-import { Absent } from "../../shell/Notice";
 import { useKeys } from "../../shell/keys";
 import { Page } from "../../shell/Page";
 import { ScaledPatterns, scaledFill } from "../../shell/ScaledPatterns";
@@ -94,13 +93,13 @@ export default function Today() {
           <div className="s">{cars.data ? `${count(list.length, "car")} in, ${count(list.length, "next action")}` : "looking"}</div>
         </div>
       }
+      query={cars}
       keys={[
         { keys: "1–9", does: "open a car" },
         { keys: "Enter", does: "do the marked action" },
         { keys: "C", does: "take in a car" },
       ]}
     >
-      {cars.error ? <Absent text={cars.error.message} again={() => void cars.refetch()} /> : null}
       {cars.data && list.length === 0 ? (
         <div style={{ padding: "72px 0", maxWidth: 620, display: "grid", gap: 22, justifyItems: "start" }}>
           <h2 className="t" style={{ fontSize: 34, lineHeight: "40px" }}>

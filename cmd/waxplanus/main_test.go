@@ -1,0 +1,180 @@
+package main
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"io"
+	"net"
+	"net/http"
+	"os"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+)
+
+// console collects what the program prints while it runs.
+type console struct {
+	mu  sync.Mutex
+	buf bytes.Buffer
+}
+
+func (c *console) Write(p []byte) (int, error) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	return c.buf.Write(p)
+}
+
+func (c *console) String() string {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	return c.buf.String()
+}
+
+// running starts the program with args and gives its address, what it printed,
+// and a stop that waits for its end.
+func running(t *testing.T, args ...string) (url string, out *console, stop func() error) {
+	t.Helper()
+	ctx, cancel := context.WithCancel(context.Background())
+	out = &console{}
+	c := command(out, io.Discard)
+	c.SetArgs(args)
+	ended := make(chan error, 1)
+	go func() { ended <- c.ExecuteContext(ctx) }()
+	stop = func() error {
+		cancel()
+		return <-ended
+	}
+	t.Cleanup(cancel)
+	address := regexp.MustCompile(`http://[\d.:]+`)
+	for range 400 {
+		if url = address.FindString(out.String()); url != "" {
+			return url, out, stop
+		}
+		select {
+		case err := <-ended:
+			t.Fatalf("%v ended: %v", args, err)
+		case <-time.After(25 * time.Millisecond):
+		}
+	}
+	t.Fatalf("%v is not ready: %s", args, out)
+	return "", nil, nil
+}
+
+func fetch(t *testing.T, url string, out any) {
+	t.Helper()
+	r, err := http.Get(url)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = r.Body.Close() }()
+	if err := json.NewDecoder(r.Body).Decode(out); err != nil || r.StatusCode != http.StatusOK {
+		t.Fatalf("%s: %d, %v", url, r.StatusCode, err)
+	}
+}
+
+func TestServeKeepsAShop(t *testing.T) {
+	dir := filepath.Join(t.TempDir(), "my shop", "data")
+	url, _, stop := running(t, "serve", "--data", dir, "--addr", "127.0.0.1:0")
+	var health struct{ Status, Version string }
+	fetch(t, url+"/api/health", &health)
+	if health.Status != "ok" || health.Version == "" {
+		t.Errorf("health %+v", health)
+	}
+	body := `{"name":"Flap","body":"loose","colour":"light","painter":"Issa","width_mm":800,"height_mm":500}`
+	r, err := http.Post(url+"/api/cars", "application/json", strings.NewReader(body))
+	if err != nil || r.StatusCode != http.StatusCreated {
+		t.Fatalf("%v, %v", r, err)
+	}
+	_ = r.Body.Close()
+	if err := stop(); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := http.Get(url + "/api/health"); err == nil {
+		t.Error("it answers after its end")
+	}
+	url, _, stop = running(t, "serve", "--data", dir, "--addr", "127.0.0.1:0")
+	var cars []struct{ Name string }
+	fetch(t, url+"/api/cars", &cars)
+	if len(cars) != 1 || cars[0].Name != "Flap" {
+		t.Errorf("after a restart there are %+v", cars)
+	}
+	if err := stop(); err != nil {
+		t.Error(err)
+	}
+}
+
+func TestDemoIsThrownAway(t *testing.T) {
+	url, out, stop := running(t, "demo", "--addr", "127.0.0.1:0")
+	var cars []struct{ Name string }
+	fetch(t, url+"/api/cars", &cars)
+	if len(cars) == 0 || cars[0].Name != "Pilot car" {
+		t.Errorf("the demo has %+v", cars)
+	}
+	file := regexp.MustCompile(`\((.+)\)`).FindStringSubmatch(out.String())[1]
+	if _, err := os.Stat(file); err != nil {
+		t.Error(err)
+	}
+	if err := stop(); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := os.Stat(filepath.Dir(file)); !os.IsNotExist(err) {
+		t.Errorf("%s is left behind", filepath.Dir(file))
+	}
+}
+
+func TestWhatCannotBeServedSaysWhy(t *testing.T) {
+	taken, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = taken.Close() }()
+	blocked := filepath.Join(t.TempDir(), "file")
+	if err := os.WriteFile(blocked, []byte("x"), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	t.Setenv("WAXPLANUS_DATA", "")
+	for _, c := range []struct {
+		args []string
+		want string
+	}{
+		{[]string{"serve"}, "--data DIR"},
+		{[]string{"serve", "--data", blocked}, "folder for the shop"},
+		{[]string{"serve", "--data", t.TempDir(), "--addr", taken.Addr().String()}, "Is another one running?"},
+		{[]string{"serve", "extra"}, "extra"},
+		{[]string{"polish"}, "polish"},
+	} {
+		cmd := command(io.Discard, io.Discard)
+		cmd.SetArgs(c.args)
+		cmd.SetErr(io.Discard)
+		if err := cmd.ExecuteContext(context.Background()); err == nil || !strings.Contains(err.Error(), c.want) {
+			t.Errorf("%v: %v, want %q", c.args, err, c.want)
+		}
+	}
+}
+
+func TestHelpTellsBothWays(t *testing.T) {
+	var out bytes.Buffer
+	c := command(&out, io.Discard)
+	c.SetArgs([]string{"--help"})
+	if err := c.Execute(); err != nil {
+		t.Fatal(err)
+	}
+	for _, want := range []string{"waxplanus demo", "waxplanus serve --data DIR", "WAXPLANUS_"} {
+		if !strings.Contains(out.String(), want) {
+			t.Errorf("help does not tell %q", want)
+		}
+	}
+}
+
+func TestEnvironmentSetsFlags(t *testing.T) {
+	t.Setenv("WAXPLANUS_DATA", t.TempDir())
+	t.Setenv("WAXPLANUS_ADDR", "127.0.0.1:0")
+	_, _, stop := running(t, "serve")
+	if err := stop(); err != nil {
+		t.Error(err)
+	}
+}

@@ -46,7 +46,7 @@ fresh:
 	@scripts/fresh.sh $(GENERATED)
 
 bench:
-	go test -run '^$$' -bench . ./core/...
+	go test -run "^$$$$" -bench . ./core/... ./internal/web
 
 clean:
 	rm -rf bin web/node_modules e2e/node_modules internal/web/dist/assets internal/web/dist/index.html internal/web/dist/mark.svg

@@ -10,7 +10,7 @@ import (
 	"waxplanus/core/plan"
 )
 
-func ladder(t *testing.T) plan.Ladder {
+func ladder(t testing.TB) plan.Ladder {
 	t.Helper()
 	l, err := plan.Flat(plan.Job{Grade: 7, Colour: plan.Dark, Hardness: 1, Area: 0.54e6, Sections: []plan.Rect{{W: 450, H: 300}}})
 	if err != nil {
@@ -211,5 +211,30 @@ func TestStandingFallsWithPasses(t *testing.T) {
 	}
 	if r := p.Work.Remaining([]int{8, 3, 4, 2, 2}, 5); r != 0 {
 		t.Errorf("after the last step %.2f µm are still wanted", r)
+	}
+}
+
+func BenchmarkAdvise(b *testing.B) {
+	l := ladder(b)
+	w, err := NewWork(l, []Measure{{Passes: []int{3, 0, 0, 0, 0}, Loss: 2.4, Spot: 0}}, 6, film.UsualGauge)
+	if err != nil {
+		b.Fatal(err)
+	}
+	minima := make([]float64, 320)
+	for i := range minima {
+		minima[i] = 150 + float64(i%17)
+	}
+	clear := film.LeastClear(minima, 0.4, 1.5)
+	for b.Loop() {
+		w.Advise(clear, policy, []int{3, 0, 0, 0, 0}, 0, 1)
+	}
+}
+
+func BenchmarkNewWork(b *testing.B) {
+	l := ladder(b)
+	for b.Loop() {
+		if _, err := NewWork(l, []Measure{{Passes: []int{3, 0, 0, 0, 0}, Loss: 2.4, Spot: 0}}, 6, film.UsualGauge); err != nil {
+			b.Fatal(err)
+		}
 	}
 }

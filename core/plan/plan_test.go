@@ -129,3 +129,11 @@ func TestPassTimeCoversTheSection(t *testing.T) {
 		t.Errorf("a larger section takes %v, not more than %v", b, a)
 	}
 }
+
+func BenchmarkFlat(b *testing.B) {
+	for b.Loop() {
+		if _, err := Flat(job(7.2, Dark)); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

@@ -401,3 +401,32 @@ func TestPicturesAndPages(t *testing.T) {
 		t.Errorf("a write from another site gives %d", rec.Code)
 	}
 }
+
+// BenchmarkReading is one reading more, from the request to the answer of the
+// panel's film, on the demo's kind of panel.
+func BenchmarkReading(b *testing.B) {
+	shop, err := store.Open(b.TempDir())
+	if err != nil {
+		b.Fatal(err)
+	}
+	defer func() { _ = shop.Close() }()
+	bench := &bed{handler: New(shop, "test", slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now)}
+	w := bench.send(http.MethodPost, "/api/cars", `{"name":"Car","body":"saloon","colour":"dark","painter":"Tove","finish":"refinished","coats":4}`)
+	var car api.CarSummary
+	if err := json.Unmarshal(w.Body.Bytes(), &car); err != nil {
+		b.Fatal(err)
+	}
+	door := "/api/panels/" + car.Id + ".L-fdoor"
+	n := 0
+	for b.Loop() {
+		n++
+		x, y := 100+float64(n*37%800), 600+float64(n*53%250)
+		body := fmt.Sprintf(`{"id":"reading-%d","x_mm":%v,"y_mm":%v,"film":160,"unit":"um","phase":"total"}`, n, x, y)
+		if w := bench.send(http.MethodPost, door+"/readings", body); w.Code != 201 {
+			b.Fatal(w.Body)
+		}
+		if w := bench.send(http.MethodGet, door+"/read", ""); w.Code != 200 {
+			b.Fatal(w.Body)
+		}
+	}
+}

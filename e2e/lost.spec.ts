@@ -1,0 +1,116 @@
+import { acceptDoor, accessible, expect, keep, settled, test } from "./bench";
+
+const door = "/panels/pilot-car.L-fdoor";
+
+interface Read {
+  readings: { id: string; film_um: number; phase: string }[];
+  panel: { readings: number };
+}
+interface Level {
+  section: string;
+  log: { kind: string; struck_at?: string }[];
+  hand: { passes_done: number };
+}
+
+test("a reading that the bench server does not get stays in the field and counts once", async ({ page, demo }) => {
+  await page.goto(`${demo.url}${door}/read`);
+  await settled(page);
+  const before = (await demo.get<Read>(`${door}/read`)).readings.length;
+  // The answer is lost although the reading arrived; then the network is gone.
+  let first = true;
+  await page.route("**/readings", async (route) => {
+    if (first) {
+      first = false;
+      await route.fetch();
+    }
+    await route.abort();
+  });
+  await keep(page, "166");
+  await expect(page.getByRole("alert")).toContainText("does not answer");
+  await expect(page.getByText("not saved on the bench server")).toBeVisible();
+  await expect(page.getByRole("textbox", { name: /Film at spot/ })).toHaveValue("166");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("textbox", { name: /Film at spot/ })).toHaveValue("166");
+  await page.unroute("**/readings");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("kept: 166 µm")).toBeVisible();
+  await expect(page.getByText("saved on the bench server", { exact: false }).first()).toBeVisible();
+  expect((await demo.get<Read>(`${door}/read`)).readings).toHaveLength(before + 1);
+});
+
+test("the pad, mil and before clear do what the keys do", async ({ page, demo }) => {
+  await page.goto(`${demo.url}${door}/read`);
+  await settled(page);
+  await page.getByRole("button", { name: "unit µm, change" }).click();
+  await page.getByRole("button", { name: "before clear", exact: true }).click();
+  for (const key of ["4", ".", "1", "5", "9"]) await page.getByRole("button", { name: key, exact: true }).click();
+  await page.getByRole("button", { name: "take the last digit back" }).click();
+  await expect(page.getByRole("textbox", { name: /mil/ })).toHaveValue("4.15");
+  await page.getByRole("button", { name: /Keep, next/ }).click();
+  await expect(page.getByText("kept: 105 µm")).toBeVisible();
+  const last = (await demo.get<Read>(`${door}/read`)).readings.at(-1);
+  expect(last?.phase).toBe("before_clear");
+  expect(last?.film_um).toBeCloseTo(4.15 * 25.4, 6);
+  await page.getByRole("button", { name: /Keep, next/ }).click();
+  await expect(page.getByRole("alert")).toContainText("Type what the gauge shows");
+});
+
+test("passes come from the press of a key, bounce once, and are undone by striking out", async ({ page, demo }) => {
+  await acceptDoor(page, demo);
+  const main = page.getByRole("button", { name: /One more pass/ });
+  await main.dblclick({ delay: 20 });
+  await expect(page.getByRole("img", { name: /^1 pass made/ })).toBeVisible();
+  await settled(page);
+  expect((await demo.get<Level>(`${door}/level`)).hand.passes_done).toBe(1);
+  await page.getByRole("button", { name: /Paper changed/ }).click();
+  await expect(page.getByRole("list", { name: "Log of this section" })).toContainText("paper changed");
+  await page.getByRole("button", { name: /Undo paper/ }).click();
+  await expect(page.getByRole("button", { name: /Undo pass/ })).toBeVisible();
+  await page.getByRole("button", { name: /Undo pass/ }).click();
+  await expect(page.getByRole("img", { name: /^0 passes made/ })).toBeVisible();
+  const log = (await demo.get<Level>(`${door}/level`)).log;
+  expect(log.map((e) => [e.kind, Boolean(e.struck_at)])).toEqual([
+    ["pass", true],
+    ["paper", true],
+  ]);
+  await page.getByRole("button", { name: /Next section/ }).click();
+  await expect(page).toHaveURL(/section=/);
+  await expect(page.getByText("section 2 of 6")).toBeVisible();
+  await page.keyboard.press("?");
+  await expect(page.getByRole("dialog")).toContainText("one pass");
+  await accessible(page);
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Escape");
+  await expect(page).toHaveURL(/cars\/pilot-car/);
+});
+
+test("the whole way works by keyboard alone", async ({ page, demo }) => {
+  await page.goto(demo.url);
+  await settled(page);
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("textbox", { name: /Film at spot/ })).toBeFocused();
+  await page.keyboard.type("166");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("kept: 166 µm")).toBeVisible();
+  await page.keyboard.press("n");
+  await page.keyboard.type("163");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("kept: 163 µm")).toBeVisible();
+  await page.keyboard.press("x");
+  await page.keyboard.type("the probe sat on tape");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("one struck out")).toBeVisible();
+  await settled(page);
+  await page.getByRole("textbox", { name: /Film at spot/ }).focus();
+  await page.keyboard.type("165");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("kept: 165 µm")).toBeVisible();
+  await page.keyboard.press("p");
+  await expect(page.getByRole("button", { name: /Use this sequence/ })).toBeVisible();
+  await settled(page);
+  await page.keyboard.press("Enter");
+  await expect(page.getByTestId("passes-left")).toBeVisible();
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("img", { name: /^1 pass made/ })).toBeVisible();
+  expect((await demo.get<Read>(`${door}/read`)).panel.readings).toBe(5);
+});

@@ -162,7 +162,7 @@ func TestSourcesThatDisagreeDoNotLookSure(t *testing.T) {
 func TestQuantileIsTheInverseOfBelow(t *testing.T) {
 	l := LeastClear([]float64{40, 44, 52}, 1, 4)
 	for _, p := range []float64{0.01, 0.05, 0.5, 0.9} {
-		if got := l.Below(l.Quantile(p)); math.Abs(got-p) > 1e-6 {
+		if got := l.Below(l.Quantile(p)); math.Abs(got-p) > 1e-4 {
 			t.Errorf("below its %v quantile lies %v", p, got)
 		}
 	}

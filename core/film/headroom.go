@@ -104,11 +104,12 @@ func (l Least) Each(f func(mean, sd float64)) {
 	}
 }
 
-// Quantile is the clear (µm) that the least clear is below with chance p.
+// Quantile is the clear (µm, to 0.0001) that the least clear is below with
+// chance p.
 func (l Least) Quantile(p float64) float64 {
 	e := l.Estimate()
 	lo, hi := e.Mean-12*e.SD-1, e.Mean+12*e.SD+1
-	for range 60 {
+	for hi-lo > 1e-4 {
 		mid := (lo + hi) / 2
 		if l.Below(mid) < p {
 			lo = mid

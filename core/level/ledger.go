@@ -246,7 +246,7 @@ func (w *Work) bound(least film.Least, passes []int, p float64) float64 {
 	s := w.spread(passes)
 	e := least.Estimate()
 	lo, hi := e.Mean-s.at(0)-12*(e.SD+s.sd)-1, e.Mean+1
-	for range 50 {
+	for hi-lo > 1e-4 {
 		mid := (lo + hi) / 2
 		if Risk(least, mid, s.at) < p {
 			lo = mid

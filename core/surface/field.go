@@ -103,27 +103,54 @@ type Shape struct {
 	surface   Surface
 }
 
-// Shape gives every point of the field the height that the model gives to its
-// rank in each band, so that picture and figures have one source.
+// relief gives points of a field the heights that the model gives to their rank
+// in each band, so that picture and figures have one source.
+type relief struct {
+	field        *Field
+	surface      Surface
+	fresh        Band // the short band where nothing has touched it
+	worn, unworn float64
+}
+
+func (f *Field) relief(s Surface) relief {
+	fresh := NewBand(s.sqShort0, 0)
+	return relief{f, s, fresh, s.short.mean(), fresh.mean()}
+}
+
+// at is the height and the groove of one point in µm, and whether the paper has
+// been there. The bands' removal is the same film: the short band gives its
+// shape only.
+func (r relief) at(i int) (z, groove float64, touched bool) {
+	f, s := r.field, r.surface
+	k := min(int(f.longRank[i]*quantiles), quantiles-1)
+	z = s.long.quantile(f.longRank[i])
+	if s.long.lost[k] == 0 {
+		return z + r.fresh.quantile(f.shortRank[i]) - r.unworn, 0, false
+	}
+	return z + s.short.quantile(f.shortRank[i]) - r.worn, s.Scratch * f.groove[i], true
+}
+
+// Shape gives the whole field the heights of a surface.
 func (f *Field) Shape(s Surface) *Shape {
 	n := f.NX * f.NY
 	p := &Shape{Field: f, Z: make([]float64, n), Groove: make([]float64, n), Touched: make([]bool, n), surface: s}
-	fresh := NewBand(s.sqShort0, 0)
+	r := f.relief(s)
 	for i := range n {
-		k := min(int(f.longRank[i]*quantiles), quantiles-1)
-		touched := s.long.lost[k] > 0
-		short := s.short
-		if !touched {
-			short = fresh
-		}
-		// The bands' removal is the same film: the short band gives its shape only.
-		p.Z[i] = s.long.quantile(f.longRank[i]) + short.quantile(f.shortRank[i]) - short.mean()
-		p.Touched[i] = touched
-		if touched {
-			p.Groove[i] = s.Scratch * f.groove[i]
-		}
+		p.Z[i], p.Groove[i], p.Touched[i] = r.at(i)
 	}
 	return p
+}
+
+// Profile is the cross-section of a surface along the middle of the field: pairs
+// of place in mm and height in µm, scratches included, every nth point.
+func (f *Field) Profile(s Surface, every int) [][2]float64 {
+	var out [][2]float64
+	r := f.relief(s)
+	for x := 0; x < f.NX; x += every {
+		z, groove, _ := r.at(f.NY/2*f.NX + x)
+		out = append(out, [2]float64{float64(x) * f.Step, z - groove})
+	}
+	return out
 }
 
 func (b Band) mean() float64 {
@@ -132,16 +159,4 @@ func (b Band) mean() float64 {
 		m += v
 	}
 	return m / float64(len(b.h))
-}
-
-// Profile is the cross-section along the middle of the piece: pairs of place in
-// mm and height in µm, scratches included, every nth point.
-func (p *Shape) Profile(every int) [][2]float64 {
-	row := p.NY / 2
-	var out [][2]float64
-	for x := 0; x < p.NX; x += every {
-		i := row*p.NX + x
-		out = append(out, [2]float64{float64(x) * p.Step, p.Z[i] - p.Groove[i]})
-	}
-	return out
 }

@@ -27,6 +27,7 @@ type bench struct {
 	ladder   *plan.Ladder // of the record; nil without one, or when it is out of date and nothing was done yet
 	fresh    plan.Ladder  // for the facts as they are now
 	opened   level.Panel  // Study is nil without an opening reading
+	stood    map[string]level.Standing
 }
 
 // open lays a panel on the bench.
@@ -68,6 +69,7 @@ func (s *Server) openRow(ctx context.Context, car store.Car, row store.Panel) (*
 // work has the core read what lies on the bench.
 func (s *Server) work(b *bench) error {
 	var err error
+	b.stood = map[string]level.Standing{}
 	if len(b.sections) > 0 {
 		if b.fresh, err = plan.Flat(b.job(b.row.PeelGrade, b.car.Colour, "")); err != nil {
 			return err
@@ -163,11 +165,18 @@ func (b *bench) worked() bool {
 // standing of a section now, for what the plan of record, or else the fresh
 // sequence, still wants there.
 func (b *bench) standing(s film.SectionFilm) level.Standing {
-	if b.ladder == nil {
-		return b.opened.Standing(s, nil, b.fresh.Film)
+	st, ok := b.stood[s.Key]
+	if ok {
+		return st
 	}
-	passes := b.passes(s.Key)
-	return b.opened.Standing(s, passes, b.opened.Work.Remaining(passes, b.step(s.Key)))
+	if b.ladder == nil {
+		st = b.opened.Standing(s, nil, b.fresh.Film)
+	} else {
+		passes := b.passes(s.Key)
+		st = b.opened.Standing(s, passes, b.opened.Work.Remaining(passes, b.step(s.Key)))
+	}
+	b.stood[s.Key] = st
+	return st
 }
 
 // worst is the section that decides: the one with the least headroom over what

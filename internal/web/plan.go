@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 
 	"waxplanus/core/film"
+	"waxplanus/core/level"
 	"waxplanus/core/plan"
 	"waxplanus/core/shelf"
 	"waxplanus/core/surface"
@@ -83,7 +84,7 @@ const profileEvery = 2
 
 func (s *Server) texture(t surface.Surface) api.Texture {
 	out := api.Texture{PeelGrade: t.Grade(), Clarity: t.Clarity(), Gloss: t.Gloss20(), Profile: []api.Point{}}
-	for _, q := range s.field.Shape(t).Profile(profileEvery) {
+	for _, q := range s.field.Profile(t, profileEvery) {
 		out.Profile = append(out.Profile, api.Point{X: q[0], Y: q[1]})
 	}
 	return out
@@ -124,7 +125,7 @@ func (s *Server) AcceptPlan(ctx context.Context, r api.AcceptPlanRequestObject) 
 	if r.Body.Basis != b.basis() {
 		return nil, conflict("Readings or facts changed while you looked. Look at the plan again before it counts.")
 	}
-	b.ladder = nil // judged afresh, not by the record before it
+	b.ladder, b.stood = nil, map[string]level.Standing{} // judged afresh, not by the record before it
 	if n := b.shut(); n == len(b.sections) {
 		_, st := b.worst()
 		return nil, conflict("No section allows this: %s", stateReason(st, b.opened.Study.Policy.Floor))

@@ -2,6 +2,7 @@ package web
 
 import (
 	"encoding/json"
+	"math"
 
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
@@ -39,10 +40,13 @@ func filmMap(g film.Grid) api.FilmMap {
 	m := api.FilmMap{OriginMm: g.Origin, StepMm: flatlay.Cell, Nx: g.NX, Ny: g.NY,
 		MeanUm: make([]float64, len(g.Film)), SdUm: make([]float64, len(g.Film))}
 	for i, e := range g.Film {
-		m.MeanUm[i], m.SdUm[i] = e.Mean, e.SD
+		m.MeanUm[i], m.SdUm[i] = hundredth(e.Mean), hundredth(e.SD)
 	}
 	return m
 }
+
+// hundredth rounds a map's node to what is worth sending.
+func hundredth(v float64) float64 { return math.Round(v*100) / 100 }
 
 // panelOf is a panel with its outline and how it stands, without its map.
 func panelOf(b *bench) api.Panel {

@@ -1,0 +1,81 @@
+// Takes the pictures in docs/screenshots from the demo shop: run make build, then
+// node scripts/screenshots.mjs. Needs e2e/node_modules and Debian's Chromium.
+import { spawn } from "node:child_process";
+import { createRequire } from "node:module";
+import { fileURLToPath } from "node:url";
+
+const { chromium } = createRequire(new URL("../e2e/package.json", import.meta.url))("@playwright/test");
+const here = (path) => fileURLToPath(new URL(path, import.meta.url));
+const out = here("../docs/screenshots/");
+const binary = here("../bin/waxplanus");
+
+async function serve(args) {
+  const child = spawn(binary, [...args, "--addr", "127.0.0.1:0"], { stdio: ["ignore", "pipe", "inherit"] });
+  const url = await new Promise((found) => child.stdout.on("data", (d) => found(/http:\/\/[\d.:]+/.exec(d.toString())?.[0])));
+  return { url, stop: () => child.kill("SIGTERM") };
+}
+
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+  chromiumSandbox: process.getuid?.() !== 0,
+  args: ["--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage"],
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const still = async () => {
+  await page.evaluate(() => document.fonts.ready);
+  await page.waitForFunction(() => document.querySelector(".page")?.dataset.busy === "false");
+  await page.waitForFunction(() => [...document.images].every((i) => i.complete && i.naturalWidth > 0));
+  await page.waitForTimeout(400);
+};
+const shot = async (name) => {
+  await still();
+  await page.screenshot({ path: `${out}${name}.png` });
+};
+
+const demo = await serve(["demo"]);
+const door = `${demo.url}/panels/pilot-car.L-fdoor`;
+await page.goto(demo.url);
+await shot("today");
+await page.goto(`${demo.url}/cars/pilot-car`);
+await shot("car");
+await page.goto(`${door}/read`);
+for (const film of ["166", "163", "170"]) {
+  await page.locator(".field input").fill(film);
+  await page.keyboard.press("Enter");
+  await page.getByText(`kept: ${film}`).waitFor();
+}
+await shot("read");
+await page.getByRole("button", { name: /import a file/ }).click();
+await page.getByLabel("File of readings").setInputFiles(here("../e2e/files/gauge-left-bench.csv"));
+await page.getByText("6 rows, 2 to look at").waitFor();
+await shot("import");
+await page.goto(`${door}/plan`);
+await shot("plan");
+await page.getByRole("button", { name: /Use this sequence/ }).click();
+await page.getByTestId("passes-left").waitFor();
+await page.goto(`${door}/level?section=b1r0c0`);
+for (let i = 0; i < 3; i++) {
+  await still();
+  await page.keyboard.press("Space");
+}
+await shot("level");
+await page.keyboard.press("b");
+await shot("level-booth");
+await page.keyboard.press("b");
+for (let i = 0; i < 30; i++) {
+  const data = { id: `picture-${i}`, section: "b1r0c0", step: 1, kind: "pass", person: "Tove" };
+  if (!(await page.request.post(`${demo.url}/api/panels/pilot-car.L-fdoor/log`, { data })).ok()) break;
+}
+await page.reload();
+await shot("level-stop");
+demo.stop();
+
+const { mkdtemp, rm } = await import("node:fs/promises");
+const { tmpdir } = await import("node:os");
+const dir = await mkdtemp(`${tmpdir()}/waxplanus-`);
+const empty = await serve(["serve", "--data", dir]);
+await page.goto(empty.url);
+await shot("first-start");
+empty.stop();
+await browser.close();
+await rm(dir, { recursive: true });

@@ -4,8 +4,8 @@ const root = typeof process.getuid === "function" && process.getuid() === 0;
 
 export default defineConfig({
   testDir: ".",
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  timeout: 120_000,
+  expect: { timeout: 15_000 },
   workers: 2,
   retries: 0,
   outputDir: "test-results",

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"strings"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -66,6 +67,10 @@ func (s *Server) understand(ctx context.Context, panelID string, in api.ImportFi
 		if fault == "" {
 			fault = placeFault(b.shape, at)
 		}
+		taken, past := takenAt(r.Time, s.now())
+		if fault == "" && !past {
+			fault = fmt.Sprintf("Its time, %s, lies ahead. Set the gauge's clock, or leave the time out.", r.Time)
+		}
 		print := b.row.ID + ":" + r.Fingerprint
 		switch {
 		case fault != "":
@@ -79,7 +84,7 @@ func (s *Server) understand(ctx context.Context, panelID string, in api.ImportFi
 				row.Detail = "new reading, placed on a regular pattern"
 			}
 			out.keep = append(out.keep, store.Reading{ID: uuid.NewString(), PanelID: b.row.ID, XMM: at.X, YMM: at.Y, FilmUM: r.Film,
-				Phase: store.PhaseTotal, Source: store.SourceFile, Placed: placed, Fingerprint: &print, TakenAt: s.now()})
+				Phase: store.PhaseTotal, Source: store.SourceFile, Placed: placed, Fingerprint: &print, TakenAt: taken})
 		}
 		if fault == "" {
 			row.XMm, row.YMm = &at.X, &at.Y
@@ -90,6 +95,17 @@ func (s *Server) understand(ctx context.Context, panelID string, in api.ImportFi
 		return nil, refuse("text", "%s", text)
 	}
 	return out, nil
+}
+
+// takenAt reads the time of a row, by the clock of this machine; a row that says
+// no day was taken now. past is false for a time that has not come yet.
+func takenAt(raw string, now time.Time) (at time.Time, past bool) {
+	for _, layout := range []string{time.RFC3339, "2006-01-02 15:04:05", "2006-01-02T15:04:05", "2006-01-02 15:04"} {
+		if at, err := time.ParseInLocation(layout, raw, time.Local); err == nil {
+			return at.UTC(), at.Before(now.Add(time.Minute))
+		}
+	}
+	return now, true
 }
 
 // patternFor places the rows that have no coordinates: as far from edges and

@@ -353,6 +353,12 @@ func TestImport(t *testing.T) {
 	if p.BadRows != 1 || !strings.Contains(p.Rows[0].Detail, "Open that panel") {
 		t.Errorf("%+v", p.Rows)
 	}
+	dated, _ := json.Marshal(api.ImportFile{FileName: "dated.csv", Text: "time,x,y,film_um\n2031-05-03 09:00:00,300,200,161\n2044-01-01 09:00:00,600,200,161\n"})
+	b.post(b.at("/import"), string(dated), 200, nil)
+	kept, _ := b.shop.Readings(context.Background(), b.panel)
+	if last := kept[len(kept)-1]; len(kept) != 4 || last.TakenAt.Year() != 2031 || last.TakenAt.Day() > 3 {
+		t.Errorf("%d readings, the last %+v: a time in the file counts, one that lies ahead does not", len(kept), last)
+	}
 	many, _ := json.Marshal(api.ImportFile{FileName: "many.csv", Text: "x,y,film_um\n" + strings.Repeat("300,300,160\n", 300)})
 	if w := b.send(http.MethodPost, b.at("/import"), string(many)); w.Code != 422 || !strings.Contains(w.Body.String(), "most for one panel") {
 		t.Errorf("300 readings of one panel give %d: %s", w.Code, w.Body)

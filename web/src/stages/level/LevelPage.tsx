@@ -242,10 +242,11 @@ function KeyRow({ hand, last, busy, pass, log, undo, read, plan, nextSection, st
   const undoWord = last ? (last.kind === "pass" ? "Undo pass" : last.kind === "paper" ? "Undo paper" : "Undo done") : "Undo";
   const due = hand ? (hand.read_after === 0 ? "it is due" : `due after ${count(hand.read_after, "pass")}`) : "";
   return (
-    <div className="levelkeys">
+    // A key pressed by hand gives its focus back, so that Space stays a pass.
+    <div className="levelkeys" onClickCapture={(e) => (e.detail > 0 && document.activeElement instanceof HTMLElement ? document.activeElement.blur() : undefined)}>
       {shut ? (
         <>
-          <button ref={readKey} type="button" className="key main tape" style={{ gridColumn: "span 7" }} onClick={read}>
+          <button ref={readKey} type="button" className="key main tape" style={{ gridColumn: "span 7" }} onClick={read} onKeyDown={(e) => (e.key === " " ? e.preventDefault() : undefined)} onKeyUp={(e) => (e.key === " " ? e.preventDefault() : undefined)}>
             <span>
               <span className="big">Read more spots</span>
               <span className="sub">Spot 1 first. Readings narrow the doubt, and the doubt eats the passes.</span>

@@ -197,7 +197,7 @@ function Rows({ preview }: { preview: Preview }) {
           {rows.map((r) => (
             <tr key={r.row} className={r.outcome === "bad" ? "on" : undefined}>
               <td className="n r">{r.row}</td>
-              <td className="s">{r.time ?? ""}</td>
+              <td className="s" style={{ paddingRight: 16 }}>{r.time ?? ""}</td>
               <td className="n r">{r.x_mm === undefined ? "" : um(r.x_mm)}</td>
               <td className="n r">{r.y_mm === undefined ? "" : um(r.y_mm)}</td>
               <td className="n r">{r.film_um === undefined ? "" : um(r.film_um)}</td>

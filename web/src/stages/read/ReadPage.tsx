@@ -223,6 +223,7 @@ function Reading({ panelId }: { panelId: string }) {
               <p className="s" style={{ maxWidth: 500 }}>
                 {handFault || (byHand ? `At ${um(byHand.x_mm)}, ${um(byHand.y_mm)} mm. Arrows move it 10 mm, Shift 1 mm.` : read.why)}
                 {inHand?.reason ? ` ${inHand.reason}` : ""}
+                {inHand?.bound_um === undefined ? "" : ` No place of this section reads under ${um(inHand.bound_um)} µm, at 1 in 20.`}
               </p>
             </div>
             <div className="keys" style={{ padding: "6px 0" }}>

@@ -67,6 +67,20 @@ function Line({ car, no, first }: { car: CarSummary; no: number; first: boolean 
   );
 }
 
+/** The wave that lies down, across the empty bench. */
+function LyingWave() {
+  let d = "";
+  for (let x = 0; x <= 1232; x += 2) {
+    const a = 13 * Math.max(0, 1 - x / 1100) ** 0.9;
+    d += `${d ? "L" : "M"}${x} ${(16 - a * Math.sin((x * 2 * Math.PI) / 64)).toFixed(2)}`;
+  }
+  return (
+    <svg viewBox="0 0 1232 32" width="100%" fill="none" aria-hidden="true">
+      <path d={d} stroke="var(--ink)" strokeWidth="2.5" />
+    </svg>
+  );
+}
+
 export default function Today() {
   const cars = useQuery({ queryKey: ["cars"], queryFn: api.cars });
   const go = useNavigate();
@@ -90,7 +104,7 @@ export default function Today() {
           <div className="t" style={{ fontSize: 20, lineHeight: "23px" }}>
             Today, {day}
           </div>
-          <div className="s">{cars.data ? `${count(list.length, "car")} in, ${count(list.length, "next action")}` : "looking"}</div>
+          <div className="s">{cars.data ? `${list.length === 0 ? "no cars in" : `${count(list.length, "car")} in, ${count(list.length, "next action")}`}` : "looking"}</div>
         </div>
       }
       query={cars}
@@ -101,14 +115,24 @@ export default function Today() {
       ]}
     >
       {cars.data && list.length === 0 ? (
-        <div style={{ padding: "72px 0", maxWidth: 620, display: "grid", gap: 22, justifyItems: "start" }}>
-          <h2 className="t" style={{ fontSize: 34, lineHeight: "40px" }}>
-            No cars in. Take the first one in.
+        <div style={{ padding: "26px 0", display: "grid", gap: 26, justifyItems: "start" }}>
+          <h2 className="t" style={{ fontSize: 44, lineHeight: "50px" }}>
+            No cars in.
+            <br />
+            Take the first one in.
           </h2>
-          <button type="button" className="key tape" style={{ minHeight: 56, padding: "0 22px" }} onClick={() => setTaking(true)}>
-            Take in a car <span className="kc">C</span>
+          <p style={{ fontSize: 17, lineHeight: "24px", color: "var(--ink2)" }}>
+            Name it and choose its body. Then put the probe on the panel you want to level.
+          </p>
+          <LyingWave />
+          <button type="button" className="key tape" style={{ minHeight: 56, minWidth: 190, fontSize: 17 }} onClick={() => setTaking(true)}>
+            Take in <span className="kc">C</span>
           </button>
-          <p className="s">House rules are set to usual values: floor 40 µm on fresh clear, 25 on factory paint, risk 1 in 20.</p>
+          <p className="s">
+            House rules are set to usual values: floor 40 µm on fresh clear, 25 on factory paint, risk 1 in 20.
+            <br />
+            Everything stays on this machine. It asks nobody on the internet for anything.
+          </p>
         </div>
       ) : null}
       {list.length > 0 ? (

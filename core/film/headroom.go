@@ -96,14 +96,6 @@ func (l Least) Below(level float64) float64 {
 	return p / float64(len(l.mu))
 }
 
-// Each calls f with the mean and standard deviation of every part of the
-// mixture.
-func (l Least) Each(f func(mean, sd float64)) {
-	for _, v := range l.mu {
-		f(v, l.sd)
-	}
-}
-
 // Quantile is the clear (µm, to 0.0001) that the least clear is below with
 // chance p.
 func (l Least) Quantile(p float64) float64 {
@@ -157,13 +149,12 @@ type Reason string
 
 // The reasons.
 const (
-	WhyFits     Reason = "fits"       // the spend is inside the headroom
-	WhyChecks   Reason = "checks"     // it is inside only with checks
-	WhyThin     Reason = "thin"       // the headroom is less than the spend
-	WhyBelow    Reason = "below"      // the clear may be under the floor now
-	WhyGateShut Reason = "gate_shut"  // total at or under 75 µm
-	WhyGateAsk  Reason = "gate_ask"   // total under 90 µm
-	WhyNoFilm   Reason = "no_reading" // nothing read
+	WhyFits     Reason = "fits"      // the spend is inside the headroom
+	WhyChecks   Reason = "checks"    // it is inside only with checks
+	WhyThin     Reason = "thin"      // the headroom is less than the spend
+	WhyBelow    Reason = "below"     // the clear may be under the floor now
+	WhyGateShut Reason = "gate_shut" // total at or under 75 µm
+	WhyGateAsk  Reason = "gate_ask"  // total under 90 µm
 )
 
 // Judge gives the state of an unworked section for a planned spend (µm of crest

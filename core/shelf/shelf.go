@@ -8,11 +8,10 @@ import "waxplanus/core/surface"
 // Tool is what moves the sheet.
 type Tool string
 
-// The tools, with how much faster than a hand each cuts at the same pressure.
+// The tools.
 const (
 	Hand    Tool = "hand"
 	Orbital Tool = "orbital"
-	Rotary  Tool = "rotary"
 )
 
 // Speed is the tool's factor on the removal of a pass (judgement).
@@ -40,8 +39,7 @@ var (
 	PolishPad   = Backing{"polish-pad", "polishing pad", surface.Backing{E: 0.1, D: 0, P0: 5}, Orbital, 0, 140, 15394}
 )
 
-// Backings gives the backings of MODEL section 5 by key, to check the model
-// and to choose from.
+// Backings gives all backings by the name that worked examples use.
 var Backings = map[string]Backing{
 	"rigid":       {"rigid", "rigid block", surface.Backing{E: 50, D: 1e-4, P0: 3}, Hand, 0.10, 70, 70 * 125},
 	"rubber":      RubberBlock,

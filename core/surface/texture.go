@@ -66,7 +66,7 @@ type Surface struct {
 }
 
 // New returns a glossy surface of the given rms heights (µm) of the long and
-// the short band. skew is the shape a of MODEL section 4, -0.25 (pits) to 0.25
+// the short band. skew is the shape of the height distribution, -0.25 (pits) to 0.25
 // (pimples).
 func New(sqLong, sqShort, skew float64) Surface {
 	return Surface{long: NewBand(sqLong, skew), short: NewBand(sqShort, 0), sqShort0: sqShort}
@@ -105,10 +105,6 @@ func (s Surface) Crest() float64 { return s.long.quantile(crestQuant) }
 func (s Surface) Valley() float64 {
 	return s.long.quantile(valleyHigh) - s.long.quantile(valleyLow)
 }
-
-// Heights returns the quantiles of the long band from low to high, in µm from
-// the mean of the fresh surface.
-func (s Surface) Heights() []float64 { return append([]float64(nil), s.long.h...) }
 
 // Shiny is the share, 0 to 1, that still looks shiny when the panel is wiped
 // dry after a step that leaves scratches of that depth (µm).

@@ -81,6 +81,7 @@ func (s *Server) work(b *bench) error {
 		if err != nil {
 			return err
 		}
+		b.freeze(&l)
 		b.ladder = &l
 	}
 	b.opened, err = s.studies.open(b, s.gauge)
@@ -88,6 +89,17 @@ func (s *Server) work(b *bench) error {
 		return nil
 	}
 	return err
+}
+
+// freeze gives a ladder the passes, rates and film that were accepted, should the
+// program's constants have changed since.
+func (b *bench) freeze(l *plan.Ladder) {
+	l.Film = 0
+	for i := range min(len(l.Steps), len(b.record.Steps)) {
+		kept, s := b.record.Steps[i], &l.Steps[i]
+		s.Passes, s.Rate, s.Film = kept.Passes, kept.RateUM, kept.FilmUM
+		l.Film += s.Film
+	}
 }
 
 // job is what a sequence for this panel is wanted for.

@@ -324,6 +324,34 @@ func TestChangedFactsMakeAPlanStale(t *testing.T) {
 	}
 }
 
+func TestPlanOfRecordIsFrozen(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	b.accept()
+	ctx := context.Background()
+	p, err := b.shop.Plan(ctx, b.panel)
+	if err != nil || len(p.Steps) != 5 {
+		t.Fatal(p, err)
+	}
+	// As a later program with other constants would find it.
+	next := p
+	next.ID, next.Steps = "as-accepted-before", nil
+	for _, s := range p.Steps {
+		s.PlanID, s.Passes, s.FilmUM = next.ID, s.Passes+2, s.FilmUM+1
+		next.Steps = append(next.Steps, s)
+	}
+	if err := b.shop.AcceptPlan(ctx, &next); err != nil {
+		t.Fatal(err)
+	}
+	l := b.level()
+	if want := p.Steps[0].Passes + 2; l.Hand.PassesNeeded != want || l.Steps[0].Passes != want {
+		t.Errorf("the record says %d passes, the screen %d", want, l.Hand.PassesNeeded)
+	}
+	if want := p.FilmUM + 5; math.Abs(l.Hand.Ledger.ReserveUm+l.Steps[0].FilmUm.Mean-want) > 1e-9 {
+		t.Errorf("the record takes %.2f µm, the screen %.2f", want, l.Hand.Ledger.ReserveUm+l.Steps[0].FilmUm.Mean)
+	}
+}
+
 func TestImport(t *testing.T) {
 	b := newBed(t)
 	text := "time;x;y;film µm\n10:31;150;150;161,5\n10:32;450;150;163\n10:33;4500;150;163\n10:34;750;150;1,2\n10:35;;;160\n"

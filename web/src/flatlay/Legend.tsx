@@ -3,9 +3,9 @@ import { bandEdges, guessFrom } from "./geometry";
 /** The bands of film with their numbers, and what the dots say. */
 export function Legend() {
   return (
-    <div>
+    <div style={{ width: 366, maxWidth: "100%" }}>
       <div className="lab">film, µm total</div>
-      <svg width="366" height="62" viewBox="0 0 366 62" role="img" aria-label={`Film from ${bandEdges[0]} µm, dark, to ${bandEdges[8]} µm and more, pale. Dots: doubt of ${guessFrom} µm and more.`}>
+      <svg width="100%" style={{ maxWidth: 366, display: "block" }} viewBox="0 0 366 62" role="img" aria-label={`Film from ${bandEdges[0]} µm, dark, to ${bandEdges[8]} µm and more, pale. Dots: doubt of ${guessFrom} µm and more.`}>
         {bandEdges.map((edge, i) => (
           <g key={edge}>
             <rect x={i * 35} y="4" width="35" height="18" fill={`var(--film${i})`} stroke="var(--ink)" strokeWidth=".75" />

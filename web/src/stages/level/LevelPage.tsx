@@ -134,7 +134,7 @@ function Middle({ level, fault }: { level: Level; fault: string }) {
   const step = hand ? level.steps[hand.step - 1] : undefined;
   if (!hand || !step) {
     return (
-      <section aria-label="Passes left">
+      <section aria-label="Passes left" className="hand">
         <h2 className="t" style={{ fontSize: 40, lineHeight: "46px", marginTop: 24 }}>
           All steps are done here.
         </h2>
@@ -146,7 +146,7 @@ function Middle({ level, fault }: { level: Level; fault: string }) {
   const cycles = step.kind === "compound" || step.kind === "polish";
   const word = cycles ? (hand.passes_left === 1 ? "cycle" : "cycles") : hand.passes_left === 1 ? "pass" : "passes";
   return (
-    <section aria-label="Passes left" style={{ minWidth: 0, display: "flex", flexDirection: "column" }}>
+    <section aria-label="Passes left" className="hand" style={{ minWidth: 0, display: "flex", flexDirection: "column" }}>
       <div style={{ display: "flex", gap: 14, alignItems: "center", flexWrap: "wrap" }}>
         {shut ? <StateTab state="shut" word={false} /> : null}
         <h2 className="t" style={{ fontSize: shut ? 28 : 38, lineHeight: "42px" }}>

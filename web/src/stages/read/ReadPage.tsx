@@ -197,7 +197,7 @@ function Reading({ panelId }: { panelId: string }) {
               <Legend />
             </div>
           </section>
-          <section aria-label="The panel">
+          <section aria-label="The panel" className="thing">
             <PanelView
               panel={read.panel}
               map={study?.map}
@@ -209,7 +209,7 @@ function Reading({ panelId }: { panelId: string }) {
                   <Dots readings={read.readings} chosen={chosen} choose={(r) => setChosen(r === chosen ? null : r)} k={k} />
                   {next.map((p, i) => (p === place ? null : <Cross key={i} at={{ x: p.x_mm, y: p.y_mm }} no={no + i} k={k} marked={false} />))}
                   {place?.total_um ? (
-                    <g pointerEvents="none">
+                    <g pointerEvents="none" className="leader">
                       <path d={`M${place.x_mm + 34 * k} ${place.y_mm}H${read.panel.width_mm / 2 + (width / 2 + 18) * k}`} stroke="var(--ink)" strokeWidth="1.25" vectorEffect="non-scaling-stroke" />
                       <circle cx={read.panel.width_mm / 2 + (width / 2 + 18) * k} cy={place.y_mm} r={4 * k} fill="var(--ink)" />
                     </g>
@@ -242,7 +242,7 @@ function Reading({ panelId }: { panelId: string }) {
             </div>
             <Strip readings={read.readings} next={place} />
           </section>
-          <section aria-label="Film core">
+          <section aria-label="Film core" className="core">
             <h2 className="lab b" style={{ lineHeight: "24px" }}>
               Film core at {no}
             </h2>
@@ -264,7 +264,7 @@ function Reading({ panelId }: { panelId: string }) {
               <p className="s">The core appears with the first reading. The film is not drawn before it is known.</p>
             )}
           </section>
-          <div>
+          <div className="entrycol">
             {read.panel.substrate === "plastic" ? (
               <p className="s">{read.why}</p>
             ) : (

@@ -189,6 +189,10 @@ type Ledger struct {
 	Balance film.Estimate // clear there now
 }
 
+// Above is how far the clear stands above the floor once the doubt and the finer
+// steps are counted, in µm; below zero it is short of it.
+func (l Ledger) Above() float64 { return l.Free + l.Next }
+
 // Advice is what may be done next on a section.
 type Advice struct {
 	Ledger  Ledger

@@ -104,6 +104,12 @@ type Standing struct {
 	Reason          film.Reason
 }
 
+// Keeps is the clear that stays at the thinnest place once the spend is made,
+// when the spend has that doubt (µm).
+func (s Standing) Keeps(doubt float64) film.Estimate {
+	return film.Estimate{Mean: s.Clear.Mean - s.Spend, SD: math.Hypot(s.Clear.SD, doubt)}
+}
+
 // Standing of a section for a spend (µm of crest film) that is still to come.
 // passes is what each step has done there; nil before any work.
 func (p Panel) Standing(s film.SectionFilm, passes []int, spend float64) Standing {

@@ -286,6 +286,31 @@ func (j Job) finish(s *Step, b shelf.Backing, polishing bool) {
 // nothing is read.
 func (s Step) FilmSD() float64 { return s.Film * math.Hypot(SharedSpread, OwnSpread) }
 
+// CutLeft is the cut left, 0 to 1, of a sheet or disc after area mm² of passes
+// that took rate µm each; a pad keeps all of it.
+func (s Step) CutLeft(area, rate float64) float64 {
+	if s.D50 == 0 {
+		return 1
+	}
+	left, _ := surface.DiscWear(s.D50, s.Sheet, area*1e-6, rate)
+	return left
+}
+
+// Hours is the time of a ladder and its doubt.
+func (l Ladder) Hours() (mean, sd float64) { return l.Minutes / 60, l.MinutesSD / 60 }
+
+// Paper counts the sheets worked by hand and the discs.
+func (l Ladder) Paper() (sheets, discs int) {
+	for _, s := range l.Steps {
+		if s.Tool == shelf.Hand {
+			sheets += s.Sheets
+		} else {
+			discs += s.Sheets
+		}
+	}
+	return sheets, discs
+}
+
 // Reserve is the crest film in µm that the steps after step i still need.
 func (l Ladder) Reserve(i int) float64 {
 	r := 0.0

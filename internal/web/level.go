@@ -8,7 +8,6 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
 	"waxplanus/core/level"
-	"waxplanus/core/surface"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
 )
@@ -136,18 +135,8 @@ func (b *bench) hand(section string) api.Hand {
 			area += sec.W * sec.H
 		}
 	}
-	h.Paper = paperState(st, since, b.cutLeft(i, area))
+	h.Paper = paperState(st, since, st.CutLeft(area, a.Rate.Mean))
 	return h
-}
-
-// cutLeft is the cut left of a sheet after area mm² of passes at a step.
-func (b *bench) cutLeft(i int, area float64) float64 {
-	st := b.ladder.Steps[i]
-	if st.D50 == 0 {
-		return 1
-	}
-	left, _ := surface.DiscWear(st.D50, st.Sheet, area*1e-6, b.opened.Work.Rate(i).Mean)
-	return left
 }
 
 func ledgerOf(l level.Ledger) api.Ledger {

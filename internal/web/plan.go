@@ -10,7 +10,6 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/level"
 	"waxplanus/core/plan"
-	"waxplanus/core/shelf"
 	"waxplanus/core/surface"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
@@ -61,22 +60,16 @@ func (b *bench) ladderInHand() plan.Ladder {
 func (s *Server) offer(b *bench) api.Offer {
 	l := b.ladderInHand()
 	at, st := b.worst()
-	keeps := film.Estimate{Mean: st.Clear.Mean - st.Spend, SD: st.Clear.SD}
-	o := api.Offer{
+	keeps := st.Keeps(l.FilmSD)
+	hours, late := l.Hours()
+	sheets, discs := l.Paper()
+	return api.Offer{
 		FilmUm: api.Estimate{Mean: l.Film, Sd: l.FilmSD}, KeepsUm: estimate(keeps), HeadroomUm: st.Headroom,
 		FloorUm: b.opened.Study.Policy.Floor, ClearUm: estimate(st.Clear), TotalUm: estimate(st.Film),
-		Hours: api.Estimate{Mean: l.Minutes / 60, Sd: l.MinutesSD / 60}, State: api.State(st.State),
+		Hours: api.Estimate{Mean: hours, Sd: late}, Sheets: sheets, Discs: discs, State: api.State(st.State),
 		Reason: stateReason(st, b.opened.Study.Policy.Floor), Why: planWhy(l, keeps), Tightest: at.Name,
 		Start: s.texture(l.Start), Steps: s.stepsOf(l), Basis: b.basis(),
 	}
-	for _, step := range l.Steps {
-		if step.Tool == shelf.Hand {
-			o.Sheets += step.Sheets
-		} else {
-			o.Discs += step.Sheets
-		}
-	}
-	return o
 }
 
 // profileEvery is how many points of the field lie between two of a profile.

@@ -8,10 +8,10 @@ import (
 	"image/png"
 	"io"
 	"log/slog"
-	"math"
 	"net/http"
 	"net/http/httptest"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -37,7 +37,13 @@ func newBed(t *testing.T) *bed {
 	}
 	t.Cleanup(func() { _ = shop.Close() })
 	now := time.Date(2031, 5, 4, 10, 0, 0, 0, time.UTC)
-	tick := func() time.Time { now = now.Add(time.Second); return now }
+	var mu sync.Mutex
+	tick := func() time.Time {
+		mu.Lock()
+		defer mu.Unlock()
+		now = now.Add(time.Second)
+		return now
+	}
 	b := &bed{t: t, shop: shop, handler: New(shop, "test", slog.New(slog.NewTextHandler(io.Discard, nil)), tick)}
 	var car api.CarSummary
 	b.post("/api/cars", `{"name":"Side flap","body":"loose","colour":"dark","painter":"Tove","width_mm":900,"height_mm":600,"finish":"refinished","coats":4}`, 201, &car)
@@ -176,226 +182,6 @@ func TestCarsThatAreNone(t *testing.T) {
 	b.get("/api/cars", &cars)
 	if len(cars) != 1 {
 		t.Errorf("%d cars are in", len(cars))
-	}
-}
-
-func TestReadingSentTwiceCountsOnce(t *testing.T) {
-	b := newBed(t)
-	b.reading("once", 300, 300, 160)
-	b.reading("once", 300, 300, 160)
-	var r api.Read
-	b.get(b.at("/read"), &r)
-	if len(r.Readings) != 1 || r.Panel.Readings != 1 {
-		t.Errorf("%d readings", len(r.Readings))
-	}
-	w := b.send(http.MethodPost, b.at("/readings"), `{"id":"reading-once","x_mm":300,"y_mm":300,"film":99,"unit":"um","phase":"total"}`)
-	if w.Code != 409 {
-		t.Errorf("another film under the same id gives %d", w.Code)
-	}
-}
-
-func TestReadTellsFilmClearAndHeadroom(t *testing.T) {
-	b := newBed(t)
-	var empty api.Read
-	b.get(b.at("/read"), &empty)
-	if empty.Study != nil || len(empty.Next) != nextCount || !strings.Contains(empty.Why, "Zero the gauge") || empty.Sections[0].FilmUm != nil {
-		t.Errorf("before any reading: %+v", empty.Study)
-	}
-	b.readings()
-	b.post(b.at("/readings"), `{"id":"reading-mil","x_mm":300,"y_mm":300,"film":6.3,"unit":"mil","phase":"total"}`, 201, nil)
-	b.post(b.at("/readings"), `{"id":"reading-under","x_mm":300,"y_mm":300,"film":78,"unit":"um","phase":"before_clear"}`, 201, nil)
-	var r api.Read
-	b.get(b.at("/read"), &r)
-	if s := r.Study; s == nil || math.Abs(s.FilmUm.Mean-161) > 5 || len(s.Clear.Sources) != 2 || s.Clear.Sources[0].Kind != "before_clear" {
-		t.Fatalf("%+v", r.Study)
-	}
-	for _, s := range r.Sections {
-		if s.FilmUm == nil || *s.BoundUm >= s.FilmUm.Mean || *s.HeadroomUm >= s.ClearUm.Mean-r.FloorUm || *s.Reason == "" || s.State == nil {
-			t.Errorf("%s: %+v", s.Name, s)
-		}
-	}
-	if g := r.Study.Map; len(g.MeanUm) != g.Nx*g.Ny || len(g.SdUm) != g.Nx*g.Ny {
-		t.Errorf("the map has %d nodes of %d x %d", len(g.MeanUm), g.Nx, g.Ny)
-	}
-	var before, after api.Read
-	b.get(b.at("/read"), &before)
-	b.post("/api/readings/reading-mil/strike", `{"reason":"the probe sat on tape"}`, 200, nil)
-	b.get(b.at("/read"), &after)
-	if after.Panel.Readings != before.Panel.Readings-1 || len(after.Readings) != len(before.Readings) {
-		t.Error("a struck reading has to stay on record and not count")
-	}
-	if w := b.send(http.MethodPost, "/api/readings/reading-a0/strike", `{"reason":" "}`); w.Code < 400 {
-		t.Error("a reading is struck out without a reason")
-	}
-}
-
-func TestWholeStory(t *testing.T) {
-	b := newBed(t)
-	b.readings()
-	p := b.accept()
-	if len(p.Offer.Steps) != 5 || p.Waits != "" {
-		t.Fatalf("waits %q, %d steps", p.Waits, len(p.Offer.Steps))
-	}
-	l := b.level()
-	if l.Waits != "" || l.Hand == nil || l.Hand.Step != 1 || l.Hand.PassesNeeded != p.Offer.Steps[0].Passes {
-		t.Fatalf("%+v", l.Hand)
-	}
-	first := *l.Hand
-	for i := range 3 {
-		if w := b.entry(fmt.Sprint("pass", i), l.Section, "pass", 1); w.Code != 201 {
-			t.Fatal(w.Body)
-		}
-	}
-	if w := b.entry("pass2", l.Section, "pass", 1); w.Code != 201 {
-		t.Fatal(w.Body) // the same tap again
-	}
-	three := *b.level().Hand
-	if three.PassesDone != 3 || three.PassesGranted >= first.PassesGranted || three.Ledger.GoneUm.Mean <= 0 || three.Ledger.BalanceUm.Mean >= first.Ledger.BalanceUm.Mean {
-		t.Errorf("after three passes: %+v, before: %+v", three, first)
-	}
-	b.reading("after", 150, 150, 157.6)
-	read := *b.level().Hand
-	if read.RateUm.Sd >= three.RateUm.Sd || !strings.Contains(read.RateFrom, "1 reading") {
-		t.Errorf("a reading after passes leaves the rate at %+v, %s", read.RateUm, read.RateFrom)
-	}
-	b.into(b.send(http.MethodPost, "/api/log/entry-pass2/strike", `{"reason":"undone at once"}`), 200, nil)
-	if got := b.level(); got.Hand.PassesDone != 2 || len(got.Log) != 3 {
-		t.Errorf("after undo %d passes and %d entries", got.Hand.PassesDone, len(got.Log))
-	}
-	if w := b.entry("early", l.Section, "pass", 2); w.Code != 409 || !strings.Contains(w.Body.String(), "is at step 1") {
-		t.Errorf("a pass of the next step gives %d: %s", w.Code, w.Body)
-	}
-	if w := b.entry("done", l.Section, "done", 1); w.Code != 201 {
-		t.Fatal(w.Body)
-	}
-	if got := b.level(); got.Hand.Step != 2 {
-		t.Errorf("after the step is done the hand holds step %d", got.Hand.Step)
-	}
-	if w := b.send(http.MethodPost, b.at("/plan"), `{"basis":"`+p.Offer.Basis+`"}`); w.Code != 409 {
-		t.Errorf("a plan under work is replaced: %d %s", w.Code, w.Body)
-	}
-}
-
-func TestStopIsAStop(t *testing.T) {
-	b := newBed(t)
-	b.readings()
-	b.accept()
-	l := b.level()
-	refused := false
-	for i := range 60 {
-		w := b.entry(fmt.Sprintf("pass-%02d", i), l.Section, "pass", 1)
-		if w.Code == 409 {
-			refused = strings.Contains(w.Body.String(), "not counted")
-			break
-		}
-	}
-	got := b.level()
-	if !refused || got.Hand.PassesGranted != 0 || got.Hand.State != api.Shut || got.Hand.Headline != "shut here" {
-		t.Errorf("refused %v, %+v", refused, got.Hand)
-	}
-	if got.Hand.Ledger.BalanceUm.Mean < got.Hand.Ledger.FloorUm {
-		t.Errorf("the stop came at %.1f µm, under the floor of %.0f", got.Hand.Ledger.BalanceUm.Mean, got.Hand.Ledger.FloorUm)
-	}
-}
-
-func TestChangedFactsMakeAPlanStale(t *testing.T) {
-	b := newBed(t)
-	b.readings()
-	first := b.accept()
-	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"peel_grade":8.4}`), 200, nil)
-	var p api.Plan
-	b.get(b.at("/plan"), &p)
-	if p.Record == nil || p.Record.Stale == "" || p.Offer.Basis == first.Offer.Basis || p.Offer.FilmUm.Mean <= first.Offer.FilmUm.Mean {
-		t.Errorf("%+v", p.Record)
-	}
-	if l := b.level(); l.Hand != nil || !strings.Contains(l.Waits, "accept it again") {
-		t.Errorf("levelling goes on under a stale plan: %q", l.Waits)
-	}
-	if w := b.send(http.MethodPost, b.at("/plan"), fmt.Sprintf(`{"basis":%q}`, first.Offer.Basis)); w.Code != 409 {
-		t.Errorf("an old basis is accepted: %d", w.Code)
-	}
-	if again := b.accept(); again.Record.Version != 1 {
-		t.Errorf("version %d", again.Record.Version)
-	}
-	for _, body := range []string{`{"peel_grade":11}`, `{"coats":-1}`, `{"finish":"rust"}`, `{"peel":4}`} {
-		if w := b.send(http.MethodPatch, "/api/panels/"+b.panel, body); w.Code < 400 {
-			t.Errorf("%s is taken", body)
-		}
-	}
-}
-
-func TestPlanOfRecordIsFrozen(t *testing.T) {
-	b := newBed(t)
-	b.readings()
-	b.accept()
-	ctx := context.Background()
-	p, err := b.shop.Plan(ctx, b.panel)
-	if err != nil || len(p.Steps) != 5 {
-		t.Fatal(p, err)
-	}
-	// As a later program with other constants would find it.
-	next := p
-	next.ID, next.Steps = "as-accepted-before", nil
-	for _, s := range p.Steps {
-		s.PlanID, s.Passes, s.FilmUM = next.ID, s.Passes+2, s.FilmUM+1
-		next.Steps = append(next.Steps, s)
-	}
-	if err := b.shop.AcceptPlan(ctx, &next); err != nil {
-		t.Fatal(err)
-	}
-	l := b.level()
-	if want := p.Steps[0].Passes + 2; l.Hand.PassesNeeded != want || l.Steps[0].Passes != want {
-		t.Errorf("the record says %d passes, the screen %d", want, l.Hand.PassesNeeded)
-	}
-	if want := p.FilmUM + 5; math.Abs(l.Hand.Ledger.ReserveUm+l.Steps[0].FilmUm.Mean-want) > 1e-9 {
-		t.Errorf("the record takes %.2f µm, the screen %.2f", want, l.Hand.Ledger.ReserveUm+l.Steps[0].FilmUm.Mean)
-	}
-}
-
-func TestImport(t *testing.T) {
-	b := newBed(t)
-	text := "time;x;y;film µm\n10:31;150;150;161,5\n10:32;450;150;163\n10:33;4500;150;163\n10:34;750;150;1,2\n10:35;;;160\n"
-	file, _ := json.Marshal(api.ImportFile{FileName: "gauge.csv", Text: text})
-	var p api.ImportPreview
-	b.post(b.at("/import/preview"), string(file), 200, &p)
-	if p.Delimiter != "semicolon" || p.Decimal != "comma" || p.NewRows != 3 || p.BadRows != 2 || p.KnownRows != 0 {
-		t.Errorf("%+v", p)
-	}
-	for i, want := range []string{"new reading", "new reading", "outside", "As mil", "regular pattern"} {
-		if !strings.Contains(p.Rows[i].Detail, want) {
-			t.Errorf("row %d: %s, want %q", p.Rows[i].Row, p.Rows[i].Detail, want)
-		}
-	}
-	if kept, _ := b.shop.Readings(context.Background(), b.panel); len(kept) != 0 {
-		t.Fatalf("the preview kept %d readings", len(kept))
-	}
-	for i, want := range []api.ImportResult{{Kept: 3, Known: 0, LeftOut: 2}, {Kept: 0, Known: 3, LeftOut: 2}} {
-		var r api.ImportResult
-		b.post(b.at("/import"), string(file), 200, &r)
-		if r != want {
-			t.Errorf("time %d: %+v, want %+v", i+1, r, want)
-		}
-	}
-	wrong, _ := json.Marshal(api.ImportFile{FileName: "roof.csv", Text: "panel,x,y,film_um\nroof,150,150,161\n"})
-	b.post(b.at("/import/preview"), string(wrong), 200, &p)
-	if p.BadRows != 1 || !strings.Contains(p.Rows[0].Detail, "Open that panel") {
-		t.Errorf("%+v", p.Rows)
-	}
-	dated, _ := json.Marshal(api.ImportFile{FileName: "dated.csv", Text: "time,x,y,film_um\n2031-05-03 09:00:00,300,200,161\n2044-01-01 09:00:00,600,200,161\n"})
-	b.post(b.at("/import"), string(dated), 200, nil)
-	kept, _ := b.shop.Readings(context.Background(), b.panel)
-	if last := kept[len(kept)-1]; len(kept) != 4 || last.TakenAt.Year() != 2031 || last.TakenAt.Day() > 3 {
-		t.Errorf("%d readings, the last %+v: a time in the file counts, one that lies ahead does not", len(kept), last)
-	}
-	many, _ := json.Marshal(api.ImportFile{FileName: "many.csv", Text: "x,y,film_um\n" + strings.Repeat("300,300,160\n", 300)})
-	if w := b.send(http.MethodPost, b.at("/import"), string(many)); w.Code != 422 || !strings.Contains(w.Body.String(), "most for one panel") {
-		t.Errorf("300 readings of one panel give %d: %s", w.Code, w.Body)
-	}
-	for text, want := range map[string]string{"": "empty", "\u0000": "not a text file"} {
-		f, _ := json.Marshal(api.ImportFile{FileName: "f.csv", Text: text})
-		if w := b.send(http.MethodPost, b.at("/import/preview"), string(f)); w.Code != 422 || !strings.Contains(w.Body.String(), want) {
-			t.Errorf("%q gives %d: %s", text, w.Code, w.Body)
-		}
 	}
 }
 

@@ -147,11 +147,11 @@ func advice(a level.Advice, st plan.Step) (headline, reason string) {
 	took := fmt.Sprintf("One pass takes %.1f ± %.1f.", a.Takes.Mean, a.Takes.SD)
 	switch {
 	case a.Granted == 0:
-		free := a.Ledger.Balance.Mean - a.Ledger.Doubt - a.Ledger.Reserve - a.Ledger.Floor
-		if free < 0 {
-			return "shut here", fmt.Sprintf("%s µm short of the floor when the doubt and the finer steps are counted. %s Nothing is hurt.", um(-free), took)
+		side, far := "above", a.Ledger.Above()
+		if far < 0 {
+			side, far = "short of", -far
 		}
-		return "shut here", fmt.Sprintf("%s µm above the floor when the doubt and the finer steps are counted. %s Nothing is hurt.", um(free), took)
+		return "shut here", fmt.Sprintf("%s µm %s the floor when the doubt and the finer steps are counted. %s Nothing is hurt.", um(far), side, took)
 	case a.Needed == 0:
 		return "step done", fmt.Sprintf("The plan's %s are made; the film allows %d more. Wipe dry and look before the next grit.", count(st.Passes, "pass"), a.Granted)
 	case a.Read == 0:

@@ -56,7 +56,7 @@ func TestEverySourceAndFlagHasWords(t *testing.T) {
 func TestAdviceSpeaksForEveryCase(t *testing.T) {
 	step := plan.Step{Passes: 7}
 	for want, a := range map[string]level.Advice{
-		"shut here":       {Granted: 0, Needed: 4, Ledger: level.Ledger{Balance: film.Estimate{Mean: 44}, Floor: 40, Reserve: 2}},
+		"shut here":       {Granted: 0, Needed: 4, Ledger: level.Ledger{Free: 2}},
 		"step done":       {Granted: 5, Needed: 0},
 		"read first":      {Granted: 5, Needed: 4, Read: 0},
 		"not enough film": {Granted: 2, Needed: 4, Read: 1},
@@ -67,7 +67,7 @@ func TestAdviceSpeaksForEveryCase(t *testing.T) {
 			t.Errorf("%+v: %q, %q; want %q", a, headline, reason, want)
 		}
 	}
-	if _, short := advice(level.Advice{Ledger: level.Ledger{Balance: film.Estimate{Mean: 38}, Floor: 40}}, step); !strings.Contains(short, "2.0 µm short") {
+	if _, short := advice(level.Advice{Ledger: level.Ledger{Free: -2}}, step); !strings.Contains(short, "2.0 µm short") {
 		t.Errorf("two µm under the floor: %q", short)
 	}
 }

@@ -149,6 +149,17 @@ func TestMeasuredClearOutweighsTheCoatsRule(t *testing.T) {
 	}
 }
 
+func TestFilmBeforeTheClearAboveTheWholeIsNoSource(t *testing.T) {
+	s := study(t, Facts{Finish: Refinished, Coats: 3, Before: []Place{{X: 200, Y: 200, Film: 160}}}, grid(0, 1))
+	if !s.Odd || len(s.Clear.Sources) != 1 || s.Clear.Sources[0].Kind != FromCoats {
+		t.Errorf("odd %v, sources %v", s.Odd, s.Clear.Sources)
+	}
+	alone := study(t, Facts{Finish: Refinished, Before: []Place{{X: 200, Y: 200, Film: 160}}}, grid(0, 1))
+	if !alone.Odd || alone.Clear.Sources[0].Kind != FromUnknown || alone.Need() <= 0 {
+		t.Errorf("%+v", alone.Clear)
+	}
+}
+
 func TestSourcesThatDisagreeDoNotLookSure(t *testing.T) {
 	c, ok := Combine(Source{Estimate: Estimate{40, 2}}, Source{Estimate: Estimate{60, 2}})
 	if !ok || c.Agree || c.SD < 10 || math.Abs(c.Mean-50) > 1e-9 {

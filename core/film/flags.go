@@ -19,6 +19,7 @@ const (
 	FlagRepair     FlagCode = "repair"     // one place against its panel
 	FlagFiller     FlagCode = "filler"     // far more than paint
 	FlagThin       FlagCode = "thin"       // a place that was cut before
+	FlagOdd        FlagCode = "odd_before" // film before the clear is as much as the whole
 )
 
 // Flags looks at the total film of one panel (µm) and the car's factory level

@@ -1,9 +1,11 @@
 package film
 
 import (
+	"errors"
 	"hash/fnv"
 	"math"
 	"slices"
+	"sync"
 
 	"waxplanus/core/flatlay"
 )
@@ -34,8 +36,14 @@ type Study struct {
 	Mean     Estimate        // of the panel off its edges, µm
 	Clear    Clear
 	Sections []SectionFilm
+	// Odd says that the film before the clear reads as much as the whole, so that
+	// it is no source.
+	Odd      bool
 	readings []Reading
 }
+
+// leastClear is the least difference, in µm, that a coat of clear can make.
+const leastClear = 5.0
 
 // Grid is the total film (µm) on the centres of all cells of the bounding box
 // and one ring around it, row by row: NX x NY nodes from Origin (mm, both ways).
@@ -187,7 +195,10 @@ func (s *Study) sources(g Gauge) []Source {
 			sum += r.T / e[i]
 			shots = min(shots, r.Shots)
 		}
-		out = append(out, Before(s.Map.Level(), sum/float64(len(before)), len(before), shots, g))
+		b := Before(s.Map.Level(), sum/float64(len(before)), len(before), shots, g)
+		if s.Odd = b.Mean < leastClear; !s.Odd {
+			out = append(out, b)
+		}
 	}
 	switch {
 	case s.Facts.Finish == SingleStaged:
@@ -210,24 +221,34 @@ func spotsOf(r []Reading) []Spot {
 	return out
 }
 
+// study makes the film of every section, side by side: none needs another.
 func (s *Study) study() error {
-	for _, sec := range s.Panel.Sections() {
-		in := make(map[flatlay.Point]bool, len(sec.Cells))
-		for _, c := range sec.Cells {
-			in[c] = true
-		}
-		minima, err := s.Map.Minima(s.spots(sec.Cells), seed(s.Panel.Key, sec.Key))
-		if err != nil {
-			return err
-		}
-		s.Sections = append(s.Sections, SectionFilm{
-			Section: sec,
-			Film:    s.usual(func(q flatlay.Point) bool { return in[q] }),
-			Bound:   quantile(minima, s.Policy.Risk),
-			Least:   LeastClear(minima, s.share(), s.Clear.SD),
-		})
+	sections := s.Panel.Sections()
+	s.Sections = make([]SectionFilm, len(sections))
+	errs := make([]error, len(sections))
+	var wg sync.WaitGroup
+	for i, sec := range sections {
+		wg.Go(func() { s.Sections[i], errs[i] = s.section(sec) })
 	}
-	return nil
+	wg.Wait()
+	return errors.Join(errs...)
+}
+
+func (s *Study) section(sec flatlay.Section) (SectionFilm, error) {
+	in := make(map[flatlay.Point]bool, len(sec.Cells))
+	for _, c := range sec.Cells {
+		in[c] = true
+	}
+	minima, err := s.Map.Minima(s.spots(sec.Cells), seed(s.Panel.Key, sec.Key))
+	if err != nil {
+		return SectionFilm{}, err
+	}
+	return SectionFilm{
+		Section: sec,
+		Film:    s.usual(func(q flatlay.Point) bool { return in[q] }),
+		Bound:   quantile(minima, s.Policy.Risk),
+		Least:   LeastClear(minima, s.share(), s.Clear.SD),
+	}, nil
 }
 
 // seed fixes the draws of a section, so that the same readings give the same

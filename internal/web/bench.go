@@ -30,8 +30,8 @@ type bench struct {
 	stood    map[string]level.Standing
 }
 
-// open lays a panel on the bench.
-func (s *Server) open(ctx context.Context, panelID string) (*bench, error) {
+// lay lays a panel on the bench with its rows and sequences, without its film.
+func (s *Server) lay(ctx context.Context, panelID string) (*bench, error) {
 	row, err := s.store.Panel(ctx, panelID)
 	if err != nil {
 		return nil, err
@@ -40,10 +40,19 @@ func (s *Server) open(ctx context.Context, panelID string) (*bench, error) {
 	if err != nil {
 		return nil, err
 	}
-	return s.openRow(ctx, car, row)
+	return s.layRow(ctx, car, row)
 }
 
-func (s *Server) openRow(ctx context.Context, car store.Car, row store.Panel) (*bench, error) {
+// open lays a panel on the bench and has its film read.
+func (s *Server) open(ctx context.Context, panelID string) (*bench, error) {
+	b, err := s.lay(ctx, panelID)
+	if err != nil {
+		return nil, err
+	}
+	return b, s.readFilm(b)
+}
+
+func (s *Server) layRow(ctx context.Context, car store.Car, row store.Panel) (*bench, error) {
 	b := &bench{row: row, car: car}
 	if err := json.Unmarshal([]byte(row.Shape), &b.shape); err != nil {
 		return nil, fmt.Errorf("outline of panel %s: %w", row.ID, err)
@@ -63,13 +72,13 @@ func (s *Server) openRow(ctx context.Context, car store.Car, row store.Panel) (*
 	case !errors.Is(err, store.ErrMissing):
 		return nil, err
 	}
-	return b, s.work(b)
+	return b, b.sequences()
 }
 
-// work has the core read what lies on the bench.
-func (s *Server) work(b *bench) error {
+// sequences has the core make the sequence for the facts as they are, and the
+// one of the record.
+func (b *bench) sequences() error {
 	var err error
-	b.stood = map[string]level.Standing{}
 	if len(b.sections) > 0 {
 		if b.fresh, err = plan.Flat(b.job(b.row.PeelGrade, b.car.Colour, "")); err != nil {
 			return err
@@ -84,6 +93,13 @@ func (s *Server) work(b *bench) error {
 		b.freeze(&l)
 		b.ladder = &l
 	}
+	return nil
+}
+
+// readFilm has the core read the film of what lies on the bench.
+func (s *Server) readFilm(b *bench) error {
+	b.stood = map[string]level.Standing{}
+	var err error
 	b.opened, err = s.studies.open(b, s.gauge)
 	if errors.Is(err, film.ErrReadings) {
 		return nil

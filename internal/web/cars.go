@@ -75,21 +75,37 @@ func (s *Server) TakeIn(ctx context.Context, r api.TakeInRequestObject) (api.Tak
 	if err := s.store.TakeIn(ctx, c); err != nil {
 		return nil, err
 	}
-	_, next, err := s.look(ctx, *c)
-	return api.TakeIn201JSONResponse(carOf(*c, next)), err
+	v, err := s.look(ctx, *c)
+	return api.TakeIn201JSONResponse(carOf(*c, v.next)), err
 }
 
-// look lays every panel of a car on the bench and says what comes next.
-func (s *Server) look(ctx context.Context, c store.Car) ([]*bench, api.NextAction, error) {
-	var all []*bench
-	for _, p := range c.Panels {
-		b, err := s.openRow(ctx, c, p)
-		if err != nil {
-			return nil, api.NextAction{}, fmt.Errorf("%s: %w", p.Name, err)
-		}
-		all = append(all, b)
+// view is a whole car: every panel on the bench, the body around them, and what
+// comes next.
+type view struct {
+	all  []*bench
+	body flatlay.Body
+	next api.NextAction
+}
+
+// look lays every panel of a car on the bench.
+func (s *Server) look(ctx context.Context, c store.Car) (view, error) {
+	body, err := flatlay.Find(c.Body, c.WidthMM, c.HeightMM)
+	if err != nil {
+		return view{}, err
 	}
-	return all, nextAction(all), nil
+	v := view{body: body}
+	for _, p := range c.Panels {
+		b, err := s.layRow(ctx, c, p)
+		if err == nil {
+			err = s.readFilm(b)
+		}
+		if err != nil {
+			return view{}, fmt.Errorf("%s: %w", p.Name, err)
+		}
+		v.all = append(v.all, b)
+	}
+	v.next = nextAction(v.all)
+	return v, nil
 }
 
 // nextAction is what to do next on a car: finish what has begun, else plan what
@@ -157,18 +173,14 @@ func (s *Server) ListCars(ctx context.Context, _ api.ListCarsRequestObject) (api
 	}
 	out := api.ListCars200JSONResponse{}
 	for _, c := range cars {
-		all, next, err := s.look(ctx, c)
+		v, err := s.look(ctx, c)
 		if err != nil {
 			return nil, err
 		}
-		body, err := flatlay.Find(c.Body, c.WidthMM, c.HeightMM)
-		if err != nil {
-			return nil, err
-		}
-		sum := carOf(c, next)
-		sum.Box = ptr(boxOf(body.Box))
+		sum := carOf(c, v.next)
+		sum.Box = ptr(boxOf(v.body.Box))
 		shapes := []api.PanelShape{}
-		for _, b := range all {
+		for _, b := range v.all {
 			p := api.PanelShape{Outline: points(b.shape.Outline), Placement: placement(b.shape.Placement)}
 			if b.opened.Study != nil && len(b.opened.Study.Sections) > 0 {
 				_, st := b.worst()
@@ -188,31 +200,27 @@ func (s *Server) GetCar(ctx context.Context, r api.GetCarRequestObject) (api.Get
 	if err != nil {
 		return nil, err
 	}
-	all, next, err := s.look(ctx, c)
+	v, err := s.look(ctx, c)
 	if err != nil {
 		return nil, err
 	}
-	body, err := flatlay.Find(c.Body, c.WidthMM, c.HeightMM)
-	if err != nil {
-		return nil, err
-	}
-	out := api.Car{Id: c.ID, Name: c.Name, Body: c.Body, Colour: api.Colour(c.Colour), Painter: c.Painter, Next: next,
-		Box: boxOf(body.Box), Scenery: []api.Scenery{}, Panels: []api.Panel{}}
-	for _, e := range body.Scenery {
+	out := api.Car{Id: c.ID, Name: c.Name, Body: c.Body, Colour: api.Colour(c.Colour), Painter: c.Painter, Next: v.next,
+		Box: boxOf(v.body.Box), Scenery: []api.Scenery{}, Panels: []api.Panel{}}
+	for _, e := range v.body.Scenery {
 		sc := api.Scenery{Kind: e.Kind, Points: points(e.Points)}
 		if e.Radius > 0 {
 			sc.Centre, sc.Radius = &api.Point{X: e.Centre.X, Y: e.Centre.Y}, ptr(e.Radius)
 		}
 		out.Scenery = append(out.Scenery, sc)
 	}
-	for _, b := range all {
+	for _, b := range v.all {
 		p := panelOf(b)
 		if b.opened.Study != nil {
 			p.Map = ptr(filmMap(b.opened.Study.Grid))
 		}
 		out.Panels = append(out.Panels, p)
 	}
-	if f := factoryLevel(all); f > 0 {
+	if f := factoryLevel(v.all); f > 0 {
 		out.FactoryUm = &f
 	}
 	return api.GetCar200JSONResponse(out), nil

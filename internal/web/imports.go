@@ -25,7 +25,7 @@ type imported struct {
 }
 
 func (s *Server) understand(ctx context.Context, panelID string, in api.ImportFile) (*imported, error) {
-	b, err := s.open(ctx, panelID)
+	b, err := s.lay(ctx, panelID)
 	if err != nil {
 		return nil, err
 	}

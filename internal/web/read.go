@@ -62,15 +62,18 @@ func (s *Server) studyOf(ctx context.Context, b *bench) (*api.Study, error) {
 		l, out.SpendFrom = *b.ladder, "the plan of record"
 	}
 	out.SpendUm = api.Estimate{Mean: l.Film, Sd: l.FilmSD}
-	all, _, err := s.look(ctx, b.car)
+	v, err := s.look(ctx, b.car)
 	if err != nil {
 		return nil, err
 	}
-	var v []float64
+	var read []float64
 	for _, r := range b.live() {
-		v = append(v, r.FilmUM)
+		read = append(read, r.FilmUM)
 	}
-	for _, f := range film.Flags(v, factoryLevel(all)) {
+	if st.Odd {
+		out.Flags = append(out.Flags, flagText(film.Flag{Code: film.FlagOdd}))
+	}
+	for _, f := range film.Flags(read, factoryLevel(v.all)) {
 		out.Flags = append(out.Flags, flagText(f))
 	}
 	return out, nil
@@ -166,7 +169,7 @@ func placeFault(p flatlay.Panel, q flatlay.Point) string {
 
 // AddReading keeps one reading.
 func (s *Server) AddReading(ctx context.Context, r api.AddReadingRequestObject) (api.AddReadingResponseObject, error) {
-	b, err := s.open(ctx, r.PanelId)
+	b, err := s.lay(ctx, r.PanelId)
 	if err != nil {
 		return nil, err
 	}
@@ -244,7 +247,7 @@ func (s *Server) StrikeReading(ctx context.Context, r api.StrikeReadingRequestOb
 	if err := s.store.StrikeReading(ctx, row.ID, reason, s.now()); err != nil {
 		return nil, err
 	}
-	b, err := s.open(ctx, row.PanelID)
+	b, err := s.lay(ctx, row.PanelID)
 	if err != nil {
 		return nil, err
 	}

@@ -74,6 +74,8 @@ func flagText(f film.Flag) string {
 		return fmt.Sprintf("Refinished here: %.1f times the car's factory panels.", f.Value)
 	case film.FlagRepair:
 		return fmt.Sprintf("Repair likely: one spot reads %s µm, the panel's lower quarter is under %s.", um(f.Value), um(f.Limit/1.35))
+	case film.FlagOdd:
+		return "Read before the clear is as much as the whole film: a wrong panel or unit? It does not count."
 	case film.FlagFiller:
 		return fmt.Sprintf("Filler likely: one spot reads %s µm.", um(f.Value))
 	}

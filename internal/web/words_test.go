@@ -45,10 +45,10 @@ func TestEverySourceAndFlagHasWords(t *testing.T) {
 		t.Errorf("%v", seen)
 	}
 	seen = map[string]bool{}
-	for _, c := range []film.FlagCode{film.FlagRefinished, film.FlagRepair, film.FlagFiller, film.FlagThin} {
+	for _, c := range []film.FlagCode{film.FlagRefinished, film.FlagRepair, film.FlagFiller, film.FlagThin, film.FlagOdd} {
 		seen[flagText(film.Flag{Code: c, Value: 640, Limit: 400})] = true
 	}
-	if len(seen) != 4 {
+	if len(seen) != 5 {
 		t.Errorf("%v", seen)
 	}
 }

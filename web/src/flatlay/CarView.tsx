@@ -79,7 +79,7 @@ export function CarView({ car, selected, choose, height }: { car: Car; selected?
             <path d={panelPath(p)} fill="var(--sheet)" fillRule="evenodd" />
             {p.map ? (
               <g clipPath={`url(#${clip})`}>
-                <Bands map={p.map} dotScale={dots} width={p.width_mm} height={p.height_mm} />
+                <Bands map={p.map} readings={p.readings} mean={p.film_um?.mean ?? 0} dotScale={dots} width={p.width_mm} height={p.height_mm} />
               </g>
             ) : null}
             {p.holes.map((hole, i) => (

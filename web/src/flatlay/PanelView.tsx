@@ -44,7 +44,7 @@ export function PanelView({ panel, map, label, inside, over, pick }: PanelViewPr
         </clipPath>
         <path d={panelPath(panel)} fill="var(--sheet)" fillRule="evenodd" />
         <g clipPath={`url(#${clip})`}>
-          {map ? <Bands map={map} dotScale={k} width={panel.width_mm} height={panel.height_mm} /> : null}
+          {map ? <Bands map={map} readings={panel.readings} mean={panel.film_um?.mean ?? 0} dotScale={k} width={panel.width_mm} height={panel.height_mm} /> : null}
           {inside?.(k)}
         </g>
         {panel.holes.map((hole, i) => (

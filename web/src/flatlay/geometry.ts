@@ -24,6 +24,11 @@ export function placementOf(panel: Pick<Panel, "placement" | "width_mm" | "heigh
 /** The edges of the film's bands in µm: the first is the line for sanding. */
 export const bandEdges = [75, 90, 105, 120, 135, 150, 165, 180, 195] as const;
 
+/** The band that a film of that many µm lies in. */
+export function bandOf(film: number): number {
+  return Math.max(0, bandEdges.filter((edge) => film >= edge).length - 1);
+}
+
 function lines(map: FilmMap, values: number[], levels: readonly number[]) {
   const toMM = (v: number) => map.origin_mm + (v - 0.5) * map.step_mm;
   return contours()

@@ -27,3 +27,17 @@ export function FilmCell({ e, none }: { e: Estimate | undefined; none?: string |
     </td>
   );
 }
+
+/** The heading of a table of film, headroom and state. */
+export function FilmHead({ first }: { first: string }) {
+  return (
+    <thead>
+      <tr>
+        <th>{first}</th>
+        <th className="r">film, µm</th>
+        <th className="r">headroom</th>
+        <th>may I sand?</th>
+      </tr>
+    </thead>
+  );
+}

@@ -7,17 +7,13 @@ import { KeyList, type KeyHelp } from "./KeyList";
 import { Absent } from "./Notice";
 import { useKeys } from "./keys";
 import { StageLine, type StageNote } from "./StageLine";
+import { fading, wavePath } from "./wave";
 
 /** The small glyph: a wave that lies down over a straight edge. */
 export function Glyph({ width = 40 }: { width?: number }) {
-  let d = "";
-  for (let x = 0; x <= 40; x += 0.5) {
-    const a = 7.5 * Math.max(0, 1 - x / 30) ** 1.15;
-    d += `${d ? "L" : "M"}${x.toFixed(1)} ${(20 - a * Math.sin((x * 2 * Math.PI) / 11)).toFixed(2)}`;
-  }
   return (
     <svg width={width} height={width * 0.75} viewBox="-1 4 42 30" fill="none" stroke="var(--ink)" strokeLinejoin="round" strokeWidth="3" aria-hidden="true" style={{ flex: "none" }}>
-      <path d={d} />
+      <path d={wavePath(0, 40, 0.5, 20, 11, fading(7.5, 30, 1.15))} />
       <path d="M0 30H40" />
     </svg>
   );
@@ -25,17 +21,12 @@ export function Glyph({ width = 40 }: { width?: number }) {
 
 /** The name over the wave that lies down. */
 function Wordmark() {
-  let d = "";
-  for (let x = 0; x <= 206; x += 1) {
-    const a = 5 * Math.max(0, 1 - x / 128) ** 1.1;
-    d += `${d ? "L" : "M"}${x} ${(46 - a * Math.sin((x * 2 * Math.PI) / 26)).toFixed(2)}`;
-  }
   return (
     <svg width="236" height="64" viewBox="-2 0 212 58" fill="none" aria-hidden="true">
       <text className="n" x="0" y="32" textLength="206" style={{ fontSize: 34, fontWeight: 640, fontStretch: "114%" }}>
         Wax Planus
       </text>
-      <path d={d} stroke="var(--ink)" strokeWidth="3.2" />
+      <path d={wavePath(0, 206, 1, 46, 26, fading(5, 128, 1.1))} stroke="var(--ink)" strokeWidth="3.2" />
     </svg>
   );
 }

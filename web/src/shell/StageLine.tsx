@@ -1,4 +1,5 @@
 import { useNavigate } from "react-router";
+import { fading, wavePath } from "./wave";
 
 export const stages = ["Take in", "Look", "Read", "Plan", "Level", "Prove", "Hand over"] as const;
 
@@ -16,12 +17,9 @@ const gap = (width - 84) / 6;
 export function StageLine({ current, notes }: { current: number | null; notes: Partial<Record<number, StageNote>> }) {
   const go = useNavigate();
   const at = current === null ? first : first + gap * current;
-  const y = (x: number) => 20 - 11 * Math.max(0, 1 - x / (first + gap * 5.6)) ** 1.1 * Math.sin((x * 2 * Math.PI) / 38);
-  const path = (from: number, to: number) => {
-    let d = "";
-    for (let x = from; x <= to; x += 1) d += `${d ? "L" : "M"}${x.toFixed(0)} ${y(x).toFixed(2)}`;
-    return d;
-  };
+  const swing = fading(11, first + gap * 5.6, 1.1);
+  const y = (x: number) => 20 - swing(x) * Math.sin((x * 2 * Math.PI) / 38);
+  const path = (from: number, to: number) => wavePath(from, to, 1, 20, 38, swing);
   return (
     <nav className="stage" aria-label="Stages of this car">
       <svg width="100%" viewBox={`0 0 ${width} 68`} style={{ maxWidth: width }} fill="none">

@@ -4,7 +4,7 @@ import { api, type Panel } from "../../api/client";
 import { CarView } from "../../flatlay/CarView";
 import { Legend } from "../../flatlay/Legend";
 import { useKeys } from "../../shell/keys";
-import { FilmCell } from "../../shell/Num";
+import { FilmCell, FilmHead } from "../../shell/Num";
 import { Page } from "../../shell/Page";
 import { StateTab } from "../../shell/StateTab";
 import { capital, count, room, um } from "../../words/format";
@@ -59,14 +59,7 @@ export default function CarPage() {
               <span className="kc">Enter</span>
             </button>
             <table className="tb">
-              <thead>
-                <tr>
-                  <th>panel</th>
-                  <th className="r">film, µm</th>
-                  <th className="r">headroom</th>
-                  <th>may I sand?</th>
-                </tr>
-              </thead>
+              <FilmHead first="panel" />
               <tbody>
                 {car.panels.map((p) => (
                   <tr key={p.id} className={p.id === next.panel_id ? "on" : undefined}>

@@ -8,7 +8,7 @@ import { Legend } from "../../flatlay/Legend";
 import { PanelView } from "../../flatlay/PanelView";
 import { areasPath } from "../../flatlay/geometry";
 import { useKeys, type Keys } from "../../shell/keys";
-import { FilmCell } from "../../shell/Num";
+import { FilmCell, FilmHead } from "../../shell/Num";
 import { Page } from "../../shell/Page";
 import { StateTab } from "../../shell/StateTab";
 import { StrikeDialog } from "../../shell/StrikeDialog";
@@ -157,14 +157,7 @@ function Reading({ panelId }: { panelId: string }) {
             </h2>
             <div style={{ overflow: "auto", minHeight: 60 }}>
               <table className="tb">
-                <thead>
-                  <tr>
-                    <th>part</th>
-                    <th className="r">film, µm</th>
-                    <th className="r">headroom</th>
-                    <th>may I sand?</th>
-                  </tr>
-                </thead>
+                <FilmHead first="part" />
                 <tbody>
                   {read.sections.map((s) => (
                     <tr key={s.key} className={s.key === inHand?.key ? "on" : undefined} title={s.reason}>

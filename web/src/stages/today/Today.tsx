@@ -7,6 +7,7 @@ import { useKeys } from "../../shell/keys";
 import { Page } from "../../shell/Page";
 import { ScaledPatterns, scaledFill } from "../../shell/ScaledPatterns";
 import { StateTab } from "../../shell/StateTab";
+import { fading, wavePath } from "../../shell/wave";
 import { TakeIn } from "../../shop/TakeIn";
 import { capital, count } from "../../words/format";
 
@@ -69,14 +70,9 @@ function Line({ car, no, first }: { car: CarSummary; no: number; first: boolean 
 
 /** The wave that lies down, across the empty bench. */
 function LyingWave() {
-  let d = "";
-  for (let x = 0; x <= 1232; x += 2) {
-    const a = 13 * Math.max(0, 1 - x / 1100) ** 0.9;
-    d += `${d ? "L" : "M"}${x} ${(16 - a * Math.sin((x * 2 * Math.PI) / 64)).toFixed(2)}`;
-  }
   return (
     <svg viewBox="0 0 1232 32" width="100%" fill="none" aria-hidden="true">
-      <path d={d} stroke="var(--ink)" strokeWidth="2.5" />
+      <path d={wavePath(0, 1232, 2, 16, 64, fading(13, 1100, 0.9))} stroke="var(--ink)" strokeWidth="2.5" />
     </svg>
   );
 }

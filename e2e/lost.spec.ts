@@ -3,7 +3,8 @@ import { acceptDoor, accessible, expect, keep, settled, test } from "./bench";
 const door = "/panels/pilot-car.L-fdoor";
 
 interface Read {
-  readings: { id: string; film_um: number; phase: string }[];
+  readings: { id: string; film_um: number; phase: string; x_mm: number; y_mm: number }[];
+  next: { x_mm: number; y_mm: number }[];
   panel: { readings: number };
 }
 interface Level {
@@ -92,10 +93,19 @@ test("the whole way works by keyboard alone", async ({ page, demo }) => {
   await page.keyboard.type("166");
   await page.keyboard.press("Enter");
   await expect(page.getByText("kept: 166 µm")).toBeVisible();
+  // N moves to the next cross, once; B and ? work from the field; digits find the field from anywhere.
+  const second = (await demo.get<Read>(`${door}/read`)).next[1];
   await page.keyboard.press("n");
+  await page.keyboard.press("b");
+  await expect(page.getByRole("button", { name: /B day/ })).toBeVisible();
+  await page.keyboard.press("b");
+  await page.getByRole("button", { name: /another spot/ }).focus();
   await page.keyboard.type("163");
+  await expect(page.getByRole("textbox", { name: /Film at spot/ })).toBeFocused();
   await page.keyboard.press("Enter");
   await expect(page.getByText("kept: 163 µm")).toBeVisible();
+  const kept = (await demo.get<Read>(`${door}/read`)).readings.at(-1);
+  expect([kept?.x_mm, kept?.y_mm]).toEqual([second?.x_mm, second?.y_mm]);
   await page.keyboard.press("x");
   await page.keyboard.type("the probe sat on tape");
   await page.keyboard.press("Enter");

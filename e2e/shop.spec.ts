@@ -35,11 +35,11 @@ test("a shop of one's own starts empty and takes a loose panel in", async ({ pag
   await expect(page.getByText("The film is not drawn before it is known.")).toBeVisible();
   const field = page.getByRole("textbox", { name: /Film at spot 1/ });
   await field.press("m");
-  for (let i = 0; i < 3; i++) {
-    await field.press("ArrowRight");
-    await settled(page);
-  }
-  await expect(page.getByText(/Arrows move it 10 mm/)).toBeVisible();
+  const where = async () => Number(/At (\d+)/.exec((await page.getByText(/Arrows move it 10 mm/).textContent()) ?? "")?.[1]);
+  const from = await where();
+  for (let i = 0; i < 3; i++) await field.press("ArrowRight");
+  await field.press("Shift+ArrowRight");
+  expect(await where(), "fast keys lose no step").toBe(from + 31);
   await keep(page, "118");
   await expect(page.getByText("kept: 118 µm")).toBeVisible();
   const [car] = await empty.get<Car[]>("/cars");
@@ -47,7 +47,13 @@ test("a shop of one's own starts empty and takes a loose panel in", async ({ pag
   expect(read.readings).toHaveLength(1);
   await expect(page.getByRole("img", { name: /Film core/ })).toBeVisible();
 
-  // A click off the paint is refused, one on it moves the cross.
+  // A place off the paint is said so, and the reading there is refused.
+  await page.getByRole("group", { name: /loose panel, 900 by 600/ }).click({ position: { x: 4, y: 4 } });
+  await expect(page.getByText(/is outside the loose panel/)).toBeVisible();
+  await keep(page, "120");
+  await expect(page.getByRole("alert")).toContainText("outside the loose panel");
+  await expect(page.getByRole("textbox", { name: /Film at spot/ })).toHaveValue("120");
+
   await page.getByRole("button", { name: /factory, 0 coats/ }).click();
   await page.getByRole("dialog").getByLabel(/Coats of clear/).fill("eleven");
   await expect(page.getByRole("dialog").getByRole("alert")).toContainText("whole number from 0 to 10");

@@ -2,10 +2,19 @@ import { useEffect, useRef } from "react";
 
 export type Keys = Record<string, () => void>;
 
-function typing(target: EventTarget | null): boolean {
+const digits = /^[0-9.,-]$/;
+
+/** Whether a key belongs to a text field; a field of numbers lets letters through. */
+function typing(target: EventTarget | null, key: string): boolean {
   if (!(target instanceof HTMLElement)) return false;
-  if (target.dataset["keys"] === "through") return false;
+  if (target.dataset["keys"] === "numbers") return digits.test(key);
   return target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName);
+}
+
+/** How a key is called: letters small, arrows with Shift by their own name. */
+export function keyName(event: { key: string; shiftKey: boolean }): string {
+  if (event.key.length === 1) return event.key.toLowerCase();
+  return event.shiftKey && event.key.startsWith("Arrow") ? `Shift${event.key}` : event.key;
 }
 
 /**
@@ -20,14 +29,14 @@ export function useKeys(keys: Keys, on = true): void {
   useEffect(() => {
     if (!on) return undefined;
     const press = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.altKey || event.metaKey || typing(event.target)) return;
+      if (event.ctrlKey || event.altKey || event.metaKey || event.defaultPrevented || typing(event.target, event.key)) return;
       if (document.querySelector('[role="dialog"]')) return;
       const target = event.target;
-      const own = target instanceof HTMLElement && target.closest("button,a,[role=button]");
-      if (own && !(target instanceof HTMLElement && target.dataset["pass"]) && (event.key === "Enter" || event.key === " ")) return;
-      const name = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+      const own = target instanceof Element && target.closest("button,a,[role=button]");
+      if (own && !own.hasAttribute("data-pass") && (event.key === "Enter" || event.key === " ")) return;
+      const name = keyName(event);
       const act = latest.current[name];
-      if (!act || (event.repeat && !name.startsWith("Arrow"))) return;
+      if (!act || (event.repeat && !name.includes("Arrow"))) return;
       event.preventDefault();
       act();
     };

@@ -1,5 +1,6 @@
-import { useState, type KeyboardEvent } from "react";
+import { useRef, useState, type KeyboardEvent } from "react";
 import type { Place } from "../../api/client";
+import { useKeys } from "../../shell/keys";
 import { Notice } from "../../shell/Notice";
 import { plusMinus } from "../../words/format";
 
@@ -16,13 +17,11 @@ export interface EntryProps {
   busy: boolean;
   /** Resolves to true when it was kept; what was typed stays otherwise. */
   keep: (typed: Typed) => Promise<boolean>;
-  /** Letters typed in the field are the screen's keys. */
-  letter: (key: string) => boolean;
   said: string;
 }
 
 /** Where a number is typed, on keys or on the pad. */
-export function Entry({ no, place, fault, busy, keep, letter, said }: EntryProps) {
+export function Entry({ no, place, fault, busy, keep, said }: EntryProps) {
   const [value, setValue] = useState("");
   const [unit, setUnit] = useState<Typed["unit"]>("um");
   const [phase, setPhase] = useState<Typed["phase"]>("total");
@@ -41,13 +40,15 @@ export function Entry({ no, place, fault, busy, keep, letter, said }: EntryProps
     if (event.key === "Enter") {
       event.preventDefault();
       void send();
-    } else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && !/[0-9.,-]/.test(event.key)) {
-      event.preventDefault();
-      letter(event.key.toLowerCase());
-    } else if (event.key.startsWith("Arrow") && letter(event.shiftKey ? `Shift${event.key}` : event.key)) {
-      event.preventDefault();
     }
   };
+  const field = useRef<HTMLInputElement>(null);
+  const typed = (sign: string) => () => {
+    press(sign);
+    field.current?.focus();
+  };
+  // What a gauge types goes into the field wherever the focus is.
+  useKeys(Object.fromEntries([..."0123456789."].map((sign) => [sign, typed(sign)])));
   const unitWord = unit === "um" ? "µm" : "mil";
   return (
     <div className="entry" style={{ display: "flex", flexDirection: "column", gap: 8, flex: 1 }}>
@@ -61,7 +62,7 @@ export function Entry({ no, place, fault, busy, keep, letter, said }: EntryProps
         <div className="s">{place?.total_um ? `expected ${plusMinus(place.total_um)} µm` : "nothing is expected yet"}</div>
       </div>
       <div className="field">
-        <input data-keys="through" aria-label={`Film at spot ${no}, ${unitWord}`} inputMode="decimal" autoComplete="off" autoFocus value={value} onChange={(e) => setValue(e.target.value.replace(/[^0-9.,-]/g, "").slice(0, 8))} onKeyDown={onKey} />
+        <input ref={field} data-keys="numbers" aria-label={`Film at spot ${no}, ${unitWord}`} inputMode="decimal" autoComplete="off" autoFocus value={value} onChange={(e) => setValue(e.target.value.replace(/[^0-9.,-]/g, "").slice(0, 8))} onKeyDown={onKey} />
         <button type="button" onClick={() => setUnit(unit === "um" ? "mil" : "um")} aria-label={`unit ${unitWord}, change`}>
           {unitWord}
         </button>

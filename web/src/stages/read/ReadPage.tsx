@@ -33,29 +33,27 @@ function Reading({ panelId }: { panelId: string }) {
   const read = query.data;
   const carQuery = useQuery({ queryKey: ["car", read?.panel.car_id], queryFn: () => api.car(read?.panel.car_id ?? ""), enabled: Boolean(read) });
   const [turn, setTurn] = useState(0);
-  const [byHand, setByHand] = useState<Place | null>(null);
+  const [byHand, setByHand] = useState<Point | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
   const [open, setOpen] = useState<Open>("none");
   const [said, setSaid] = useState("");
-  const [handFault, setHandFault] = useState("");
   // The id stays until the reading is kept, so that a second try counts once.
   const [id, setId] = useState(newId);
   const keep = useMutation({ mutationFn: (body: Parameters<typeof api.addReading>[1]) => api.addReading(panelId, body) });
 
+  const hand = useQuery({
+    queryKey: ["place", panelId, byHand?.x, byHand?.y],
+    queryFn: () => api.place(panelId, byHand?.x ?? 0, byHand?.y ?? 0),
+    enabled: byHand !== null,
+    retry: false,
+  });
   const next = read?.next ?? [];
-  const place = byHand ?? next[turn % Math.max(next.length, 1)];
+  const chosenPlace: Place | undefined = byHand ? (hand.data ?? { x_mm: byHand.x, y_mm: byHand.y }) : undefined;
+  const place = chosenPlace ?? next[turn % Math.max(next.length, 1)];
   const live = read?.readings.filter((r) => !r.struck_at) ?? [];
   const no = Math.max(0, ...(read?.readings.map((r) => r.no) ?? [])) + 1;
-  const pick = async (at: Point) => {
-    try {
-      setByHand(await api.place(panelId, at.x, at.y));
-      setHandFault("");
-    } catch (error) {
-      setHandFault(error instanceof Error ? error.message : String(error));
-    }
-  };
   const move = (dx: number, dy: number) => {
-    if (byHand) void pick({ x: byHand.x_mm + dx, y: byHand.y_mm + dy });
+    setByHand((at) => (at ? { x: at.x + dx, y: at.y + dy } : at));
   };
   const keepReading = async (typed: Typed): Promise<boolean> => {
     if (!place) return false;
@@ -65,7 +63,6 @@ function Reading({ panelId }: { panelId: string }) {
       setId(newId());
       setByHand(null);
       setTurn(0);
-      setHandFault("");
       await queries.invalidateQueries();
       const off = was && typed.phase === "total" && Math.abs(kept.film_um - was.mean) > 2 * was.sd;
       setSaid(`${capital(count(kept.no, "reading").replace(/^\d+ readings?/, `reading ${kept.no}`))} kept: ${um(kept.film_um)} µm${off ? `, far from the ${plusMinus(was)} expected: read again here` : was ? ", as expected" : ""}.`);
@@ -91,11 +88,11 @@ function Reading({ panelId }: { panelId: string }) {
       setTurn(turn + 1);
     },
     m: () => {
-      if (place) setByHand(place);
+      if (place) setByHand({ x: place.x_mm, y: place.y_mm });
     },
     a: () => {
       const last = live.at(-1);
-      if (last) void pick({ x: last.x_mm, y: last.y_mm });
+      if (last) setByHand({ x: last.x_mm, y: last.y_mm });
     },
     x: strike,
     f: () => setOpen("facts"),
@@ -113,13 +110,6 @@ function Reading({ panelId }: { panelId: string }) {
     ShiftArrowDown: () => move(0, 1),
   };
   useKeys(keys, open === "none");
-  const letter = (key: string) => {
-    const act = keys[key];
-    act?.();
-    if (!act && key === "?") document.querySelector<HTMLInputElement>(".field input")?.blur();
-    return Boolean(act);
-  };
-
   const study = read?.study;
   const inHand = read?.sections.find((s) => s.key === place?.section);
   const struckOne = read?.readings.find((r) => r.id === chosen);
@@ -195,7 +185,7 @@ function Reading({ panelId }: { panelId: string }) {
               panel={read.panel}
               map={study?.map}
               label={`${read.panel.name}, ${um(read.panel.width_mm)} by ${um(read.panel.height_mm)} mm`}
-              pick={(at) => void pick(at)}
+              pick={setByHand}
               inside={() => (inHand ? <path d={areasPath(inHand.outlines)} fill="none" stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="6 4" vectorEffect="non-scaling-stroke" /> : null)}
               over={(k, width) => (
                 <>
@@ -214,7 +204,7 @@ function Reading({ panelId }: { panelId: string }) {
             <div style={{ paddingTop: 8, minHeight: 62 }}>
               <p className="b">{byHand ? "By hand" : `Why ${no}?`}</p>
               <p className="s" style={{ maxWidth: 500 }}>
-                {handFault || (byHand ? `At ${um(byHand.x_mm)}, ${um(byHand.y_mm)} mm. Arrows move it 10 mm, Shift 1 mm.` : read.why)}
+                {hand.error && byHand ? hand.error.message : byHand ? `At ${um(byHand.x)}, ${um(byHand.y)} mm. Arrows move it 10 mm, Shift 1 mm.` : read.why}
                 {inHand?.reason ? ` ${inHand.reason}` : ""}
                 {inHand?.bound_um === undefined ? "" : ` No place of this section reads under ${um(inHand.bound_um)} µm, at 1 in 20.`}
               </p>
@@ -262,7 +252,7 @@ function Reading({ panelId }: { panelId: string }) {
               <p className="s">{read.why}</p>
             ) : (
               <>
-                <Entry no={no} place={place} fault={keep.error?.message ?? ""} busy={keep.isPending || !place} keep={keepReading} letter={letter} said={said || "Zero the gauge on bare steel once a day."} />
+                <Entry no={no} place={place} fault={keep.error?.message ?? ""} busy={keep.isPending || !place} keep={keepReading} said={said || "Zero the gauge on bare steel once a day."} />
                 <button type="button" className="key q" style={{ width: "100%", marginTop: 8 }} onClick={keys["a"]} disabled={live.length === 0}>
                   Read again <span className="kc">A</span>
                 </button>

@@ -69,6 +69,8 @@ export { expect };
 
 /** Nothing is on its way to or from the bench server. */
 export async function settled(page: Page) {
+  await expect(page.locator("#main > *").first()).toBeAttached();
+  await expect(page.locator(".waiting")).toHaveCount(0);
   await expect(page.locator(".page[data-busy=false]")).toBeVisible();
 }
 

@@ -81,8 +81,11 @@ test("passes come from the press of a key, bounce once, and are undone by striki
   await expect(page.getByRole("dialog")).toContainText("one pass");
   await accessible(page);
   await page.keyboard.press("Escape");
+  await expect(page.getByRole("dialog")).toBeHidden();
   await page.keyboard.press("Escape");
   await expect(page).toHaveURL(/cars\/pilot-car/);
+  await expect(page.getByRole("group", { name: /Pilot car unfolded/ })).toBeVisible();
+  await settled(page);
 });
 
 test("the whole way works by keyboard alone", async ({ page, demo }) => {
@@ -123,4 +126,17 @@ test("the whole way works by keyboard alone", async ({ page, demo }) => {
   await page.keyboard.press("Space");
   await expect(page.getByRole("img", { name: /^1 pass made/ })).toBeVisible();
   expect((await demo.get<Read>(`${door}/read`)).panel.readings).toBe(5);
+});
+
+test("a screen that cannot be loaded says so and comes back", async ({ page, demo }) => {
+  await page.goto(demo.url);
+  await settled(page);
+  await page.route("**/assets/CarPage*", (route) => route.abort());
+  page.removeAllListeners("pageerror"); // the lost file is meant to be one
+  await page.getByRole("link", { name: "Pilot car, the whole car" }).click();
+  await expect(page.getByRole("alert")).toContainText("What was kept on the bench server is safe");
+  await page.unroute("**/assets/CarPage*");
+  await page.getByRole("button", { name: "Load again" }).click();
+  await expect(page.getByRole("group", { name: /Pilot car unfolded/ })).toBeVisible();
+  await settled(page);
 });

@@ -23,6 +23,7 @@ const browser = await chromium.launch({
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const still = async () => {
   await page.evaluate(() => document.fonts.ready);
+  await page.waitForFunction(() => document.querySelector("#main > *") && !document.querySelector(".waiting"));
   await page.waitForFunction(() => document.querySelector(".page")?.dataset.busy === "false");
   await page.waitForFunction(() => [...document.images].every((i) => i.complete && i.naturalWidth > 0));
   await page.waitForTimeout(400);

@@ -2,6 +2,7 @@ import { CssBaseline, GlobalStyles, ThemeProvider } from "@mui/material";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { lazy, Suspense, useMemo } from "react";
 import { BrowserRouter, Route, Routes } from "react-router";
+import { Boundary } from "./shell/Boundary";
 import { Patterns } from "./shell/Patterns";
 import { ModeProvider, useMode } from "./theme/mode";
 import { properties, themeOf } from "./theme/theme";
@@ -25,16 +26,18 @@ function Themed() {
       <GlobalStyles styles={{ ":root": properties(mode) }} />
       <Patterns />
       <BrowserRouter>
-        <Suspense fallback={null}>
-          <Routes>
-            <Route path="/" element={<Today />} />
-            <Route path="/cars/:carId" element={<CarPage />} />
-            <Route path="/panels/:panelId/read" element={<ReadPage />} />
-            <Route path="/panels/:panelId/plan" element={<PlanPage />} />
-            <Route path="/panels/:panelId/level" element={<LevelPage />} />
-            <Route path="*" element={<Today />} />
-          </Routes>
-        </Suspense>
+        <Boundary>
+          <Suspense fallback={null}>
+            <Routes>
+              <Route path="/" element={<Today />} />
+              <Route path="/cars/:carId" element={<CarPage />} />
+              <Route path="/panels/:panelId/read" element={<ReadPage />} />
+              <Route path="/panels/:panelId/plan" element={<PlanPage />} />
+              <Route path="/panels/:panelId/level" element={<LevelPage />} />
+              <Route path="*" element={<Today />} />
+            </Routes>
+          </Suspense>
+        </Boundary>
       </BrowserRouter>
     </ThemeProvider>
   );

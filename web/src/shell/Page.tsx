@@ -51,7 +51,7 @@ export interface PageProps {
   unsaved?: boolean;
   keys: KeyHelp[];
   /** What the screen shows; when it cannot be had the page says so. */
-  query: { error: Error | null; refetch: () => unknown };
+  query: { error: Error | null; isPending: boolean; refetch: () => unknown };
   children: ReactNode;
 }
 
@@ -109,6 +109,11 @@ export function Page({ title, sub, home, stage, middle, who, unsaved, keys, quer
         </div>
       </header>
       <main className="body" id="main">
+        {query.isPending ? (
+          <p className="s waiting" role="status" style={{ paddingTop: 24 }}>
+            Looking on the bench server.
+          </p>
+        ) : null}
         {query.error ? <Absent text={query.error.message} again={() => void query.refetch()} /> : null}
         {children}
       </main>

@@ -88,6 +88,41 @@ test("passes come from the press of a key, bounce once, and are undone by striki
   await settled(page);
 });
 
+test("a tap made while another is on its way is counted, and a lost one is sent again once", async ({ page, demo }) => {
+  await acceptDoor(page, demo);
+  let answer = () => {};
+  const held = new Promise<void>((go) => (answer = go));
+  await page.route("**/log", async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.keyboard.press("Space");
+  await page.waitForTimeout(450);
+  await page.keyboard.press("Space");
+  await page.waitForTimeout(450);
+  await page.keyboard.press("Space");
+  answer();
+  await expect(page.getByRole("img", { name: /^3 passes made/ })).toBeVisible();
+  await page.unroute("**/log");
+
+  await page.route("**/log", async (route) => {
+    await route.fetch(); // it arrives, its answer does not
+    await route.abort();
+  });
+  await page.waitForTimeout(450);
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("alert")).toContainText("1 tap kept here");
+  await page.waitForTimeout(450);
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("alert")).toContainText("2 taps kept here");
+  await accessible(page);
+  await page.unroute("**/log");
+  await page.getByRole("button", { name: "Send again" }).click();
+  await expect(page.getByRole("alert")).toBeHidden();
+  await settled(page);
+  expect((await demo.get<Level>(`${door}/level`)).hand.passes_done).toBe(5);
+});
+
 test("the whole way works by keyboard alone", async ({ page, demo }) => {
   await page.goto(demo.url);
   await settled(page);

@@ -79,6 +79,10 @@ func NewPluggedMap(readings []Reading, g Gauge, prior Prior, size Extent) (*Map,
 // Estimate is a value with its standard deviation, in µm.
 type Estimate struct{ Mean, SD float64 }
 
+// Range is what is expected of a value at 1 in 20: two standard deviations to
+// both sides, in µm.
+func (e Estimate) Range() (low, high float64) { return e.Mean - 2*e.SD, e.Mean + 2*e.SD }
+
 // At returns the total film at each spot: mean and standard deviation of the
 // mixture over the grid.
 func (m *Map) At(spots []Spot) ([]Estimate, error) {

@@ -311,5 +311,10 @@ func (s *Study) ClearAt(total Estimate) Estimate {
 	return Estimate{s.share() * total.Mean, math.Hypot(s.Clear.SD, s.share()*total.SD)}
 }
 
+// BelowAt is the film under the clear at a place of that total film (µm).
+func (s *Study) BelowAt(total Estimate) float64 {
+	return math.Max(total.Mean-s.ClearAt(total).Mean, 0)
+}
+
 // Need is the total film (µm) at which the clear is the floor.
 func (s *Study) Need() float64 { return s.Policy.Floor / s.share() }

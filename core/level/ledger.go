@@ -202,7 +202,6 @@ type Advice struct {
 	Needed  int           // passes that the plan still has for this step
 	Left    int           // the lesser of both
 	Read    int           // read again after so many passes; 0: now
-	Risk    float64       // chance of going below the floor when all that is Left is spent
 }
 
 // Advise says what may be done next at a step of the ladder on a section:
@@ -217,16 +216,14 @@ func (w *Work) Advise(least film.Least, policy film.Policy, passes []int, step, 
 		p[step] += n
 		return p
 	}
-	limit := func(n int) float64 {
-		return Risk(least, policy.Floor+reserve, w.spread(after(n)).at)
-	}
 	gone := w.Taken(passes)
 	spendable := policy.Cap(least.Estimate().Mean)
 	a.Granted = PassesLeft(policy.Risk, func(n int) float64 {
-		if w.spread(after(n)).at(0)+reserve > spendable {
+		taken := w.spread(after(n))
+		if taken.at(0)+reserve > spendable {
 			return 1
 		}
-		return limit(n)
+		return Risk(least, policy.Floor+reserve, taken.at)
 	})
 	a.Needed = max(w.ladder.Steps[step].Passes-passes[step], 0)
 	a.Left = min(a.Granted, a.Needed)
@@ -234,7 +231,6 @@ func (w *Work) Advise(least film.Least, policy film.Policy, passes []int, step, 
 	next := w.Taken(after(a.Left))
 	one := w.Taken(after(1))
 	a.Takes = film.Estimate{Mean: one.Mean - gone.Mean, SD: (one.Mean - gone.Mean) * a.Rate.SD / a.Rate.Mean}
-	a.Risk = limit(a.Left)
 	open := least.Estimate()
 	l := Ledger{Opening: open, Floor: policy.Floor, Gone: gone, Reserve: reserve, Next: next.Mean - gone.Mean}
 	l.Balance = film.Estimate{Mean: open.Mean - gone.Mean, SD: math.Hypot(open.SD, gone.SD)}

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"hash/fnv"
+	"slices"
 	"sync"
 
 	"waxplanus/core/film"
@@ -72,7 +73,14 @@ func (s *Server) layRow(ctx context.Context, car store.Car, row store.Panel) (*b
 	case !errors.Is(err, store.ErrMissing):
 		return nil, err
 	}
+	b.entries = b.ofRecord(b.entries)
 	return b, b.sequences()
+}
+
+// ofRecord leaves the entries of a log that were made under the plan of record:
+// what was ended under a plan before it says nothing of this one.
+func (b *bench) ofRecord(log []store.Entry) []store.Entry {
+	return slices.DeleteFunc(log, func(e store.Entry) bool { return b.record == nil || e.PlanID != b.record.ID })
 }
 
 // sequences has the core make the sequence for the facts as they are, and the

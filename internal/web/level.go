@@ -199,7 +199,7 @@ func (s *Server) AddEntry(ctx context.Context, r api.AddEntryRequestObject) (api
 	}
 	e := store.Entry{ID: in.Id, PlanID: b.record.ID, PanelID: b.row.ID, Section: in.Section, Step: in.Step, Kind: string(in.Kind), Person: person, At: s.now()}
 	err = s.store.AddEntry(ctx, &e, func(log []store.Entry) error {
-		b.entries = log
+		b.entries = b.ofRecord(log)
 		if err := errors.Join(b.sequences(), s.readFilm(b)); err != nil {
 			return err
 		}

@@ -85,6 +85,7 @@ type place struct {
 	at           flatlay.Point
 	section      string
 	total, clear *film.Estimate
+	below        float64
 }
 
 func (b *bench) place(q flatlay.Point) (place, error) {
@@ -97,14 +98,16 @@ func (b *bench) place(q flatlay.Point) (place, error) {
 		return p, err
 	}
 	clear := b.opened.Study.ClearAt(total)
-	p.total, p.clear = &total, &clear
+	p.total, p.clear, p.below = &total, &clear, b.opened.Study.BelowAt(total)
 	return p, nil
 }
 
 func placeOf(p place) api.Place {
 	out := api.Place{XMm: p.at.X, YMm: p.at.Y, Section: &p.section}
 	if p.total != nil {
-		out.TotalUm, out.ClearUm = ptr(estimate(*p.total)), ptr(estimate(*p.clear))
+		low, high := p.total.Range()
+		out.TotalUm, out.ClearUm, out.BelowUm = ptr(estimate(*p.total)), ptr(estimate(*p.clear)), &p.below
+		out.LowUm, out.HighUm = &low, &high
 	}
 	return out
 }

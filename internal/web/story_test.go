@@ -157,6 +157,24 @@ func TestChangedFactsMakeAPlanStale(t *testing.T) {
 	}
 }
 
+func TestNewPlanStartsAtItsFirstStep(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	b.accept()
+	section := b.level().Section
+	if w := b.entry("done", section, "done", 1); w.Code != http.StatusCreated {
+		t.Fatal(w.Body)
+	}
+	if got := b.level().Hand.Step; got != 2 {
+		t.Fatalf("step %d", got)
+	}
+	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"peel_grade":8.4}`), 200, nil)
+	b.accept()
+	if l := b.level(); l.Hand.Step != 1 || len(l.Log) != 0 {
+		t.Errorf("the new plan starts at step %d with %d entries of the plan before", l.Hand.Step, len(l.Log))
+	}
+}
+
 func TestPlanOfRecordIsFrozen(t *testing.T) {
 	b := newBed(t)
 	b.readings()

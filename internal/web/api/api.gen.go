@@ -813,9 +813,18 @@ type PanelShape struct {
 
 // Place defines model for Place.
 type Place struct {
+	// BelowUm film under the clear
+	BelowUm *float64 `json:"below_um,omitempty"`
+
 	// ClearUm a value with one standard deviation, in the unit of the field's name
 	ClearUm *Estimate `json:"clear_um,omitempty"`
-	Section *string   `json:"section,omitempty"`
+
+	// HighUm most that a reading is expected to be at 1 in 20
+	HighUm *float64 `json:"high_um,omitempty"`
+
+	// LowUm least that a reading is expected to be at 1 in 20
+	LowUm   *float64 `json:"low_um,omitempty"`
+	Section *string  `json:"section,omitempty"`
 
 	// TotalUm a value with one standard deviation, in the unit of the field's name
 	TotalUm *Estimate `json:"total_um,omitempty"`

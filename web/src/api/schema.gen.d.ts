@@ -483,6 +483,21 @@ export interface components {
             y_mm: number;
             total_um?: components["schemas"]["Estimate"];
             clear_um?: components["schemas"]["Estimate"];
+            /**
+             * Format: double
+             * @description film under the clear
+             */
+            below_um?: number;
+            /**
+             * Format: double
+             * @description least that a reading is expected to be at 1 in 20
+             */
+            low_um?: number;
+            /**
+             * Format: double
+             * @description most that a reading is expected to be at 1 in 20
+             */
+            high_um?: number;
             section?: string;
         };
         Clear: {

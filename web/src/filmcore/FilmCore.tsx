@@ -6,6 +6,8 @@ export interface FilmCoreProps {
   clear: Estimate;
   floor: number;
   spend: number;
+  /** Film under the clear, µm. */
+  below: number;
   guess: string;
   substrate: string;
   height: number;
@@ -16,7 +18,7 @@ const wide = 54;
 const metal = 30;
 
 /** A core of the film to scale: what goes, what may not, what is only a guess. */
-export function FilmCore({ total, clear, floor, spend, guess, substrate, height }: FilmCoreProps) {
+export function FilmCore({ total, clear, floor, spend, below, guess, substrate, height }: FilmCoreProps) {
   const top = 6;
   const body = height - metal - top - 8;
   const perUm = body / Math.max(total.mean, 1);
@@ -60,7 +62,7 @@ export function FilmCore({ total, clear, floor, spend, guess, substrate, height 
       {spend > 0 ? label(spendLabel, `spend ${um(spend)}`, "") : null}
       {label(floorLabel, `floor ${um(floor)}`, clear.mean > floor ? "house rule" : "not reached")}
       {label(clearLabel, `clear ${um(clear.mean)}`, `± ${um(clear.sd)}\n${guess}`)}
-      {label(Math.min(Math.max((clearEnd + end) / 2, clearLabel + 60), end - 46), `below ${um(Math.max(total.mean - clear.mean, 0))}`, "colour, primer;\nno gauge tells\nthem apart")}
+      {label(Math.min(Math.max((clearEnd + end) / 2, clearLabel + 60), end - 46), `below ${um(below)}`, "colour, primer;\nno gauge tells\nthem apart")}
       {label(end + metal / 2 + 4, substrate, "")}
     </svg>
   );

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import { api, newId, type Entry, type Hand, type Level, type Schemas } from "../../api/client";
+import { api, newId, Refusal, type Entry, type Hand, type Level, type Schemas } from "../../api/client";
 import { LevelCore } from "../../filmcore/LevelCore";
 import { Notice } from "../../shell/Notice";
 import { Page } from "../../shell/Page";
@@ -12,7 +12,8 @@ import { capital, count, um } from "../../words/format";
 import { ReadHere } from "./ReadHere";
 import { SectionPicture } from "./SectionPicture";
 
-type Kind = Schemas["NewEntry"]["kind"];
+type Tap = Schemas["NewEntry"];
+type Kind = Tap["kind"];
 
 export default function LevelPage() {
   const { panelId = "" } = useParams();
@@ -23,8 +24,16 @@ export default function LevelPage() {
   const query = useQuery({ queryKey: ["level", panelId, section], queryFn: () => api.level(panelId, section), placeholderData: (old) => old });
   const level = query.data;
   const [reading, setReading] = useState(false);
+  const [lost, setLost] = useState<Tap[]>([]);
+  // Taps go one after another, each with the id it was made with: a tap made while
+  // another is on its way is kept, and one sent again counts once.
   const add = useMutation({
-    mutationFn: (body: Schemas["NewEntry"]) => api.addEntry(panelId, body),
+    scope: { id: `log-${panelId}` },
+    mutationFn: (body: Tap) => api.addEntry(panelId, body),
+    onError: (error, body) => {
+      if (error instanceof Refusal && error.problem.status === 0) setLost((taps) => [...taps.filter((t) => t.id !== body.id), body]);
+    },
+    onSuccess: (_, body) => setLost((taps) => taps.filter((t) => t.id !== body.id)),
     onSettled: () => queries.invalidateQueries(),
   });
   const strike = useMutation({
@@ -35,7 +44,7 @@ export default function LevelPage() {
   const hand = level?.hand;
   const busy = add.isPending || strike.isPending;
   const log = (kind: Kind) => {
-    if (!level || !hand || busy) return;
+    if (!level || !hand || (busy && kind !== "pass")) return;
     if (kind === "pass" && hand.passes_granted === 0) return;
     add.mutate({ id: newId(), section: level.section, step: hand.step, kind, person: level.car.painter });
   };
@@ -80,7 +89,7 @@ export default function LevelPage() {
       sub={level ? `${level.panel.name}${name ? `, ${name}` : ""}` : ""}
       home={level ? `/cars/${encodeURIComponent(level.car.id)}` : "/"}
       who={level?.car.painter ?? ""}
-      unsaved={Boolean(fault)}
+      unsaved={Boolean(fault) || lost.length > 0}
       stage={{ current: 4, notes: level ? stageNotes(level.panel, level.car, level.waits ? {} : { 4: `section ${level.section_no} of ${level.sections.length}` }) : {} }}
       query={query}
       keys={[
@@ -107,7 +116,7 @@ export default function LevelPage() {
       {level && !level.waits ? (
         <div className="level">
           <SectionPicture level={level} choose={(key) => setSearch({ section: key })} />
-          <Middle level={level} fault={fault ? fault.message : ""} />
+          <Middle level={level} fault={fault ? fault.message : ""} lost={lost.length} again={() => lost.forEach((tap) => add.mutate(tap))} />
           <section aria-label="Film ledger">
             {hand ? (
               <>
@@ -129,7 +138,7 @@ export default function LevelPage() {
   );
 }
 
-function Middle({ level, fault }: { level: Level; fault: string }) {
+function Middle({ level, fault, lost, again }: { level: Level; fault: string; lost: number; again: () => void }) {
   const hand = level.hand;
   const step = hand ? level.steps[hand.step - 1] : undefined;
   if (!hand || !step) {
@@ -185,9 +194,18 @@ function Middle({ level, fault }: { level: Level; fault: string }) {
           </p>
         </>
       )}
-      {fault ? (
+      {fault || lost > 0 ? (
         <div style={{ marginTop: 8 }}>
-          <Notice text={fault} />
+          <Notice
+            text={lost > 0 ? `The bench server does not answer. ${count(lost, "tap")} kept here until it does.` : fault}
+            action={
+              lost > 0 ? (
+                <button type="button" className="linkish" onClick={again}>
+                  Send again
+                </button>
+              ) : undefined
+            }
+          />
         </div>
       ) : null}
     </section>

@@ -64,8 +64,9 @@ function Reading({ panelId }: { panelId: string }) {
       setByHand(null);
       setTurn(0);
       await queries.invalidateQueries();
-      const off = was && typed.phase === "total" && Math.abs(kept.film_um - was.mean) > 2 * was.sd;
-      setSaid(`${capital(count(kept.no, "reading").replace(/^\d+ readings?/, `reading ${kept.no}`))} kept: ${um(kept.film_um)} µm${off ? `, far from the ${plusMinus(was)} expected: read again here` : was ? ", as expected" : ""}.`);
+      const off = kept.film_um < (place.low_um ?? 0) || kept.film_um > (place.high_um ?? Infinity);
+      const verdict = !was || typed.phase !== "total" ? "" : off ? `, far from the ${plusMinus(was)} expected: read again here` : ", as expected";
+      setSaid(`Reading ${kept.no} kept: ${um(kept.film_um)} µm${verdict}.`);
       return true;
     } catch {
       return false;
@@ -240,8 +241,8 @@ function Reading({ panelId }: { panelId: string }) {
                     ± {um(place.total_um.sd)}
                   </span>
                 </div>
-                <FilmCore total={place.total_um} clear={place.clear_um} floor={read.floor_um} spend={study?.spend_um.mean ?? 0} guess={guessed} substrate={read.panel.substrate} height={560} />
-                <p className="xs">At an edge the film is {((1 - read.edge_factor) * 100).toFixed(0)} % thinner. Spend: {study?.spend_from}.</p>
+                <FilmCore total={place.total_um} clear={place.clear_um} floor={read.floor_um} below={place.below_um ?? 0} spend={study?.spend_um.mean ?? 0} guess={guessed} substrate={read.panel.substrate} height={560} />
+                <p className="xs">At an edge the film is {(read.edge_factor * 100).toFixed(0)} % of the middle's. Spend: {study?.spend_from}.</p>
               </>
             ) : (
               <p className="s">The core appears with the first reading. The film is not drawn before it is known.</p>

@@ -64,8 +64,9 @@ export function Dots({ readings, chosen, choose, k }: { readings: Reading[]; cho
 export function Strip({ readings, next }: { readings: Reading[]; next: Place | undefined }) {
   const total = readings.filter((r) => r.phase === "total");
   const mean = next?.total_um?.mean;
-  const sd = next?.total_um?.sd ?? 0;
-  const all = [...total.map((r) => r.film_um), ...(mean === undefined ? [] : [mean - 2 * sd, mean + 2 * sd])];
+  const low = next?.low_um ?? 0;
+  const high = next?.high_um ?? 0;
+  const all = [...total.map((r) => r.film_um), ...(mean === undefined ? [] : [low, high])];
   if (all.length === 0) return null;
   const lo = Math.floor((Math.min(...all) - 4) / 20) * 20;
   const hi = Math.max(Math.ceil((Math.max(...all) + 4) / 20) * 20, lo + 40);
@@ -81,7 +82,7 @@ export function Strip({ readings, next }: { readings: Reading[]; next: Place | u
         {struck > 0 ? `; ${struck === 1 ? "one" : struck} struck out` : ""}
       </div>
       <svg viewBox="0 0 486 62" width="100%" style={{ maxHeight: 66 }} role="img" aria-label={total.length ? `Readings from ${um(Math.min(...total.map((r) => r.film_um)))} to ${um(Math.max(...total.map((r) => r.film_um)))} µm` : "No readings of the total"}>
-        {mean === undefined ? null : <rect x={x(mean - 2 * sd)} y="4" width={x(mean + 2 * sd) - x(mean - 2 * sd)} height="24" fill="var(--tape)" />}
+        {mean === undefined ? null : <rect x={x(low)} y="4" width={x(high) - x(low)} height="24" fill="var(--tape)" />}
         <path d="M20 16H466" stroke="var(--ink)" strokeWidth="1.5" />
         {ticks.map((v) => (
           <g key={v}>

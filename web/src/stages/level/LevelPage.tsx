@@ -118,7 +118,7 @@ export default function LevelPage() {
           <SectionPicture level={level} choose={(key) => setSearch({ section: key })} />
           <Middle level={level} fault={fault ? fault.message : ""} lost={lost.length} again={() => lost.forEach((tap) => add.mutate(tap))} />
           <section aria-label="Film ledger">
-            {hand ? (
+            {hand && lost.length === 0 ? (
               <>
                 <h2 className="lab b" style={{ fontSize: 15, lineHeight: "22px", marginBottom: 8 }}>
                   Clear here, µm
@@ -130,7 +130,7 @@ export default function LevelPage() {
               </>
             ) : null}
           </section>
-          <KeyRow hand={hand} last={last} busy={busy} pass={pass} log={log} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} />
+          <KeyRow hand={hand} last={last} busy={busy} waiting={lost.length > 0} pass={pass} log={log} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} />
         </div>
       ) : null}
       {reading && level && hand ? <ReadHere level={level} close={() => setReading(false)} /> : null}
@@ -166,8 +166,8 @@ function Middle({ level, fault, lost, again }: { level: Level; fault: string; lo
         </span>
       </div>
       <div style={{ display: "flex", gap: 24, alignItems: "flex-start", margin: "16px 0 12px" }}>
-        <div className="passes" data-testid="passes-left" aria-live="polite" aria-label={`${hand.passes_left} ${word} left`}>
-          {hand.passes_left}
+        <div className="passes" data-testid="passes-left" aria-live="polite" aria-label={lost > 0 ? "passes left not known" : `${hand.passes_left} ${word} left`}>
+          {lost > 0 ? "–" : hand.passes_left}
         </div>
         <div style={{ paddingTop: 26, maxWidth: 290 }}>
           <div className="t" style={{ fontSize: 40, lineHeight: "44px" }}>
@@ -180,11 +180,20 @@ function Middle({ level, fault, lost, again }: { level: Level; fault: string; lo
           </p>
         </div>
       </div>
-      <Tally hand={hand} />
-      <p style={{ marginTop: 12 }}>
-        <span className="b">{capital(hand.headline)}.</span> <span style={{ color: "var(--ink2)" }}>{hand.reason}</span>
-      </p>
-      {shut ? null : (
+      {lost > 0 ? (
+        // A count without the taps that wait would be too high: better none.
+        <p style={{ marginTop: 12 }}>
+          <span className="b">Lift the pad.</span> <span style={{ color: "var(--ink2)" }}>Passes left are not known until the taps below have arrived.</span>
+        </p>
+      ) : (
+        <>
+          <Tally hand={hand} />
+          <p style={{ marginTop: 12 }}>
+            <span className="b">{capital(hand.headline)}.</span> <span style={{ color: "var(--ink2)" }}>{hand.reason}</span>
+          </p>
+        </>
+      )}
+      {shut || fault || lost > 0 ? null : (
         <>
           <p className="s" style={{ marginTop: 6, fontSize: 15, lineHeight: "20px" }}>
             {hand.look}
@@ -200,7 +209,7 @@ function Middle({ level, fault, lost, again }: { level: Level; fault: string; lo
             text={lost > 0 ? `The bench server does not answer. ${count(lost, "tap")} kept here until it does.` : fault}
             action={
               lost > 0 ? (
-                <button type="button" className="linkish" onClick={again}>
+                <button type="button" className="key tape" style={{ minHeight: 56 }} onClick={again}>
                   Send again
                 </button>
               ) : undefined
@@ -237,6 +246,8 @@ interface KeyRowProps {
   hand: Hand | undefined;
   last: Entry | undefined;
   busy: boolean;
+  /** Taps wait to be sent again: that is the next thing to do. */
+  waiting: boolean;
   pass: () => void;
   log: (kind: Kind) => void;
   undo: () => void;
@@ -246,7 +257,7 @@ interface KeyRowProps {
   stop: () => void;
 }
 
-function KeyRow({ hand, last, busy, pass, log, undo, read, plan, nextSection, stop }: KeyRowProps) {
+function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan, nextSection, stop }: KeyRowProps) {
   const shut = hand?.passes_granted === 0;
   const readKey = useRef<HTMLButtonElement>(null);
   useEffect(() => {
@@ -256,7 +267,7 @@ function KeyRow({ hand, last, busy, pass, log, undo, read, plan, nextSection, st
     return () => clearTimeout(timer);
   }, [shut]);
   // One tape key: read when the film asks for it, done when the plan is made.
-  const tape = !hand ? "next" : shut || (hand.read_after === 0 && hand.passes_left > 0) ? "read" : hand.passes_needed === 0 ? "done" : "pass";
+  const tape = waiting ? "none" : !hand ? "next" : shut || (hand.read_after === 0 && hand.passes_left > 0) ? "read" : hand.passes_needed === 0 ? "done" : "pass";
   const undoWord = last ? (last.kind === "pass" ? "Undo pass" : last.kind === "paper" ? "Undo paper" : "Undo done") : "Undo";
   const due = hand ? (hand.read_after === 0 ? "it is due" : `due after ${count(hand.read_after, "pass")}`) : "";
   return (

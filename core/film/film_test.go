@@ -7,12 +7,13 @@ import (
 	"testing"
 
 	"waxplanus/core/flatlay"
+	"waxplanus/core/flatlay/body"
 )
 
 // plate is a loose panel of 900 x 600 mm.
 func plate(t *testing.T) flatlay.Panel {
 	t.Helper()
-	b, err := flatlay.LoosePanel(900, 600)
+	b, err := body.LoosePanel(900, 600)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -296,9 +297,9 @@ func TestBoundHolds(t *testing.T) {
 }
 
 func BenchmarkStudy(b *testing.B) {
-	body, _ := flatlay.Find(flatlay.Saloon, 0, 0)
+	saloon, _ := body.Find(body.Saloon, body.Size{})
 	var door flatlay.Panel
-	for _, p := range body.Panels {
+	for _, p := range saloon.Panels {
 		if p.Key == "L-fdoor" {
 			door = p
 		}

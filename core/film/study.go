@@ -46,10 +46,10 @@ type Study struct {
 const leastClear = 5.0
 
 // Grid is the total film (µm) on the centres of all cells of the bounding box
-// and one ring around it, row by row: NX x NY nodes from Origin (mm, both ways).
-// Nodes off the paint go on smoothly, for drawing only.
+// and one ring around it, row by row: NX x NY nodes from Origin (mm). Nodes off
+// the paint go on smoothly, for drawing only.
 type Grid struct {
-	Origin float64
+	Origin flatlay.Point
 	NX, NY int
 	Film   []Estimate
 }
@@ -131,7 +131,7 @@ func NewStudy(p flatlay.Panel, facts Facts, places []Place, g Gauge) (*Study, er
 		return nil, err
 	}
 	s.Map = m
-	if err = s.fill(w, h); err != nil {
+	if err = s.fill(); err != nil {
 		return nil, err
 	}
 	s.Mean = s.usual(func(q flatlay.Point) bool { return p.EdgeDistance(q) >= flatlay.Border })
@@ -140,13 +140,14 @@ func NewStudy(p flatlay.Panel, facts Facts, places []Place, g Gauge) (*Study, er
 }
 
 // fill computes the grid and takes the cells on the paint from it.
-func (s *Study) fill(w, h float64) error {
-	g := Grid{Origin: -flatlay.Cell / 2, NX: int(math.Ceil(w/flatlay.Cell)) + 2, NY: int(math.Ceil(h/flatlay.Cell)) + 2}
+func (s *Study) fill() error {
+	raster := s.Panel.Grid()
+	g := Grid{Origin: raster.At(-1, -1), NX: raster.NX + 2, NY: raster.NY + 2}
 	var nodes []flatlay.Point
 	index := map[flatlay.Point]int{}
 	for j := range g.NY {
 		for i := range g.NX {
-			q := flatlay.Point{X: g.Origin + float64(i)*flatlay.Cell, Y: g.Origin + float64(j)*flatlay.Cell}
+			q := raster.At(i-1, j-1)
 			index[q] = len(nodes)
 			nodes = append(nodes, q)
 		}

@@ -2,101 +2,9 @@ package flatlay
 
 import (
 	"math"
+	"strings"
 	"testing"
 )
-
-func TestPanelsAreSound(t *testing.T) {
-	b, err := Find(Saloon, 0, 0)
-	if err != nil {
-		t.Fatal(err)
-	}
-	if len(b.Panels) != 16 {
-		t.Fatalf("the saloon has %d panels", len(b.Panels))
-	}
-	area := 0.0
-	for _, p := range b.Panels {
-		w, h := p.Size()
-		area += p.Area() / 1e6
-		if w < 50 || h < 50 || p.Area() > w*h || p.Area() <= 0 {
-			t.Errorf("%s: %v x %v mm, %v mm²", p.Name, w, h, p.Area())
-		}
-		for _, q := range p.Outline {
-			if q.X < -1e-9 || q.Y < -1e-9 {
-				t.Errorf("%s: corner %v is left of or above its box", p.Name, q)
-			}
-		}
-	}
-	if area < 7 || area > 12 {
-		t.Errorf("the saloon has %.1f m² of paint", area)
-	}
-}
-
-func TestMirroredPanelsMatch(t *testing.T) {
-	b, _ := Find(Saloon, 0, 0)
-	byKey := map[string]Panel{}
-	for _, p := range b.Panels {
-		byKey[p.Key] = p
-	}
-	for _, k := range []string{"wing", "fdoor", "rdoor", "quarter", "sill"} {
-		l, r := byKey["L-"+k], byKey["R-"+k]
-		if math.Abs(l.Area()-r.Area()) > 1e-3*l.Area() || l.Placement.Turned || !r.Placement.Turned {
-			t.Errorf("%s: left %v mm², right %v mm²", k, l.Area(), r.Area())
-		}
-	}
-}
-
-func TestSectionsPartThePanel(t *testing.T) {
-	b, _ := Find(Saloon, 0, 0)
-	big, err := LoosePanel(2400, 1300)
-	if err != nil {
-		t.Fatal(err)
-	}
-	for _, p := range append(b.Panels, big.Panels...) {
-		names, keys, seen := map[string]bool{}, map[string]bool{}, map[Point]string{}
-		most, inner := 0, 0
-		for _, c := range p.Cells() {
-			if p.EdgeDistance(c) >= Border {
-				inner++
-			}
-		}
-		for _, s := range p.Sections() {
-			if names[s.Name] || keys[s.Key] {
-				t.Errorf("%s has two sections called %s, %s", p.Name, s.Name, s.Key)
-			}
-			names[s.Name], keys[s.Key] = true, true
-			most = max(most, len(s.Cells))
-			for _, c := range s.Cells {
-				if seen[c] != "" {
-					t.Errorf("%s: cell %v is in %s and %s", p.Name, c, seen[c], s.Key)
-				}
-				seen[c] = s.Key
-				if !p.Inside(c) || p.EdgeDistance(c) < Border {
-					t.Errorf("%s: cell %v of %s is off the paint or in the border", p.Name, c, s.Key)
-				}
-				if !covers(s, c) {
-					t.Errorf("%s: cell %v lies outside the drawn %s", p.Name, c, s.Key)
-				}
-			}
-		}
-		if len(seen) < inner*8/10 {
-			t.Errorf("%s: sections hold %d of %d cells", p.Name, len(seen), inner)
-		}
-		for _, s := range p.Sections() {
-			if float64(len(s.Cells)) < stripShare*float64(most) {
-				t.Errorf("%s: %s is a sliver of %d cells beside %d", p.Name, s.Name, len(s.Cells), most)
-			}
-		}
-	}
-}
-
-func covers(s Section, c Point) bool {
-	for _, o := range s.Outlines {
-		if inside(o, c) {
-			return true
-		}
-	}
-	return false
-}
 
 func TestDistancesOnARectangle(t *testing.T) {
 	p := Panel{Outline: []Point{{0, 0}, {400, 0}, {400, 300}, {0, 300}}, Holes: []Hole{{Kind: "glass", Points: []Point{{300, 200}, {340, 200}, {340, 240}, {300, 240}}}}}
@@ -120,23 +28,87 @@ func TestDistancesOnARectangle(t *testing.T) {
 }
 
 func TestSectionAt(t *testing.T) {
-	b, _ := LoosePanel(900, 600)
-	s := b.Panels[0].Sections()
+	s := Panel{Outline: []Point{{0, 0}, {900, 0}, {900, 600}, {0, 600}}}.Sections()
 	if SectionAt(s, Point{5, 5}) != s[0].Key || SectionAt(nil, Point{5, 5}) != "" {
 		t.Error("the nearest section is not found")
 	}
 }
 
-func TestBodiesThatAreNone(t *testing.T) {
-	for _, size := range [][2]float64{{50, 400}, {400, 4000}, {math.NaN(), 400}, {0, 0}} {
-		if _, err := LoosePanel(size[0], size[1]); err == nil {
-			t.Errorf("a loose panel of %v is drawn", size)
+// A rectangle splits into equal sections near a square, and a crease across it
+// bounds them whichever way it runs.
+func TestSectionsAreEqualAndBoundedByCreases(t *testing.T) {
+	plain := Panel{Outline: []Point{{0, 0}, {1200, 0}, {1200, 900}, {0, 900}}}
+	s := plain.Sections()
+	if len(s) != 6 {
+		t.Fatalf("1200 x 900 splits into %d sections, want 3 x 2", len(s))
+	}
+	for _, c := range s {
+		if ratio := c.W / c.H; ratio < 0.7 || ratio > 1.4 || math.Abs(c.W*c.H-s[0].W*s[0].H) > 0.2*s[0].W*s[0].H {
+			t.Errorf("%s is %v x %v mm beside %v x %v", c.Name, c.W, c.H, s[0].W, s[0].H)
 		}
 	}
-	if _, err := Find("submarine", 0, 0); err == nil {
-		t.Error("a submarine is found")
+	for _, c := range []Crease{
+		{"along", true, []Point{{30, 300}, {600, 330}, {1170, 300}}},
+		{"across", true, []Point{{500, 30}, {530, 450}, {500, 870}}},
+	} {
+		p := plain
+		p.Creases = []Crease{c}
+		names := map[string]bool{}
+		for _, sec := range p.Sections() {
+			names[sec.Name] = true
+			side := 0
+			for _, q := range sec.Cells {
+				far := q.Y - 300
+				if c.Name == "across" {
+					far = q.X - 500
+				}
+				switch {
+				case far < -15 && side <= 0:
+					side = -1
+				case far > 45 && side >= 0:
+					side = 1
+				case math.Abs(far-15) > 30:
+					t.Fatalf("crease %s: section %s lies on both sides", c.Name, sec.Name)
+				}
+			}
+		}
+		if len(names) != len(p.Sections()) || len(names) < 5 {
+			t.Errorf("crease %s: sections are called %v", c.Name, names)
+		}
 	}
-	if _, err := readSheet([]byte("{")); err == nil {
-		t.Error("a broken sheet is read")
+}
+
+func TestOutlinesThatAreNone(t *testing.T) {
+	square := []Point{{0, 0}, {100, 0}, {100, 100}, {0, 100}}
+	for want, p := range map[string]Panel{
+		"crosses itself": {Name: "flap", Outline: []Point{{0, 0}, {100, 100}, {100, 0}, {0, 100}}},
+		"no area":        {Name: "flap", Outline: []Point{{0, 0}, {100, 0}, {50, 0.01}}},
+		"points":         {Name: "flap", Outline: []Point{{0, 0}, {100, 0}}},
+		"not a number":   {Name: "flap", Outline: []Point{{0, 0}, {100, 0}, {math.NaN(), 100}}},
+		"over its edge":  {Name: "flap", Outline: square, Holes: []Hole{{"hole", []Point{{80, 80}, {150, 80}, {150, 120}}}}},
+	} {
+		if err := p.Check(); err == nil || !strings.Contains(err.Error(), want) {
+			t.Errorf("want a fault with %q, got %v", want, err)
+		}
+	}
+	if err := (Panel{Outline: square}).Check(); err != nil {
+		t.Error(err)
+	}
+}
+
+func TestEdgesOfAnOutline(t *testing.T) {
+	p := Panel{Outline: []Point{{0, 0}, {400, 0}, {400, 300}, {0, 300}}}
+	for want, e := range map[float64]Edge{400: {"shut", 0, 1}, 700: {"hem", 3, 1}, 1400: {"free", 0, 0}} {
+		if got := p.EdgeLength(e); got != want {
+			t.Errorf("edge %v is %v mm long, want %v", e, got, want)
+		}
+	}
+	p.Placement = Placement{X: 10, Y: 20, Turned: true}
+	q := Point{30, 40}
+	if got := p.OnSheet(q); got != (Point{10 + 370, 20 + 260}) || p.FromSheet(got) != q {
+		t.Errorf("a turned panel's place lies at %v on the sheet", got)
+	}
+	if r := p.Reflect(q, Panel{}); r != (Point{370, 40}) || p.Reflect(q, p) != (Point{30, 260}) {
+		t.Error("a place is not carried over to the mirrored panel")
 	}
 }

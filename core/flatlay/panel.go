@@ -7,7 +7,10 @@
 // unfolded sheet, nose to the left.
 package flatlay
 
-import "math"
+import (
+	"fmt"
+	"math"
+)
 
 // Point is a place in mm.
 type Point struct {
@@ -45,6 +48,136 @@ type Panel struct {
 	Holes     []Hole    `json:"holes"`
 	Creases   []Crease  `json:"creases"`
 	Placement Placement `json:"placement"`
+
+	Side       string      `json:"side,omitempty"`   // left, right or middle
+	Lie        string      `json:"lie,omitempty"`    // crown or upright
+	Mirror     string      `json:"mirror,omitempty"` // key of the panel on the other side
+	Edges      []Edge      `json:"edges,omitempty"`
+	Neighbours []Neighbour `json:"neighbours,omitempty"`
+}
+
+// Edge is a run of an outline, from one point to another in the outline's own
+// order, with what lies behind it: shut (a gap to the next panel), fold, glass,
+// lamp, arch, hem, crease or free. From and To alike stand for the whole outline.
+type Edge struct {
+	Tag  string `json:"tag"`
+	From int    `json:"from"`
+	To   int    `json:"to"`
+}
+
+// Neighbour is a panel that meets this one across an edge of that tag.
+type Neighbour struct {
+	Key string `json:"key"`
+	Tag string `json:"tag"`
+}
+
+// EdgeLength is the length in mm of an edge.
+func (p Panel) EdgeLength(e Edge) float64 {
+	l, n := 0.0, len(p.Outline)
+	for i := e.From; ; {
+		a, b := p.Outline[i], p.Outline[(i+1)%n]
+		l += math.Hypot(b.X-a.X, b.Y-a.Y)
+		if i = (i + 1) % n; i == e.To {
+			return l
+		}
+	}
+}
+
+// OnSheet is where a place of the panel lies on the unfolded sheet.
+func (p Panel) OnSheet(q Point) Point {
+	if p.Placement.Turned {
+		w, h := p.Size()
+		q = Point{w - q.X, h - q.Y}
+	}
+	return Point{p.Placement.X + q.X, p.Placement.Y + q.Y}
+}
+
+// FromSheet is the place of the panel at a place of the unfolded sheet.
+func (p Panel) FromSheet(q Point) Point {
+	q = Point{q.X - p.Placement.X, q.Y - p.Placement.Y}
+	if p.Placement.Turned {
+		w, h := p.Size()
+		q = Point{w - q.X, h - q.Y}
+	}
+	return q
+}
+
+// Reflect carries a place over to the mirrored panel; a panel on the middle line
+// is its own mirror.
+func (p Panel) Reflect(q Point, onto Panel) Point {
+	w, h := p.Size()
+	if p.Placement.Turned != onto.Placement.Turned {
+		return Point{w - q.X, q.Y}
+	}
+	return Point{q.X, h - q.Y}
+}
+
+// Check says what is wrong with an outline: too few points, no area, or sides
+// that cross. Cut-outs are checked alike.
+func (p Panel) Check() error {
+	if err := checkRing(p.Outline, "the outline of the "+p.Name); err != nil {
+		return err
+	}
+	for _, h := range p.Holes {
+		if err := checkRing(h.Points, "a cut-out of the "+p.Name); err != nil {
+			return err
+		}
+		for _, q := range h.Points {
+			if !Within(p.Outline, q) && LineDistance(p.Outline, q, true) > 1 {
+				return fmt.Errorf("a cut-out of the %s reaches over its edge at %.0f, %.0f mm: it has to lie inside", p.Name, q.X, q.Y)
+			}
+		}
+	}
+	return nil
+}
+
+// LeastArea is that of a panel or cut-out in mm²: a small screw head.
+const LeastArea = 25.0
+
+func checkRing(p []Point, what string) error {
+	if len(p) < 3 {
+		return fmt.Errorf("%s has %d points: it needs 3 at least", what, len(p))
+	}
+	for _, q := range p {
+		if math.IsNaN(q.X+q.Y) || math.IsInf(q.X+q.Y, 0) {
+			return fmt.Errorf("%s has a point that is not a number", what)
+		}
+	}
+	if q, ok := selfCrossing(p); ok {
+		return fmt.Errorf("%s crosses itself at %.0f, %.0f mm: its line may touch no other part of it", what, q.X, q.Y)
+	}
+	if area(p) < LeastArea {
+		return fmt.Errorf("%s has no area: it needs %.0f mm² at least", what, LeastArea)
+	}
+	return nil
+}
+
+// selfCrossing finds a place where two sides of an outline that are no
+// neighbours cross.
+func selfCrossing(p []Point) (Point, bool) {
+	n := len(p)
+	for i := range n {
+		a, b := p[i], p[(i+1)%n]
+		for j := i + 2; j < n; j++ {
+			if i == 0 && j == n-1 {
+				continue
+			}
+			c, d := p[j], p[(j+1)%n]
+			if max(a.X, b.X) < min(c.X, d.X) || max(c.X, d.X) < min(a.X, b.X) || max(a.Y, b.Y) < min(c.Y, d.Y) || max(c.Y, d.Y) < min(a.Y, b.Y) {
+				continue
+			}
+			k := (b.X-a.X)*(d.Y-c.Y) - (b.Y-a.Y)*(d.X-c.X)
+			if math.Abs(k) < 1e-9 {
+				continue
+			}
+			t := ((c.X-a.X)*(d.Y-c.Y) - (c.Y-a.Y)*(d.X-c.X)) / k
+			u := ((c.X-a.X)*(b.Y-a.Y) - (c.Y-a.Y)*(b.X-a.X)) / k
+			if t >= 0 && t <= 1 && u >= 0 && u <= 1 {
+				return Point{a.X + t*(b.X-a.X), a.Y + t*(b.Y-a.Y)}, true
+			}
+		}
+	}
+	return Point{}, false
 }
 
 // NumSides counts the sides told apart by SideDistances.
@@ -69,7 +202,7 @@ func (p Panel) Area() float64 {
 
 // Inside says whether a place is on the paint: in the outline and in no cut-out.
 func (p Panel) Inside(q Point) bool {
-	if !inside(p.Outline, q) {
+	if !Within(p.Outline, q) {
 		return false
 	}
 	return p.HoleAt(q) == ""
@@ -78,7 +211,7 @@ func (p Panel) Inside(q Point) bool {
 // HoleAt names the kind of the cut-out at a place, or "" for none.
 func (p Panel) HoleAt(q Point) string {
 	for _, h := range p.Holes {
-		if inside(h.Points, q) {
+		if Within(h.Points, q) {
 			return h.Kind
 		}
 	}
@@ -88,9 +221,9 @@ func (p Panel) HoleAt(q Point) string {
 // EdgeDistance is the distance in mm to the nearest edge, of the outline or of
 // a cut-out.
 func (p Panel) EdgeDistance(q Point) float64 {
-	d := lineDistance(p.Outline, q, true)
+	d := LineDistance(p.Outline, q, true)
 	for _, h := range p.Holes {
-		d = math.Min(d, lineDistance(h.Points, q, true))
+		d = math.Min(d, LineDistance(h.Points, q, true))
 	}
 	return d
 }
@@ -100,7 +233,7 @@ func (p Panel) EdgeDistance(q Point) float64 {
 func (p Panel) CreaseDistance(q Point) float64 {
 	d := math.Inf(1)
 	for _, c := range p.Creases {
-		d = math.Min(d, lineDistance(c.Points, q, false))
+		d = math.Min(d, LineDistance(c.Points, q, false))
 	}
 	return d
 }
@@ -111,7 +244,7 @@ func (p Panel) CreaseDistance(q Point) float64 {
 func (p Panel) SideDistances(q Point) [NumSides]float64 {
 	d := [NumSides]float64{math.Inf(1), math.Inf(1), math.Inf(1), math.Inf(1), math.Inf(1)}
 	turn := 1.0
-	if signedArea(p.Outline) < 0 {
+	if SignedArea(p.Outline) < 0 {
 		turn = -1
 	}
 	for i, a := range p.Outline {
@@ -119,10 +252,10 @@ func (p Panel) SideDistances(q Point) [NumSides]float64 {
 		// The outward normal of a walk that keeps the paint on its right, y down.
 		nx, ny := turn*(b.Y-a.Y), -turn*(b.X-a.X)
 		side := facing(nx, ny)
-		d[side] = math.Min(d[side], segmentDistance(a, b, q))
+		d[side] = min(d[side], math.Sqrt(segmentDistance2(a, b, q)))
 	}
 	for _, h := range p.Holes {
-		d[4] = math.Min(d[4], lineDistance(h.Points, q, true))
+		d[4] = math.Min(d[4], LineDistance(h.Points, q, true))
 	}
 	return d
 }
@@ -140,7 +273,9 @@ func facing(nx, ny float64) int {
 	}
 }
 
-func signedArea(p []Point) float64 {
+// SignedArea is the area of a closed outline in mm², below 0 when it goes round
+// the other way.
+func SignedArea(p []Point) float64 {
 	s := 0.0
 	for i, a := range p {
 		b := p[(i+1)%len(p)]
@@ -149,9 +284,10 @@ func signedArea(p []Point) float64 {
 	return s / 2
 }
 
-func area(p []Point) float64 { return math.Abs(signedArea(p)) }
+func area(p []Point) float64 { return math.Abs(SignedArea(p)) }
 
-func inside(p []Point, q Point) bool {
+// Within says whether a place lies in a closed outline.
+func Within(p []Point, q Point) bool {
 	in := false
 	for i, j := 0, len(p)-1; i < len(p); j, i = i, i+1 {
 		a, b := p[i], p[j]
@@ -162,23 +298,26 @@ func inside(p []Point, q Point) bool {
 	return in
 }
 
-func segmentDistance(a, b, q Point) float64 {
+// segmentDistance2 is squared, in mm².
+func segmentDistance2(a, b, q Point) float64 {
 	dx, dy := b.X-a.X, b.Y-a.Y
 	t := 0.0
 	if l := dx*dx + dy*dy; l > 0 {
-		t = math.Max(0, math.Min(1, ((q.X-a.X)*dx+(q.Y-a.Y)*dy)/l))
+		t = max(0, min(1, ((q.X-a.X)*dx+(q.Y-a.Y)*dy)/l))
 	}
-	return math.Hypot(a.X+t*dx-q.X, a.Y+t*dy-q.Y)
+	ex, ey := a.X+t*dx-q.X, a.Y+t*dy-q.Y
+	return ex*ex + ey*ey
 }
 
-func lineDistance(p []Point, q Point, closed bool) float64 {
+// LineDistance is the distance in mm from a place to a line, open or closed.
+func LineDistance(p []Point, q Point, closed bool) float64 {
 	d := math.Inf(1)
 	n := len(p) - 1
 	if closed {
 		n = len(p)
 	}
 	for i := range n {
-		d = math.Min(d, segmentDistance(p[i], p[(i+1)%len(p)], q))
+		d = min(d, segmentDistance2(p[i], p[(i+1)%len(p)], q))
 	}
-	return d
+	return math.Sqrt(d)
 }

@@ -1,6 +1,7 @@
 package flatlay
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"strings"
@@ -40,13 +41,32 @@ func SectionAt(sections []Section, q Point) string {
 	return key
 }
 
+// Grid is the raster of cells over the bounding box, centred on it so that a
+// mirrored panel has mirrored cells: NX x NY centres from First.
+type Grid struct {
+	First  Point
+	NX, NY int
+}
+
+// Grid is the panel's raster of cells.
+func (p Panel) Grid() Grid {
+	w, h := p.Size()
+	nx, ny := max(int(math.Ceil(w/Cell)), 1), max(int(math.Ceil(h/Cell)), 1)
+	return Grid{Point{w/2 - Cell*float64(nx-1)/2, h/2 - Cell*float64(ny-1)/2}, nx, ny}
+}
+
+// At is the centre of a cell, column i and row j; -1 and NX lie one ring outside.
+func (g Grid) At(i, j int) Point {
+	return Point{g.First.X + float64(i)*Cell, g.First.Y + float64(j)*Cell}
+}
+
 // Cells lists the centres of all cells on the paint, row by row.
 func (p Panel) Cells() []Point {
-	w, h := p.Size()
+	g := p.Grid()
 	var out []Point
-	for y := Cell / 2; y < h; y += Cell {
-		for x := Cell / 2; x < w; x += Cell {
-			if q := (Point{x, y}); p.Inside(q) {
+	for j := range g.NY {
+		for i := range g.NX {
+			if q := g.At(i, j); p.Inside(q) {
 				out = append(out, q)
 			}
 		}
@@ -73,8 +93,11 @@ func (l line) at(x float64) float64 {
 	return l[len(l)-1].Y
 }
 
-// dividers are the hard creases that run across at least six tenths of the
-// panel, from top to bottom.
+// acrossShare is how much of a panel's length or height a hard crease has to run
+// over to divide it.
+const acrossShare = 0.6
+
+// dividers are the hard creases that run along the panel, from top to bottom.
 func (p Panel) dividers() []line {
 	w, _ := p.Size()
 	var out []line
@@ -82,34 +105,32 @@ func (p Panel) dividers() []line {
 		if !c.Hard || len(c.Points) < 2 {
 			continue
 		}
-		l := append(line(nil), c.Points...)
+		l := slices.Clone(line(c.Points))
 		if l[0].X > l[len(l)-1].X {
-			for i, j := 0, len(l)-1; i < j; i, j = i+1, j-1 {
-				l[i], l[j] = l[j], l[i]
-			}
+			slices.Reverse(l)
 		}
 		rising := true
 		for i := 1; i < len(l); i++ {
 			rising = rising && l[i].X > l[i-1].X
 		}
-		if rising && l[len(l)-1].X-l[0].X >= 0.6*w {
+		if rising && l[len(l)-1].X-l[0].X >= acrossShare*w {
 			out = append(out, l)
 		}
 	}
-	for i := range out {
-		for j := i + 1; j < len(out); j++ {
-			if out[j].at(w/2) < out[i].at(w/2) {
-				out[i], out[j] = out[j], out[i]
-			}
-		}
-	}
+	slices.SortFunc(out, func(a, b line) int { return cmp.Compare(a.at(w/2), b.at(w/2)) })
 	return out
 }
 
-// Sections splits the panel: first along hard creases, then each band into equal
-// columns and rows. A part that holds less than 0.4 of the band's largest joins
-// the part that it shares the longest side with, so that no sliver is left.
+// Sections splits the panel: first along the hard creases that run along it, or
+// across it where more do, then each band into equal columns and rows. A part
+// that holds less than 0.4 of the band's largest joins the part that it shares
+// the longest side with, so that no sliver is left.
 func (p Panel) Sections() []Section {
+	across := p.transposed()
+	lying := len(across.dividers()) > len(p.dividers())
+	if lying {
+		p = across
+	}
 	w, h := p.Size()
 	lines := p.dividers()
 	bands := make([][]Point, len(lines)+1)
@@ -135,10 +156,43 @@ func (p Panel) Sections() []Section {
 		if b < len(lines) {
 			bottom = lines[b]
 		}
-		out = append(out, band{b, top, bottom, cells}.sections()...)
+		out = append(out, band{b, top, bottom, cells, p.Placement.Turned}.sections()...)
 	}
 	out = dropStrips(out)
-	name(out)
+	if lying {
+		for i := range out {
+			out[i] = out[i].transposed()
+		}
+	}
+	name(out, lying)
+	return out
+}
+
+func swap(pts []Point) []Point {
+	out := make([]Point, len(pts))
+	for i, q := range pts {
+		out[i] = Point{q.Y, q.X}
+	}
+	return out
+}
+
+// transposed is the panel with x and y exchanged.
+func (p Panel) transposed() Panel {
+	out := Panel{Name: p.Name, Outline: swap(p.Outline), Placement: p.Placement}
+	for _, h := range p.Holes {
+		out.Holes = append(out.Holes, Hole{h.Kind, swap(h.Points)})
+	}
+	for _, c := range p.Creases {
+		out.Creases = append(out.Creases, Crease{c.Name, c.Hard, swap(c.Points)})
+	}
+	return out
+}
+
+func (s Section) transposed() Section {
+	out := Section{Key: s.Key, W: s.H, H: s.W, Cells: swap(s.Cells)}
+	for _, o := range s.Outlines {
+		out.Outlines = append(out.Outlines, swap(o))
+	}
 	return out
 }
 
@@ -154,10 +208,13 @@ func dropStrips(s []Section) []Section {
 	return slices.DeleteFunc(s, func(c Section) bool { return float64(len(c.Cells)) < stripShare*float64(most) })
 }
 
+// band is what lies between two creases. On a turned panel its columns are
+// counted from the right, so that mirrored panels split alike.
 type band struct {
 	index       int
 	top, bottom line
 	cells       []Point
+	turned      bool
 }
 
 func (b band) sections() []Section {
@@ -165,7 +222,11 @@ func (b band) sections() []Section {
 	cols, rows := Split(x1-x0, SectionMost), Split(y1-y0, SectionMost)
 	grid := make([][]Point, rows*cols)
 	for _, c := range b.cells {
-		col := min(int(float64(cols)*(c.X-x0)/(x1-x0)), cols-1)
+		along := c.X - x0
+		if b.turned {
+			along = x1 - c.X
+		}
+		col := min(int(float64(cols)*along/(x1-x0)), cols-1)
 		row := min(int(float64(rows)*(c.Y-y0)/(y1-y0)), rows-1)
 		grid[row*cols+col] = append(grid[row*cols+col], c)
 	}
@@ -175,12 +236,18 @@ func (b band) sections() []Section {
 		if len(cells) == 0 {
 			continue
 		}
-		s := Section{Key: "b" + digit(b.index) + "r" + digit(k/cols) + "c" + digit(k%cols), Cells: cells}
+		fromLeft := func(col int) int {
+			if b.turned {
+				return cols - 1 - col
+			}
+			return col
+		}
+		s := Section{Key: "b" + digit(b.index) + "r" + digit(k/cols) + "c" + digit(fromLeft(k%cols)), Cells: cells}
 		for guest, h := range host {
 			if h != k {
 				continue
 			}
-			row, col := guest/cols, guest%cols
+			row, col := guest/cols, fromLeft(guest%cols)
 			s.Outlines = append(s.Outlines, b.outline(
 				x0+(x1-x0)*float64(col)/float64(cols), x0+(x1-x0)*float64(col+1)/float64(cols),
 				y0+(y1-y0)*float64(row)/float64(rows), y0+(y1-y0)*float64(row+1)/float64(rows),
@@ -289,21 +356,30 @@ func box(cells []Point) (x0, x1, y0, y1 float64) {
 
 func digit(i int) string { return string(rune('0' + i%10)) }
 
-// name gives every section its place in words: rows from top to bottom, then
-// columns from left to right as seen from outside.
-func name(s []Section) {
-	rows := levels(s, func(c Section) float64 { return rowOf(c) })
+// name gives every section its place in words as seen from outside. Bands and
+// rows of the key go down the panel, or to the right when it was split lying.
+func name(s []Section, lying bool) {
+	major, minor := [5]string{"top", "upper", "middle", "lower", "bottom"}, [5]string{"far left", "left", "centre", "right", "far right"}
+	words := [2]string{"row ", "column "}
+	centre := func(c Section) float64 { x0, x1, _, _ := box(c.Cells); return (x0 + x1) / 2 }
+	if lying {
+		major, minor, words = minor, major, [2]string{"column ", "row "}
+		centre = func(c Section) float64 { _, _, y0, y1 := box(c.Cells); return (y0 + y1) / 2 }
+	}
+	rows := levels(s, rowOf)
 	for i := range s {
-		row := position(rows, rowOf(s[i]), [5]string{"top", "upper", "middle", "lower", "bottom"}, "row ")
+		a := position(rows, rowOf(s[i]), major, words[0])
 		var same []Section
 		for _, o := range s {
 			if rowOf(o) == rowOf(s[i]) {
 				same = append(same, o)
 			}
 		}
-		cols := levels(same, centreX)
-		col := position(cols, centreX(s[i]), [5]string{"far left", "left", "centre", "right", "far right"}, "column ")
-		s[i].Name = strings.TrimSpace(row + " " + col)
+		b := position(levels(same, centre), centre(s[i]), minor, words[1])
+		if lying {
+			a, b = b, a
+		}
+		s[i].Name = strings.TrimSpace(a + " " + b)
 		if s[i].Name == "" {
 			s[i].Name = "whole panel"
 		}
@@ -311,11 +387,6 @@ func name(s []Section) {
 }
 
 func rowOf(s Section) float64 { return float64(s.Key[1]-'0')*10 + float64(s.Key[3]-'0') }
-
-func centreX(s Section) float64 {
-	x0, x1, _, _ := box(s.Cells)
-	return (x0 + x1) / 2
-}
 
 func levels(s []Section, of func(Section) float64) []float64 {
 	var out []float64

@@ -6,7 +6,7 @@ import (
 	"testing"
 
 	"waxplanus/core/film"
-	"waxplanus/core/flatlay"
+	"waxplanus/core/flatlay/body"
 	"waxplanus/core/plan"
 )
 
@@ -150,11 +150,11 @@ func readings(film float64) []Reading {
 }
 
 func TestPanelUsesReadingsAfterPasses(t *testing.T) {
-	body, err := flatlay.LoosePanel(900, 600)
+	plate, err := body.LoosePanel(900, 600)
 	if err != nil {
 		t.Fatal(err)
 	}
-	p, l, facts := body.Panels[0], ladder(t), film.Facts{Finish: film.Refinished, Coats: 4}
+	p, l, facts := plate.Panels[0], ladder(t), film.Facts{Finish: film.Refinished, Coats: 4}
 	five := []int{5, 0, 0, 0, 0}
 	open := func(more ...Reading) Panel {
 		o, err := OpenPanel(p, facts, append(readings(160), more...), &l, film.UsualGauge)
@@ -186,12 +186,12 @@ func TestPanelUsesReadingsAfterPasses(t *testing.T) {
 }
 
 func TestStandingFallsWithPasses(t *testing.T) {
-	body, err := flatlay.LoosePanel(900, 600)
+	plate, err := body.LoosePanel(900, 600)
 	if err != nil {
 		t.Fatal(err)
 	}
 	l := ladder(t)
-	p, err := OpenPanel(body.Panels[0], film.Facts{Finish: film.Refinished, Coats: 4}, readings(160), &l, film.UsualGauge)
+	p, err := OpenPanel(plate.Panels[0], film.Facts{Finish: film.Refinished, Coats: 4}, readings(160), &l, film.UsualGauge)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -6,6 +6,7 @@ import (
 
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
+	"waxplanus/core/flatlay/body"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
 )
@@ -30,14 +31,14 @@ func areas(a [][]flatlay.Point) [][]api.Point {
 	return out
 }
 
-func boxOf(b flatlay.Box) api.Box { return api.Box{X: b.X, Y: b.Y, W: b.W, H: b.H} }
+func boxOf(b body.Box) api.Box { return api.Box{X: b.X, Y: b.Y, W: b.W, H: b.H} }
 
 func placement(p flatlay.Placement) api.Placement {
 	return api.Placement{X: p.X, Y: p.Y, Turned: p.Turned}
 }
 
 func filmMap(g film.Grid) api.FilmMap {
-	m := api.FilmMap{OriginMm: g.Origin, StepMm: flatlay.Cell, Nx: g.NX, Ny: g.NY,
+	m := api.FilmMap{OriginMm: api.Point{X: g.Origin.X, Y: g.Origin.Y}, StepMm: flatlay.Cell, Nx: g.NX, Ny: g.NY,
 		MeanUm: make([]float64, len(g.Film)), SdUm: make([]float64, len(g.Film))}
 	for i, e := range g.Film {
 		m.MeanUm[i], m.SdUm[i] = hundredth(e.Mean), hundredth(e.SD)

@@ -30,7 +30,7 @@ export function bandOf(film: number): number {
 }
 
 function lines(map: FilmMap, values: number[], levels: readonly number[]) {
-  const toMM = (v: number) => map.origin_mm + (v - 0.5) * map.step_mm;
+  const at = (q: number[]) => `${(map.origin_mm.x + ((q[0] ?? 0) - 0.5) * map.step_mm).toFixed(1)} ${(map.origin_mm.y + ((q[1] ?? 0) - 0.5) * map.step_mm).toFixed(1)}`;
   return contours()
     .size([map.nx, map.ny])
     .thresholds([...levels])(values)
@@ -39,7 +39,7 @@ function lines(map: FilmMap, values: number[], levels: readonly number[]) {
       path: level.coordinates
         .map((polygon) =>
           polygon
-            .map((ring) => `M${ring.map((q) => `${toMM(q[0] ?? 0).toFixed(1)} ${toMM(q[1] ?? 0).toFixed(1)}`).join("L")}Z`)
+            .map((ring) => `M${ring.map(at).join("L")}Z`)
             .join(""),
         )
         .join(""),

@@ -12,14 +12,14 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
 	"waxplanus/core/level"
+	"waxplanus/core/marks"
 	"waxplanus/core/plan"
 	"waxplanus/core/shelf"
 	"waxplanus/core/surface"
 )
 
 // notBuiltYet are kinds whose computation the product does not have yet.
-var notBuiltYet = []string{"shoulder", "shave-to", "shave-time", "recure", "feather", "nibs",
-	"plan-A", "plan-B", "plan-C", "plan-D", "plan-E", "passes-by-shiny"}
+var notBuiltYet = []string{"plan-A", "plan-B", "plan-C", "plan-D", "plan-E", "passes-by-shiny"}
 
 type example struct {
 	Kind, ID string
@@ -202,6 +202,27 @@ var solvers = map[string]func(e example) map[string]float64{
 		}
 		n := level.PassesLeft(e.num("risk"), risk)
 		return map[string]float64{"passes": float64(n), "risk_next": risk(n + 1)}
+	},
+	"shoulder": func(e example) map[string]float64 {
+		s := marks.ShoulderOf(e.num("h"), e.num("w"), e.num("block"), e.num("stroke"))
+		return map[string]float64{"share": s.Share, "mean": s.Mean, "peak_raw": s.PeakRaw, "peak": s.Peak}
+	},
+	"shave-to": func(e example) map[string]float64 {
+		return one("remainder", marks.ShaveTo(e.num("budget"), e.num("w"), e.num("block"), e.num("stroke")))
+	},
+	"shave-time": func(e example) map[string]float64 {
+		return one("s", marks.Blade{Width: e.num("blade"), Takes: e.num("t"), Seconds: e.num("sec")}.ShaveTime(e.num("h"), e.num("l"), e.num("rest")))
+	},
+	"recure": func(e example) map[string]float64 {
+		c := marks.Cure{Hours: e.num("ref_h"), FilmUM: e.num("ref_um")}
+		return map[string]float64{"h20": c.Wait(e.num("um"), 20), "h60": c.Wait(e.num("um"), 60)}
+	},
+	"feather": func(e example) map[string]float64 {
+		return map[string]float64{"dark": marks.Feather(e.num("d"), marks.Arcmin("dark")), "medium": marks.Feather(e.num("d"), marks.Arcmin("medium"))}
+	},
+	"nibs": func(e example) map[string]float64 {
+		w := marks.SpotWork{Each: e.num("t_sand"), Radius: e.num("r") / 1000, Polish: e.num("polish")}
+		return one("s", w.Time(int(e.num("n")), e.num("m2")))
 	},
 	"pass": func(e example) map[string]float64 {
 		l := plan.Lane{Pad: e.num("pad"), Overlap: e.num("overlap"), Speed: e.num("v"), Turn: e.num("turn"), Crossings: int(e.num("times"))}

@@ -137,3 +137,16 @@ func BenchmarkFlat(b *testing.B) {
 		}
 	}
 }
+
+// A spot on a dark colour costs more film than on a light one, and less than the
+// steps of a whole panel.
+func TestSpotFinish(t *testing.T) {
+	l, err := Flat(Job{Grade: 6, Colour: Dark, Hardness: 1, Area: 0.54e6, Sections: []Rect{{450, 300}}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	light, dark := SpotFinish(Light), SpotFinish(Dark)
+	if !(FiledRest < light.Film && light.Film < dark.Film && dark.Film < l.Film) || len(dark.Steps) != 4 {
+		t.Errorf("a spot takes %v µm on light, %v on dark; the panel %v", light.Film, dark.Film, l.Film)
+	}
+}

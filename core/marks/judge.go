@@ -1,0 +1,246 @@
+package marks
+
+import (
+	"math"
+	"time"
+
+	"gonum.org/v1/gonum/stat/distuv"
+
+	"waxplanus/core/film"
+	"waxplanus/core/plan"
+)
+
+// Aim is what is wanted of a panel.
+type Aim string
+
+// The aims.
+const (
+	NibsOnly   Aim = "nibs"
+	Match      Aim = "match"
+	Flat       Aim = "flat"
+	PolishOnly Aim = "polish"
+)
+
+// Levels says whether an aim takes the texture of the whole panel down.
+func (a Aim) Levels() bool { return a == Match || a == Flat }
+
+// Place is what is known of the film where a mark lies. Known is false before
+// any reading; then the rest is empty.
+type Place struct {
+	Known    bool
+	Total    film.Estimate // µm
+	Clear    film.Estimate // µm, now
+	Headroom float64       // of this place at the policy's risk, µm
+	Floor    float64
+}
+
+// Work is what is planned for the panel that a mark lies on.
+type Work struct {
+	Aim       Aim
+	Colour    plan.Colour
+	Fits      bool    // the levelling of the panel fits its film here
+	LevelFilm float64 // crest film that levelling takes, µm; of use when the aim levels
+	Spot      plan.Spot
+	Sprayed   time.Time // zero for unknown
+	Baked     bool
+	Clear     float64 // clear on the panel, µm, for the cure; 0 unknown
+	Now       time.Time
+}
+
+// Do is what will be done about a mark.
+type Do string
+
+// What may be done.
+const (
+	DoSpot    Do = "spot"        // filed with a small block, then finer there
+	DoShave   Do = "shave_block" // shaved with a blade, then blocked
+	DoPanel   Do = "panel"       // goes with the levelling of the panel
+	DoClear   Do = "clears"      // worked out at its place
+	DoSoften  Do = "softens"     // made shallower; the rest stays
+	DoLeave   Do = "leaves"      // left, and the owner is told
+	DoPolish  Do = "polish"      // a fine polish takes it
+	DoKeepOff Do = "keep_off"    // taped, nothing is cut
+	DoRespray Do = "respray"     // only new clear helps
+	DoRead    Do = "read"        // the film has to be read first
+)
+
+// Tell says whether the owner has to hear of it beforehand.
+func (d Do) Tell() bool { return d == DoSoften || d == DoLeave || d == DoRespray }
+
+// Why is the reason of a verdict, as a code.
+type Why string
+
+// The reasons.
+const (
+	WhyProud     Why = "proud"       // stands above, cut before any machine
+	WhyNoSanding Why = "no_sanding"  // the aim takes nothing off
+	WhyNoFilm    Why = "no_film"     // the film does not allow its spot
+	WhyUnread    Why = "unread"      // film not read here
+	WhySoft      Why = "soft_inside" // thick film, not hard yet
+	WhyDeep      Why = "deep"        // deeper than may be spent
+	WhyPartly    Why = "partly"      // some of its depth may be spent
+	WhyWithin    Why = "within"      // its depth fits the headroom
+	WhyLevelled  Why = "levelled"    // the levelling takes more than its depth
+	WhyTexture   Why = "texture"     // texture goes with the panel
+	WhyTextStays Why = "texture_stays"
+	WhyShallow   Why = "shallow" // within a fine polish
+	WhyGate      Why = "gate"    // total film at or under the line for sanding
+	WhyColour    Why = "colour"  // down to the colour, or through
+	WhyThinEdge  Why = "thin_edge"
+)
+
+// Verdict is what will be done about a mark and why. Film is what it takes at
+// the place beyond the panel's own steps, Seconds its own time without the
+// polishing that spots share. Left is the share of a depth that stays, 0 to 1.
+type Verdict struct {
+	Do      Do
+	Why     Why
+	Relief  film.Estimate // height or depth, µm
+	Film    float64
+	Seconds float64
+	Left    float64
+	Need    float64   // film that would clear it, µm
+	Rest    float64   // height in µm to shave a run to
+	Ready   time.Time // when it is hard enough to be cut, zero for now
+}
+
+// Thresholds of the verdict on marks below the surface (judgement).
+const (
+	sureEnough = 0.80 // chance that the depth fits from which it is said to clear
+	worthwhile = 0.35 // share of the depth from which softening is worth its film
+	// shoulderMost is the most that blocking a run may take beside it, µm.
+	shoulderMost = 1.0
+)
+
+var normal = distuv.UnitNormal
+
+// Judge says what will be done about a mark. Proud marks are cut at their place,
+// texture goes with the panel, and the depth of marks below the surface is held
+// against what may be spent there.
+func Judge(m Mark, p Place, w Work) Verdict {
+	v := Verdict{Relief: m.Relief()}
+	gate := p.Known && p.Total.Mean <= film.GateShut
+	switch {
+	case m.Kind == Through || m.Class == Colour:
+		v.Do, v.Why, v.Left = DoRespray, WhyColour, 1
+	case m.Kind == ThinEdge:
+		v.Do, v.Why = DoKeepOff, WhyThinEdge
+	case m.Kind == Overspray || m.Kind == Dull:
+		v.Do, v.Why, v.Film = DoPolish, WhyShallow, film.FinePolish
+		if p.Known && p.Headroom < film.FinePolish && p.Clear.Mean < p.Floor {
+			v.Do, v.Why, v.Film, v.Left = DoLeave, WhyNoFilm, 0, 1
+		}
+	case m.Kind == Peel:
+		v.texture(p, w)
+	case w.Aim == PolishOnly && m.Kind.Proud():
+		v.Do, v.Why, v.Left = DoLeave, WhyNoSanding, 1
+	case gate:
+		v.Do, v.Why, v.Left = DoLeave, WhyGate, 1
+	case m.Kind.Proud():
+		v.proud(m, p, w)
+	default:
+		v.below(p, w)
+	}
+	return v
+}
+
+func (v *Verdict) texture(p Place, w Work) {
+	switch {
+	case !w.Aim.Levels():
+		v.Do, v.Why, v.Left = DoLeave, WhyTextStays, 1
+	case !p.Known:
+		v.Do, v.Why = DoRead, WhyUnread
+	case !w.Fits:
+		v.Do, v.Why, v.Left = DoLeave, WhyNoFilm, 1
+	default:
+		v.Do, v.Why = DoPanel, WhyTexture
+	}
+}
+
+func (v *Verdict) proud(m Mark, p Place, w Work) {
+	v.Film = w.Spot.Film
+	if m.Kind == Nib {
+		v.Do, v.Why, v.Seconds = DoSpot, WhyProud, UsualSpots.Each
+	} else {
+		budget := shoulderMost
+		if p.Known {
+			budget = math.Min(budget, p.Headroom-w.Spot.Film)
+		}
+		v.Rest = math.Min(ShaveTo(budget, m.Width, RunBlock, RunStroke), v.Relief.Mean)
+		v.Film += math.Min(budget, shoulderMost)
+		v.Do, v.Why = DoShave, WhyProud
+		v.Seconds = UsualBlade.ShaveTime(v.Relief.Mean, m.Length, v.Rest) + UsualSpots.Each
+		v.wait(p, w)
+	}
+	if p.Known && p.Headroom < v.Film {
+		v.Do, v.Why, v.Seconds, v.Left, v.Rest, v.Ready = DoLeave, WhyNoFilm, 0, 1, 0, time.Time{}
+		v.Need, v.Film = v.Film, 0
+	}
+}
+
+// bakedAt is how warm a panel is baked, °C (judgement).
+const bakedAt = 60.0
+
+// wait says from when a run is hard: clear and crest together cure with the
+// square of their film.
+func (v *Verdict) wait(p Place, w Work) {
+	if w.Sprayed.IsZero() {
+		return
+	}
+	thick := w.Clear
+	if p.Known {
+		thick = p.Clear.Mean
+	}
+	warm := 20.0
+	if w.Baked {
+		warm = bakedAt
+	}
+	hours := math.Min(UsualCure.Wait(thick+v.Relief.Mean, warm), LongestCure)
+	if ready := w.Sprayed.Add(time.Duration(hours * float64(time.Hour))); ready.After(w.Now) {
+		v.Ready, v.Why = ready, WhySoft
+	}
+}
+
+func (v *Verdict) below(p Place, w Work) {
+	d := v.Relief
+	finish := w.Spot.Film - plan.FiledRest
+	v.Need = d.Mean + finish
+	if d.Mean <= film.FinePolish {
+		v.Do, v.Why, v.Film = DoPolish, WhyShallow, film.FinePolish
+		return
+	}
+	if !p.Known {
+		v.Do, v.Why = DoRead, WhyUnread
+		return
+	}
+	if w.Aim.Levels() && w.Fits && chance(d, w.LevelFilm) >= sureEnough {
+		v.Do, v.Why = DoPanel, WhyLevelled
+		return
+	}
+	if w.Aim == PolishOnly {
+		v.Left = math.Max(0, 1-film.FinePolish/d.Mean)
+		v.Do, v.Why, v.Film = DoSoften, WhyNoSanding, film.FinePolish
+		return
+	}
+	room := p.Headroom - finish
+	switch {
+	case chance(d, room) >= sureEnough:
+		v.Do, v.Why, v.Film, v.Seconds = DoClear, WhyWithin, v.Need, UsualSpots.Each
+	case room >= worthwhile*d.Mean:
+		v.Left = math.Max(0, 1-room/d.Mean)
+		v.Do, v.Why, v.Film, v.Seconds = DoSoften, WhyPartly, math.Min(p.Headroom, v.Need), UsualSpots.Each
+	default:
+		v.Do, v.Why, v.Left = DoLeave, WhyDeep, 1
+	}
+}
+
+// chance is how likely a depth is no more than room.
+func chance(d film.Estimate, room float64) float64 {
+	if d.SD == 0 {
+		if d.Mean <= room {
+			return 1
+		}
+		return 0
+	}
+	return normal.CDF((room - d.Mean) / d.SD)
+}

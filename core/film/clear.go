@@ -31,9 +31,12 @@ const (
 // FactoryShare is the share of a factory finish that is clear, and its doubt.
 var FactoryShare = Estimate{0.42, 0.06}
 
-// Coats is the clear of n coats by the usual film a coat.
-func Coats(n int) Source {
-	m := CoatFilm * float64(n)
+// Coats is the clear of n coats of dry µm each, 0 for the usual film a coat.
+func Coats(n int, dry float64) Source {
+	if dry <= 0 {
+		dry = CoatFilm
+	}
+	m := dry * float64(n)
 	return Source{FromCoats, Estimate{m, CoatSpread * m}}
 }
 

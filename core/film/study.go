@@ -21,6 +21,7 @@ type Place struct {
 type Facts struct {
 	Finish Finish
 	Coats  int     // of clear, 0 when nobody knows
+	Coat   float64 // dry film of a coat, µm; 0 for the usual
 	Before []Place // readings from before the clear went on
 }
 
@@ -207,7 +208,7 @@ func (s *Study) sources(g Gauge) []Source {
 	case s.Facts.Finish == FactoryFinish:
 		out = append(out, Share(s.Map.Level(), FactoryShare))
 	case s.Facts.Finish == Refinished && s.Facts.Coats > 0:
-		out = append(out, Coats(s.Facts.Coats))
+		out = append(out, Coats(s.Facts.Coats, s.Facts.Coat))
 	case len(out) == 0:
 		out = append(out, Unknown(s.Map.Level()))
 	}

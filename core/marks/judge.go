@@ -244,3 +244,15 @@ func chance(d film.Estimate, room float64) float64 {
 	}
 	return normal.CDF((room - d.Mean) / d.SD)
 }
+
+// At is what may be spent at one place: its total and clear (µm) by the film
+// map, less what passes have taken there.
+func At(policy film.Policy, total, clear, gone film.Estimate) Place {
+	now := film.Estimate{Mean: clear.Mean - gone.Mean, SD: math.Hypot(clear.SD, gone.SD)}
+	room := policy.Headroom(film.NormalLeast(now))
+	return Place{
+		Known: true, Floor: policy.Floor, Clear: now,
+		Total:    film.Estimate{Mean: total.Mean - gone.Mean, SD: math.Hypot(total.SD, gone.SD)},
+		Headroom: math.Min(room, policy.Cap(clear.Mean)-gone.Mean),
+	}
+}

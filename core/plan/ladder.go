@@ -329,3 +329,15 @@ func (s Step) Curve() surface.Curve {
 // GaugeOffset is what scratches change in the gauge's reading during the step,
 // in µm: the fresh scratch holds the foot up where the old one did not.
 func (s Step) GaugeOffset() float64 { return surface.Void * (s.Before.Scratch - s.Scratch) }
+
+// Levelled is the mean removal in µm of the steps with an abrasive: what every
+// place of the panel loses before the pads.
+func (l Ladder) Levelled() float64 {
+	sum := 0.0
+	for _, s := range l.Steps {
+		if s.Kind == LevelStep || s.Kind == RefineStep {
+			sum += s.Rate * float64(s.Passes)
+		}
+	}
+	return sum
+}

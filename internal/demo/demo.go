@@ -12,6 +12,8 @@ import (
 
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
+	"waxplanus/core/flatlay/body"
+	"waxplanus/core/marks"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web"
 	"waxplanus/internal/web/api"
@@ -19,102 +21,208 @@ import (
 
 // The ids of the demo cars.
 const (
-	PilotID = "pilot-car"
-	FloatID = "milk-float"
+	PilotID   = "pilot-car"
+	FloatID   = "milk-float"
+	LibraryID = "library-van"
+	HireID    = "hire-saloon"
+	CoversID  = "side-covers"
 )
 
-// facts of one panel of the demo car.
+// facts of one panel of a demo car. What was not read has no level.
 type facts struct {
-	finish film.Finish
+	origin api.Origin
+	layers api.Layers
 	coats  int
 	peel   float64
+	aim    api.Aim
 	level  float64 // usual total film, µm
 	spots  int     // readings of the total
 	before int     // readings from before the clear
 	under  float64 // film before the clear, µm
+	hours  float64 // since it was sprayed, 0 for long ago
+	marks  []seen
 }
 
-// The harbour pilot's dark saloon: one door repainted here, the wing before it
-// blended in, everything else as the factory left it.
-var pilot = map[string]facts{
-	"L-fdoor":   {film.Refinished, 3, 7.2, 168, 3, 3, 101},
-	"L-wing":    {film.Refinished, 2, 6.4, 158, 2, 0, 0},
-	"L-rdoor":   {film.FactoryFinish, 0, 4.0, 118, 4, 0, 0},
-	"L-quarter": {film.FactoryFinish, 0, 4.2, 121, 4, 0, 0},
-	"bonnet":    {film.FactoryFinish, 0, 4.1, 124, 5, 0, 0},
-	"roof":      {film.FactoryFinish, 0, 3.8, 112, 5, 0, 0},
-	"R-fdoor":   {film.FactoryFinish, 0, 4.0, 116, 3, 0, 0},
-	"R-wing":    {film.FactoryFinish, 0, 4.0, 119, 2, 0, 0},
-	"boot":      {film.FactoryFinish, 0, 4.4, 84, 3, 0, 0},
+// seen are marks of one kind on a panel, scattered over it; a place in mm where
+// there is one.
+type seen struct {
+	kind  marks.Kind
+	count int
+	x, y  float64
+	set   func(*marks.Mark)
 }
 
-// The cream milk float's side flap, off the body: single stage, so the colour
-// itself is what may be cut.
-var float = map[string]facts{
-	"panel": {film.SingleStaged, 0, 6.0, 118, 6, 0, 0},
+const (
+	factory = api.OriginFactory
+	clear   = api.LayersClear
+)
+
+// car is one demo car as it was taken in.
+type car struct {
+	id     string
+	in     api.NewCar
+	panels map[string]facts
 }
 
-// Fill takes the demo cars in, as if they had been read in the hours before now.
+func cars() []car {
+	width, height, cost := 1150.0, 720.0, 900.0
+	words := func(s string) *string { return &s }
+	return []car{
+		// The harbour pilot's dark saloon: one door repainted here, the wing before
+		// it blended in, everything else as the factory left it.
+		{PilotID, api.NewCar{Name: "Pilot car", Body: body.Saloon, Colour: api.Dark, Painter: "Tove", CostLimit: &cost,
+			OwnerWords: words("The new door looks like a different car in the sun, and I see dust in it.")}, map[string]facts{
+			"L-fdoor": {api.OriginHere, clear, 3, 7.2, api.AimFlat, 168, 3, 3, 101, 50, []seen{
+				{marks.Nib, 11, 0, 0, nil},
+				{marks.Run, 1, 300, 620, func(m *marks.Mark) { m.Crest, m.Beside = 191, 167 }},
+				{marks.Scratch, 1, 800, 660, func(m *marks.Mark) { m.Size, m.Angle = 14, -14 }},
+				{marks.Pit, 1, 560, 720, func(m *marks.Mark) { m.Size = 6 }},
+				{marks.Peel, 1, 760, 900, func(m *marks.Mark) { m.Grade = 8 }},
+			}},
+			"L-wing":    {api.OriginHere, clear, 2, 6.4, api.AimMatch, 158, 2, 0, 0, 50, []seen{{marks.Nib, 3, 0, 0, nil}}},
+			"L-rdoor":   {factory, clear, 0, 4.0, api.AimPolish, 118, 4, 0, 0, 0, []seen{{marks.Scratch, 1, 420, 560, func(m *marks.Mark) { m.Class = marks.Catches }}}},
+			"L-quarter": {factory, clear, 0, 4.2, api.AimPolish, 121, 4, 0, 0, 0, nil},
+			"bonnet":    {factory, clear, 0, 4.1, api.AimPolish, 124, 5, 0, 0, 0, []seen{{marks.Etch, 2, 0, 0, func(m *marks.Mark) { m.Class = marks.Colour }}}},
+			"roof":      {factory, clear, 0, 3.8, api.AimPolish, 112, 5, 0, 0, 0, nil},
+			"R-fdoor":   {factory, clear, 0, 4.0, api.AimPolish, 116, 3, 0, 0, 0, nil},
+			"R-wing":    {factory, clear, 0, 4.0, api.AimPolish, 119, 2, 0, 0, 0, nil},
+			"boot":      {factory, clear, 0, 4.4, api.AimPolish, 84, 3, 0, 0, 0, nil},
+		}},
+		// The cream milk float's side flap, off the body: single stage, so the colour
+		// itself is what may be cut.
+		{FloatID, api.NewCar{Name: "Milk float, side flap", Body: body.Loose, Colour: api.Light, Painter: "Issa", WidthMm: &width, HeightMm: &height}, map[string]facts{
+			"panel": {api.OriginUnknown, api.LayersSingle, 0, 6.0, api.AimFlat, 118, 6, 0, 0, 0, []seen{{marks.Etch, 2, 0, 0, nil}}},
+		}},
+		// The mobile library: hedge on the left side, hail on the roof, both fresh.
+		{LibraryID, api.NewCar{Name: "Mobile library", Body: body.PanelVan, Colour: api.Medium, Painter: "Runa",
+			OwnerWords: words("The children draw on it anyway. Just no dust and no runs, please.")}, map[string]facts{
+			"L-slide": {api.OriginHere, clear, 2, 6.5, api.AimNibs, 152, 5, 0, 0, 21, []seen{
+				{marks.Nib, 34, 0, 0, nil},
+				{marks.Run, 2, 0, 0, func(m *marks.Mark) { m.Size = 45 }},
+			}},
+			"L-fdoor":   {api.OriginHere, clear, 2, 6.0, api.AimNibs, 0, 0, 0, 0, 21, []seen{{marks.Nib, 7, 0, 0, nil}}},
+			"L-quarter": {api.OriginHere, clear, 2, 6.8, api.AimNibs, 0, 0, 0, 0, 21, []seen{{marks.Nib, 41, 0, 0, nil}}},
+			"roof":      {api.OriginHere, clear, 2, 7.0, api.AimNibs, 0, 0, 0, 0, 21, nil},
+		}},
+		// The pale hire saloon: polish only.
+		{HireID, api.NewCar{Name: "Hire saloon", Body: body.Hatchback, Colour: api.Light, Painter: "Tove"}, map[string]facts{
+			"bonnet":  {factory, clear, 0, 4.0, api.AimPolish, 0, 0, 0, 0, 0, []seen{{marks.Dull, 1, 0, 0, nil}, {marks.Scratch, 3, 0, 0, func(m *marks.Mark) { m.Class = marks.Seen }}}},
+			"R-fdoor": {factory, clear, 0, 4.0, api.AimPolish, 0, 0, 0, 0, 0, nil},
+		}},
+		// Loose side covers of a motorcycle: plastic, nothing reads on them.
+		{CoversID, api.NewCar{Name: "Side covers", Body: body.Motorcycle, Colour: api.Dark, Painter: "Issa"}, map[string]facts{
+			"L-cover": {api.OriginHere, clear, 2, 5.5, api.AimNibs, 0, 0, 0, 0, 70, []seen{{marks.Nib, 4, 0, 0, nil}}},
+			"R-cover": {api.OriginHere, clear, 2, 5.5, api.AimNibs, 0, 0, 0, 0, 70, []seen{{marks.Nib, 2, 0, 0, nil}}},
+		}},
+	}
+}
+
+// Fill takes the demo cars in, as if they had been marked and read in the hours
+// before now.
 func Fill(ctx context.Context, s *store.Store, now time.Time) error {
-	width, height := 1150.0, 720.0
-	for _, c := range []struct {
-		id   string
-		car  api.NewCar
-		read map[string]facts
-	}{
-		{PilotID, api.NewCar{Name: "Pilot car", Body: api.Saloon, Colour: api.Dark, Painter: "Tove"}, pilot},
-		{FloatID, api.NewCar{Name: "Milk float, side flap", Body: api.Loose, Colour: api.Light, Painter: "Issa", WidthMm: &width, HeightMm: &height}, float},
-	} {
-		if err := takeIn(ctx, s, c.id, c.car, c.read, now); err != nil {
+	for _, c := range cars() {
+		if err := takeIn(ctx, s, c, now); err != nil {
 			return fmt.Errorf("demo %s: %w", c.id, err)
 		}
 	}
 	return nil
 }
 
-func takeIn(ctx context.Context, s *store.Store, id string, in api.NewCar, known map[string]facts, now time.Time) error {
-	c, err := web.NewCar(id, in)
+// said is what was said of a panel when it was taken in.
+func (f facts) said(now time.Time) api.PanelFacts {
+	out := api.PanelFacts{Origin: &f.origin, Layers: &f.layers, Coats: &f.coats, Aim: &f.aim, PeelGrade: &f.peel}
+	if f.hours > 0 {
+		at, air := now.Add(-time.Duration(f.hours*float64(time.Hour))), api.CureAir
+		out.SprayedAt, out.Cure = &at, &air
+	}
+	return out
+}
+
+func takeIn(ctx context.Context, s *store.Store, c car, now time.Time) error {
+	var groups []api.PanelGroup
+	rest, aim := factory, api.AimPolish
+	all, err := web.NewCar(c.id, c.in, nil, now)
 	if err != nil {
 		return err
 	}
-	c.CreatedAt = now.Add(-26 * time.Hour)
-	for i := range c.Panels {
-		if f, ok := known[c.Panels[i].Key]; ok {
-			c.Panels[i].Finish, c.Panels[i].Coats, c.Panels[i].PeelGrade = string(f.finish), f.coats, f.peel
+	for _, p := range all.Panels {
+		if f, ok := c.panels[p.Key]; ok {
+			groups = append(groups, api.PanelGroup{Keys: []string{p.Key}, Facts: f.said(now)})
+		} else {
+			groups = append(groups, api.PanelGroup{Keys: []string{p.Key}, Facts: api.PanelFacts{Origin: &rest, Aim: &aim}})
 		}
 	}
-	if err := s.TakeIn(ctx, c); err != nil {
+	c.in.Groups = &groups
+	row, err := web.NewCar(c.id, c.in, nil, now)
+	if err != nil {
 		return err
 	}
-	var all []store.Reading
-	for _, p := range c.Panels {
-		if f, ok := known[p.Key]; ok {
-			rs, err := read(p, f, now)
-			if err != nil {
+	row.CreatedAt = now.Add(-26 * time.Hour)
+	if err := s.TakeIn(ctx, row); err != nil {
+		return err
+	}
+	var readings []store.Reading
+	for _, p := range row.Panels {
+		f, ok := c.panels[p.Key]
+		if !ok {
+			continue
+		}
+		var shape flatlay.Panel
+		if err := json.Unmarshal([]byte(p.Shape), &shape); err != nil {
+			return fmt.Errorf("demo panel %s: %w", p.Key, err)
+		}
+		readings = append(readings, read(p.ID, shape, f, now)...)
+		for _, m := range found(p, shape, f, row.Painter, now) {
+			if err := s.AddMark(ctx, &m); err != nil {
 				return err
 			}
-			all = append(all, rs...)
 		}
 	}
-	_, err = s.AddReadings(ctx, all)
+	_, err = s.AddReadings(ctx, readings)
 	return err
+}
+
+// random is a source of its own for each panel.
+func random(key string) *rand.Rand {
+	seed := uint64(0)
+	for _, r := range key {
+		seed = seed*31 + uint64(r)
+	}
+	return rand.New(rand.NewPCG(seed, 41))
+}
+
+// found scatters marks over the paint of a panel, clear of its edges.
+func found(p store.Panel, shape flatlay.Panel, f facts, person string, now time.Time) []store.Mark {
+	rng := random("marks " + p.Key)
+	w, h := shape.Size()
+	var out []store.Mark
+	for _, s := range f.marks {
+		for range s.count {
+			q := flatlay.Point{X: s.x, Y: s.y}
+			for q.X == 0 || !shape.Inside(q) || shape.EdgeDistance(q) < 15 {
+				q = flatlay.Point{X: math.Round(rng.Float64() * w), Y: math.Round(rng.Float64() * h)}
+			}
+			m := marks.Placed(s.kind, q.X, q.Y, f.peel)
+			if s.set != nil {
+				s.set(&m)
+			}
+			row := web.MarkRow(m)
+			row.ID, row.PanelID = fmt.Sprintf("demo-mark-%s-%d", p.ID, len(out)+1), p.ID
+			row.Found, row.Person, row.Outcome = string(api.FoundBooth), person, store.OutcomeOpen
+			row.At = now.Add(-90*time.Minute + time.Duration(len(out))*8*time.Second)
+			out = append(out, row)
+		}
+	}
+	return out
 }
 
 // read goes over a panel with a gauge: film that droops, waves with the gun's
 // lanes, thins at edges, and a gauge that repeats within a µm.
-func read(p store.Panel, f facts, now time.Time) ([]store.Reading, error) {
-	var shape flatlay.Panel
-	if err := json.Unmarshal([]byte(p.Shape), &shape); err != nil {
-		return nil, fmt.Errorf("demo panel %s: %w", p.Key, err)
-	}
-	seed := uint64(0)
-	for _, r := range p.Key {
-		seed = seed*31 + uint64(r)
-	}
-	rng := rand.New(rand.NewPCG(seed, 41))
+func read(id string, shape flatlay.Panel, f facts, now time.Time) []store.Reading {
+	rng := random(shape.Key)
 	w, h := shape.Size()
 	spread := 1.0
-	if f.finish == film.FactoryFinish {
+	if f.origin == factory {
 		spread = 0.4
 	}
 	shot := func(q flatlay.Point, level float64) float64 {
@@ -126,7 +234,7 @@ func read(p store.Panel, f facts, now time.Time) ([]store.Reading, error) {
 	spots := film.NextSpots(shape, shape.Cells(), nil, 0, nil, f.spots)
 	var out []store.Reading
 	add := func(q flatlay.Point, um float64, phase string, at time.Time) {
-		out = append(out, store.Reading{ID: fmt.Sprintf("demo-%s-%s-%d", p.ID, phase, len(out)+1), PanelID: p.ID,
+		out = append(out, store.Reading{ID: fmt.Sprintf("demo-%s-%s-%d", id, phase, len(out)+1), PanelID: id,
 			XMM: q.X, YMM: q.Y, FilmUM: um, Phase: phase, Source: store.SourceTyped, TakenAt: at})
 	}
 	for i, q := range spots[:min(f.before, len(spots))] {
@@ -135,5 +243,5 @@ func read(p store.Panel, f facts, now time.Time) ([]store.Reading, error) {
 	for i, q := range spots {
 		add(q, shot(q, f.level), store.PhaseTotal, now.Add(-2*time.Hour).Add(time.Duration(i)*35*time.Second))
 	}
-	return out, nil
+	return out
 }

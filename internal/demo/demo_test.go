@@ -21,16 +21,21 @@ func TestDemoShopIsBelievable(t *testing.T) {
 		t.Fatal(err)
 	}
 	cars, err := s.Cars(ctx)
-	if err != nil || len(cars) != 2 || cars[0].ID != PilotID || cars[1].ID != FloatID {
+	if err != nil || len(cars) != 5 || cars[0].ID != PilotID || cars[1].ID != FloatID {
 		t.Fatalf("%d cars, %v", len(cars), err)
 	}
-	total := 0
+	total, marked := 0, 0
 	for _, c := range cars {
 		for _, p := range c.Panels {
 			rs, err := s.Readings(ctx, p.ID)
 			if err != nil {
 				t.Fatal(err)
 			}
+			ms, err := s.Marks(ctx, p.ID)
+			if err != nil {
+				t.Fatal(err)
+			}
+			marked += len(ms)
 			for _, r := range rs {
 				total++
 				if files.FilmFault(r.FilmUM, r.FilmUM, "um") != "" || r.FilmUM < 60 || r.FilmUM > 250 || r.TakenAt.After(now) || p.Substrate == "plastic" {
@@ -39,7 +44,7 @@ func TestDemoShopIsBelievable(t *testing.T) {
 			}
 		}
 	}
-	if total < 30 {
-		t.Errorf("only %d readings", total)
+	if total < 30 || marked < 90 {
+		t.Errorf("only %d readings and %d marks", total, marked)
 	}
 }

@@ -4,18 +4,24 @@ package store
 
 import "time"
 
-// Car is one vehicle or loose part that was taken in.
+// Car is one vehicle or loose part that was taken in. Sheet is what lies around
+// its panels as it was drawn then, as JSON; empty for cars of the first shop.
 type Car struct {
-	ID        string `gorm:"primaryKey"`
-	Seq       int64  // order of taking in
-	Name      string
-	Body      string
-	Colour    string
-	Painter   string
-	WidthMM   float64 // of a loose panel, else 0
-	HeightMM  float64
-	CreatedAt time.Time
-	Panels    []Panel
+	ID         string `gorm:"primaryKey"`
+	Seq        int64  // order of taking in
+	Name       string
+	Body       string
+	Colour     string
+	Painter    string
+	LengthMM   float64 // of the vehicle; 0 for the usual
+	WidthMM    float64
+	HeightMM   float64
+	Sheet      string
+	OwnerWords string
+	CostLimit  float64 // in the shop's money, 0 for none
+	HoursLimit float64
+	CreatedAt  time.Time
+	Panels     []Panel
 }
 
 // Panel is one panel of a car. Shape is its outline as it was when the car was
@@ -28,9 +34,73 @@ type Panel struct {
 	Name      string
 	Substrate string
 	Shape     string
-	Finish    string
-	Coats     int
+	Origin    string // factory, here, elsewhere or unknown
+	Layers    string // clear over colour, or single
+	Coats     int    // of clear, 0 when nobody knows
+	WetUM     float64
+	Solids    float64
+	DryUM     float64
+	SprayedAt *time.Time
+	Cure      string
+	Aim       string
+	Past      string // what it has been through, separated by commas
 	PeelGrade float64
+}
+
+// Mark is one defect of a panel. It is never deleted, only struck out.
+type Mark struct {
+	ID            string `gorm:"primaryKey"`
+	PanelID       string
+	Seq           int64 // order of keeping, from 1 on each panel
+	Kind          string
+	XMM           float64 `gorm:"column:x_mm"`
+	YMM           float64 `gorm:"column:y_mm"`
+	LengthMM      float64
+	WidthMM       float64
+	AngleDeg      float64
+	Class         string
+	SizeUM        float64
+	CrestUM       float64
+	BesideUM      float64
+	Grade         float64
+	DensityDM2    float64 `gorm:"column:density_dm2"`
+	Note          string
+	Found         string
+	Person        string
+	At            time.Time
+	Outcome       string
+	OutcomeReason string
+	SpentUM       float64 // film that closing it took at its place
+	ClosedAt      *time.Time
+	ClosedBy      string
+	StruckAt      *time.Time
+	StruckReason  string
+	HasPhoto      bool
+}
+
+// Photo is the photo of a mark.
+type Photo struct {
+	MarkID string `gorm:"primaryKey"`
+	Mime   string
+	Data   []byte
+	At     time.Time
+}
+
+// Task is a ticked task of a car's checklist.
+type Task struct {
+	CarID  string `gorm:"primaryKey"`
+	Task   string `gorm:"primaryKey"`
+	DoneAt time.Time
+	Person string
+}
+
+// Telling is what the owner was told would not come out, word for word.
+type Telling struct {
+	CarID  string `gorm:"primaryKey"`
+	Key    string `gorm:"primaryKey"`
+	Text   string
+	SaidAt time.Time
+	Person string
 }
 
 // Reading is one gauge reading in µm. It is never deleted, only struck out.
@@ -101,6 +171,14 @@ const (
 	KindPass  = "pass"
 	KindPaper = "paper"
 	KindDone  = "done"
+)
+
+// The outcomes of marks.
+const (
+	OutcomeOpen = "open"
+	OutcomeGone = "gone"
+	OutcomeSoft = "softened"
+	OutcomeLeft = "left"
 )
 
 // The phases of readings and where they come from.

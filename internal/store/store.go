@@ -127,11 +127,6 @@ func (s *Store) Panel(ctx context.Context, id string) (Panel, error) {
 	return p, missing(s.db.WithContext(ctx).First(&p, "id = ?", id).Error)
 }
 
-// SavePanel keeps a changed panel.
-func (s *Store) SavePanel(ctx context.Context, p Panel) error {
-	return s.db.WithContext(ctx).Save(&p).Error
-}
-
 // Readings lists a panel's readings in order, the struck ones too.
 func (s *Store) Readings(ctx context.Context, panel string) ([]Reading, error) {
 	var out []Reading

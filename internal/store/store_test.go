@@ -31,7 +31,7 @@ func open(t *testing.T, dir string) *Store {
 
 func car() *Car {
 	return &Car{ID: "car", Name: "Pilot car", Body: "loose", Colour: "dark", Painter: "Tove", CreatedAt: time.Now(),
-		Panels: []Panel{{ID: "p", Seq: 1, Key: "panel", Name: "loose panel", Substrate: "steel", Shape: "{}", Finish: "factory", PeelGrade: 4}}}
+		Panels: []Panel{{ID: "p", Seq: 1, Key: "panel", Name: "loose panel", Substrate: "steel", Shape: "{}", Origin: "factory", Layers: "clear", Cure: "air", Aim: "flat", PeelGrade: 4}}}
 }
 
 func reading(id string, film float64) Reading {
@@ -166,5 +166,93 @@ func TestLogIsAskedInsideItsTransaction(t *testing.T) {
 	must(t, s.AcceptPlan(ctx, &Plan{ID: "plan-2", PanelID: "p", AcceptedAt: time.Now()}))
 	if p, err := s.Plan(ctx, "p"); err != nil || p.Version != 2 {
 		t.Errorf("version %d, %v", p.Version, err)
+	}
+}
+
+// A shop of the first version comes over with all it has: what a finish was
+// becomes origin and layers.
+func TestFirstShopComesOver(t *testing.T) {
+	dir := t.TempDir()
+	all := migrations
+	migrations = all[:1]
+	s := open(t, dir)
+	migrations = all
+	for i, finish := range []string{"factory", "refinished", "refinished_unknown", "single_stage"} {
+		id := string(rune('a' + i))
+		must(t, s.db.Exec(`INSERT INTO cars VALUES (?, ?, 'Car', 'loose', 'dark', 'Tove', 900, 600, ?)`, id, i+1, time.Now()).Error)
+		must(t, s.db.Exec(`INSERT INTO panels VALUES (?, ?, 1, 'panel', 'loose panel', 'steel', '{}', ?, 2, 6)`, "p"+id, id, finish).Error)
+	}
+	must(t, s.Close())
+	again := open(t, dir)
+	cars, err := again.Cars(ctx)
+	must(t, err)
+	for i, want := range []string{"factory clear", "here clear", "unknown clear", "unknown single"} {
+		p := cars[i].Panels[0]
+		if got := p.Origin + " " + p.Layers; got != want || p.Coats != 2 || p.Aim != "flat" || p.Cure != "unknown" || cars[i].Sheet != "" {
+			t.Errorf("car %d came over as %s: %+v", i, got, p)
+		}
+	}
+}
+
+func mark(id string) *Mark {
+	return &Mark{ID: id, PanelID: "p", Kind: "nib", XMM: 10, YMM: 20, LengthMM: 1, WidthMM: 1, Found: "booth", Person: "Tove", At: time.Now().UTC(), Outcome: OutcomeOpen}
+}
+
+func TestMarksCountOnceAndStay(t *testing.T) {
+	s, dir := shop(t)
+	must(t, s.TakeIn(ctx, car()))
+	must(t, s.AddMark(ctx, mark("mark-1")))
+	must(t, s.AddMark(ctx, mark("mark-2")))
+	again := mark("mark-1")
+	must(t, s.AddMark(ctx, again))
+	if again.Seq != 1 {
+		t.Errorf("sent again it is number %d", again.Seq)
+	}
+	other := mark("mark-1")
+	other.Kind = "run"
+	if err := s.AddMark(ctx, other); !errors.Is(err, ErrTaken) {
+		t.Errorf("another mark under a known id gives %v", err)
+	}
+	_, err := s.ChangeMark(ctx, "mark-2", func(m *Mark) error { m.Strike("slip", time.Now()); m.Strike("again", time.Now()); return nil })
+	must(t, err)
+	if _, err := s.ChangeMark(ctx, "mark-1", func(m *Mark) error { m.XMM = 99; return ErrWorked }); !errors.Is(err, ErrWorked) {
+		t.Errorf("an objection gives %v", err)
+	}
+	must(t, s.SavePhoto(ctx, Photo{MarkID: "mark-1", Mime: "image/png", Data: []byte{1, 2}, At: time.Now()}))
+	must(t, s.SavePhoto(ctx, Photo{MarkID: "mark-1", Mime: "image/png", Data: []byte{3}, At: time.Now()}))
+	must(t, s.Close())
+	s = open(t, dir)
+	ms, err := s.Marks(ctx, "p")
+	if err != nil || len(ms) != 2 || ms[0].XMM != 10 || !ms[0].HasPhoto || ms[1].StruckReason != "slip" {
+		t.Errorf("%+v, %v", ms, err)
+	}
+	if p, err := s.Photo(ctx, "mark-1"); err != nil || len(p.Data) != 1 {
+		t.Errorf("%+v, %v", p, err)
+	}
+	for _, err := range []error{second(s.Mark(ctx, "x")), second(s.Photo(ctx, "x")), second(s.ChangeMark(ctx, "x", func(*Mark) error { return nil })), second(s.ChangeCar(ctx, "x", func(*Car) error { return nil }))} {
+		if !errors.Is(err, ErrMissing) {
+			t.Errorf("a missing row gives %v", err)
+		}
+	}
+}
+
+func TestTasksAndTellings(t *testing.T) {
+	s, _ := shop(t)
+	must(t, s.TakeIn(ctx, car()))
+	for _, person := range []string{"Tove", "Issa"} {
+		must(t, s.Tick(ctx, Task{CarID: "car", Task: "wash", DoneAt: time.Now(), Person: person}))
+		must(t, s.Tell(ctx, Telling{CarID: "car", Key: "k", Text: person, SaidAt: time.Now(), Person: person}))
+	}
+	tasks, err := s.Tasks(ctx, "car")
+	must(t, err)
+	told, err := s.Tellings(ctx, "car")
+	must(t, err)
+	if len(tasks) != 1 || tasks[0].Person != "Tove" || len(told) != 1 || told[0].Text != "Issa" {
+		t.Errorf("%+v %+v: the first tick and the last telling count", tasks, told)
+	}
+	must(t, s.Untick(ctx, "car", "wash"))
+	must(t, s.Untell(ctx, "car", "k"))
+	if tasks, _ := s.Tasks(ctx, "car"); len(tasks) != 0 {
+		t.Error("a tick is not taken back")
 	}
 }

@@ -12,6 +12,7 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
 	"waxplanus/core/level"
+	"waxplanus/core/marks"
 	"waxplanus/core/plan"
 	"waxplanus/internal/store"
 )
@@ -24,6 +25,7 @@ type bench struct {
 	sections []flatlay.Section
 	readings []store.Reading
 	entries  []store.Entry
+	marks    []store.Mark
 	record   *store.Plan
 	ladder   *plan.Ladder // of the record; nil without one, or when it is out of date and nothing was done yet
 	fresh    plan.Ladder  // for the facts as they are now
@@ -64,6 +66,9 @@ func (s *Server) layRow(ctx context.Context, car store.Car, row store.Panel) (*b
 		return nil, err
 	}
 	if b.entries, err = s.store.Entries(ctx, row.ID); err != nil {
+		return nil, err
+	}
+	if b.marks, err = s.store.Marks(ctx, row.ID); err != nil {
 		return nil, err
 	}
 	record, err := s.store.Plan(ctx, row.ID)
@@ -136,7 +141,7 @@ func (b *bench) job(grade float64, colour, start string) plan.Job {
 }
 
 func (b *bench) facts() film.Facts {
-	f := film.Facts{Finish: film.Finish(b.row.Finish), Coats: b.row.Coats}
+	f := factsOf(b.row)
 	for _, r := range b.readings {
 		if r.StruckAt == nil && r.Phase == store.PhaseBefore {
 			f.Before = append(f.Before, film.Place{X: r.XMM, Y: r.YMM, Film: r.FilmUM})
@@ -205,6 +210,7 @@ func (b *bench) standing(s film.SectionFilm) level.Standing {
 	if ok {
 		return st
 	}
+	s.Least = s.Least.Less(b.spotted(s.Key))
 	if b.ladder == nil {
 		st = b.opened.Standing(s, nil, b.fresh.Film)
 	} else {
@@ -243,7 +249,10 @@ func (b *bench) live() []store.Reading {
 // basis names what a sequence rests on: facts and the readings before any work.
 func (b *bench) basis() string {
 	h := fnv.New64a()
-	fmt.Fprintf(h, "%s|%d|%.3f|%s|", b.row.Finish, b.row.Coats, b.row.PeelGrade, b.car.Colour)
+	fmt.Fprintf(h, "%s|%d|%.3f|%s|", b.finish(), b.row.Coats, b.row.PeelGrade, b.car.Colour)
+	if f := factsOf(b.row); f.Coat > 0 || b.aim() != marks.Flat {
+		fmt.Fprintf(h, "%.2f|%s|", f.Coat, b.aim())
+	}
 	for _, r := range b.readings {
 		if r.StruckAt == nil && (r.Phase == store.PhaseBefore || !b.after(r)) {
 			fmt.Fprintf(h, "%s|", r.ID)

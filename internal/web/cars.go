@@ -2,72 +2,166 @@ package web
 
 import (
 	"context"
+	"encoding/json"
+	"errors"
 	"fmt"
+	"math"
+	"slices"
 	"strings"
+	"time"
 
 	"github.com/google/uuid"
 
 	"waxplanus/core/film"
-	"waxplanus/core/flatlay"
+	"waxplanus/core/flatlay/body"
+	"waxplanus/core/marks"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
 )
 
-// usualPeel is the peel grade of a panel that nobody has looked at: a usual gun
-// finish.
-const usualPeel = 6.0
-
 // enoughSpots is how many readings a panel needs before a plan can be judged.
 const enoughSpots = 5
 
-// NewCar makes the rows of a car: its panels with outlines, all of one finish.
-func NewCar(id string, in api.NewCar) (*store.Car, error) {
-	name, painter := strings.TrimSpace(in.Name), strings.TrimSpace(in.Painter)
-	switch {
-	case name == "" || len([]rune(name)) > 60:
+// NewCar makes the rows of a car: its panels with outlines and what was said of
+// them. like, if not nil, is an earlier car whose panels are known alike; what
+// is said now wins. now bounds the days of spraying.
+func NewCar(id string, in api.NewCar, like *store.Car, now time.Time) (*store.Car, error) {
+	c := &store.Car{ID: id, Name: strings.TrimSpace(in.Name), Colour: string(in.Colour)}
+	if c.Name == "" || len([]rune(c.Name)) > 60 {
 		return nil, refuse("name", "The car needs a name of 1 to 60 letters, such as Pilot car.")
-	case painter == "" || len([]rune(painter)) > 40:
+	}
+	var err error
+	if c.Painter, err = personOf(in.Painter); err != nil {
 		return nil, refuse("painter", "Say who works on it, in 1 to 40 letters.")
-	case !in.Colour.Valid():
+	}
+	if !in.Colour.Valid() {
 		return nil, refuse("colour", "The colour is light, medium or dark: it decides how much haze shows.")
-	case in.Finish != nil && !in.Finish.Valid():
-		return nil, refuse("finish", "The finish is factory, refinished, refinished_unknown or single_stage.")
-	case in.Coats != nil && (*in.Coats < 0 || *in.Coats > 10):
-		return nil, refuse("coats", "Coats of clear are 0 to 10; 0 says that nobody knows.")
 	}
-	w, h := 0.0, 0.0
-	if in.Body == api.Loose {
-		if in.WidthMm == nil || in.HeightMm == nil {
-			return nil, refuse("width_mm", "A loose panel needs its width and height in mm.")
-		}
-		w, h = *in.WidthMm, *in.HeightMm
+	if err := say(c, api.CarFacts{OwnerWords: in.OwnerWords, CostLimit: in.CostLimit, HoursLimit: in.HoursLimit}); err != nil {
+		return nil, err
 	}
-	body, err := flatlay.Find(string(in.Body), w, h)
+	b, err := drawn(in)
 	if err != nil {
-		return nil, refuse("body", "%s.", err)
+		return nil, err
 	}
-	finish, coats := film.FactoryFinish, 0
-	if in.Finish != nil {
-		finish = film.Finish(*in.Finish)
+	c.Body, c.LengthMM, c.WidthMM, c.HeightMM = b.Type, b.Size.Length, b.Size.Width, b.Size.Height
+	around, err := json.Marshal(sheet{b.Box, b.Scenery})
+	if err != nil {
+		return nil, err
 	}
-	if in.Coats != nil {
-		coats = *in.Coats
-	}
-	c := &store.Car{ID: id, Name: name, Body: body.Type, Colour: string(in.Colour), Painter: painter, WidthMM: w, HeightMM: h}
-	for i, p := range body.Panels {
-		shape, err := shapeJSON(p)
+	c.Sheet = string(around)
+	for i, p := range b.Panels {
+		row := newPanel()
+		row.Substrate = p.Substrate
+		if like != nil {
+			if k := slices.IndexFunc(like.Panels, func(o store.Panel) bool { return o.Key == p.Key }); k >= 0 {
+				row = like.Panels[k]
+				row.SprayedAt = nil
+			}
+		}
+		row.Shape, err = shapeJSON(p)
 		if err != nil {
 			return nil, err
 		}
-		c.Panels = append(c.Panels, store.Panel{ID: id + "." + p.Key, CarID: id, Seq: i + 1, Key: p.Key, Name: p.Name,
-			Substrate: p.Substrate, Shape: shape, Finish: string(finish), Coats: coats, PeelGrade: usualPeel})
+		row.ID, row.CarID, row.Seq, row.Key, row.Name = id+"."+p.Key, id, i+1, p.Key, p.Name
+		c.Panels = append(c.Panels, row)
+	}
+	if in.Groups != nil {
+		for _, g := range *in.Groups {
+			if err := applyGroup(c, g, now); err != nil {
+				return nil, err
+			}
+		}
 	}
 	return c, nil
 }
 
+// drawn is the body that a new car asks for.
+func drawn(in api.NewCar) (body.Body, error) {
+	if in.Body == body.Own {
+		if in.Outline == nil {
+			return body.Body{}, refuse("outline", "A car with its own outline needs the drawing of it, an SVG file.")
+		}
+		d, err := drawingOf(*in.Outline)
+		if err == nil && d.Scale == 0 {
+			err = refuse("outline", "The scale of the drawing is not known: give how many mm a unit is, or the width of one panel.")
+		}
+		return d.Body, err
+	}
+	if in.Body == body.Loose && (in.WidthMm == nil || in.HeightMm == nil) {
+		return body.Body{}, refuse("width_mm", "A loose panel needs its width and height in mm.")
+	}
+	return findBody(in.Body, in.LengthMm, in.WidthMm, in.HeightMm)
+}
+
+// applyGroup says the same of many panels.
+func applyGroup(c *store.Car, g api.PanelGroup, now time.Time) error {
+	for _, key := range g.Keys {
+		i := slices.IndexFunc(c.Panels, func(p store.Panel) bool { return p.Key == key })
+		if i < 0 {
+			return refuse("keys", "The %s has no panel %q. Touch the panels again.", c.Name, key)
+		}
+		if err := apply(&c.Panels[i], g.Facts, now); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// say changes what was said of a car.
+func say(c *store.Car, f api.CarFacts) error {
+	if f.Name != nil {
+		name := strings.TrimSpace(*f.Name)
+		if name == "" || len([]rune(name)) > 60 {
+			return refuse("name", "The car needs a name of 1 to 60 letters, such as Pilot car.")
+		}
+		c.Name = name
+	}
+	if f.Painter != nil {
+		painter, err := personOf(*f.Painter)
+		if err != nil {
+			return refuse("painter", "Say who works on it, in 1 to 40 letters.")
+		}
+		c.Painter = painter
+	}
+	if f.OwnerWords != nil {
+		if c.OwnerWords = strings.TrimSpace(*f.OwnerWords); len([]rune(c.OwnerWords)) > 1000 {
+			return refuse("owner_words", "The owner's words are 1000 letters at most; these are %d.", len([]rune(c.OwnerWords)))
+		}
+	}
+	for _, n := range []struct {
+		field, text string
+		from, to    *float64
+		most        float64
+	}{
+		{"cost_limit", "What it may cost is a number from 0, for no limit, to a million.", f.CostLimit, &c.CostLimit, 1e6},
+		{"hours_limit", "The hours it may take are a number from 0, for no limit, to 10 000.", f.HoursLimit, &c.HoursLimit, 1e4},
+	} {
+		if n.from == nil {
+			continue
+		}
+		if math.IsNaN(*n.from) || *n.from < 0 || *n.from > n.most {
+			return refuse(n.field, "%s", n.text)
+		}
+		*n.to = *n.from
+	}
+	return nil
+}
+
 // TakeIn keeps a new car.
 func (s *Server) TakeIn(ctx context.Context, r api.TakeInRequestObject) (api.TakeInResponseObject, error) {
-	c, err := NewCar(uuid.NewString(), *r.Body)
+	var like *store.Car
+	if r.Body.Like != nil && *r.Body.Like != "" {
+		c, err := s.store.Car(ctx, *r.Body.Like)
+		if errors.Is(err, store.ErrMissing) {
+			return nil, refuse("like", "There is no earlier car of that id to take over from.")
+		}
+		if err != nil {
+			return nil, err
+		}
+		like = &c
+	}
+	c, err := NewCar(uuid.NewString(), *r.Body, like, s.now())
 	if err != nil {
 		return nil, err
 	}
@@ -79,21 +173,21 @@ func (s *Server) TakeIn(ctx context.Context, r api.TakeInRequestObject) (api.Tak
 	return api.TakeIn201JSONResponse(carOf(*c, v.next)), err
 }
 
-// view is a whole car: every panel on the bench, the body around them, and what
+// view is a whole car: every panel on the bench, the sheet around them, and what
 // comes next.
 type view struct {
-	all  []*bench
-	body flatlay.Body
-	next api.NextAction
+	all   []*bench
+	sheet sheet
+	next  api.NextAction
 }
 
 // look lays every panel of a car on the bench.
 func (s *Server) look(ctx context.Context, c store.Car) (view, error) {
-	body, err := flatlay.Find(c.Body, c.WidthMM, c.HeightMM)
+	around, err := sheetOf(c)
 	if err != nil {
 		return view{}, err
 	}
-	v := view{body: body}
+	v := view{sheet: around}
 	for _, p := range c.Panels {
 		b, err := s.layRow(ctx, c, p)
 		if err == nil {
@@ -108,28 +202,43 @@ func (s *Server) look(ctx context.Context, c store.Car) (view, error) {
 	return v, nil
 }
 
-// nextAction is what to do next on a car: finish what has begun, else plan what
-// is read, else read what was sprayed here, and at last anything.
-func nextAction(all []*bench) api.NextAction {
-	rank := func(b *bench) int {
-		switch {
-		case b.row.Substrate == "plastic":
-			return 0
-		case b.ladder != nil && !b.finished():
-			return 5
-		case b.ladder != nil:
-			return 1
-		case len(b.live()) >= enoughSpots && b.row.Finish != string(film.FactoryFinish):
-			return 4
-		case b.row.Finish != string(film.FactoryFinish):
-			return 3
-		default:
-			return 2
+// urgency ranks what is to be done on a panel: finish what has begun, spot what
+// was marked, plan what is read, read what was sprayed, and at last anything.
+func (b *bench) urgency() int {
+	switch {
+	case b.ladder != nil && !b.finished():
+		return 6
+	case b.aim() == marks.NibsOnly && b.openMarks() > 0:
+		return 5
+	case b.ladder != nil:
+		return 1
+	case b.row.Substrate == "plastic":
+		return 0
+	case !b.aim().Levels():
+		return 2
+	case b.finish() == film.FactoryFinish:
+		return 2
+	case len(b.live()) >= enoughSpots:
+		return 4
+	}
+	return 3
+}
+
+func (b *bench) openMarks() int {
+	n := 0
+	for _, m := range b.marks {
+		if openMark(m) {
+			n++
 		}
 	}
+	return n
+}
+
+// nextAction is what to do next on a car.
+func nextAction(all []*bench) api.NextAction {
 	best := all[0]
 	for _, b := range all[1:] {
-		if n, m := rank(b), rank(best); n > m || n == m && len(b.live()) > len(best.live()) {
+		if n, m := b.urgency(), best.urgency(); n > m || n == m && len(b.live()) > len(best.live()) {
 			best = b
 		}
 	}
@@ -140,6 +249,10 @@ func nextAction(all []*bench) api.NextAction {
 		n.Stage, n.Action = api.NextActionStageLevel, "Level "+best.nextSection()
 	case best.ladder != nil:
 		n.Stage, n.Action = api.NextActionStageLevel, "All planned steps are done"
+	case best.aim() == marks.NibsOnly && best.openMarks() > 0:
+		n.Stage, n.Action = api.NextActionStageLook, "Spot "+count(best.openMarks(), "mark")
+	case !best.aim().Levels() && missing <= 0:
+		n.Stage, n.Action = api.NextActionStageLook, "Look it over"
 	case missing > 0:
 		n.Stage, n.Action = api.NextActionStageRead, "Read "+count(missing, "spot")
 	default:
@@ -150,6 +263,12 @@ func nextAction(all []*bench) api.NextAction {
 		n.State, n.Reason = ptr(api.State(st.State)), ptr(stateReason(st, best.opened.Study.Policy.Floor))
 	}
 	return n
+}
+
+// worstState is the state of the tightest section of a panel that was read.
+func (b *bench) worstState() film.State {
+	_, st := b.worst()
+	return st.State
 }
 
 // finished says whether every section has all steps of the plan done.
@@ -178,7 +297,7 @@ func (s *Server) ListCars(ctx context.Context, _ api.ListCarsRequestObject) (api
 			return nil, err
 		}
 		sum := carOf(c, v.next)
-		sum.Box = ptr(boxOf(v.body.Box))
+		sum.Box = ptr(boxOf(v.sheet.Box))
 		shapes := []api.PanelShape{}
 		for _, b := range v.all {
 			p := api.PanelShape{Outline: points(b.shape.Outline), Placement: placement(b.shape.Placement)}
@@ -204,14 +323,29 @@ func (s *Server) GetCar(ctx context.Context, r api.GetCarRequestObject) (api.Get
 	if err != nil {
 		return nil, err
 	}
+	out, err := s.carView(ctx, c, v)
+	return api.GetCar200JSONResponse(out), err
+}
+
+func (s *Server) carView(ctx context.Context, c store.Car, v view) (api.Car, error) {
 	out := api.Car{Id: c.ID, Name: c.Name, Body: c.Body, Colour: api.Colour(c.Colour), Painter: c.Painter, Next: v.next,
-		Box: boxOf(v.body.Box), Scenery: []api.Scenery{}, Panels: []api.Panel{}}
-	for _, e := range v.body.Scenery {
-		sc := api.Scenery{Kind: e.Kind, Points: points(e.Points)}
-		if e.Radius > 0 {
-			sc.Centre, sc.Radius = &api.Point{X: e.Centre.X, Y: e.Centre.Y}, ptr(e.Radius)
+		Box: boxOf(v.sheet.Box), Scenery: sceneryOf(v.sheet.Scenery), Panels: []api.Panel{},
+		OwnerWords: c.OwnerWords, CostLimit: c.CostLimit, HoursLimit: c.HoursLimit}
+	var all []judged
+	for _, b := range v.all {
+		js, err := b.liveMarks(s.now())
+		if err != nil {
+			return out, err
 		}
-		out.Scenery = append(out.Scenery, sc)
+		all = append(all, js...)
+	}
+	out.Marks = countsOf(all)
+	var err error
+	if out.Tellings, err = s.tellingsOf(ctx, c.ID, v.all); err != nil {
+		return out, err
+	}
+	if out.Checklist, err = s.checklistOf(ctx, c.ID); err != nil {
+		return out, err
 	}
 	for _, b := range v.all {
 		p := panelOf(b)
@@ -223,7 +357,7 @@ func (s *Server) GetCar(ctx context.Context, r api.GetCarRequestObject) (api.Get
 	if f := factoryLevel(v.all); f > 0 {
 		out.FactoryUm = &f
 	}
-	return api.GetCar200JSONResponse(out), nil
+	return out, nil
 }
 
 // factoryLevel is the median film of the panels with a factory finish, 0 where
@@ -231,7 +365,7 @@ func (s *Server) GetCar(ctx context.Context, r api.GetCarRequestObject) (api.Get
 func factoryLevel(all []*bench) float64 {
 	var v []float64
 	for _, b := range all {
-		if b.row.Finish == string(film.FactoryFinish) && b.opened.Study != nil {
+		if b.finish() == film.FactoryFinish && b.opened.Study != nil {
 			v = append(v, b.opened.Study.Mean.Mean)
 		}
 	}
@@ -247,25 +381,10 @@ func (s *Server) ChangePanel(ctx context.Context, r api.ChangePanelRequestObject
 	if err != nil {
 		return nil, err
 	}
-	if f := r.Body.Finish; f != nil {
-		if !f.Valid() {
-			return nil, refuse("finish", "The finish is factory, refinished, refinished_unknown or single_stage.")
-		}
-		p.Finish = string(*f)
-	}
-	if n := r.Body.Coats; n != nil {
-		if *n < 0 || *n > 10 {
-			return nil, refuse("coats", "Coats of clear are 0 to 10; 0 says that nobody knows.")
-		}
-		p.Coats = *n
-	}
-	if g := r.Body.PeelGrade; g != nil {
-		if !(*g >= 0 && *g <= 10) {
-			return nil, refuse("peel_grade", "The peel grade goes from 0, a mirror, to 10, very heavy.")
-		}
-		p.PeelGrade = *g
-	}
-	if err := s.store.SavePanel(ctx, p); err != nil {
+	_, err = s.store.ChangeCar(ctx, p.CarID, func(c *store.Car) error {
+		return applyGroup(c, api.PanelGroup{Keys: []string{p.Key}, Facts: *r.Body}, s.now())
+	})
+	if err != nil {
 		return nil, err
 	}
 	b, err := s.open(ctx, p.ID)
@@ -273,6 +392,30 @@ func (s *Server) ChangePanel(ctx context.Context, r api.ChangePanelRequestObject
 		return nil, err
 	}
 	return api.ChangePanel200JSONResponse(panelOf(b)), nil
+}
+
+// ChangePanels says the same of many panels.
+func (s *Server) ChangePanels(ctx context.Context, r api.ChangePanelsRequestObject) (api.ChangePanelsResponseObject, error) {
+	c, err := s.store.ChangeCar(ctx, r.CarId, func(c *store.Car) error { return applyGroup(c, *r.Body, s.now()) })
+	if err != nil {
+		return nil, err
+	}
+	v, err := s.look(ctx, c)
+	if err != nil {
+		return nil, err
+	}
+	out, err := s.carView(ctx, c, v)
+	return api.ChangePanels200JSONResponse(out), err
+}
+
+// ChangeCar changes what was said of a car.
+func (s *Server) ChangeCar(ctx context.Context, r api.ChangeCarRequestObject) (api.ChangeCarResponseObject, error) {
+	c, err := s.store.ChangeCar(ctx, r.CarId, func(c *store.Car) error { return say(c, *r.Body) })
+	if err != nil {
+		return nil, err
+	}
+	v, err := s.look(ctx, c)
+	return api.ChangeCar200JSONResponse(carOf(c, v.next)), err
 }
 
 // summary is the car of a panel on the bench with what comes next on that

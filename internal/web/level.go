@@ -20,6 +20,10 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 		return nil, err
 	}
 	out := api.Level{Panel: panelOf(b), Car: summary(b), Sections: []api.LevelSection{}, Steps: []api.Step{}, Log: []api.Entry{}, Spots: []api.Place{}}
+	all, err := b.liveMarks(s.now())
+	if err != nil {
+		return nil, err
+	}
 	for _, e := range b.entries {
 		out.Log = append(out.Log, entryOf(e))
 	}
@@ -44,6 +48,7 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 		out.Waits = "Waits for Plan: accept a sequence first."
 	}
 	if out.Waits != "" {
+		out.Marks = b.markViews(all, func(judged) bool { return true })
 		return api.GetLevel200JSONResponse(out), nil
 	}
 	out.Steps = s.stepsOf(*b.ladder)
@@ -52,6 +57,7 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 		return nil, err
 	}
 	out.Section, out.SectionNo = b.sections[at].Key, at+1
+	out.Marks = b.markViews(all, func(j judged) bool { return j.section == out.Section })
 	if out.Spots, err = b.spots(out.Section); err != nil {
 		return nil, err
 	}
@@ -86,7 +92,7 @@ func (b *bench) sectionKeys() string {
 func (b *bench) advise(section string) level.Advice {
 	sec, _ := b.opened.Study.Section(section)
 	step := b.step(section)
-	return b.opened.Work.Advise(sec.Least, b.opened.Study.Policy, b.passes(section), step, b.sinceRead(section, step))
+	return b.opened.Work.Advise(sec.Least.Less(b.spotted(section)), b.opened.Study.Policy, b.passes(section), step, b.sinceRead(section, step))
 }
 
 // sinceRead counts the passes of a step on a section that came after the last
@@ -114,14 +120,14 @@ func (b *bench) hand(section string) api.Hand {
 	h := api.Hand{
 		Step: i + 1, PassesDone: passes[i], PassesLeft: a.Left, PassesGranted: a.Granted, PassesNeeded: a.Needed, ReadAfter: a.Read,
 		RateUm: estimate(a.Rate), TakesUm: estimate(a.Takes), RateFrom: rateFrom(a.Rate, b.opened.Work.Readings()),
-		Look: dryWipe(st), Ledger: ledgerOf(a.Ledger), Caution: caution(st.Kind), State: api.Open,
+		Look: dryWipe(st), Ledger: ledgerOf(a.Ledger), Caution: caution(st.Kind), State: api.StateOpen,
 	}
 	h.Headline, h.Reason = advice(a, st)
 	switch {
 	case a.Granted == 0:
-		h.State = api.Shut
+		h.State = api.StateShut
 	case a.Granted < a.Needed:
-		h.State = api.Tight
+		h.State = api.StateTight
 	}
 	since, area := 0, 0.0
 	for _, e := range b.entries {

@@ -9,6 +9,7 @@ import (
 
 	"waxplanus/core/film"
 	"waxplanus/core/level"
+	"waxplanus/core/marks"
 	"waxplanus/core/plan"
 	"waxplanus/core/surface"
 	"waxplanus/internal/store"
@@ -21,7 +22,12 @@ func (s *Server) GetPlan(ctx context.Context, r api.GetPlanRequestObject) (api.G
 	if err != nil {
 		return nil, err
 	}
-	out := api.Plan{Panel: panelOf(b), Car: summary(b), Sections: sectionsOf(b), Cautions: []string{}, Waits: b.waits()}
+	all, err := b.liveMarks(s.now())
+	if err != nil {
+		return nil, err
+	}
+	out := api.Plan{Panel: panelOf(b), Car: summary(b), Sections: sectionsOf(b), Cautions: []string{}, Waits: b.waits(),
+		Marks: b.markViews(all, func(j judged) bool { return openMark(j.row) && j.Do != marks.DoPanel }), Tally: b.tally(all)}
 	for _, k := range []plan.StepKind{plan.LevelStep, plan.CompoundStep} {
 		out.Cautions = append(out.Cautions, caution(k))
 	}
@@ -114,6 +120,9 @@ func (s *Server) AcceptPlan(ctx context.Context, r api.AcceptPlanRequestObject) 
 	}
 	if text := b.waits(); text != "" {
 		return nil, conflict("%s", text)
+	}
+	if b.aim() != marks.Flat {
+		return nil, conflict("The aim here is %s, and this sequence goes all the way to flat. Change the aim in Take in to use it.", aimWords[b.aim()])
 	}
 	if r.Body.Basis != b.basis() {
 		return nil, conflict("Readings or facts changed while you looked. Look at the plan again before it counts.")

@@ -22,7 +22,7 @@ func (s *Server) GetRead(ctx context.Context, r api.GetReadRequestObject) (api.G
 	if err != nil {
 		return nil, err
 	}
-	policy := film.PolicyFor(film.Finish(b.row.Finish))
+	policy := film.PolicyFor(b.finish())
 	out := api.Read{Panel: panelOf(b), Car: summary(b), Readings: []api.Reading{}, Sections: sectionsOf(b),
 		FloorUm: policy.Floor, Risk: policy.Risk, EdgeFactor: film.Thin.Factor(0, math.Inf(1)), Next: []api.Place{}}
 	for _, rd := range b.readings {

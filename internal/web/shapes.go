@@ -54,16 +54,15 @@ func panelOf(b *bench) api.Panel {
 	w, h := b.shape.Size()
 	p := api.Panel{
 		Id: b.row.ID, CarId: b.row.CarID, Key: b.row.Key, Name: b.row.Name,
-		Substrate: api.PanelSubstrate(b.row.Substrate), Finish: api.Finish(b.row.Finish),
-		Coats: b.row.Coats, PeelGrade: b.row.PeelGrade, WidthMm: w, HeightMm: h, AreaM2: b.shape.Area() / 1e6,
+		Substrate: api.Substrate(b.row.Substrate), Finish: api.Finish(b.finish()), Origin: api.Origin(b.row.Origin), Layers: api.Layers(b.row.Layers),
+		Coats: b.row.Coats, WetUm: b.row.WetUM, Solids: b.row.Solids, DryUm: b.row.DryUM, SprayedAt: b.row.SprayedAt,
+		Cure: api.Cure(b.row.Cure), Aim: api.Aim(b.row.Aim), Past: pastOf(b.row), Neighbours: neighboursOf(b.shape), Marks: dots(b.marks),
+		PeelGrade: b.row.PeelGrade, WidthMm: w, HeightMm: h, AreaM2: b.shape.Area() / 1e6,
 		Outline: points(b.shape.Outline), Placement: placement(b.shape.Placement),
-		Holes: []api.Hole{}, Creases: []api.Crease{}, Readings: len(b.live()),
+		Holes: holesOf(b.shape), Creases: creasesOf(b.shape), Readings: len(b.live()),
 	}
-	for _, o := range b.shape.Holes {
-		p.Holes = append(p.Holes, api.Hole{Kind: o.Kind, Points: points(o.Points)})
-	}
-	for _, c := range b.shape.Creases {
-		p.Creases = append(p.Creases, api.Crease{Name: c.Name, Hard: c.Hard, Points: points(c.Points)})
+	if b.shape.Mirror != "" {
+		p.Mirror = b.row.CarID + "." + b.shape.Mirror
 	}
 	if b.opened.Study != nil {
 		p.FilmUm = ptr(estimate(b.opened.Study.Mean))

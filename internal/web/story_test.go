@@ -123,7 +123,7 @@ func TestStopIsAStop(t *testing.T) {
 		}
 	}
 	got := b.level()
-	if !refused || got.Hand.PassesGranted != 0 || got.Hand.State != api.Shut || got.Hand.Headline != "shut here" {
+	if !refused || got.Hand.PassesGranted != 0 || got.Hand.State != api.StateShut || got.Hand.Headline != "shut here" {
 		t.Errorf("refused %v, %+v", refused, got.Hand)
 	}
 	if got.Hand.Ledger.BalanceUm.Mean < got.Hand.Ledger.FloorUm {
@@ -150,7 +150,7 @@ func TestChangedFactsMakeAPlanStale(t *testing.T) {
 	if again := b.accept(); again.Record.Version != 1 {
 		t.Errorf("version %d", again.Record.Version)
 	}
-	for _, body := range []string{`{"peel_grade":11}`, `{"coats":-1}`, `{"finish":"rust"}`, `{"peel":4}`} {
+	for _, body := range []string{`{"peel_grade":11}`, `{"coats":-1}`, `{"origin":"rust"}`, `{"peel":4}`} {
 		if w := b.send(http.MethodPatch, "/api/panels/"+b.panel, body); w.Code < 400 {
 			t.Errorf("%s is taken", body)
 		}

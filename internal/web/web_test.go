@@ -46,7 +46,7 @@ func newBed(t *testing.T) *bed {
 	}
 	b := &bed{t: t, shop: shop, handler: New(shop, "test", slog.New(slog.NewTextHandler(io.Discard, nil)), tick)}
 	var car api.CarSummary
-	b.post("/api/cars", `{"name":"Side flap","body":"loose","colour":"dark","painter":"Tove","width_mm":900,"height_mm":600,"finish":"refinished","coats":4}`, 201, &car)
+	b.post("/api/cars", `{"name":"Side flap","body":"loose","colour":"dark","painter":"Tove","width_mm":900,"height_mm":600,"groups":[{"keys":["panel"],"facts":{"origin":"here","coats":4}}]}`, 201, &car)
 	b.car, b.panel = car.Id, car.Next.PanelId
 	return b
 }
@@ -160,14 +160,19 @@ func TestRefusalsSaySoAndKeepNothing(t *testing.T) {
 func TestCarsThatAreNone(t *testing.T) {
 	b := newBed(t)
 	for body, want := range map[string]string{
-		`{"name":"  ","body":"saloon","colour":"dark","painter":"Tove"}`:                                           "name",
-		`{"name":"A","body":"saloon","colour":"pink","painter":"Tove"}`:                                            "light, medium or dark",
-		`{"name":"A","body":"boat","colour":"dark","painter":"Tove"}`:                                              "no body type",
-		`{"name":"A","body":"loose","colour":"dark","painter":"Tove"}`:                                             "width and height",
-		`{"name":"A","body":"loose","colour":"dark","painter":"Tove","width_mm":9,"height_mm":900}`:                "100 to 3000",
-		`{"name":"A","body":"saloon","colour":"dark","painter":"Tove","coats":40}`:                                 "0 to 10",
-		`{"name":"A","body":"saloon","colour":"dark","painter":"Tove","finish":"rust"}`:                            "finish is",
-		`{"name":"` + strings.Repeat("long", 30) + `","body":"saloon","colour":"dark","painter":"Tove","coats":1}`: "1 to 60",
+		`{"name":"  ","body":"saloon","colour":"dark","painter":"Tove"}`:                                                       "name",
+		`{"name":"A","body":"saloon","colour":"pink","painter":"Tove"}`:                                                        "light, medium or dark",
+		`{"name":"A","body":"boat","colour":"dark","painter":"Tove"}`:                                                          "No body type",
+		`{"name":"A","body":"loose","colour":"dark","painter":"Tove"}`:                                                         "width and height",
+		`{"name":"A","body":"loose","colour":"dark","painter":"Tove","width_mm":9,"height_mm":900}`:                            "100 to 3000",
+		`{"name":"A","body":"saloon","colour":"dark","painter":"Tove","groups":[{"keys":["roof"],"facts":{"coats":40}}]}`:      "0 to 10",
+		`{"name":"A","body":"saloon","colour":"dark","painter":"Tove","groups":[{"keys":["roof"],"facts":{"origin":"rust"}}]}`: "from the factory",
+		`{"name":"A","body":"saloon","colour":"dark","painter":"Tove","groups":[{"keys":["mast"],"facts":{}}]}`:                "no panel",
+		`{"name":"A","body":"saloon","colour":"dark","painter":"Tove","length_mm":9000}`:                                       "has to be",
+		`{"name":"A","body":"own","colour":"dark","painter":"Tove"}`:                                                           "the drawing of it",
+		`{"name":"A","body":"saloon","colour":"dark","painter":"Tove","like":"nobody"}`:                                        "no earlier car",
+		`{"name":"A","body":"saloon","colour":"dark","painter":"Tove","cost_limit":-1}`:                                        "no limit",
+		`{"name":"` + strings.Repeat("long", 30) + `","body":"saloon","colour":"dark","painter":"Tove"}`:                       "1 to 60",
 	} {
 		if w := b.send(http.MethodPost, "/api/cars", body); w.Code < 400 || !strings.Contains(w.Body.String(), want) {
 			t.Errorf("%s gives %d: %s", body, w.Code, w.Body)
@@ -231,7 +236,7 @@ func BenchmarkReading(b *testing.B) {
 	}
 	defer func() { _ = shop.Close() }()
 	bench := &bed{handler: New(shop, "test", slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now)}
-	w := bench.send(http.MethodPost, "/api/cars", `{"name":"Car","body":"saloon","colour":"dark","painter":"Tove","finish":"refinished","coats":4}`)
+	w := bench.send(http.MethodPost, "/api/cars", `{"name":"Car","body":"saloon","colour":"dark","painter":"Tove"}`)
 	var car api.CarSummary
 	if err := json.Unmarshal(w.Body.Bytes(), &car); err != nil {
 		b.Fatal(err)

@@ -128,7 +128,7 @@ func (d drawn) finish(place func(point) point) flatlay.Panel {
 	}
 	outline := unloop(inset(on(d.edge), halfGap))
 	outline = unloop(soften(unloop(fillet(outline, d.round)), d.step, d.rounds))
-	outline = sparse(outline)
+	outline = flatlay.Sparse(outline)
 	x0, y0 := math.Inf(1), math.Inf(1)
 	for _, q := range outline {
 		x0, y0 = math.Min(x0, q.X), math.Min(y0, q.Y)
@@ -285,7 +285,7 @@ func (b *Body) layParts(s spec, ratio float64) {
 			d.holes = append(d.holes, flatlay.Hole{Kind: h.Kind, Points: pts})
 		}
 		for _, c := range part.Creases {
-			d.creases = append(d.creases, flatlay.Crease{Name: c.Name, Hard: !c.Soft, Points: thin(spline(scaled(c.Through, part.Lift), 8))})
+			d.creases = append(d.creases, flatlay.Crease{Name: c.Name, Hard: !c.Soft, Points: flatlay.Thinned(spline(scaled(c.Through, part.Lift), 8))})
 		}
 		p := d.finish(func(q point) point { return q })
 		p.Side = "middle"

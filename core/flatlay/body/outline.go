@@ -2,7 +2,6 @@ package body
 
 import (
 	"math"
-	"slices"
 
 	"waxplanus/core/flatlay"
 )
@@ -236,38 +235,4 @@ func rounded(through []point, radius, corner float64) []point {
 		out = append(out, s[:len(s)-1]...)
 	}
 	return fillet(out, radius)
-}
-
-// slack is how far, in mm, a kept outline may lie off the drawn one.
-const slack = 0.25
-
-// sparse keeps of a closed outline the points that it needs to stay within slack.
-func sparse(p []point) []point {
-	far, at := 0.0, 0
-	for i, q := range p {
-		if d := dist(q, p[0]); d > far {
-			far, at = d, i
-		}
-	}
-	half := append(slices.Clone(p[at:]), p[0])
-	out := thin(p[:at+1])
-	return append(out[:len(out)-1], thin(half)[:len(thin(half))-1]...)
-}
-
-// thin is Douglas and Peucker's choice of points of an open line.
-func thin(p []point) []point {
-	if len(p) < 3 {
-		return slices.Clone(p)
-	}
-	far, at := 0.0, 0
-	for i := 1; i < len(p)-1; i++ {
-		if d := flatlay.LineDistance([]point{p[0], p[len(p)-1]}, p[i], false); d > far {
-			far, at = d, i
-		}
-	}
-	if far <= slack {
-		return []point{p[0], p[len(p)-1]}
-	}
-	left := thin(p[:at+1])
-	return append(left[:len(left)-1], thin(p[at:])...)
 }

@@ -162,7 +162,7 @@ func drawSide(s spec, ratioX, ratioZ float64) (*side, []drawn, []Scenery, error)
 		}
 		for _, c := range s.Creases {
 			if run := insideRun(spline(d.places(c.Through), fine), edge, s.Margin); len(run) > 6 {
-				n.creases = append(n.creases, flatlay.Crease{Name: c.Name, Hard: !c.Soft, Points: thin(run)})
+				n.creases = append(n.creases, flatlay.Crease{Name: c.Name, Hard: !c.Soft, Points: flatlay.Thinned(run)})
 			}
 		}
 		panels = append(panels, n)
@@ -173,7 +173,7 @@ func drawSide(s spec, ratioX, ratioZ float64) (*side, []drawn, []Scenery, error)
 		case e.Radius > 0:
 			around = append(around, Scenery{Kind: e.Kind, Centre: d.place(e.Centre), Radius: e.Radius * ratioZ, only: e.Only})
 		case e.Kind == "ghost":
-			around = append(around, Scenery{Kind: e.Kind, Points: thin(spline(d.places(e.Through), fine)), only: e.Only})
+			around = append(around, Scenery{Kind: e.Kind, Points: flatlay.Thinned(spline(d.places(e.Through), fine)), only: e.Only})
 		default:
 			around = append(around, Scenery{Kind: e.Kind, Points: softScenery(e.Kind, rounded(d.places(e.Through), e.Round, e.corner())), only: e.Only})
 		}
@@ -202,7 +202,7 @@ func softHole(kind string, p []point) []point {
 	if kind == "glass" {
 		rounds = 34
 	}
-	return sparse(soften(p, 8, rounds))
+	return flatlay.Sparse(soften(p, 8, rounds))
 }
 
 // softScenery softens as much as the kind of thing bears.
@@ -211,5 +211,5 @@ func softScenery(kind string, p []point) []point {
 	if !ok {
 		rounds = 10
 	}
-	return sparse(soften(p, 8, rounds))
+	return flatlay.Sparse(soften(p, 8, rounds))
 }

@@ -61,7 +61,7 @@ func drawTop(s spec) ([]drawn, []Scenery) {
 		for _, c := range q.Creases {
 			for _, l := range both(c.Name, spline(s.Strip.places(c.Through), fine)) {
 				if run := insideRun(l.Points, edge, 30); len(run) > 5 {
-					n.creases = append(n.creases, flatlay.Crease{Name: l.Name, Hard: !c.Soft, Points: thin(run)})
+					n.creases = append(n.creases, flatlay.Crease{Name: l.Name, Hard: !c.Soft, Points: flatlay.Thinned(run)})
 				}
 			}
 		}
@@ -79,7 +79,7 @@ func drawTop(s spec) ([]drawn, []Scenery) {
 			n := drawn{key: q.Keys[i], name: q.Names[i], mirror: q.Keys[1-i], edge: edge, round: q.Round, step: 8, rounds: 14,
 				stretches: []stretch{{tag: "shut", points: append(edge, edge[0])}}, steep: s.Strip.steep(q.Through[0][0])}
 			for _, c := range q.Creases {
-				n.creases = append(n.creases, flatlay.Crease{Name: c.Name, Hard: true, Points: thin(spline(mirror(s.Strip.places(c.Through)), fine))})
+				n.creases = append(n.creases, flatlay.Crease{Name: c.Name, Hard: true, Points: flatlay.Thinned(spline(mirror(s.Strip.places(c.Through)), fine))})
 			}
 			panels = append(panels, n)
 		}

@@ -17,6 +17,69 @@ import (
 	"github.com/oapi-codegen/runtime"
 )
 
+// Defines values for Aim.
+const (
+	AimFlat   Aim = "flat"
+	AimMatch  Aim = "match"
+	AimNibs   Aim = "nibs"
+	AimPolish Aim = "polish"
+)
+
+// Valid indicates whether the value is a known member of the Aim enum.
+func (e Aim) Valid() bool {
+	switch e {
+	case AimFlat:
+		return true
+	case AimMatch:
+		return true
+	case AimNibs:
+		return true
+	case AimPolish:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BodyPanelLie.
+const (
+	Crown   BodyPanelLie = "crown"
+	Upright BodyPanelLie = "upright"
+)
+
+// Valid indicates whether the value is a known member of the BodyPanelLie enum.
+func (e BodyPanelLie) Valid() bool {
+	switch e {
+	case Crown:
+		return true
+	case Upright:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BodyPanelSide.
+const (
+	BodyPanelSideLeft   BodyPanelSide = "left"
+	BodyPanelSideMiddle BodyPanelSide = "middle"
+	BodyPanelSideRight  BodyPanelSide = "right"
+)
+
+// Valid indicates whether the value is a known member of the BodyPanelSide enum.
+func (e BodyPanelSide) Valid() bool {
+	switch e {
+	case BodyPanelSideLeft:
+		return true
+	case BodyPanelSideMiddle:
+		return true
+	case BodyPanelSideRight:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Colour.
 const (
 	Dark   Colour = "dark"
@@ -32,6 +95,69 @@ func (e Colour) Valid() bool {
 	case Light:
 		return true
 	case Medium:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Cure.
+const (
+	CureAir     Cure = "air"
+	CureBaked   Cure = "baked"
+	CureUnknown Cure = "unknown"
+)
+
+// Valid indicates whether the value is a known member of the Cure enum.
+func (e Cure) Valid() bool {
+	switch e {
+	case CureAir:
+		return true
+	case CureBaked:
+		return true
+	case CureUnknown:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Do.
+const (
+	DoClears     Do = "clears"
+	DoKeepOff    Do = "keep_off"
+	DoLeaves     Do = "leaves"
+	DoPanel      Do = "panel"
+	DoPolish     Do = "polish"
+	DoRead       Do = "read"
+	DoRespray    Do = "respray"
+	DoShaveBlock Do = "shave_block"
+	DoSoftens    Do = "softens"
+	DoSpot       Do = "spot"
+)
+
+// Valid indicates whether the value is a known member of the Do enum.
+func (e Do) Valid() bool {
+	switch e {
+	case DoClears:
+		return true
+	case DoKeepOff:
+		return true
+	case DoLeaves:
+		return true
+	case DoPanel:
+		return true
+	case DoPolish:
+		return true
+	case DoRead:
+		return true
+	case DoRespray:
+		return true
+	case DoShaveBlock:
+		return true
+	case DoSoftens:
+		return true
+	case DoSpot:
 		return true
 	default:
 		return false
@@ -61,22 +187,46 @@ func (e EntryKind) Valid() bool {
 
 // Defines values for Finish.
 const (
-	Factory           Finish = "factory"
-	Refinished        Finish = "refinished"
-	RefinishedUnknown Finish = "refinished_unknown"
-	SingleStage       Finish = "single_stage"
+	FinishFactory           Finish = "factory"
+	FinishRefinished        Finish = "refinished"
+	FinishRefinishedUnknown Finish = "refinished_unknown"
+	FinishSingleStage       Finish = "single_stage"
 )
 
 // Valid indicates whether the value is a known member of the Finish enum.
 func (e Finish) Valid() bool {
 	switch e {
-	case Factory:
+	case FinishFactory:
 		return true
-	case Refinished:
+	case FinishRefinished:
 		return true
-	case RefinishedUnknown:
+	case FinishRefinishedUnknown:
 		return true
-	case SingleStage:
+	case FinishSingleStage:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Found.
+const (
+	FoundBooth    Found = "booth"
+	FoundHand     Found = "hand"
+	FoundSun      Found = "sun"
+	FoundWorkshop Found = "workshop"
+)
+
+// Valid indicates whether the value is a known member of the Found enum.
+func (e Found) Valid() bool {
+	switch e {
+	case FoundBooth:
+		return true
+	case FoundHand:
+		return true
+	case FoundSun:
+		return true
+	case FoundWorkshop:
 		return true
 	default:
 		return false
@@ -182,18 +332,114 @@ func (e ImportRowOutcome) Valid() bool {
 	}
 }
 
-// Defines values for NewCarBody.
+// Defines values for Layers.
 const (
-	Loose  NewCarBody = "loose"
-	Saloon NewCarBody = "saloon"
+	LayersClear  Layers = "clear"
+	LayersSingle Layers = "single"
 )
 
-// Valid indicates whether the value is a known member of the NewCarBody enum.
-func (e NewCarBody) Valid() bool {
+// Valid indicates whether the value is a known member of the Layers enum.
+func (e Layers) Valid() bool {
 	switch e {
-	case Loose:
+	case LayersClear:
 		return true
-	case Saloon:
+	case LayersSingle:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MarkShape.
+const (
+	MarkShapeArea  MarkShape = "area"
+	MarkShapeLine  MarkShape = "line"
+	MarkShapePoint MarkShape = "point"
+)
+
+// Valid indicates whether the value is a known member of the MarkShape enum.
+func (e MarkShape) Valid() bool {
+	switch e {
+	case MarkShapeArea:
+		return true
+	case MarkShapeLine:
+		return true
+	case MarkShapePoint:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MarkClass.
+const (
+	ClassCatches MarkClass = "catches"
+	ClassColour  MarkClass = "colour"
+	ClassFelt    MarkClass = "felt"
+	ClassSeen    MarkClass = "seen"
+)
+
+// Valid indicates whether the value is a known member of the MarkClass enum.
+func (e MarkClass) Valid() bool {
+	switch e {
+	case ClassCatches:
+		return true
+	case ClassColour:
+		return true
+	case ClassFelt:
+		return true
+	case ClassSeen:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MarkKind.
+const (
+	Crater    MarkKind = "crater"
+	Curl      MarkKind = "curl"
+	Dull      MarkKind = "dull"
+	Etch      MarkKind = "etch"
+	Nib       MarkKind = "nib"
+	Overspray MarkKind = "overspray"
+	Peel      MarkKind = "peel"
+	Pit       MarkKind = "pit"
+	Run       MarkKind = "run"
+	Sag       MarkKind = "sag"
+	Scratch   MarkKind = "scratch"
+	ThinEdge  MarkKind = "thin_edge"
+	Through   MarkKind = "through"
+)
+
+// Valid indicates whether the value is a known member of the MarkKind enum.
+func (e MarkKind) Valid() bool {
+	switch e {
+	case Crater:
+		return true
+	case Curl:
+		return true
+	case Dull:
+		return true
+	case Etch:
+		return true
+	case Nib:
+		return true
+	case Overspray:
+		return true
+	case Peel:
+		return true
+	case Pit:
+		return true
+	case Run:
+		return true
+	case Sag:
+		return true
+	case Scratch:
+		return true
+	case ThinEdge:
+		return true
+	case Through:
 		return true
 	default:
 		return false
@@ -242,6 +488,7 @@ func (e NewReadingPhase) Valid() bool {
 // Defines values for NextActionStage.
 const (
 	NextActionStageLevel NextActionStage = "level"
+	NextActionStageLook  NextActionStage = "look"
 	NextActionStagePlan  NextActionStage = "plan"
 	NextActionStageRead  NextActionStage = "read"
 )
@@ -250,6 +497,8 @@ const (
 func (e NextActionStage) Valid() bool {
 	switch e {
 	case NextActionStageLevel:
+		return true
+	case NextActionStageLook:
 		return true
 	case NextActionStagePlan:
 		return true
@@ -260,21 +509,69 @@ func (e NextActionStage) Valid() bool {
 	}
 }
 
-// Defines values for PanelSubstrate.
+// Defines values for Origin.
 const (
-	Aluminium PanelSubstrate = "aluminium"
-	Plastic   PanelSubstrate = "plastic"
-	Steel     PanelSubstrate = "steel"
+	OriginElsewhere Origin = "elsewhere"
+	OriginFactory   Origin = "factory"
+	OriginHere      Origin = "here"
+	OriginUnknown   Origin = "unknown"
 )
 
-// Valid indicates whether the value is a known member of the PanelSubstrate enum.
-func (e PanelSubstrate) Valid() bool {
+// Valid indicates whether the value is a known member of the Origin enum.
+func (e Origin) Valid() bool {
 	switch e {
-	case Aluminium:
+	case OriginElsewhere:
 		return true
-	case Plastic:
+	case OriginFactory:
 		return true
-	case Steel:
+	case OriginHere:
+		return true
+	case OriginUnknown:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Outcome.
+const (
+	OutcomeGone     Outcome = "gone"
+	OutcomeLeft     Outcome = "left"
+	OutcomeOpen     Outcome = "open"
+	OutcomeSoftened Outcome = "softened"
+)
+
+// Valid indicates whether the value is a known member of the Outcome enum.
+func (e Outcome) Valid() bool {
+	switch e {
+	case OutcomeGone:
+		return true
+	case OutcomeLeft:
+		return true
+	case OutcomeOpen:
+		return true
+	case OutcomeSoftened:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Past.
+const (
+	Outside  Past = "outside"
+	Polished Past = "polished"
+	Repaired Past = "repaired"
+)
+
+// Valid indicates whether the value is a known member of the Past enum.
+func (e Past) Valid() bool {
+	switch e {
+	case Outside:
+		return true
+	case Polished:
+		return true
+	case Repaired:
 		return true
 	default:
 		return false
@@ -319,19 +616,19 @@ func (e ReadingSource) Valid() bool {
 
 // Defines values for State.
 const (
-	Open  State = "open"
-	Shut  State = "shut"
-	Tight State = "tight"
+	StateOpen  State = "open"
+	StateShut  State = "shut"
+	StateTight State = "tight"
 )
 
 // Valid indicates whether the value is a known member of the State enum.
 func (e State) Valid() bool {
 	switch e {
-	case Open:
+	case StateOpen:
 		return true
-	case Shut:
+	case StateShut:
 		return true
-	case Tight:
+	case StateTight:
 		return true
 	default:
 		return false
@@ -362,6 +659,72 @@ func (e StepKind) Valid() bool {
 	}
 }
 
+// Defines values for Substrate.
+const (
+	Aluminium Substrate = "aluminium"
+	Plastic   Substrate = "plastic"
+	Steel     Substrate = "steel"
+)
+
+// Valid indicates whether the value is a known member of the Substrate enum.
+func (e Substrate) Valid() bool {
+	switch e {
+	case Aluminium:
+		return true
+	case Plastic:
+		return true
+	case Steel:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for TallyQuicker.
+const (
+	TallyQuickerPanel TallyQuicker = "panel"
+	TallyQuickerSpot  TallyQuicker = "spot"
+)
+
+// Valid indicates whether the value is a known member of the TallyQuicker enum.
+func (e TallyQuicker) Valid() bool {
+	switch e {
+	case TallyQuickerPanel:
+		return true
+	case TallyQuickerSpot:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for TaskKind.
+const (
+	Decontaminate TaskKind = "decontaminate"
+	Mask          TaskKind = "mask"
+	Strip         TaskKind = "strip"
+	TakeOff       TaskKind = "take_off"
+	Wash          TaskKind = "wash"
+)
+
+// Valid indicates whether the value is a known member of the TaskKind enum.
+func (e TaskKind) Valid() bool {
+	switch e {
+	case Decontaminate:
+		return true
+	case Mask:
+		return true
+	case Strip:
+		return true
+	case TakeOff:
+		return true
+	case Wash:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Unit.
 const (
 	Mil Unit = "mil"
@@ -386,6 +749,44 @@ type AcceptPlan struct {
 	Basis string `binding:"required" json:"basis"`
 }
 
+// Aim defines model for Aim.
+type Aim string
+
+// Body defines model for Body.
+type Body struct {
+	Box      Box         `json:"box"`
+	HeightMm float64     `json:"height_mm"`
+	LengthMm float64     `json:"length_mm"`
+	Name     string      `json:"name"`
+	Panels   []BodyPanel `json:"panels"`
+	Scenery  []Scenery   `json:"scenery"`
+	Type     string      `json:"type"`
+	WidthMm  float64     `json:"width_mm"`
+}
+
+// BodyPanel defines model for BodyPanel.
+type BodyPanel struct {
+	AreaM2     float64       `json:"area_m2"`
+	Creases    []Crease      `json:"creases"`
+	HeightMm   float64       `json:"height_mm"`
+	Holes      []Hole        `json:"holes"`
+	Key        string        `json:"key"`
+	Lie        BodyPanelLie  `json:"lie"`
+	Name       string        `json:"name"`
+	Neighbours []Neighbour   `json:"neighbours"`
+	Outline    []Point       `json:"outline"`
+	Placement  Placement     `json:"placement"`
+	Side       BodyPanelSide `json:"side"`
+	Substrate  Substrate     `json:"substrate"`
+	WidthMm    float64       `json:"width_mm"`
+}
+
+// BodyPanelLie defines model for BodyPanel.Lie.
+type BodyPanelLie string
+
+// BodyPanelSide defines model for BodyPanel.Side.
+type BodyPanelSide string
+
 // Box defines model for Box.
 type Box struct {
 	H float64 `json:"h"`
@@ -396,18 +797,42 @@ type Box struct {
 
 // Car defines model for Car.
 type Car struct {
-	Body   string `json:"body"`
-	Box    Box    `json:"box"`
-	Colour Colour `json:"colour"`
+	Body      string `json:"body"`
+	Box       Box    `json:"box"`
+	Checklist []Task `json:"checklist"`
+	Colour    Colour `json:"colour"`
+
+	// CostLimit 0 for none
+	CostLimit float64 `json:"cost_limit"`
 
 	// FactoryUm median film of the panels with a factory finish
-	FactoryUm *float64   `json:"factory_um,omitempty"`
-	Id        string     `json:"id"`
-	Name      string     `json:"name"`
-	Next      NextAction `json:"next"`
-	Painter   string     `json:"painter"`
-	Panels    []Panel    `json:"panels"`
-	Scenery   []Scenery  `json:"scenery"`
+	FactoryUm *float64 `json:"factory_um,omitempty"`
+
+	// HoursLimit 0 for none
+	HoursLimit float64     `json:"hours_limit"`
+	Id         string      `json:"id"`
+	Marks      []MarkCount `json:"marks"`
+	Name       string      `json:"name"`
+	Next       NextAction  `json:"next"`
+	OwnerWords string      `json:"owner_words"`
+	Painter    string      `json:"painter"`
+	Panels     []Panel     `json:"panels"`
+	Scenery    []Scenery   `json:"scenery"`
+
+	// Tellings what will not come out, in the owner's words
+	Tellings []Telling `json:"tellings"`
+}
+
+// CarFacts defines model for CarFacts.
+type CarFacts struct {
+	// CostLimit 0 for none
+	CostLimit *float64 `json:"cost_limit,omitempty"`
+
+	// HoursLimit 0 for none
+	HoursLimit *float64 `json:"hours_limit,omitempty"`
+	Name       *string  `json:"name,omitempty"`
+	OwnerWords *string  `json:"owner_words,omitempty"`
+	Painter    *string  `json:"painter,omitempty"`
 }
 
 // CarSummary defines model for CarSummary.
@@ -449,6 +874,12 @@ type Crease struct {
 	Points []Point `json:"points"`
 }
 
+// Cure defines model for Cure.
+type Cure string
+
+// Do defines model for Do.
+type Do string
+
 // Entry defines model for Entry.
 type Entry struct {
 	At           time.Time  `json:"at"`
@@ -470,20 +901,42 @@ type Estimate struct {
 	Sd   float64 `json:"sd"`
 }
 
-// FilmMap total film on a grid of nodes, row by row; nodes off the paint go on smoothly
+// FilmMap total film on a grid of nodes from the origin on, row by row; nodes off the paint go on smoothly
 type FilmMap struct {
-	MeanUm []float64 `json:"mean_um"`
-	Nx     int       `json:"nx"`
-	Ny     int       `json:"ny"`
-
-	// OriginMm x and y of the first node
-	OriginMm float64   `json:"origin_mm"`
+	MeanUm   []float64 `json:"mean_um"`
+	Nx       int       `json:"nx"`
+	Ny       int       `json:"ny"`
+	OriginMm Point     `json:"origin_mm"`
 	SdUm     []float64 `json:"sd_um"`
 	StepMm   float64   `json:"step_mm"`
 }
 
 // Finish defines model for Finish.
 type Finish string
+
+// Found defines model for Found.
+type Found string
+
+// Guess defines model for Guess.
+type Guess struct {
+	// ClearUm a value with one standard deviation, in the unit of the field's name
+	ClearUm Estimate `json:"clear_um"`
+	FloorUm float64  `json:"floor_um"`
+
+	// From where the clear is guessed from
+	From string `json:"from"`
+
+	// NeedUm what the aim takes
+	NeedUm float64 `json:"need_um"`
+	State  State   `json:"state"`
+	Text   string  `json:"text"`
+}
+
+// GuessFor defines model for GuessFor.
+type GuessFor struct {
+	Colour Colour     `json:"colour"`
+	Facts  PanelFacts `json:"facts"`
+}
 
 // Hand the step in hand on the section in hand
 type Hand struct {
@@ -614,6 +1067,9 @@ type ImportRow struct {
 // ImportRowOutcome defines model for ImportRow.Outcome.
 type ImportRowOutcome string
 
+// Layers clear over colour or the colour alone
+type Layers string
+
 // Ledger clear at the thinnest place of the section; opening = gone + next + free + doubt + reserve + floor
 type Ledger struct {
 	// BalanceUm a value with one standard deviation, in the unit of the field's name
@@ -636,9 +1092,12 @@ type Level struct {
 	Car CarSummary `json:"car"`
 
 	// Hand the step in hand on the section in hand
-	Hand  *Hand   `json:"hand,omitempty"`
-	Log   []Entry `json:"log"`
-	Panel Panel   `json:"panel"`
+	Hand *Hand   `json:"hand,omitempty"`
+	Log  []Entry `json:"log"`
+
+	// Marks those of the section in hand or of the whole panel without one
+	Marks []Mark `json:"marks"`
+	Panel Panel  `json:"panel"`
 
 	// Section key of the section in hand
 	Section   string         `json:"section"`
@@ -666,24 +1125,201 @@ type LevelSection struct {
 	Step int `json:"step"`
 }
 
-// NewCar defines model for NewCar.
-type NewCar struct {
-	Body   NewCarBody `json:"body"`
-	Coats  *int       `json:"coats,omitempty"`
-	Colour Colour     `json:"colour"`
-	Finish *Finish    `json:"finish,omitempty"`
+// Look defines model for Look.
+type Look struct {
+	Car     CarSummary `json:"car"`
+	Marks   []Mark     `json:"marks"`
+	Panel   Panel      `json:"panel"`
+	PanelNo int        `json:"panel_no"`
 
-	// HeightMm of a loose panel
-	HeightMm *float64 `json:"height_mm,omitempty"`
-	Name     string   `json:"name"`
-	Painter  string   `json:"painter"`
+	// Panels ids of the car's panels in their order
+	Panels []string `json:"panels"`
 
-	// WidthMm of a loose panel
+	// Tally the open marks of a panel together
+	Tally Tally `json:"tally"`
+}
+
+// Mark defines model for Mark.
+type Mark struct {
+	AngleDeg float64   `json:"angle_deg"`
+	At       time.Time `json:"at"`
+	BesideUm float64   `json:"beside_um"`
+
+	// Class empty where a kind has none
+	Class      string     `json:"class"`
+	ClosedAt   *time.Time `json:"closed_at,omitempty"`
+	ClosedBy   *string    `json:"closed_by,omitempty"`
+	CrestUm    float64    `json:"crest_um"`
+	DensityDm2 float64    `json:"density_dm2"`
+	Do         Do         `json:"do"`
+
+	// FilmUm what it takes at its place beyond the panel's own steps
+	FilmUm float64 `json:"film_um"`
+	Found  Found   `json:"found"`
+	Grade  float64 `json:"grade"`
+
+	// HeadroomUm of its place
+	HeadroomUm *float64 `json:"headroom_um,omitempty"`
+	Id         string   `json:"id"`
+	Kind       MarkKind `json:"kind"`
+	LengthMm   float64  `json:"length_mm"`
+	Name       string   `json:"name"`
+
+	// No counted by kind on its panel
+	No            int     `json:"no"`
+	Note          string  `json:"note"`
+	Outcome       Outcome `json:"outcome"`
+	OutcomeReason *string `json:"outcome_reason,omitempty"`
+	PanelId       string  `json:"panel_id"`
+	Person        string  `json:"person"`
+	Photo         bool    `json:"photo"`
+
+	// ReliefUm a value with one standard deviation, in the unit of the field's name
+	ReliefUm Estimate `json:"relief_um"`
+
+	// Section key of the section it lies in
+	Section      *string    `json:"section,omitempty"`
+	Shape        MarkShape  `json:"shape"`
+	SizeUm       float64    `json:"size_um"`
+	StruckAt     *time.Time `json:"struck_at,omitempty"`
+	StruckReason *string    `json:"struck_reason,omitempty"`
+
+	// Tell the owner has to hear of it
+	Tell bool `json:"tell"`
+
+	// Text what will be done about it and why
+	Text    string  `json:"text"`
+	WidthMm float64 `json:"width_mm"`
+	XMm     float64 `json:"x_mm"`
+	YMm     float64 `json:"y_mm"`
+}
+
+// MarkShape defines model for Mark.Shape.
+type MarkShape string
+
+// MarkChange defines model for MarkChange.
+type MarkChange struct {
+	Found *Found     `json:"found,omitempty"`
+	Sizes *MarkSizes `json:"sizes,omitempty"`
+	XMm   *float64   `json:"x_mm,omitempty"`
+	YMm   *float64   `json:"y_mm,omitempty"`
+}
+
+// MarkClass how high or deep a mark is as eye and hand tell it
+type MarkClass string
+
+// MarkClose defines model for MarkClose.
+type MarkClose struct {
+	Outcome Outcome `json:"outcome"`
+	Person  string  `json:"person"`
+
+	// Reason wanted for left
+	Reason *string `json:"reason,omitempty"`
+}
+
+// MarkCount defines model for MarkCount.
+type MarkCount struct {
+	Count int      `json:"count"`
+	Kind  MarkKind `json:"kind"`
+	Name  string   `json:"name"`
+	Open  int      `json:"open"`
+
+	// Text what will be done about them, with counts
+	Text string `json:"text"`
+}
+
+// MarkDot defines model for MarkDot.
+type MarkDot struct {
+	Kind MarkKind `json:"kind"`
+	XMm  float64  `json:"x_mm"`
+	YMm  float64  `json:"y_mm"`
+}
+
+// MarkKind defines model for MarkKind.
+type MarkKind string
+
+// MarkSizes defines model for MarkSizes.
+type MarkSizes struct {
+	// AngleDeg from the panel's length, clockwise
+	AngleDeg *float64 `json:"angle_deg,omitempty"`
+
+	// BesideUm film beside it; 0 unread
+	BesideUm *float64 `json:"beside_um,omitempty"`
+
+	// Class how high or deep a mark is as eye and hand tell it
+	Class *MarkClass `json:"class,omitempty"`
+
+	// CrestUm film on the crest of a run; 0 unread
+	CrestUm *float64 `json:"crest_um,omitempty"`
+
+	// DensityDm2 pits per dm² of a field; 0 for a single pit
+	DensityDm2 *float64 `json:"density_dm2,omitempty"`
+
+	// Grade of a peel patch
+	Grade    *float64 `json:"grade,omitempty"`
+	LengthMm *float64 `json:"length_mm,omitempty"`
+	Note     *string  `json:"note,omitempty"`
+
+	// SizeUm height or depth that was read; 0 for by its class
+	SizeUm *float64 `json:"size_um,omitempty"`
+
+	// WidthMm of a point its diameter
 	WidthMm *float64 `json:"width_mm,omitempty"`
 }
 
-// NewCarBody defines model for NewCar.Body.
-type NewCarBody string
+// Marked a mark as it is now and the counts of its panel
+type Marked struct {
+	Mark Mark `json:"mark"`
+
+	// Tally the open marks of a panel together
+	Tally Tally `json:"tally"`
+}
+
+// MirrorCopy defines model for MirrorCopy.
+type MirrorCopy struct {
+	// Id of the copy
+	Id string `binding:"required" json:"id"`
+}
+
+// Neighbour defines model for Neighbour.
+type Neighbour struct {
+	Key string `json:"key"`
+
+	// Tag what the edge is that they meet across: shut, fold, glass and so on
+	Tag string `json:"tag"`
+}
+
+// NewCar defines model for NewCar.
+type NewCar struct {
+	// Body a type that listBodies gives or own with an outline
+	//
+	// Example: saloon
+	Body   string `json:"body"`
+	Colour Colour `json:"colour"`
+
+	// CostLimit what it may cost
+	CostLimit *float64 `json:"cost_limit,omitempty"`
+
+	// Groups what is known of panels; a later group wins
+	Groups *[]PanelGroup `json:"groups,omitempty"`
+
+	// HeightMm of the vehicle or of a loose panel
+	HeightMm   *float64 `json:"height_mm,omitempty"`
+	HoursLimit *float64 `json:"hours_limit,omitempty"`
+
+	// LengthMm of the vehicle; left out for the usual
+	LengthMm *float64 `json:"length_mm,omitempty"`
+
+	// Like id of an earlier car whose panels are known alike
+	Like       *string      `json:"like,omitempty"`
+	Name       string       `json:"name"`
+	Outline    *OutlineFile `json:"outline,omitempty"`
+	OwnerWords *string      `json:"owner_words,omitempty"`
+	Painter    string       `json:"painter"`
+
+	// WidthMm of the vehicle or of a loose panel
+	WidthMm *float64 `json:"width_mm,omitempty"`
+}
 
 // NewEntry defines model for NewEntry.
 type NewEntry struct {
@@ -696,6 +1332,19 @@ type NewEntry struct {
 
 // NewEntryKind defines model for NewEntry.Kind.
 type NewEntryKind string
+
+// NewMark defines model for NewMark.
+type NewMark struct {
+	Found *Found `json:"found,omitempty"`
+
+	// Id made by the sender
+	Id     string     `binding:"required" json:"id"`
+	Kind   MarkKind   `json:"kind"`
+	Person *string    `json:"person,omitempty"`
+	Sizes  *MarkSizes `json:"sizes,omitempty"`
+	XMm    float64    `binding:"required" json:"x_mm"`
+	YMm    float64    `binding:"required" json:"y_mm"`
+}
 
 // NewReading defines model for NewReading.
 type NewReading struct {
@@ -763,12 +1412,50 @@ type Offer struct {
 	Why     string   `json:"why"`
 }
 
+// Origin where the finish comes from
+type Origin string
+
+// Outcome defines model for Outcome.
+type Outcome string
+
+// OutlineCheck defines model for OutlineCheck.
+type OutlineCheck struct {
+	Body Body `json:"body"`
+
+	// MmPerUnit 0 while the scale is not known
+	MmPerUnit float64 `json:"mm_per_unit"`
+
+	// Notes what was left out and why
+	Notes     []string `json:"notes"`
+	ScaleFrom string   `json:"scale_from"`
+}
+
+// OutlineFile defines model for OutlineFile.
+type OutlineFile struct {
+	FileName string `json:"file_name"`
+
+	// KnownMm that width
+	KnownMm *float64 `json:"known_mm,omitempty"`
+
+	// KnownPanel a panel whose width is known
+	KnownPanel *string `json:"known_panel,omitempty"`
+
+	// MmPerUnit how many mm a unit of the drawing is
+	MmPerUnit *float64 `json:"mm_per_unit,omitempty"`
+
+	// Text the SVG file
+	Text string `json:"text"`
+}
+
 // Panel defines model for Panel.
 type Panel struct {
+	Aim     Aim      `json:"aim"`
 	AreaM2  float64  `json:"area_m2"`
 	CarId   string   `json:"car_id"`
 	Coats   int      `json:"coats"`
 	Creases []Crease `json:"creases"`
+	Cure    Cure     `json:"cure"`
+	DryUm   float64  `json:"dry_um"`
 
 	// FilmUm a value with one standard deviation, in the unit of the field's name
 	FilmUm *Estimate `json:"film_um,omitempty"`
@@ -781,27 +1468,68 @@ type Panel struct {
 	Id         string   `json:"id"`
 	Key        string   `json:"key"`
 
-	// Map total film on a grid of nodes, row by row; nodes off the paint go on smoothly
-	Map       *FilmMap       `json:"map,omitempty"`
-	Name      string         `json:"name"`
-	Outline   []Point        `json:"outline"`
-	PeelGrade float64        `json:"peel_grade"`
-	Placement Placement      `json:"placement"`
-	Readings  int            `json:"readings"`
-	Reason    *string        `json:"reason,omitempty"`
-	State     *State         `json:"state,omitempty"`
-	Substrate PanelSubstrate `json:"substrate"`
-	WidthMm   float64        `json:"width_mm"`
-}
+	// Layers clear over colour or the colour alone
+	Layers Layers `json:"layers"`
 
-// PanelSubstrate defines model for Panel.Substrate.
-type PanelSubstrate string
+	// Map total film on a grid of nodes from the origin on, row by row; nodes off the paint go on smoothly
+	Map *FilmMap `json:"map,omitempty"`
+
+	// Marks its open marks
+	Marks []MarkDot `json:"marks"`
+
+	// Mirror id of the panel on the other side; empty for none
+	Mirror     string      `json:"mirror"`
+	Name       string      `json:"name"`
+	Neighbours []Neighbour `json:"neighbours"`
+
+	// Origin where the finish comes from
+	Origin    Origin     `json:"origin"`
+	Outline   []Point    `json:"outline"`
+	Past      []Past     `json:"past"`
+	PeelGrade float64    `json:"peel_grade"`
+	Placement Placement  `json:"placement"`
+	Readings  int        `json:"readings"`
+	Reason    *string    `json:"reason,omitempty"`
+	Solids    float64    `json:"solids"`
+	SprayedAt *time.Time `json:"sprayed_at,omitempty"`
+	State     *State     `json:"state,omitempty"`
+	Substrate Substrate  `json:"substrate"`
+	WetUm     float64    `json:"wet_um"`
+	WidthMm   float64    `json:"width_mm"`
+}
 
 // PanelFacts defines model for PanelFacts.
 type PanelFacts struct {
-	Coats     *int     `json:"coats,omitempty"`
-	Finish    *Finish  `json:"finish,omitempty"`
+	Aim *Aim `json:"aim,omitempty"`
+
+	// Coats of clear; 0 when nobody knows
+	Coats *int  `json:"coats,omitempty"`
+	Cure  *Cure `json:"cure,omitempty"`
+
+	// DryUm dry film a coat; 0 when nobody knows
+	DryUm *float64 `json:"dry_um,omitempty"`
+
+	// Layers clear over colour or the colour alone
+	Layers *Layers `json:"layers,omitempty"`
+
+	// Origin where the finish comes from
+	Origin    *Origin  `json:"origin,omitempty"`
+	Past      *[]Past  `json:"past,omitempty"`
 	PeelGrade *float64 `json:"peel_grade,omitempty"`
+
+	// Solids volume solids, 0 to 1; 0 when nobody knows
+	Solids    *float64   `json:"solids,omitempty"`
+	SprayedAt *time.Time `json:"sprayed_at,omitempty"`
+	Substrate *Substrate `json:"substrate,omitempty"`
+
+	// WetUm wet film a coat; 0 when nobody knows
+	WetUm *float64 `json:"wet_um,omitempty"`
+}
+
+// PanelGroup defines model for PanelGroup.
+type PanelGroup struct {
+	Facts PanelFacts `json:"facts"`
+	Keys  []string   `binding:"required" json:"keys"`
 }
 
 // PanelShape defines model for PanelShape.
@@ -810,6 +1538,9 @@ type PanelShape struct {
 	Placement Placement `json:"placement"`
 	State     *State    `json:"state,omitempty"`
 }
+
+// Past what a panel has been through
+type Past string
 
 // Place defines model for Place.
 type Place struct {
@@ -841,12 +1572,18 @@ type Placement struct {
 
 // Plan defines model for Plan.
 type Plan struct {
-	Car      CarSummary  `json:"car"`
-	Cautions []string    `json:"cautions"`
+	Car      CarSummary `json:"car"`
+	Cautions []string   `json:"cautions"`
+
+	// Marks those that are work of their own or stay
+	Marks    []Mark      `json:"marks"`
 	Offer    *Offer      `json:"offer,omitempty"`
 	Panel    Panel       `json:"panel"`
 	Record   *PlanRecord `json:"record,omitempty"`
 	Sections []Section   `json:"sections"`
+
+	// Tally the open marks of a panel together
+	Tally Tally `json:"tally"`
 
 	// Waits what is missing before a plan can be judged; empty for nothing
 	Waits string `json:"waits"`
@@ -926,6 +1663,13 @@ type ReadingPhase string
 
 // ReadingSource defines model for Reading.Source.
 type ReadingSource string
+
+// Said defines model for Said.
+type Said struct {
+	Key    string `binding:"required" json:"key"`
+	Person string `json:"person"`
+	Said   bool   `json:"said"`
+}
 
 // Scenery defines model for Scenery.
 type Scenery struct {
@@ -1008,7 +1752,7 @@ type Study struct {
 	FilmUm Estimate `json:"film_um"`
 	Flags  []string `json:"flags"`
 
-	// Map total film on a grid of nodes, row by row; nodes off the paint go on smoothly
+	// Map total film on a grid of nodes from the origin on, row by row; nodes off the paint go on smoothly
 	Map FilmMap `json:"map"`
 
 	// SpendFrom what the spend is for
@@ -1016,6 +1760,62 @@ type Study struct {
 
 	// SpendUm a value with one standard deviation, in the unit of the field's name
 	SpendUm Estimate `json:"spend_um"`
+}
+
+// Substrate defines model for Substrate.
+type Substrate string
+
+// Tally the open marks of a panel together
+type Tally struct {
+	Counts []MarkCount `json:"counts"`
+
+	// EvenNibs nibs from which the whole panel is quicker
+	EvenNibs  int     `json:"even_nibs"`
+	FeatherMm float64 `json:"feather_mm"`
+
+	// Known the film was read
+	Known        bool         `json:"known"`
+	Nibs         int          `json:"nibs"`
+	NibsPerM2    float64      `json:"nibs_per_m2"`
+	PanelFilmUm  float64      `json:"panel_film_um"`
+	PanelMinutes float64      `json:"panel_minutes"`
+	Quicker      TallyQuicker `json:"quicker"`
+	SpotFilmUm   float64      `json:"spot_film_um"`
+	SpotMinutes  float64      `json:"spot_minutes"`
+
+	// Text what to do about the nibs
+	Text string `json:"text"`
+}
+
+// TallyQuicker defines model for Tally.Quicker.
+type TallyQuicker string
+
+// Task defines model for Task.
+type Task struct {
+	DoneAt *time.Time `json:"done_at,omitempty"`
+	Person *string    `json:"person,omitempty"`
+	Task   TaskKind   `json:"task"`
+	Text   string     `json:"text"`
+}
+
+// TaskKind defines model for TaskKind.
+type TaskKind string
+
+// TaskTick defines model for TaskTick.
+type TaskTick struct {
+	Done   bool     `json:"done"`
+	Person string   `json:"person"`
+	Task   TaskKind `json:"task"`
+}
+
+// Telling defines model for Telling.
+type Telling struct {
+	Key     string     `json:"key"`
+	PanelId string     `json:"panel_id"`
+	Person  *string    `json:"person,omitempty"`
+	SaidAt  *time.Time `json:"said_at,omitempty"`
+	Text    string     `json:"text"`
+	Title   string     `json:"title"`
 }
 
 // Texture a surface as it is
@@ -1036,8 +1836,18 @@ type Unit string
 // CarId defines model for carId.
 type CarId = string
 
+// MarkId defines model for markId.
+type MarkId = string
+
 // PanelId defines model for panelId.
 type PanelId = string
+
+// GetBodyParams defines parameters for GetBody.
+type GetBodyParams struct {
+	LengthMm *float64 `form:"length_mm,omitempty" json:"length_mm,omitempty"`
+	WidthMm  *float64 `form:"width_mm,omitempty" json:"width_mm,omitempty"`
+	HeightMm *float64 `form:"height_mm,omitempty" json:"height_mm,omitempty"`
+}
 
 // GetLevelParams defines parameters for GetLevel.
 type GetLevelParams struct {
@@ -1050,11 +1860,46 @@ type GetPlaceParams struct {
 	YMm float64 `form:"y_mm" json:"y_mm"`
 }
 
+// GetPeelPictureParams defines parameters for GetPeelPicture.
+type GetPeelPictureParams struct {
+	Colour *Colour `form:"colour,omitempty" json:"colour,omitempty"`
+}
+
 // TakeInJSONRequestBody defines body for TakeIn for application/json ContentType.
 type TakeInJSONRequestBody = NewCar
 
+// ChangeCarJSONRequestBody defines body for ChangeCar for application/json ContentType.
+type ChangeCarJSONRequestBody = CarFacts
+
+// TickTaskJSONRequestBody defines body for TickTask for application/json ContentType.
+type TickTaskJSONRequestBody = TaskTick
+
+// ChangePanelsJSONRequestBody defines body for ChangePanels for application/json ContentType.
+type ChangePanelsJSONRequestBody = PanelGroup
+
+// TellOwnerJSONRequestBody defines body for TellOwner for application/json ContentType.
+type TellOwnerJSONRequestBody = Said
+
+// GuessClearJSONRequestBody defines body for GuessClear for application/json ContentType.
+type GuessClearJSONRequestBody = GuessFor
+
 // StrikeEntryJSONRequestBody defines body for StrikeEntry for application/json ContentType.
 type StrikeEntryJSONRequestBody = Strike
+
+// ChangeMarkJSONRequestBody defines body for ChangeMark for application/json ContentType.
+type ChangeMarkJSONRequestBody = MarkChange
+
+// CloseMarkJSONRequestBody defines body for CloseMark for application/json ContentType.
+type CloseMarkJSONRequestBody = MarkClose
+
+// MirrorMarkJSONRequestBody defines body for MirrorMark for application/json ContentType.
+type MirrorMarkJSONRequestBody = MirrorCopy
+
+// StrikeMarkJSONRequestBody defines body for StrikeMark for application/json ContentType.
+type StrikeMarkJSONRequestBody = Strike
+
+// CheckOutlineJSONRequestBody defines body for CheckOutline for application/json ContentType.
+type CheckOutlineJSONRequestBody = OutlineFile
 
 // ChangePanelJSONRequestBody defines body for ChangePanel for application/json ContentType.
 type ChangePanelJSONRequestBody = PanelFacts
@@ -1068,6 +1913,9 @@ type PreviewImportJSONRequestBody = ImportFile
 // AddEntryJSONRequestBody defines body for AddEntry for application/json ContentType.
 type AddEntryJSONRequestBody = NewEntry
 
+// AddMarkJSONRequestBody defines body for AddMark for application/json ContentType.
+type AddMarkJSONRequestBody = NewMark
+
 // AcceptPlanJSONRequestBody defines body for AcceptPlan for application/json ContentType.
 type AcceptPlanJSONRequestBody = AcceptPlan
 
@@ -1080,6 +1928,12 @@ type StrikeReadingJSONRequestBody = Strike
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
 
+	// (GET /bodies)
+	ListBodies(c *gin.Context)
+
+	// (GET /bodies/{type})
+	GetBody(c *gin.Context, pType string, params GetBodyParams)
+
 	// (GET /cars)
 	ListCars(c *gin.Context)
 
@@ -1089,11 +1943,50 @@ type ServerInterface interface {
 	// (GET /cars/{carId})
 	GetCar(c *gin.Context, carId CarId)
 
+	// (PATCH /cars/{carId})
+	ChangeCar(c *gin.Context, carId CarId)
+
+	// (POST /cars/{carId}/checklist)
+	TickTask(c *gin.Context, carId CarId)
+
+	// (PATCH /cars/{carId}/panels)
+	ChangePanels(c *gin.Context, carId CarId)
+
+	// (POST /cars/{carId}/said)
+	TellOwner(c *gin.Context, carId CarId)
+
+	// (POST /guess)
+	GuessClear(c *gin.Context)
+
 	// (GET /health)
 	GetHealth(c *gin.Context)
 
 	// (POST /log/{entryId}/strike)
 	StrikeEntry(c *gin.Context, entryId string)
+
+	// (PATCH /marks/{markId})
+	ChangeMark(c *gin.Context, markId MarkId)
+
+	// (POST /marks/{markId}/close)
+	CloseMark(c *gin.Context, markId MarkId)
+
+	// (POST /marks/{markId}/mirror)
+	MirrorMark(c *gin.Context, markId MarkId)
+
+	// (GET /marks/{markId}/photo)
+	GetPhoto(c *gin.Context, markId MarkId)
+
+	// (PUT /marks/{markId}/photo)
+	PutPhoto(c *gin.Context, markId MarkId)
+
+	// (POST /marks/{markId}/restore)
+	RestoreMark(c *gin.Context, markId MarkId)
+
+	// (POST /marks/{markId}/strike)
+	StrikeMark(c *gin.Context, markId MarkId)
+
+	// (POST /outlines/check)
+	CheckOutline(c *gin.Context)
 
 	// (PATCH /panels/{panelId})
 	ChangePanel(c *gin.Context, panelId PanelId)
@@ -1109,6 +2002,15 @@ type ServerInterface interface {
 
 	// (POST /panels/{panelId}/log)
 	AddEntry(c *gin.Context, panelId PanelId)
+
+	// (GET /panels/{panelId}/look)
+	GetLook(c *gin.Context, panelId PanelId)
+
+	// (POST /panels/{panelId}/marks)
+	AddMark(c *gin.Context, panelId PanelId)
+
+	// (GET /panels/{panelId}/outline.svg)
+	GetOutline(c *gin.Context, panelId PanelId)
 
 	// (GET /panels/{panelId}/place)
 	GetPlace(c *gin.Context, panelId PanelId, params GetPlaceParams)
@@ -1128,6 +2030,9 @@ type ServerInterface interface {
 	// (POST /panels/{panelId}/readings)
 	AddReading(c *gin.Context, panelId PanelId)
 
+	// (GET /peel/{grade}/picture)
+	GetPeelPicture(c *gin.Context, grade float64, params GetPeelPictureParams)
+
 	// (POST /readings/{readingId}/strike)
 	StrikeReading(c *gin.Context, readingId string)
 }
@@ -1140,6 +2045,71 @@ type ServerInterfaceWrapper struct {
 }
 
 type MiddlewareFunc func(c *gin.Context)
+
+// ListBodies operation middleware
+func (siw *ServerInterfaceWrapper) ListBodies(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListBodies(c)
+}
+
+// GetBody operation middleware
+func (siw *ServerInterfaceWrapper) GetBody(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "type" -------------
+	var pType string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "type", c.Param("type"), &pType, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter type: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetBodyParams
+
+	// ------------- Optional query parameter "length_mm" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "length_mm", c.Request.URL.Query(), &params.LengthMm, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter length_mm: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "width_mm" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "width_mm", c.Request.URL.Query(), &params.WidthMm, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter width_mm: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "height_mm" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "height_mm", c.Request.URL.Query(), &params.HeightMm, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter height_mm: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetBody(c, pType, params)
+}
 
 // ListCars operation middleware
 func (siw *ServerInterfaceWrapper) ListCars(c *gin.Context) {
@@ -1192,6 +2162,119 @@ func (siw *ServerInterfaceWrapper) GetCar(c *gin.Context) {
 	siw.Handler.GetCar(c, carId)
 }
 
+// ChangeCar operation middleware
+func (siw *ServerInterfaceWrapper) ChangeCar(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangeCar(c, carId)
+}
+
+// TickTask operation middleware
+func (siw *ServerInterfaceWrapper) TickTask(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TickTask(c, carId)
+}
+
+// ChangePanels operation middleware
+func (siw *ServerInterfaceWrapper) ChangePanels(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangePanels(c, carId)
+}
+
+// TellOwner operation middleware
+func (siw *ServerInterfaceWrapper) TellOwner(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TellOwner(c, carId)
+}
+
+// GuessClear operation middleware
+func (siw *ServerInterfaceWrapper) GuessClear(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GuessClear(c)
+}
+
 // GetHealth operation middleware
 func (siw *ServerInterfaceWrapper) GetHealth(c *gin.Context) {
 
@@ -1228,6 +2311,194 @@ func (siw *ServerInterfaceWrapper) StrikeEntry(c *gin.Context) {
 	}
 
 	siw.Handler.StrikeEntry(c, entryId)
+}
+
+// ChangeMark operation middleware
+func (siw *ServerInterfaceWrapper) ChangeMark(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "markId" -------------
+	var markId MarkId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "markId", c.Param("markId"), &markId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter markId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangeMark(c, markId)
+}
+
+// CloseMark operation middleware
+func (siw *ServerInterfaceWrapper) CloseMark(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "markId" -------------
+	var markId MarkId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "markId", c.Param("markId"), &markId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter markId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CloseMark(c, markId)
+}
+
+// MirrorMark operation middleware
+func (siw *ServerInterfaceWrapper) MirrorMark(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "markId" -------------
+	var markId MarkId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "markId", c.Param("markId"), &markId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter markId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MirrorMark(c, markId)
+}
+
+// GetPhoto operation middleware
+func (siw *ServerInterfaceWrapper) GetPhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "markId" -------------
+	var markId MarkId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "markId", c.Param("markId"), &markId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter markId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPhoto(c, markId)
+}
+
+// PutPhoto operation middleware
+func (siw *ServerInterfaceWrapper) PutPhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "markId" -------------
+	var markId MarkId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "markId", c.Param("markId"), &markId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter markId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutPhoto(c, markId)
+}
+
+// RestoreMark operation middleware
+func (siw *ServerInterfaceWrapper) RestoreMark(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "markId" -------------
+	var markId MarkId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "markId", c.Param("markId"), &markId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter markId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RestoreMark(c, markId)
+}
+
+// StrikeMark operation middleware
+func (siw *ServerInterfaceWrapper) StrikeMark(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "markId" -------------
+	var markId MarkId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "markId", c.Param("markId"), &markId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter markId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StrikeMark(c, markId)
+}
+
+// CheckOutline operation middleware
+func (siw *ServerInterfaceWrapper) CheckOutline(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CheckOutline(c)
 }
 
 // ChangePanel operation middleware
@@ -1364,6 +2635,81 @@ func (siw *ServerInterfaceWrapper) AddEntry(c *gin.Context) {
 	}
 
 	siw.Handler.AddEntry(c, panelId)
+}
+
+// GetLook operation middleware
+func (siw *ServerInterfaceWrapper) GetLook(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "panelId" -------------
+	var panelId PanelId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "panelId", c.Param("panelId"), &panelId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter panelId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetLook(c, panelId)
+}
+
+// AddMark operation middleware
+func (siw *ServerInterfaceWrapper) AddMark(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "panelId" -------------
+	var panelId PanelId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "panelId", c.Param("panelId"), &panelId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter panelId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddMark(c, panelId)
+}
+
+// GetOutline operation middleware
+func (siw *ServerInterfaceWrapper) GetOutline(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "panelId" -------------
+	var panelId PanelId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "panelId", c.Param("panelId"), &panelId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter panelId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetOutline(c, panelId)
 }
 
 // GetPlace operation middleware
@@ -1544,6 +2890,42 @@ func (siw *ServerInterfaceWrapper) AddReading(c *gin.Context) {
 	siw.Handler.AddReading(c, panelId)
 }
 
+// GetPeelPicture operation middleware
+func (siw *ServerInterfaceWrapper) GetPeelPicture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "grade" -------------
+	var grade float64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "grade", c.Param("grade"), &grade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "number", Format: "double", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter grade: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetPeelPictureParams
+
+	// ------------- Optional query parameter "colour" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "colour", c.Request.URL.Query(), &params.Colour, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter colour: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPeelPicture(c, grade, params)
+}
+
 // StrikeReading operation middleware
 func (siw *ServerInterfaceWrapper) StrikeReading(c *gin.Context) {
 
@@ -1599,8 +2981,27 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/health", wrapper.GetHealth)
 	router.GET(options.BaseURL+"/cars", wrapper.ListCars)
 	router.POST(options.BaseURL+"/cars", wrapper.TakeIn)
+	router.GET(options.BaseURL+"/bodies", wrapper.ListBodies)
+	router.GET(options.BaseURL+"/bodies/:type", wrapper.GetBody)
+	router.POST(options.BaseURL+"/outlines/check", wrapper.CheckOutline)
+	router.POST(options.BaseURL+"/guess", wrapper.GuessClear)
 	router.GET(options.BaseURL+"/cars/:carId", wrapper.GetCar)
+	router.PATCH(options.BaseURL+"/cars/:carId", wrapper.ChangeCar)
+	router.PATCH(options.BaseURL+"/cars/:carId/panels", wrapper.ChangePanels)
+	router.POST(options.BaseURL+"/cars/:carId/checklist", wrapper.TickTask)
+	router.POST(options.BaseURL+"/cars/:carId/said", wrapper.TellOwner)
 	router.PATCH(options.BaseURL+"/panels/:panelId", wrapper.ChangePanel)
+	router.GET(options.BaseURL+"/panels/:panelId/look", wrapper.GetLook)
+	router.GET(options.BaseURL+"/panels/:panelId/outline.svg", wrapper.GetOutline)
+	router.POST(options.BaseURL+"/panels/:panelId/marks", wrapper.AddMark)
+	router.PATCH(options.BaseURL+"/marks/:markId", wrapper.ChangeMark)
+	router.POST(options.BaseURL+"/marks/:markId/strike", wrapper.StrikeMark)
+	router.POST(options.BaseURL+"/marks/:markId/restore", wrapper.RestoreMark)
+	router.POST(options.BaseURL+"/marks/:markId/mirror", wrapper.MirrorMark)
+	router.POST(options.BaseURL+"/marks/:markId/close", wrapper.CloseMark)
+	router.GET(options.BaseURL+"/marks/:markId/photo", wrapper.GetPhoto)
+	router.PUT(options.BaseURL+"/marks/:markId/photo", wrapper.PutPhoto)
+	router.GET(options.BaseURL+"/peel/:grade/picture", wrapper.GetPeelPicture)
 	router.GET(options.BaseURL+"/panels/:panelId/read", wrapper.GetRead)
 	router.GET(options.BaseURL+"/panels/:panelId/place", wrapper.GetPlace)
 	router.POST(options.BaseURL+"/panels/:panelId/readings", wrapper.AddReading)
@@ -1616,6 +3017,84 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
+
+type ListBodiesRequestObject struct {
+}
+
+type ListBodiesResponseObject interface {
+	VisitListBodiesResponse(w http.ResponseWriter) error
+}
+
+type ListBodies200JSONResponse []Body
+
+func (response ListBodies200JSONResponse) VisitListBodiesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListBodiesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListBodiesdefaultApplicationProblemPlusJSONResponse) VisitListBodiesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetBodyRequestObject struct {
+	Type   string `json:"type"`
+	Params GetBodyParams
+}
+
+type GetBodyResponseObject interface {
+	VisitGetBodyResponse(w http.ResponseWriter) error
+}
+
+type GetBody200JSONResponse Body
+
+func (response GetBody200JSONResponse) VisitGetBodyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetBodydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetBodydefaultApplicationProblemPlusJSONResponse) VisitGetBodyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type ListCarsRequestObject struct {
 }
@@ -1733,6 +3212,205 @@ func (response GetCardefaultApplicationProblemPlusJSONResponse) VisitGetCarRespo
 	return err
 }
 
+type ChangeCarRequestObject struct {
+	CarId CarId `json:"carId"`
+	Body  *ChangeCarJSONRequestBody
+}
+
+type ChangeCarResponseObject interface {
+	VisitChangeCarResponse(w http.ResponseWriter) error
+}
+
+type ChangeCar200JSONResponse CarSummary
+
+func (response ChangeCar200JSONResponse) VisitChangeCarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeCardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangeCardefaultApplicationProblemPlusJSONResponse) VisitChangeCarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TickTaskRequestObject struct {
+	CarId CarId `json:"carId"`
+	Body  *TickTaskJSONRequestBody
+}
+
+type TickTaskResponseObject interface {
+	VisitTickTaskResponse(w http.ResponseWriter) error
+}
+
+type TickTask200JSONResponse []Task
+
+func (response TickTask200JSONResponse) VisitTickTaskResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TickTaskdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TickTaskdefaultApplicationProblemPlusJSONResponse) VisitTickTaskResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangePanelsRequestObject struct {
+	CarId CarId `json:"carId"`
+	Body  *ChangePanelsJSONRequestBody
+}
+
+type ChangePanelsResponseObject interface {
+	VisitChangePanelsResponse(w http.ResponseWriter) error
+}
+
+type ChangePanels200JSONResponse Car
+
+func (response ChangePanels200JSONResponse) VisitChangePanelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangePanelsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangePanelsdefaultApplicationProblemPlusJSONResponse) VisitChangePanelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TellOwnerRequestObject struct {
+	CarId CarId `json:"carId"`
+	Body  *TellOwnerJSONRequestBody
+}
+
+type TellOwnerResponseObject interface {
+	VisitTellOwnerResponse(w http.ResponseWriter) error
+}
+
+type TellOwner200JSONResponse []Telling
+
+func (response TellOwner200JSONResponse) VisitTellOwnerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TellOwnerdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TellOwnerdefaultApplicationProblemPlusJSONResponse) VisitTellOwnerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GuessClearRequestObject struct {
+	Body *GuessClearJSONRequestBody
+}
+
+type GuessClearResponseObject interface {
+	VisitGuessClearResponse(w http.ResponseWriter) error
+}
+
+type GuessClear200JSONResponse Guess
+
+func (response GuessClear200JSONResponse) VisitGuessClearResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GuessCleardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GuessCleardefaultApplicationProblemPlusJSONResponse) VisitGuessClearResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetHealthRequestObject struct {
 }
 
@@ -1783,6 +3461,330 @@ type StrikeEntrydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response StrikeEntrydefaultApplicationProblemPlusJSONResponse) VisitStrikeEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeMarkRequestObject struct {
+	MarkId MarkId `json:"markId"`
+	Body   *ChangeMarkJSONRequestBody
+}
+
+type ChangeMarkResponseObject interface {
+	VisitChangeMarkResponse(w http.ResponseWriter) error
+}
+
+type ChangeMark200JSONResponse Marked
+
+func (response ChangeMark200JSONResponse) VisitChangeMarkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeMarkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangeMarkdefaultApplicationProblemPlusJSONResponse) VisitChangeMarkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CloseMarkRequestObject struct {
+	MarkId MarkId `json:"markId"`
+	Body   *CloseMarkJSONRequestBody
+}
+
+type CloseMarkResponseObject interface {
+	VisitCloseMarkResponse(w http.ResponseWriter) error
+}
+
+type CloseMark200JSONResponse Marked
+
+func (response CloseMark200JSONResponse) VisitCloseMarkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CloseMarkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CloseMarkdefaultApplicationProblemPlusJSONResponse) VisitCloseMarkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MirrorMarkRequestObject struct {
+	MarkId MarkId `json:"markId"`
+	Body   *MirrorMarkJSONRequestBody
+}
+
+type MirrorMarkResponseObject interface {
+	VisitMirrorMarkResponse(w http.ResponseWriter) error
+}
+
+type MirrorMark201JSONResponse Marked
+
+func (response MirrorMark201JSONResponse) VisitMirrorMarkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MirrorMarkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MirrorMarkdefaultApplicationProblemPlusJSONResponse) VisitMirrorMarkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPhotoRequestObject struct {
+	MarkId MarkId `json:"markId"`
+}
+
+type GetPhotoResponseObject interface {
+	VisitGetPhotoResponse(w http.ResponseWriter) error
+}
+
+type GetPhoto200ImageResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetPhoto200ImageResponse) VisitGetPhotoResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPhotodefaultApplicationProblemPlusJSONResponse) VisitGetPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPhotoRequestObject struct {
+	MarkId MarkId `json:"markId"`
+	Body   io.Reader
+}
+
+type PutPhotoResponseObject interface {
+	VisitPutPhotoResponse(w http.ResponseWriter) error
+}
+
+type PutPhoto200JSONResponse Marked
+
+func (response PutPhoto200JSONResponse) VisitPutPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutPhotodefaultApplicationProblemPlusJSONResponse) VisitPutPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RestoreMarkRequestObject struct {
+	MarkId MarkId `json:"markId"`
+}
+
+type RestoreMarkResponseObject interface {
+	VisitRestoreMarkResponse(w http.ResponseWriter) error
+}
+
+type RestoreMark200JSONResponse Marked
+
+func (response RestoreMark200JSONResponse) VisitRestoreMarkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RestoreMarkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RestoreMarkdefaultApplicationProblemPlusJSONResponse) VisitRestoreMarkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StrikeMarkRequestObject struct {
+	MarkId MarkId `json:"markId"`
+	Body   *StrikeMarkJSONRequestBody
+}
+
+type StrikeMarkResponseObject interface {
+	VisitStrikeMarkResponse(w http.ResponseWriter) error
+}
+
+type StrikeMark200JSONResponse Marked
+
+func (response StrikeMark200JSONResponse) VisitStrikeMarkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StrikeMarkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StrikeMarkdefaultApplicationProblemPlusJSONResponse) VisitStrikeMarkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckOutlineRequestObject struct {
+	Body *CheckOutlineJSONRequestBody
+}
+
+type CheckOutlineResponseObject interface {
+	VisitCheckOutlineResponse(w http.ResponseWriter) error
+}
+
+type CheckOutline200JSONResponse OutlineCheck
+
+func (response CheckOutline200JSONResponse) VisitCheckOutlineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckOutlinedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckOutlinedefaultApplicationProblemPlusJSONResponse) VisitCheckOutlineResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -1983,6 +3985,130 @@ type AddEntrydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AddEntrydefaultApplicationProblemPlusJSONResponse) VisitAddEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLookRequestObject struct {
+	PanelId PanelId `json:"panelId"`
+}
+
+type GetLookResponseObject interface {
+	VisitGetLookResponse(w http.ResponseWriter) error
+}
+
+type GetLook200JSONResponse Look
+
+func (response GetLook200JSONResponse) VisitGetLookResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLookdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLookdefaultApplicationProblemPlusJSONResponse) VisitGetLookResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddMarkRequestObject struct {
+	PanelId PanelId `json:"panelId"`
+	Body    *AddMarkJSONRequestBody
+}
+
+type AddMarkResponseObject interface {
+	VisitAddMarkResponse(w http.ResponseWriter) error
+}
+
+type AddMark201JSONResponse Marked
+
+func (response AddMark201JSONResponse) VisitAddMarkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddMarkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddMarkdefaultApplicationProblemPlusJSONResponse) VisitAddMarkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOutlineRequestObject struct {
+	PanelId PanelId `json:"panelId"`
+}
+
+type GetOutlineResponseObject interface {
+	VisitGetOutlineResponse(w http.ResponseWriter) error
+}
+
+type GetOutline200ImagesvgXmlResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetOutline200ImagesvgXmlResponse) VisitGetOutlineResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/svg+xml")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetOutlinedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetOutlinedefaultApplicationProblemPlusJSONResponse) VisitGetOutlineResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2238,6 +4364,52 @@ func (response AddReadingdefaultApplicationProblemPlusJSONResponse) VisitAddRead
 	return err
 }
 
+type GetPeelPictureRequestObject struct {
+	Grade  float64 `json:"grade"`
+	Params GetPeelPictureParams
+}
+
+type GetPeelPictureResponseObject interface {
+	VisitGetPeelPictureResponse(w http.ResponseWriter) error
+}
+
+type GetPeelPicture200ImagepngResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPeelPicture200ImagepngResponse) VisitGetPeelPictureResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/png")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPeelPicturedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPeelPicturedefaultApplicationProblemPlusJSONResponse) VisitGetPeelPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type StrikeReadingRequestObject struct {
 	ReadingId string `json:"readingId"`
 	Body      *StrikeReadingJSONRequestBody
@@ -2281,6 +4453,12 @@ func (response StrikeReadingdefaultApplicationProblemPlusJSONResponse) VisitStri
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 
+	// (GET /bodies)
+	ListBodies(ctx context.Context, request ListBodiesRequestObject) (ListBodiesResponseObject, error)
+
+	// (GET /bodies/{type})
+	GetBody(ctx context.Context, request GetBodyRequestObject) (GetBodyResponseObject, error)
+
 	// (GET /cars)
 	ListCars(ctx context.Context, request ListCarsRequestObject) (ListCarsResponseObject, error)
 
@@ -2290,11 +4468,50 @@ type StrictServerInterface interface {
 	// (GET /cars/{carId})
 	GetCar(ctx context.Context, request GetCarRequestObject) (GetCarResponseObject, error)
 
+	// (PATCH /cars/{carId})
+	ChangeCar(ctx context.Context, request ChangeCarRequestObject) (ChangeCarResponseObject, error)
+
+	// (POST /cars/{carId}/checklist)
+	TickTask(ctx context.Context, request TickTaskRequestObject) (TickTaskResponseObject, error)
+
+	// (PATCH /cars/{carId}/panels)
+	ChangePanels(ctx context.Context, request ChangePanelsRequestObject) (ChangePanelsResponseObject, error)
+
+	// (POST /cars/{carId}/said)
+	TellOwner(ctx context.Context, request TellOwnerRequestObject) (TellOwnerResponseObject, error)
+
+	// (POST /guess)
+	GuessClear(ctx context.Context, request GuessClearRequestObject) (GuessClearResponseObject, error)
+
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
 
 	// (POST /log/{entryId}/strike)
 	StrikeEntry(ctx context.Context, request StrikeEntryRequestObject) (StrikeEntryResponseObject, error)
+
+	// (PATCH /marks/{markId})
+	ChangeMark(ctx context.Context, request ChangeMarkRequestObject) (ChangeMarkResponseObject, error)
+
+	// (POST /marks/{markId}/close)
+	CloseMark(ctx context.Context, request CloseMarkRequestObject) (CloseMarkResponseObject, error)
+
+	// (POST /marks/{markId}/mirror)
+	MirrorMark(ctx context.Context, request MirrorMarkRequestObject) (MirrorMarkResponseObject, error)
+
+	// (GET /marks/{markId}/photo)
+	GetPhoto(ctx context.Context, request GetPhotoRequestObject) (GetPhotoResponseObject, error)
+
+	// (PUT /marks/{markId}/photo)
+	PutPhoto(ctx context.Context, request PutPhotoRequestObject) (PutPhotoResponseObject, error)
+
+	// (POST /marks/{markId}/restore)
+	RestoreMark(ctx context.Context, request RestoreMarkRequestObject) (RestoreMarkResponseObject, error)
+
+	// (POST /marks/{markId}/strike)
+	StrikeMark(ctx context.Context, request StrikeMarkRequestObject) (StrikeMarkResponseObject, error)
+
+	// (POST /outlines/check)
+	CheckOutline(ctx context.Context, request CheckOutlineRequestObject) (CheckOutlineResponseObject, error)
 
 	// (PATCH /panels/{panelId})
 	ChangePanel(ctx context.Context, request ChangePanelRequestObject) (ChangePanelResponseObject, error)
@@ -2310,6 +4527,15 @@ type StrictServerInterface interface {
 
 	// (POST /panels/{panelId}/log)
 	AddEntry(ctx context.Context, request AddEntryRequestObject) (AddEntryResponseObject, error)
+
+	// (GET /panels/{panelId}/look)
+	GetLook(ctx context.Context, request GetLookRequestObject) (GetLookResponseObject, error)
+
+	// (POST /panels/{panelId}/marks)
+	AddMark(ctx context.Context, request AddMarkRequestObject) (AddMarkResponseObject, error)
+
+	// (GET /panels/{panelId}/outline.svg)
+	GetOutline(ctx context.Context, request GetOutlineRequestObject) (GetOutlineResponseObject, error)
 
 	// (GET /panels/{panelId}/place)
 	GetPlace(ctx context.Context, request GetPlaceRequestObject) (GetPlaceResponseObject, error)
@@ -2328,6 +4554,9 @@ type StrictServerInterface interface {
 
 	// (POST /panels/{panelId}/readings)
 	AddReading(ctx context.Context, request AddReadingRequestObject) (AddReadingResponseObject, error)
+
+	// (GET /peel/{grade}/picture)
+	GetPeelPicture(ctx context.Context, request GetPeelPictureRequestObject) (GetPeelPictureResponseObject, error)
 
 	// (POST /readings/{readingId}/strike)
 	StrikeReading(ctx context.Context, request StrikeReadingRequestObject) (StrikeReadingResponseObject, error)
@@ -2388,6 +4617,57 @@ type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
 	options     StrictGinServerOptions
+}
+
+// ListBodies operation middleware
+func (sh *strictHandler) ListBodies(ctx *gin.Context) {
+	var request ListBodiesRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListBodies(ctx, request.(ListBodiesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListBodies")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListBodiesResponseObject); ok {
+		if err := validResponse.VisitListBodiesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetBody operation middleware
+func (sh *strictHandler) GetBody(ctx *gin.Context, pType string, params GetBodyParams) {
+	var request GetBodyRequestObject
+
+	request.Type = pType
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetBody(ctx, request.(GetBodyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetBody")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetBodyResponseObject); ok {
+		if err := validResponse.VisitGetBodyResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
 }
 
 // ListCars operation middleware
@@ -2482,6 +4762,224 @@ func (sh *strictHandler) GetCar(ctx *gin.Context, carId CarId) {
 	}
 }
 
+// ChangeCar operation middleware
+func (sh *strictHandler) ChangeCar(ctx *gin.Context, carId CarId) {
+	var request ChangeCarRequestObject
+
+	request.CarId = carId
+
+	var body ChangeCarJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangeCar(ctx, request.(ChangeCarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangeCar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChangeCarResponseObject); ok {
+		if err := validResponse.VisitChangeCarResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TickTask operation middleware
+func (sh *strictHandler) TickTask(ctx *gin.Context, carId CarId) {
+	var request TickTaskRequestObject
+
+	request.CarId = carId
+
+	var body TickTaskJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TickTask(ctx, request.(TickTaskRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TickTask")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TickTaskResponseObject); ok {
+		if err := validResponse.VisitTickTaskResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ChangePanels operation middleware
+func (sh *strictHandler) ChangePanels(ctx *gin.Context, carId CarId) {
+	var request ChangePanelsRequestObject
+
+	request.CarId = carId
+
+	var body ChangePanelsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangePanels(ctx, request.(ChangePanelsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangePanels")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChangePanelsResponseObject); ok {
+		if err := validResponse.VisitChangePanelsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TellOwner operation middleware
+func (sh *strictHandler) TellOwner(ctx *gin.Context, carId CarId) {
+	var request TellOwnerRequestObject
+
+	request.CarId = carId
+
+	var body TellOwnerJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TellOwner(ctx, request.(TellOwnerRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TellOwner")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TellOwnerResponseObject); ok {
+		if err := validResponse.VisitTellOwnerResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GuessClear operation middleware
+func (sh *strictHandler) GuessClear(ctx *gin.Context) {
+	var request GuessClearRequestObject
+
+	var body GuessClearJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GuessClear(ctx, request.(GuessClearRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GuessClear")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GuessClearResponseObject); ok {
+		if err := validResponse.VisitGuessClearResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetHealth operation middleware
 func (sh *strictHandler) GetHealth(ctx *gin.Context) {
 	var request GetHealthRequestObject
@@ -2543,6 +5041,304 @@ func (sh *strictHandler) StrikeEntry(ctx *gin.Context, entryId string) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(StrikeEntryResponseObject); ok {
 		if err := validResponse.VisitStrikeEntryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ChangeMark operation middleware
+func (sh *strictHandler) ChangeMark(ctx *gin.Context, markId MarkId) {
+	var request ChangeMarkRequestObject
+
+	request.MarkId = markId
+
+	var body ChangeMarkJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangeMark(ctx, request.(ChangeMarkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangeMark")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChangeMarkResponseObject); ok {
+		if err := validResponse.VisitChangeMarkResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CloseMark operation middleware
+func (sh *strictHandler) CloseMark(ctx *gin.Context, markId MarkId) {
+	var request CloseMarkRequestObject
+
+	request.MarkId = markId
+
+	var body CloseMarkJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CloseMark(ctx, request.(CloseMarkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CloseMark")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CloseMarkResponseObject); ok {
+		if err := validResponse.VisitCloseMarkResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// MirrorMark operation middleware
+func (sh *strictHandler) MirrorMark(ctx *gin.Context, markId MarkId) {
+	var request MirrorMarkRequestObject
+
+	request.MarkId = markId
+
+	var body MirrorMarkJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MirrorMark(ctx, request.(MirrorMarkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MirrorMark")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MirrorMarkResponseObject); ok {
+		if err := validResponse.VisitMirrorMarkResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetPhoto operation middleware
+func (sh *strictHandler) GetPhoto(ctx *gin.Context, markId MarkId) {
+	var request GetPhotoRequestObject
+
+	request.MarkId = markId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPhoto(ctx, request.(GetPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPhotoResponseObject); ok {
+		if err := validResponse.VisitGetPhotoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutPhoto operation middleware
+func (sh *strictHandler) PutPhoto(ctx *gin.Context, markId MarkId) {
+	var request PutPhotoRequestObject
+
+	request.MarkId = markId
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutPhoto(ctx, request.(PutPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutPhotoResponseObject); ok {
+		if err := validResponse.VisitPutPhotoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RestoreMark operation middleware
+func (sh *strictHandler) RestoreMark(ctx *gin.Context, markId MarkId) {
+	var request RestoreMarkRequestObject
+
+	request.MarkId = markId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RestoreMark(ctx, request.(RestoreMarkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RestoreMark")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RestoreMarkResponseObject); ok {
+		if err := validResponse.VisitRestoreMarkResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StrikeMark operation middleware
+func (sh *strictHandler) StrikeMark(ctx *gin.Context, markId MarkId) {
+	var request StrikeMarkRequestObject
+
+	request.MarkId = markId
+
+	var body StrikeMarkJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StrikeMark(ctx, request.(StrikeMarkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StrikeMark")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StrikeMarkResponseObject); ok {
+		if err := validResponse.VisitStrikeMarkResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CheckOutline operation middleware
+func (sh *strictHandler) CheckOutline(ctx *gin.Context) {
+	var request CheckOutlineRequestObject
+
+	var body CheckOutlineJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckOutline(ctx, request.(CheckOutlineRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckOutline")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CheckOutlineResponseObject); ok {
+		if err := validResponse.VisitCheckOutlineResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -2753,6 +5549,102 @@ func (sh *strictHandler) AddEntry(ctx *gin.Context, panelId PanelId) {
 	}
 }
 
+// GetLook operation middleware
+func (sh *strictHandler) GetLook(ctx *gin.Context, panelId PanelId) {
+	var request GetLookRequestObject
+
+	request.PanelId = panelId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLook(ctx, request.(GetLookRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLook")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetLookResponseObject); ok {
+		if err := validResponse.VisitGetLookResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddMark operation middleware
+func (sh *strictHandler) AddMark(ctx *gin.Context, panelId PanelId) {
+	var request AddMarkRequestObject
+
+	request.PanelId = panelId
+
+	var body AddMarkJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddMark(ctx, request.(AddMarkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddMark")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddMarkResponseObject); ok {
+		if err := validResponse.VisitAddMarkResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetOutline operation middleware
+func (sh *strictHandler) GetOutline(ctx *gin.Context, panelId PanelId) {
+	var request GetOutlineRequestObject
+
+	request.PanelId = panelId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetOutline(ctx, request.(GetOutlineRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetOutline")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetOutlineResponseObject); ok {
+		if err := validResponse.VisitGetOutlineResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetPlace operation middleware
 func (sh *strictHandler) GetPlace(ctx *gin.Context, panelId PanelId, params GetPlaceParams) {
 	var request GetPlaceRequestObject
@@ -2940,6 +5832,33 @@ func (sh *strictHandler) AddReading(ctx *gin.Context, panelId PanelId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AddReadingResponseObject); ok {
 		if err := validResponse.VisitAddReadingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetPeelPicture operation middleware
+func (sh *strictHandler) GetPeelPicture(ctx *gin.Context, grade float64, params GetPeelPictureParams) {
+	var request GetPeelPictureRequestObject
+
+	request.Grade = grade
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPeelPicture(ctx, request.(GetPeelPictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPeelPicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPeelPictureResponseObject); ok {
+		if err := validResponse.VisitGetPeelPictureResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -36,6 +36,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/bodies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The body types in their usual sizes. */
+        get: operations["listBodies"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/bodies/{type}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A body type in a size of its own. */
+        get: operations["getBody"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/outlines/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Says what a drawing of outlines is understood as. Keeps nothing. */
+        post: operations["checkOutline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/cars/{carId}": {
         parameters: {
             query?: never;
@@ -46,6 +97,58 @@ export interface paths {
         get: operations["getCar"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Changes what was said of a car. */
+        patch: operations["changeCar"];
+        trace?: never;
+    };
+    "/cars/{carId}/panels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Changes what is known of many panels at once. */
+        patch: operations["changePanels"];
+        trace?: never;
+    };
+    "/cars/{carId}/checklist": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Ticks a task of the checklist, or takes the tick back. */
+        post: operations["tickTask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cars/{carId}/said": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Keeps that the owner was told what will not come out, or takes it back. */
+        post: operations["tellOwner"];
         delete?: never;
         options?: never;
         head?: never;
@@ -66,6 +169,175 @@ export interface paths {
         options?: never;
         head?: never;
         patch: operations["changePanel"];
+        trace?: never;
+    };
+    "/panels/{panelId}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The marks of a panel and what will be done about each. */
+        get: operations["getLook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{panelId}/outline.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The panel as a drawing with its readings and marks. */
+        get: operations["getOutline"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{panelId}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Keeps one mark; sizes that are left out are the usual ones. Sent again with the same id it changes nothing. */
+        post: operations["addMark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/marks/{markId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["changeMark"];
+        trace?: never;
+    };
+    "/marks/{markId}/strike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Strikes a mark out. It stays on record. */
+        post: operations["strikeMark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/marks/{markId}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Takes a strike back. */
+        post: operations["restoreMark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/marks/{markId}/mirror": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Copies a mark to the mirrored panel, or to the other half of a middle one. */
+        post: operations["mirrorMark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/marks/{markId}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Says what became of a mark, or opens it again. */
+        post: operations["closeMark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/marks/{markId}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getPhoto"];
+        /** @description Keeps a photo of a mark, JPEG or PNG, 6 MB at most. */
+        put: operations["putPhoto"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/peel/{grade}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Strip lamps as a gloss panel of a peel grade mirrors them. */
+        get: operations["getPeelPicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/panels/{panelId}/read": {
@@ -289,24 +561,149 @@ export interface components {
         Colour: "light" | "medium" | "dark";
         /** @enum {string} */
         Unit: "um" | "mil";
+        /**
+         * @description where the finish comes from
+         * @enum {string}
+         */
+        Origin: "factory" | "here" | "elsewhere" | "unknown";
+        /**
+         * @description clear over colour or the colour alone
+         * @enum {string}
+         */
+        Layers: "clear" | "single";
+        /** @enum {string} */
+        Cure: "air" | "baked" | "unknown";
+        /** @enum {string} */
+        Aim: "nibs" | "match" | "flat" | "polish";
+        /**
+         * @description what a panel has been through
+         * @enum {string}
+         */
+        Past: "polished" | "repaired" | "outside";
         NewCar: {
             name: string;
-            /** @enum {string} */
-            body: "saloon" | "loose";
+            /**
+             * @description a type that listBodies gives or own with an outline
+             * @example saloon
+             */
+            body: string;
             colour: components["schemas"]["Colour"];
             painter: string;
             /**
              * Format: double
-             * @description of a loose panel
+             * @description of the vehicle; left out for the usual
+             */
+            length_mm?: number;
+            /**
+             * Format: double
+             * @description of the vehicle or of a loose panel
              */
             width_mm?: number;
             /**
              * Format: double
-             * @description of a loose panel
+             * @description of the vehicle or of a loose panel
              */
             height_mm?: number;
-            finish?: components["schemas"]["Finish"];
-            coats?: number;
+            outline?: components["schemas"]["OutlineFile"];
+            /** @description id of an earlier car whose panels are known alike */
+            like?: string;
+            owner_words?: string;
+            /**
+             * Format: double
+             * @description what it may cost
+             */
+            cost_limit?: number;
+            /** Format: double */
+            hours_limit?: number;
+            /** @description what is known of panels; a later group wins */
+            groups?: components["schemas"]["PanelGroup"][];
+        };
+        CarFacts: {
+            name?: string;
+            painter?: string;
+            owner_words?: string;
+            /**
+             * Format: double
+             * @description 0 for none
+             */
+            cost_limit?: number;
+            /**
+             * Format: double
+             * @description 0 for none
+             */
+            hours_limit?: number;
+        };
+        PanelGroup: {
+            keys: string[];
+            facts: components["schemas"]["PanelFacts"];
+        };
+        Body: {
+            type: string;
+            name: string;
+            /** Format: double */
+            length_mm: number;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            box: components["schemas"]["Box"];
+            panels: components["schemas"]["BodyPanel"][];
+            scenery: components["schemas"]["Scenery"][];
+        };
+        BodyPanel: {
+            key: string;
+            name: string;
+            substrate: components["schemas"]["Substrate"];
+            /** @enum {string} */
+            side: "left" | "right" | "middle";
+            /** @enum {string} */
+            lie: "crown" | "upright";
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            /** Format: double */
+            area_m2: number;
+            outline: components["schemas"]["Point"][];
+            holes: components["schemas"]["Hole"][];
+            creases: components["schemas"]["Crease"][];
+            placement: components["schemas"]["Placement"];
+            neighbours: components["schemas"]["Neighbour"][];
+        };
+        /** @enum {string} */
+        Substrate: "steel" | "aluminium" | "plastic";
+        Neighbour: {
+            key: string;
+            /** @description what the edge is that they meet across: shut, fold, glass and so on */
+            tag: string;
+        };
+        OutlineFile: {
+            file_name: string;
+            /** @description the SVG file */
+            text: string;
+            /**
+             * Format: double
+             * @description how many mm a unit of the drawing is
+             */
+            mm_per_unit?: number;
+            /** @description a panel whose width is known */
+            known_panel?: string;
+            /**
+             * Format: double
+             * @description that width
+             */
+            known_mm?: number;
+        };
+        OutlineCheck: {
+            body: components["schemas"]["Body"];
+            /**
+             * Format: double
+             * @description 0 while the scale is not known
+             */
+            mm_per_unit: number;
+            scale_from: string;
+            /** @description what was left out and why */
+            notes: string[];
         };
         CarSummary: {
             id: string;
@@ -325,7 +722,7 @@ export interface components {
         };
         NextAction: {
             /** @enum {string} */
-            stage: "read" | "plan" | "level";
+            stage: "look" | "read" | "plan" | "level";
             panel_id: string;
             panel_name: string;
             /** @description what to do in a few words */
@@ -371,10 +768,27 @@ export interface components {
             car_id: string;
             key: string;
             name: string;
-            /** @enum {string} */
-            substrate: "steel" | "aluminium" | "plastic";
+            substrate: components["schemas"]["Substrate"];
             finish: components["schemas"]["Finish"];
+            origin: components["schemas"]["Origin"];
+            layers: components["schemas"]["Layers"];
             coats: number;
+            /** Format: double */
+            wet_um: number;
+            /** Format: double */
+            solids: number;
+            /** Format: double */
+            dry_um: number;
+            /** Format: date-time */
+            sprayed_at?: string;
+            cure: components["schemas"]["Cure"];
+            aim: components["schemas"]["Aim"];
+            past: components["schemas"]["Past"][];
+            /** @description id of the panel on the other side; empty for none */
+            mirror: string;
+            neighbours: components["schemas"]["Neighbour"][];
+            /** @description its open marks */
+            marks: components["schemas"]["MarkDot"][];
             /** Format: double */
             peel_grade: number;
             /** Format: double */
@@ -399,18 +813,37 @@ export interface components {
             map?: components["schemas"]["FilmMap"];
         };
         PanelFacts: {
-            finish?: components["schemas"]["Finish"];
+            origin?: components["schemas"]["Origin"];
+            layers?: components["schemas"]["Layers"];
+            /** @description of clear; 0 when nobody knows */
             coats?: number;
+            /**
+             * Format: double
+             * @description wet film a coat; 0 when nobody knows
+             */
+            wet_um?: number;
+            /**
+             * Format: double
+             * @description volume solids, 0 to 1; 0 when nobody knows
+             */
+            solids?: number;
+            /**
+             * Format: double
+             * @description dry film a coat; 0 when nobody knows
+             */
+            dry_um?: number;
+            /** Format: date-time */
+            sprayed_at?: string;
+            cure?: components["schemas"]["Cure"];
+            substrate?: components["schemas"]["Substrate"];
+            aim?: components["schemas"]["Aim"];
+            past?: components["schemas"]["Past"][];
             /** Format: double */
             peel_grade?: number;
         };
-        /** @description total film on a grid of nodes, row by row; nodes off the paint go on smoothly */
+        /** @description total film on a grid of nodes from the origin on, row by row; nodes off the paint go on smoothly */
         FilmMap: {
-            /**
-             * Format: double
-             * @description x and y of the first node
-             */
-            origin_mm: number;
+            origin_mm: components["schemas"]["Point"];
             /** Format: double */
             step_mm: number;
             nx: number;
@@ -428,11 +861,256 @@ export interface components {
             panels: components["schemas"]["Panel"][];
             scenery: components["schemas"]["Scenery"][];
             next: components["schemas"]["NextAction"];
+            owner_words: string;
+            /**
+             * Format: double
+             * @description 0 for none
+             */
+            cost_limit: number;
+            /**
+             * Format: double
+             * @description 0 for none
+             */
+            hours_limit: number;
+            checklist: components["schemas"]["Task"][];
+            /** @description what will not come out, in the owner's words */
+            tellings: components["schemas"]["Telling"][];
+            marks: components["schemas"]["MarkCount"][];
             /**
              * Format: double
              * @description median film of the panels with a factory finish
              */
             factory_um?: number;
+        };
+        /** @enum {string} */
+        TaskKind: "wash" | "decontaminate" | "strip" | "take_off" | "mask";
+        Task: {
+            task: components["schemas"]["TaskKind"];
+            text: string;
+            /** Format: date-time */
+            done_at?: string;
+            person?: string;
+        };
+        TaskTick: {
+            task: components["schemas"]["TaskKind"];
+            done: boolean;
+            person: string;
+        };
+        Telling: {
+            key: string;
+            panel_id: string;
+            title: string;
+            text: string;
+            /** Format: date-time */
+            said_at?: string;
+            person?: string;
+        };
+        Said: {
+            key: string;
+            said: boolean;
+            person: string;
+        };
+        /** @enum {string} */
+        MarkKind: "nib" | "run" | "sag" | "peel" | "pit" | "crater" | "scratch" | "etch" | "overspray" | "dull" | "curl" | "thin_edge" | "through";
+        /**
+         * @description how high or deep a mark is as eye and hand tell it
+         * @enum {string}
+         */
+        MarkClass: "seen" | "felt" | "catches" | "colour";
+        /** @enum {string} */
+        Found: "booth" | "workshop" | "sun" | "hand";
+        /** @enum {string} */
+        Outcome: "open" | "gone" | "softened" | "left";
+        /** @enum {string} */
+        Do: "spot" | "shave_block" | "panel" | "clears" | "softens" | "leaves" | "polish" | "keep_off" | "respray" | "read";
+        MarkDot: {
+            kind: components["schemas"]["MarkKind"];
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
+        MarkCount: {
+            kind: components["schemas"]["MarkKind"];
+            name: string;
+            count: number;
+            open: number;
+            /** @description what will be done about them, with counts */
+            text: string;
+        };
+        NewMark: {
+            /** @description made by the sender */
+            id: string;
+            kind: components["schemas"]["MarkKind"];
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+            sizes?: components["schemas"]["MarkSizes"];
+            found?: components["schemas"]["Found"];
+            person?: string;
+        };
+        MarkSizes: {
+            /** Format: double */
+            length_mm?: number;
+            /**
+             * Format: double
+             * @description of a point its diameter
+             */
+            width_mm?: number;
+            /**
+             * Format: double
+             * @description from the panel's length, clockwise
+             */
+            angle_deg?: number;
+            class?: components["schemas"]["MarkClass"];
+            /**
+             * Format: double
+             * @description height or depth that was read; 0 for by its class
+             */
+            size_um?: number;
+            /**
+             * Format: double
+             * @description film on the crest of a run; 0 unread
+             */
+            crest_um?: number;
+            /**
+             * Format: double
+             * @description film beside it; 0 unread
+             */
+            beside_um?: number;
+            /**
+             * Format: double
+             * @description of a peel patch
+             */
+            grade?: number;
+            /**
+             * Format: double
+             * @description pits per dm² of a field; 0 for a single pit
+             */
+            density_dm2?: number;
+            note?: string;
+        };
+        MarkChange: {
+            /** Format: double */
+            x_mm?: number;
+            /** Format: double */
+            y_mm?: number;
+            sizes?: components["schemas"]["MarkSizes"];
+            found?: components["schemas"]["Found"];
+        };
+        MirrorCopy: {
+            /** @description of the copy */
+            id: string;
+        };
+        MarkClose: {
+            outcome: components["schemas"]["Outcome"];
+            /** @description wanted for left */
+            reason?: string;
+            person: string;
+        };
+        Mark: {
+            id: string;
+            panel_id: string;
+            /** @description counted by kind on its panel */
+            no: number;
+            kind: components["schemas"]["MarkKind"];
+            name: string;
+            /** @enum {string} */
+            shape: "point" | "line" | "area";
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+            /** Format: double */
+            length_mm: number;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            angle_deg: number;
+            /** @description empty where a kind has none */
+            class: string;
+            /** Format: double */
+            size_um: number;
+            /** Format: double */
+            crest_um: number;
+            /** Format: double */
+            beside_um: number;
+            /** Format: double */
+            grade: number;
+            /** Format: double */
+            density_dm2: number;
+            note: string;
+            found: components["schemas"]["Found"];
+            person: string;
+            /** Format: date-time */
+            at: string;
+            outcome: components["schemas"]["Outcome"];
+            outcome_reason?: string;
+            /** Format: date-time */
+            closed_at?: string;
+            closed_by?: string;
+            /** Format: date-time */
+            struck_at?: string;
+            struck_reason?: string;
+            do: components["schemas"]["Do"];
+            /** @description what will be done about it and why */
+            text: string;
+            relief_um: components["schemas"]["Estimate"];
+            /**
+             * Format: double
+             * @description what it takes at its place beyond the panel's own steps
+             */
+            film_um: number;
+            /**
+             * Format: double
+             * @description of its place
+             */
+            headroom_um?: number;
+            /** @description key of the section it lies in */
+            section?: string;
+            /** @description the owner has to hear of it */
+            tell: boolean;
+            photo: boolean;
+        };
+        /** @description a mark as it is now and the counts of its panel */
+        Marked: {
+            mark: components["schemas"]["Mark"];
+            tally: components["schemas"]["Tally"];
+        };
+        /** @description the open marks of a panel together */
+        Tally: {
+            nibs: number;
+            /** Format: double */
+            nibs_per_m2: number;
+            counts: components["schemas"]["MarkCount"][];
+            /** @description what to do about the nibs */
+            text: string;
+            /** Format: double */
+            spot_minutes: number;
+            /** Format: double */
+            spot_film_um: number;
+            /** Format: double */
+            panel_minutes: number;
+            /** Format: double */
+            panel_film_um: number;
+            /** @description nibs from which the whole panel is quicker */
+            even_nibs: number;
+            /** @enum {string} */
+            quicker: "spot" | "panel";
+            /** Format: double */
+            feather_mm: number;
+            /** @description the film was read */
+            known: boolean;
+        };
+        Look: {
+            panel: components["schemas"]["Panel"];
+            car: components["schemas"]["CarSummary"];
+            marks: components["schemas"]["Mark"][];
+            tally: components["schemas"]["Tally"];
+            panel_no: number;
+            /** @description ids of the car's panels in their order */
+            panels: string[];
         };
         NewReading: {
             /** @description made by the sender */
@@ -666,6 +1344,9 @@ export interface components {
             waits: string;
             sections: components["schemas"]["Section"][];
             cautions: string[];
+            /** @description those that are work of their own or stay */
+            marks: components["schemas"]["Mark"][];
+            tally: components["schemas"]["Tally"];
             offer?: components["schemas"]["Offer"];
             record?: components["schemas"]["PlanRecord"];
         };
@@ -759,6 +1440,8 @@ export interface components {
             log: components["schemas"]["Entry"][];
             /** @description where to read next in this section, read before first */
             spots: components["schemas"]["Place"][];
+            /** @description those of the section in hand or of the whole panel without one */
+            marks: components["schemas"]["Mark"][];
             hand?: components["schemas"]["Hand"];
         };
         /** @description the step in hand on the section in hand */
@@ -823,6 +1506,7 @@ export interface components {
     parameters: {
         carId: string;
         panelId: string;
+        markId: string;
     };
     requestBodies: never;
     headers: never;
@@ -896,6 +1580,79 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listBodies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description in the order in which they are offered */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getBody: {
+        parameters: {
+            query?: {
+                length_mm?: number;
+                width_mm?: number;
+                height_mm?: number;
+            };
+            header?: never;
+            path: {
+                type: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the body unfolded */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    checkOutline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutlineFile"];
+            };
+        };
+        responses: {
+            /** @description what was understood */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlineCheck"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getCar: {
         parameters: {
             query?: never;
@@ -914,6 +1671,114 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Car"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeCar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CarFacts"];
+            };
+        };
+        responses: {
+            /** @description changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarSummary"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changePanels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PanelGroup"];
+            };
+        };
+        responses: {
+            /** @description changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Car"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tickTask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TaskTick"];
+            };
+        };
+        responses: {
+            /** @description the checklist */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Task"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tellOwner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Said"];
+            };
+        };
+        responses: {
+            /** @description what is to be told */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Telling"][];
                 };
             };
             default: components["responses"]["Problem"];
@@ -941,6 +1806,286 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Panel"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panelId: components["parameters"]["panelId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the marks */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getOutline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panelId: components["parameters"]["panelId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a drawing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addMark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panelId: components["parameters"]["panelId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMark"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Marked"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeMark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                markId: components["parameters"]["markId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkChange"];
+            };
+        };
+        responses: {
+            /** @description changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Marked"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    strikeMark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                markId: components["parameters"]["markId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Strike"];
+            };
+        };
+        responses: {
+            /** @description struck out */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Marked"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    restoreMark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                markId: components["parameters"]["markId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description back again */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Marked"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    mirrorMark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                markId: components["parameters"]["markId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MirrorCopy"];
+            };
+        };
+        responses: {
+            /** @description copied */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Marked"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    closeMark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                markId: components["parameters"]["markId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkClose"];
+            };
+        };
+        responses: {
+            /** @description closed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Marked"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                markId: components["parameters"]["markId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the photo */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                markId: components["parameters"]["markId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+                "image/png": string;
+            };
+        };
+        responses: {
+            /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Marked"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPeelPicture: {
+        parameters: {
+            query?: {
+                colour?: components["schemas"]["Colour"];
+            };
+            header?: never;
+            path: {
+                grade: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,0 +1,138 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// Marks lists a panel's marks in order, the struck ones too.
+func (s *Store) Marks(ctx context.Context, panel string) ([]Mark, error) {
+	var out []Mark
+	err := s.db.WithContext(ctx).Order("seq").Find(&out, "panel_id = ?", panel).Error
+	return out, err
+}
+
+// Mark finds one mark.
+func (s *Store) Mark(ctx context.Context, id string) (Mark, error) {
+	var m Mark
+	return m, missing(s.db.WithContext(ctx).First(&m, "id = ?", id).Error)
+}
+
+// AddMark keeps a mark and numbers it. An id that is kept already adds nothing
+// and gives the mark as it is; one that belongs to another panel or kind gives
+// ErrTaken.
+func (s *Store) AddMark(ctx context.Context, m *Mark) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var old Mark
+		err := tx.First(&old, "id = ?", m.ID).Error
+		if err == nil {
+			if old.PanelID != m.PanelID || old.Kind != m.Kind {
+				return ErrTaken
+			}
+			*m = old
+			return nil
+		}
+		if !errors.Is(err, gorm.ErrRecordNotFound) {
+			return err
+		}
+		if err := next(tx, &Mark{}, &m.Seq, "panel_id = ?", m.PanelID); err != nil {
+			return err
+		}
+		return tx.Create(m).Error
+	})
+}
+
+// ChangeMark changes a mark inside one transaction: two tablets that change
+// different things of one mark both keep theirs.
+func (s *Store) ChangeMark(ctx context.Context, id string, change func(*Mark) error) (Mark, error) {
+	var m Mark
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := missing(tx.First(&m, "id = ?", id).Error); err != nil {
+			return err
+		}
+		if err := change(&m); err != nil {
+			return err
+		}
+		return tx.Save(&m).Error
+	})
+	return m, err
+}
+
+// SavePhoto keeps the photo of a mark in place of one before it.
+func (s *Store) SavePhoto(ctx context.Context, p Photo) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Clauses(clause.OnConflict{UpdateAll: true}).Create(&p).Error; err != nil {
+			return err
+		}
+		return tx.Model(&Mark{}).Where("id = ?", p.MarkID).Update("has_photo", true).Error
+	})
+}
+
+// Photo finds the photo of a mark.
+func (s *Store) Photo(ctx context.Context, mark string) (Photo, error) {
+	var p Photo
+	return p, missing(s.db.WithContext(ctx).First(&p, "mark_id = ?", mark).Error)
+}
+
+// Tasks lists the ticked tasks of a car.
+func (s *Store) Tasks(ctx context.Context, car string) ([]Task, error) {
+	var out []Task
+	return out, s.db.WithContext(ctx).Order("done_at").Find(&out, "car_id = ?", car).Error
+}
+
+// Tick keeps that a task is done; a second tick changes nothing.
+func (s *Store) Tick(ctx context.Context, t Task) error {
+	return s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&t).Error
+}
+
+// Untick takes a tick back.
+func (s *Store) Untick(ctx context.Context, car, task string) error {
+	return s.db.WithContext(ctx).Delete(&Task{CarID: car, Task: task}).Error
+}
+
+// Tellings lists what the owner of a car was told.
+func (s *Store) Tellings(ctx context.Context, car string) ([]Telling, error) {
+	var out []Telling
+	return out, s.db.WithContext(ctx).Order("said_at").Find(&out, "car_id = ?", car).Error
+}
+
+// Tell keeps that the owner was told, in these words.
+func (s *Store) Tell(ctx context.Context, t Telling) error {
+	return s.db.WithContext(ctx).Clauses(clause.OnConflict{UpdateAll: true}).Create(&t).Error
+}
+
+// Untell takes a telling back.
+func (s *Store) Untell(ctx context.Context, car, key string) error {
+	return s.db.WithContext(ctx).Delete(&Telling{CarID: car, Key: key}).Error
+}
+
+// ChangeCar changes a car and its panels inside one transaction.
+func (s *Store) ChangeCar(ctx context.Context, id string, change func(*Car) error) (Car, error) {
+	var c Car
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := missing(tx.Preload("Panels", ordered).First(&c, "id = ?", id).Error); err != nil {
+			return err
+		}
+		if err := change(&c); err != nil {
+			return err
+		}
+		for i := range c.Panels {
+			if err := tx.Save(&c.Panels[i]).Error; err != nil {
+				return err
+			}
+		}
+		return tx.Omit("Panels").Save(&c).Error
+	})
+	return c, err
+}
+
+// Strike strikes a mark out; a second strike changes nothing.
+func (m *Mark) Strike(reason string, at time.Time) {
+	if m.StruckAt == nil {
+		m.StruckAt, m.StruckReason = &at, reason
+	}
+}

@@ -9,6 +9,8 @@ import { properties, themeOf } from "./theme/theme";
 
 const Today = lazy(() => import("./stages/today/Today"));
 const CarPage = lazy(() => import("./stages/car/CarPage"));
+const TakeInPage = lazy(() => import("./stages/takein/TakeInPage"));
+const LookPage = lazy(() => import("./stages/look/LookPage"));
 const ReadPage = lazy(() => import("./stages/read/ReadPage"));
 const PlanPage = lazy(() => import("./stages/plan/PlanPage"));
 const LevelPage = lazy(() => import("./stages/level/LevelPage"));
@@ -31,6 +33,9 @@ function Themed() {
             <Routes>
               <Route path="/" element={<Today />} />
               <Route path="/cars/:carId" element={<CarPage />} />
+              <Route path="/take-in" element={<TakeInPage />} />
+              <Route path="/cars/:carId/take-in" element={<TakeInPage />} />
+              <Route path="/panels/:panelId/look" element={<LookPage />} />
               <Route path="/panels/:panelId/read" element={<ReadPage />} />
               <Route path="/panels/:panelId/plan" element={<PlanPage />} />
               <Route path="/panels/:panelId/level" element={<LevelPage />} />

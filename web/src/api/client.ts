@@ -19,6 +19,15 @@ export type Hand = Schemas["Hand"];
 export type Entry = Schemas["Entry"];
 export type FilmMap = Schemas["FilmMap"];
 export type Problem = Schemas["Problem"];
+export type Body = Schemas["Body"];
+export type BodyPanel = Schemas["BodyPanel"];
+export type PanelFacts = Schemas["PanelFacts"];
+export type Look = Schemas["Look"];
+export type Mark = Schemas["Mark"];
+export type Marked = Schemas["Marked"];
+export type MarkKind = Schemas["MarkKind"];
+export type MarkSizes = Schemas["MarkSizes"];
+export type Tally = Schemas["Tally"];
 
 const client = createClient<paths>({ baseUrl: "/api" });
 
@@ -50,12 +59,47 @@ async function answer<T>(call: Promise<{ data?: T; error?: unknown }>): Promise<
   return result.data;
 }
 
+const mark = (markId: string) => ({ params: { path: { markId } } });
 const panel = (panelId: string) => ({ params: { path: { panelId } } });
 
 export const api = {
   cars: () => answer(client.GET("/cars")),
   takeIn: (body: Schemas["NewCar"]) => answer(client.POST("/cars", { body })),
   car: (carId: string) => answer(client.GET("/cars/{carId}", { params: { path: { carId } } })),
+  changeCar: (carId: string, body: Schemas["CarFacts"]) =>
+    answer(client.PATCH("/cars/{carId}", { params: { path: { carId } }, body })),
+  changePanels: (carId: string, keys: string[], facts: PanelFacts) =>
+    answer(client.PATCH("/cars/{carId}/panels", { params: { path: { carId } }, body: { keys, facts } })),
+  tick: (carId: string, body: Schemas["TaskTick"]) =>
+    answer(client.POST("/cars/{carId}/checklist", { params: { path: { carId } }, body })),
+  say: (carId: string, body: Schemas["Said"]) =>
+    answer(client.POST("/cars/{carId}/said", { params: { path: { carId } }, body })),
+  bodies: () => answer(client.GET("/bodies")),
+  body: (type: string, query: { length_mm?: number; width_mm?: number; height_mm?: number }) =>
+    answer(client.GET("/bodies/{type}", { params: { path: { type }, query } })),
+  checkOutline: (body: Schemas["OutlineFile"]) => answer(client.POST("/outlines/check", { body })),
+  guess: (colour: Schemas["Colour"], facts: PanelFacts) => answer(client.POST("/guess", { body: { colour, facts } })),
+  look: (id: string) => answer(client.GET("/panels/{panelId}/look", panel(id))),
+  addMark: (id: string, body: Schemas["NewMark"]) =>
+    answer(client.POST("/panels/{panelId}/marks", { ...panel(id), body })),
+  changeMark: (markId: string, body: Schemas["MarkChange"]) =>
+    answer(client.PATCH("/marks/{markId}", { ...mark(markId), body })),
+  strikeMark: (markId: string, reason: string) =>
+    answer(client.POST("/marks/{markId}/strike", { ...mark(markId), body: { reason } })),
+  restoreMark: (markId: string) => answer(client.POST("/marks/{markId}/restore", mark(markId))),
+  mirrorMark: (markId: string, id: string) =>
+    answer(client.POST("/marks/{markId}/mirror", { ...mark(markId), body: { id } })),
+  closeMark: (markId: string, body: Schemas["MarkClose"]) =>
+    answer(client.POST("/marks/{markId}/close", { ...mark(markId), body })),
+  putPhoto: (markId: string, photo: File) =>
+    answer(
+      client.PUT("/marks/{markId}/photo", {
+        ...mark(markId),
+        body: photo as unknown as string,
+        bodySerializer: () => photo,
+        headers: { "Content-Type": "application/octet-stream" },
+      }),
+    ),
   changePanel: (id: string, body: Schemas["PanelFacts"]) =>
     answer(client.PATCH("/panels/{panelId}", { ...panel(id), body })),
   read: (id: string) => answer(client.GET("/panels/{panelId}/read", panel(id))),

@@ -87,6 +87,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/guess": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What may be said of a panel by its history alone, before any reading. */
+        post: operations["guessClear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/cars/{carId}": {
         parameters: {
             query?: never;
@@ -561,6 +578,24 @@ export interface components {
         Colour: "light" | "medium" | "dark";
         /** @enum {string} */
         Unit: "um" | "mil";
+        GuessFor: {
+            colour: components["schemas"]["Colour"];
+            facts: components["schemas"]["PanelFacts"];
+        };
+        Guess: {
+            clear_um: components["schemas"]["Estimate"];
+            /**
+             * Format: double
+             * @description what the aim takes
+             */
+            need_um: number;
+            /** Format: double */
+            floor_um: number;
+            state: components["schemas"]["State"];
+            /** @description where the clear is guessed from */
+            from: string;
+            text: string;
+        };
         /**
          * @description where the finish comes from
          * @enum {string}
@@ -1653,6 +1688,31 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    guessClear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GuessFor"];
+            };
+        };
+        responses: {
+            /** @description a guess */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Guess"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getCar: {
         parameters: {
             query?: never;
@@ -2049,8 +2109,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "image/jpeg": string;
-                "image/png": string;
+                "application/octet-stream": string;
             };
         };
         responses: {

@@ -1,6 +1,7 @@
 import { useId, type PointerEvent, type ReactNode } from "react";
 import type { FilmMap, Panel, Point } from "../api/client";
 import { Bands } from "./Bands";
+import { holeFill } from "./holes";
 import { panelPath, pathOf } from "./geometry";
 import { useSize } from "./useSize";
 
@@ -13,29 +14,41 @@ export interface PanelViewProps {
   /** Drawn over everything; width is that of the place in px. */
   over?: (k: number, width: number) => ReactNode;
   pick?: ((at: Point) => void) | undefined;
+  /** Leave the glass out above this height, mm. */
+  from?: number;
+  drag?: { move: (at: Point) => void; end: () => void } | undefined;
 }
 
 /** One panel to scale, as large as its place allows. */
-export function PanelView({ panel, map, label, inside, over, pick }: PanelViewProps) {
+export function PanelView({ panel, map, label, inside, over, pick, from = 0, drag }: PanelViewProps) {
   const { ref, width, height } = useSize<HTMLDivElement>();
   const clip = useId();
   const pad = 26;
-  const k = Math.max(panel.width_mm / Math.max(width - 2 * pad, 60), panel.height_mm / Math.max(height - 2 * pad, 60));
+  const k = Math.max(panel.width_mm / Math.max(width - 2 * pad, 60), (panel.height_mm - from) / Math.max(height - 2 * pad, 60));
   const w = width * k;
   const h = height * k;
   const x0 = (panel.width_mm - w) / 2;
-  const y0 = (panel.height_mm - h) / 2;
-  const click = (event: PointerEvent<SVGSVGElement>) => {
-    if (!pick || (event.target instanceof Element && event.target.closest("[role=button]"))) return;
+  const y0 = from > 0 ? from - pad * k : (panel.height_mm - h) / 2;
+  const at = (event: PointerEvent<SVGSVGElement>): Point => {
     const box = event.currentTarget.getBoundingClientRect();
-    pick({ x: x0 + (event.clientX - box.left) * k, y: y0 + (event.clientY - box.top) * k });
+    return { x: x0 + (event.clientX - box.left) * k, y: y0 + (event.clientY - box.top) * k };
+  };
+  const click = (event: PointerEvent<SVGSVGElement>) => {
+    if (drag) {
+      drag.end();
+      return;
+    }
+    if (!pick || (event.target instanceof Element && event.target.closest("[role=button]"))) return;
+    pick(at(event));
   };
   return (
-    <div ref={ref} style={{ flex: 1, minHeight: 260, position: "relative" }}>
+    <div ref={ref} style={{ flex: 1, minHeight: 260, position: "relative", overflow: from > 0 ? "hidden" : "visible" }}>
       <svg
         viewBox={`${x0} ${y0} ${w} ${h}`}
-        style={{ position: "absolute", inset: 0, width: "100%", height: "100%", touchAction: "manipulation", cursor: pick ? "crosshair" : "default", overflow: "visible" }}
+        style={{ position: "absolute", inset: 0, width: "100%", height: "100%", touchAction: drag ? "none" : "manipulation", cursor: pick ? "crosshair" : "default", overflow: "visible" }}
         onPointerUp={click}
+        onPointerMove={drag ? (event) => drag.move(at(event)) : undefined}
+        onPointerLeave={drag ? () => drag.end() : undefined}
         role="group"
         aria-label={label}
       >
@@ -48,7 +61,7 @@ export function PanelView({ panel, map, label, inside, over, pick }: PanelViewPr
           {inside?.(k)}
         </g>
         {panel.holes.map((hole, i) => (
-          <path key={i} d={pathOf(hole.points)} fill={hole.kind === "glass" ? "var(--glass)" : "var(--rubber)"} stroke="var(--ink)" strokeWidth="1.25" vectorEffect="non-scaling-stroke" />
+          <path key={i} d={pathOf(hole.points)} fill={holeFill(hole.kind)} stroke={hole.kind === "handle" || hole.kind === "flap" ? "var(--lineStrong)" : "var(--ink)"} strokeWidth="1.25" vectorEffect="non-scaling-stroke" />
         ))}
         {panel.creases.map((c) => (
           <g key={c.name} fill="none">

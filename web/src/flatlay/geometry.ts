@@ -1,12 +1,15 @@
 import { contours } from "d3-contour";
-import type { FilmMap, Panel, Point } from "../api/client";
+import type { BodyPanel, FilmMap, Point } from "../api/client";
+
+/** What a drawing needs to know of a panel. */
+export type Shape = Pick<BodyPanel, "key" | "name" | "outline" | "holes" | "creases" | "placement" | "width_mm" | "height_mm" | "neighbours">;
 
 export function pathOf(points: Point[], closed = true): string {
   return `M${points.map((p) => `${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join("L")}${closed ? "Z" : ""}`;
 }
 
 /** Outline with its cut-outs, for the even-odd rule. */
-export function panelPath(panel: Pick<Panel, "outline" | "holes">): string {
+export function panelPath(panel: Pick<Shape, "outline" | "holes">): string {
   return pathOf(panel.outline) + panel.holes.map((h) => pathOf(h.points)).join("");
 }
 
@@ -16,9 +19,32 @@ export function areasPath(areas: Point[][]): string {
 }
 
 /** Where a panel lies on the unfolded sheet. */
-export function placementOf(panel: Pick<Panel, "placement" | "width_mm" | "height_mm">): string {
+export function placementOf(panel: Pick<Shape, "placement" | "width_mm" | "height_mm">): string {
   const { x, y, turned } = panel.placement;
   return turned ? `translate(${x + panel.width_mm} ${y + panel.height_mm}) rotate(180)` : `translate(${x} ${y})`;
+}
+
+/** The middle of a panel on the unfolded sheet. */
+export function centreOf(panel: Pick<Shape, "placement" | "width_mm" | "height_mm">): Point {
+  return { x: panel.placement.x + panel.width_mm / 2, y: panel.placement.y + panel.height_mm / 2 };
+}
+
+/** The panel to go to in a direction: a neighbour before one that is only near. */
+export function neighbourTowards<P extends Shape>(from: P, panels: P[], dx: number, dy: number): P | undefined {
+  const a = centreOf(from);
+  const beside = new Set(from.neighbours.map((n) => n.key));
+  let best: P | undefined;
+  let least = Infinity;
+  for (const p of panels) {
+    if (p === from) continue;
+    const b = centreOf(p);
+    const along = (b.x - a.x) * dx + (b.y - a.y) * dy;
+    const across = Math.abs((b.x - a.x) * dy) + Math.abs((b.y - a.y) * dx);
+    if (along < 20 || across > 2 * along) continue;
+    const cost = (along + across) * (beside.has(p.key) ? 0.4 : 1);
+    if (cost < least) [best, least] = [p, cost];
+  }
+  return best;
 }
 
 /** The edges of the film's bands in µm: the first is the line for sanding. */

@@ -1,25 +1,18 @@
-import { Dialog, MenuItem, TextField } from "@mui/material";
+import { Dialog, TextField } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import { api, type Panel } from "../api/client";
 import { Notice } from "../shell/Notice";
 import { capital } from "../words/format";
 
-export const finishes = {
-  factory: "factory",
-  refinished: "refinished, clear over base",
-  refinished_unknown: "refinished, nobody knows how",
-  single_stage: "single stage",
-} as const;
-
-/** What is known of a panel: finish, coats of clear, peel grade. */
+/** What readings are held against: coats of clear and peel grade. */
 export function FactsDialog({ panel, close }: { panel: Panel; close: () => void }) {
   const queries = useQueryClient();
-  const [finish, setFinish] = useState<Panel["finish"]>(panel.finish);
   const [coats, setCoats] = useState(String(panel.coats));
   const [peel, setPeel] = useState(String(panel.peel_grade));
   const save = useMutation({
-    mutationFn: () => api.changePanel(panel.id, { finish, coats: Number(coats), peel_grade: Number(peel.replace(",", ".")) }),
+    mutationFn: () => api.changePanel(panel.id, { coats: Number(coats), peel_grade: Number(peel.replace(",", ".")) }),
     onSuccess: async () => {
       await queries.invalidateQueries();
       close();
@@ -38,13 +31,9 @@ export function FactsDialog({ panel, close }: { panel: Panel; close: () => void 
         <h2 id="facts" className="t" style={{ fontSize: 22, lineHeight: "26px" }}>
           {capital(panel.name)}
         </h2>
-        <TextField select label="Finish" value={finish} onChange={(e) => setFinish(e.target.value as Panel["finish"])}>
-          {Object.entries(finishes).map(([value, words]) => (
-            <MenuItem key={value} value={value}>
-              {words}
-            </MenuItem>
-          ))}
-        </TextField>
+        <p className="s">
+          Finish: {panel.finish.replace("_", " ")}. Where it comes from and what is wanted is said in <Link to={`/cars/${encodeURIComponent(panel.car_id)}/take-in`}>Take in</Link>.
+        </p>
         <TextField label="Coats of clear, 0 when nobody knows" value={coats} onChange={(e) => setCoats(e.target.value)} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
         <TextField label="Peel grade, 0 mirror to 10 very heavy" value={peel} onChange={(e) => setPeel(e.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
         <p className="s">2 is a show factory finish, 4 a good factory one, 6 to 8 a usual gun finish.</p>

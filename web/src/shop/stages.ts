@@ -1,4 +1,4 @@
-import type { CarSummary, Panel } from "../api/client";
+import type { Car, CarSummary, Panel } from "../api/client";
 import type { StageNote } from "../shell/StageLine";
 import { count } from "../words/format";
 
@@ -6,7 +6,8 @@ import { count } from "../words/format";
 export function stageNotes(panel: Panel, car: CarSummary, own: Partial<Record<number, string>>): Partial<Record<number, StageNote>> {
   const at = `/panels/${encodeURIComponent(panel.id)}`;
   const notes: Partial<Record<number, StageNote>> = {
-    0: { to: `/cars/${encodeURIComponent(car.id)}`, note: "the car" },
+    0: { to: `/cars/${encodeURIComponent(car.id)}/take-in`, note: panel.origin === "unknown" ? "origin not known" : "" },
+    1: { to: `${at}/look`, note: panel.marks.length > 0 ? count(panel.marks.length, "mark") : "no marks" },
     2: { to: `${at}/read`, note: count(panel.readings, "reading") },
     3: { to: `${at}/plan`, note: car.next.stage === "read" ? "waits for Read" : car.next.stage === "level" ? "accepted" : "to accept" },
     4: { to: `${at}/level`, note: car.next.stage === "level" ? "open" : "waits for Plan" },
@@ -16,4 +17,19 @@ export function stageNotes(panel: Panel, car: CarSummary, own: Partial<Record<nu
     notes[key] = { ...notes[key], ...(note === undefined ? {} : { note }) };
   }
   return notes;
+}
+
+/** What the stage line says of a whole car. */
+export function carNotes(car: Car): Partial<Record<number, StageNote>> {
+  const at = `/panels/${encodeURIComponent(car.next.panel_id)}`;
+  const open = car.tellings.filter((t) => !t.said_at).length;
+  const marks = car.marks.reduce((n, m) => n + m.open, 0);
+  const unread = car.panels.filter((p) => p.substrate !== "plastic" && p.readings === 0).length;
+  return {
+    0: { to: `/cars/${encodeURIComponent(car.id)}/take-in`, note: open > 0 ? `${open} to tell` : "" },
+    1: { to: `${at}/look`, note: count(marks, "mark") },
+    2: { to: `${at}/read`, note: unread > 0 ? `${unread} not read` : "all read" },
+    3: { to: `${at}/plan` },
+    4: { to: `${at}/level` },
+  };
 }

@@ -1,12 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { api, type Panel } from "../../api/client";
-import { CarView } from "../../flatlay/CarView";
+import { CarView, type Layer } from "../../flatlay/CarView";
 import { Legend } from "../../flatlay/Legend";
 import { useKeys } from "../../shell/keys";
 import { FilmCell, FilmHead } from "../../shell/Num";
 import { Page } from "../../shell/Page";
 import { StateTab } from "../../shell/StateTab";
+import { carNotes } from "../../shop/stages";
 import { capital, count, room, um } from "../../words/format";
 
 function read(panel: Panel): string {
@@ -20,7 +22,12 @@ export default function CarPage() {
   const car = query.data;
   const next = car?.next;
   const to = next ? `/panels/${encodeURIComponent(next.panel_id)}/${next.stage}` : "/";
-  useKeys({ Enter: () => void go(to), Escape: () => void go("/") }, Boolean(car));
+  const [layer, setLayer] = useState<Layer>("film");
+  const turn = () => setLayer(layer === "film" ? "marks" : "film");
+  const open = car?.marks.reduce((n, m) => n + m.open, 0) ?? 0;
+  const goTo = (p: Panel) => void go(layer === "film" ? read(p) : `/panels/${encodeURIComponent(p.id)}/look`);
+  const takeIn = () => void go(`/cars/${encodeURIComponent(carId)}/take-in`);
+  useKeys({ l: turn, t: takeIn, Enter: () => void go(to), Escape: () => void go("/") }, Boolean(car));
   return (
     <Page
       title={car?.name ?? "Car"}
@@ -28,24 +35,35 @@ export default function CarPage() {
       home="/"
       who={car?.painter ?? ""}
       stage={{
-        current: 0,
-        notes: next ? { [{ read: 2, plan: 3, level: 4 }[next.stage]]: { to, note: next.action.toLowerCase().slice(0, 18) } } : {},
+        current: null,
+        notes: car ? carNotes(car) : {},
       }}
       query={query}
       keys={[
         { keys: "Enter", does: "do the marked action" },
+        { keys: "L", does: "film or marks" },
+        { keys: "T", does: "what was said when it was taken in" },
         { keys: "Esc", does: "back to Today" },
       ]}
     >
       {car && next ? (
         <div style={{ display: "flex", flexWrap: "wrap", gap: "0 36px", paddingTop: 14 }}>
           <section style={{ flex: "1 1 620px", minWidth: 0 }} aria-label="The car unfolded">
-            <CarView car={car} selected={next.panel_id} choose={(p) => void go(read(p))} height={540} />
+            <CarView car={car} selected={next.panel_id} layer={layer} choose={goTo} height={500} />
             <div style={{ display: "flex", alignItems: "flex-end", gap: 40, flexWrap: "wrap", paddingTop: 8 }}>
-              <Legend />
-              <p className="s" style={{ maxWidth: 250, flex: 1 }}>
-                Touch a panel to read it. {car.factory_um ? `Factory panels of this car read ${um(car.factory_um)} µm.` : "No factory panel has been read yet."} White is not read.
-              </p>
+              {layer === "film" ? <Legend /> : null}
+              <div style={{ maxWidth: 360, flex: 1 }}>
+                <div className="keys">
+                  <button type="button" onClick={turn}>
+                    <span className="kc">L</span> {layer === "film" ? `show the ${count(open, "mark")}` : "show the film"}
+                  </button>
+                </div>
+                <p className="s">
+                  {layer === "film"
+                    ? `Touch a panel to read it. ${car.factory_um ? `Factory panels of this car read ${um(car.factory_um)} µm.` : "No factory panel has been read yet."} Dots on bare paper: not read, so nothing is drawn.`
+                    : "Touch a panel to look it over. Each dot is an open mark."}
+                </p>
+              </div>
             </div>
           </section>
           <section style={{ flex: "0 1 480px", minWidth: 300 }} aria-label="Panels">
@@ -58,6 +76,23 @@ export default function CarPage() {
               </span>
               <span className="kc">Enter</span>
             </button>
+            <div style={{ display: "flex", gap: 10, marginBottom: 12 }}>
+              <button type="button" className="key" style={{ flex: 1 }} onClick={takeIn}>
+                What was said <span className="kc">T</span>
+              </button>
+              <button type="button" className="key" style={{ flex: 1 }} onClick={() => void go(`/panels/${encodeURIComponent(next.panel_id)}/look`)}>
+                Look it over
+              </button>
+            </div>
+            {car.marks.length > 0 ? (
+              <ul className="counts" aria-label="Marks of this car">
+                {car.marks.map((m) => (
+                  <li key={m.kind}>
+                    <span className="n">{m.open}</span> <span className="b">{m.name}</span> <span className="s">{m.text}</span>
+                  </li>
+                ))}
+              </ul>
+            ) : null}
             <table className="tb">
               <FilmHead first="panel" />
               <tbody>

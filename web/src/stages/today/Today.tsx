@@ -1,5 +1,4 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type CarSummary } from "../../api/client";
 import { pathOf } from "../../flatlay/geometry";
@@ -8,7 +7,6 @@ import { Page } from "../../shell/Page";
 import { ScaledPatterns, scaledFill } from "../../shell/ScaledPatterns";
 import { StateTab } from "../../shell/StateTab";
 import { fading, wavePath } from "../../shell/wave";
-import { TakeIn } from "../../shop/TakeIn";
 import { capital, count } from "../../words/format";
 
 function Small({ car }: { car: CarSummary }) {
@@ -80,14 +78,13 @@ function LyingWave() {
 export default function Today() {
   const cars = useQuery({ queryKey: ["cars"], queryFn: api.cars });
   const go = useNavigate();
-  const [taking, setTaking] = useState(false);
   const list = cars.data ?? [];
   const open = (car: CarSummary | undefined) => {
     if (car) void go(`/panels/${encodeURIComponent(car.next.panel_id)}/${car.next.stage}`);
   };
-  const keys: Record<string, () => void> = { c: () => setTaking(true), Enter: () => open(list[0]) };
+  const keys: Record<string, () => void> = { c: () => void go("/take-in"), Enter: () => open(list[0]) };
   list.slice(0, 9).forEach((car, i) => (keys[String(i + 1)] = () => void go(`/cars/${encodeURIComponent(car.id)}`)));
-  useKeys(keys, !taking);
+  useKeys(keys);
   const day = new Date().toLocaleDateString("en-GB", { weekday: "long" });
   return (
     <Page
@@ -121,7 +118,7 @@ export default function Today() {
             Name it and choose its body. Then put the probe on the panel you want to level.
           </p>
           <LyingWave />
-          <button type="button" className="key tape" style={{ minHeight: 56, minWidth: 190, fontSize: 17 }} onClick={() => setTaking(true)}>
+          <button type="button" className="key tape" style={{ minHeight: 56, minWidth: 190, fontSize: 17 }} onClick={() => void go("/take-in")}>
             Take in <span className="kc">C</span>
           </button>
           <p className="s">
@@ -145,13 +142,12 @@ export default function Today() {
             ))}
           </ul>
           <div className="keys" style={{ padding: "22px 0" }}>
-            <button type="button" onClick={() => setTaking(true)}>
+            <button type="button" onClick={() => void go("/take-in")}>
               <span className="kc">C</span> take in a car
             </button>
           </div>
         </>
       ) : null}
-      {taking ? <TakeIn close={() => setTaking(false)} /> : null}
     </Page>
   );
 }

@@ -1,0 +1,449 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useState, type PointerEvent } from "react";
+import { useNavigate, useParams } from "react-router";
+import { api, newId, type Look, type Mark, type MarkKind, type Marked, type Panel, type Point, type Schemas } from "../../api/client";
+import { CarView } from "../../flatlay/CarView";
+import { PanelView } from "../../flatlay/PanelView";
+import { infoOf, kinds } from "../../marks/kinds";
+import { OnPanel, type Grip } from "../../marks/OnPanel";
+import { Sign } from "../../marks/Sign";
+import { Notice } from "../../shell/Notice";
+import { Page } from "../../shell/Page";
+import { useKeys, type Keys } from "../../shell/keys";
+import { stageNotes } from "../../shop/stages";
+import { useMode } from "../../theme/mode";
+import { capital, count, um } from "../../words/format";
+import { Compare } from "./Compare";
+import { MarkForm } from "./MarkForm";
+import { provisional, useOutbox, type Act, type Step } from "./outbox";
+
+export default function LookPage() {
+  const { panelId = "" } = useParams();
+  return <Looking key={panelId} panelId={panelId} />;
+}
+
+/** Marks as they are here and now: what the server knows, and what waits. */
+function changed(marks: Mark[], act: Act, panel: Panel): Mark[] {
+  switch (act.do) {
+    case "add": {
+      if (marks.some((m) => m.id === act.id)) return marks;
+      const no = marks.filter((m) => m.kind === act.body.kind).length + 1;
+      return [...marks, provisional(panel.id, act.id, act.body.kind, { x: act.body.x_mm, y: act.body.y_mm }, undefined, no, infoOf(act.body.kind).label, panel.peel_grade)];
+    }
+    case "strike":
+      return marks.filter((m) => m.id !== act.id);
+    case "change":
+      return marks.map((m) => (m.id === act.id ? { ...m, ...(act.body.x_mm === undefined ? {} : { x_mm: act.body.x_mm }), ...(act.body.y_mm === undefined ? {} : { y_mm: act.body.y_mm }), ...sized(act.body.sizes) } : m));
+    case "close":
+      return marks.map((m) => (m.id === act.id ? { ...m, outcome: act.body.outcome } : m));
+    default:
+      return marks;
+  }
+}
+
+function sized(sizes: Schemas["MarkSizes"] | undefined): Partial<Mark> {
+  return Object.fromEntries(Object.entries(sizes ?? {}).filter(([, v]) => v !== undefined)) as Partial<Mark>;
+}
+
+interface Drag {
+  mark: Mark;
+  grip: Grip;
+  from: Point;
+  now: Point | null;
+}
+
+/** Where a drag has got a mark to. */
+function dragged(d: Drag): Pick<Mark, "x_mm" | "y_mm" | "length_mm" | "width_mm" | "angle_deg"> {
+  const { mark: m, now } = d;
+  if (!now) return m;
+  if (d.grip === "move") return { ...m, x_mm: m.x_mm + now.x - d.from.x, y_mm: m.y_mm + now.y - d.from.y };
+  const dx = now.x - m.x_mm;
+  const dy = now.y - m.y_mm;
+  const reach = Math.max(2, Math.round(2 * Math.hypot(dx, dy)));
+  if (d.grip === "side") return { ...m, width_mm: reach };
+  return { ...m, length_mm: reach, angle_deg: Math.round((Math.atan2(dy, dx) * 180) / Math.PI) };
+}
+
+/** The glass of a door is left out of the picture: marks lie on paint. */
+function belowGlass(panel: Panel): number {
+  for (const hole of panel.holes) {
+    const xs = hole.points.map((p) => p.x);
+    const ys = hole.points.map((p) => p.y);
+    const low = Math.max(...ys);
+    const high = Math.min(...ys);
+    const wide = Math.max(...xs) - Math.min(...xs) > 0.4 * panel.width_mm;
+    if (hole.kind === "glass" && wide && high < 0.3 * panel.height_mm && low < 0.65 * panel.height_mm) return Math.max(0, low - 0.22 * (low - high));
+  }
+  return 0;
+}
+
+function Looking({ panelId }: { panelId: string }) {
+  const go = useNavigate();
+  const queries = useQueryClient();
+  const { mode } = useMode();
+  const query = useQuery({ queryKey: ["look", panelId], queryFn: () => api.look(panelId) });
+  const look = query.data;
+  const carQuery = useQuery({ queryKey: ["car", look?.panel.car_id], queryFn: () => api.car(look?.panel.car_id ?? ""), enabled: Boolean(look) });
+  const [tool, setTool] = useState<MarkKind>("nib");
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [cross, setCross] = useState<Point | null>(null);
+  const [drag, setDrag] = useState<Drag | null>(null);
+  const [fault, setFault] = useState("");
+  const [more, setMore] = useState(false);
+  const [whole, setWhole] = useState(false);
+  const [comparing, setComparing] = useState(false);
+  const [last, setLast] = useState<string | null>(null);
+  const taken = (act: Act, marked: Marked) => {
+    queries.setQueryData<Look>(["look", panelId], (old) => {
+      if (!old) return old;
+      const others = old.marks.filter((m) => m.id !== marked.mark.id);
+      const here = marked.mark.panel_id === panelId && !marked.mark.struck_at;
+      const marks = here ? [...others, marked.mark].sort((a, b) => Date.parse(a.at) - Date.parse(b.at)) : others;
+      return { ...old, marks, tally: marked.mark.panel_id === panelId ? marked.tally : old.tally };
+    });
+    if (act.do === "mirror") setFault("");
+    void queries.invalidateQueries({ queryKey: ["car"], refetchType: "none" });
+    void queries.invalidateQueries({ queryKey: ["cars"], refetchType: "none" });
+  };
+  const outbox = useOutbox(panelId, taken, (_, text) => {
+    setFault(text);
+    void query.refetch();
+  });
+  const panel = look?.panel;
+  const marks = useMemo(() => {
+    if (!look) return [];
+    return outbox.waiting.reduce((list, act) => changed(list, act, look.panel), look.marks);
+  }, [look, outbox.waiting]);
+  const waiting = new Set(outbox.waiting.map((a) => a.id));
+  const mark = marks.find((m) => m.id === chosen);
+  const from = panel && !whole ? belowGlass(panel) : 0;
+
+  const act = (step: Step) => {
+    setFault("");
+    outbox.act(step);
+  };
+  const place = (at: Point, kind: MarkKind = tool) => {
+    if (!panel) return;
+    const id = newId();
+    const no = marks.filter((m) => m.kind === kind).length + 1;
+    const body: Schemas["NewMark"] = { id, kind, x_mm: Math.round(at.x * 10) / 10, y_mm: Math.round(at.y * 10) / 10, found: mode === "booth" ? "booth" : "workshop" };
+    act({ done: { do: "add", id, body }, back: { do: "strike", id, reason: "taken back" }, label: `${infoOf(kind).label} ${no}` });
+    setLast(id);
+    setChosen(kind === "nib" ? null : id);
+    setCross(null);
+  };
+  const change = (m: Mark, body: Schemas["MarkChange"], label: string) => {
+    const back: Schemas["MarkChange"] = {};
+    if (body.x_mm !== undefined) back.x_mm = m.x_mm;
+    if (body.y_mm !== undefined) back.y_mm = m.y_mm;
+    if (body.found !== undefined) back.found = m.found;
+    if (body.sizes) back.sizes = Object.fromEntries(Object.keys(body.sizes).map((k) => [k, m[k as keyof Mark]])) as Schemas["MarkSizes"];
+    act({ done: { do: "change", id: m.id, body }, back: { do: "change", id: m.id, body: back }, label });
+  };
+  const closeMark = (m: Mark, outcome: Schemas["Outcome"], reason: string) => {
+    const person = look?.car.painter ?? "";
+    const back = { outcome: m.outcome, reason: m.outcome_reason ?? "", person };
+    act({ done: { do: "close", id: m.id, body: { outcome, reason, person } }, back: { do: "close", id: m.id, body: back }, label: `${m.name} ${m.no}` });
+  };
+  const strike = (m: Mark | undefined) => {
+    if (!m) return;
+    act({ done: { do: "strike", id: m.id, reason: "struck out in Look" }, back: { do: "restore", id: m.id }, label: `striking ${m.name} ${m.no}` });
+    setChosen(null);
+  };
+  const mirror = (m: Mark | undefined) => {
+    if (!m) return;
+    const copy = newId();
+    act({ done: { do: "mirror", id: m.id, copy }, back: { do: "strike", id: copy, reason: "taken back" }, label: `copy of ${m.name} ${m.no}` });
+  };
+  const undo = () => {
+    const back = outbox.undo();
+    if (back?.do === "strike" && back.id === chosen) setChosen(null);
+  };
+  const grab = (event: PointerEvent, m: Mark, grip: Grip) => {
+    if (m.id !== chosen || !panel) return;
+    event.stopPropagation();
+    const svg = event.currentTarget.closest("svg");
+    if (!svg) return;
+    const box = svg.getBoundingClientRect();
+    const [x0 = 0, y0 = 0, w = 1] = (svg.getAttribute("viewBox") ?? "").split(" ").map(Number);
+    const k = w / box.width;
+    setDrag({ mark: m, grip, from: { x: x0 + (event.clientX - box.left) * k, y: y0 + (event.clientY - box.top) * k }, now: null });
+  };
+  const drop = () => {
+    if (drag?.now) {
+      const to = dragged(drag);
+      const m = drag.mark;
+      if (drag.grip === "move") change(m, { x_mm: Math.round(to.x_mm * 10) / 10, y_mm: Math.round(to.y_mm * 10) / 10 }, `${m.name} ${m.no}`);
+      else if (drag.grip === "end") change(m, { sizes: { length_mm: to.length_mm, angle_deg: to.angle_deg } }, `${m.name} ${m.no}`);
+      else change(m, { sizes: { width_mm: to.width_mm } }, `${m.name} ${m.no}`);
+    }
+    setDrag(null);
+  };
+  const panels = look?.panels ?? [];
+  const beside = (by: number) => {
+    const to = panels[(panels.indexOf(panelId) + by + panels.length) % Math.max(panels.length, 1)];
+    if (to) void go(`/panels/${encodeURIComponent(to)}/look`);
+  };
+  const middle = (): Point => ({ x: (panel?.width_mm ?? 0) / 2, y: from + ((panel?.height_mm ?? 0) - from) / 2 });
+  const steer = (dx: number, dy: number) => {
+    if (mark && !cross) {
+      change(mark, { x_mm: mark.x_mm + dx, y_mm: mark.y_mm + dy }, `${mark.name} ${mark.no}`);
+      return;
+    }
+    const at = cross ?? middle();
+    setCross(cross ? { x: at.x + dx, y: at.y + dy } : at);
+  };
+  const pickTool = (kind: MarkKind) => {
+    setTool(kind);
+    setChosen(null);
+    if (!cross) setCross(middle());
+  };
+  const keys: Keys = {
+    Enter: () => (cross ? place(cross) : setCross(middle())),
+    u: undo,
+    y: () => void outbox.redo(),
+    m: () => mirror(mark),
+    v: () => setComparing(true),
+    Delete: () => strike(mark ?? marks.find((m) => m.id === last)),
+    Escape: () => (chosen || cross ? (setChosen(null), setCross(null)) : void go(`/cars/${encodeURIComponent(panel?.car_id ?? "")}`)),
+    "0": () => setWhole(!whole),
+    "[": () => beside(-1),
+    "]": () => beside(1),
+    ArrowLeft: () => steer(-10, 0),
+    ArrowRight: () => steer(10, 0),
+    ArrowUp: () => steer(0, -10),
+    ArrowDown: () => steer(0, 10),
+    ShiftArrowLeft: () => steer(-1, 0),
+    ShiftArrowRight: () => steer(1, 0),
+    ShiftArrowUp: () => steer(0, -1),
+    ShiftArrowDown: () => steer(0, 1),
+  };
+  if (chosen) keys["."] = () => document.getElementById("marksize")?.focus();
+  for (const k of kinds) keys[k.key] = () => pickTool(k.kind);
+  useKeys(keys, !comparing);
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
+      if (event.target instanceof HTMLInputElement) return;
+      event.preventDefault();
+      if (event.shiftKey) outbox.redo();
+      else outbox.undo();
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  });
+  const shown = drag?.now ? marks.map((m) => (m.id === drag.mark.id ? { ...m, ...dragged(drag) } : m)) : marks;
+  const offered = kinds.filter((k) => k.main || more || k.kind === tool);
+  const nibs = marks.filter((m) => m.kind === "nib" && m.outcome === "open").length;
+  const busy = outbox.waiting.length > 0;
+  return (
+    <Page
+      title={look?.car.name ?? "Look"}
+      sub={panel ? panel.name : ""}
+      home={look ? `/cars/${encodeURIComponent(look.car.id)}` : "/"}
+      who={look?.car.painter ?? ""}
+      unsaved={outbox.silent}
+      stage={{ current: 1, notes: look ? stageNotes(look.panel, look.car, { 1: `panel ${look.panel_no} of ${look.panels.length}` }) : {} }}
+      query={query}
+      keys={[
+        ...kinds.map((k) => ({ keys: k.key.toUpperCase(), does: k.label })),
+        { keys: "arrows", does: "move the cross or the mark 10 mm; Shift 1 mm" },
+        { keys: "Enter", does: "place" },
+        { keys: ".", does: "type the size" },
+        { keys: "U, Ctrl Z", does: "undo" },
+        { keys: "Y", does: "redo" },
+        { keys: "Del", does: "strike the mark out" },
+        { keys: "M", does: "copy to the mirrored panel" },
+        { keys: "V", does: "peel grade by comparison" },
+        { keys: "0", does: "whole panel, or paint only" },
+        { keys: "[ ]", does: "previous, next panel" },
+      ]}
+    >
+      {look && panel ? (
+        <div className={`look ${mode}`}>
+          <section className="thing" aria-label="The panel">
+            <PanelView
+              panel={panel}
+              from={from}
+              label={`${panel.name}, ${um(panel.width_mm)} by ${um(panel.height_mm)} mm. Tap to place a ${infoOf(tool).label}.`}
+              pick={(at) => place(at)}
+              drag={drag ? { move: (now) => setDrag({ ...drag, now }), end: drop } : undefined}
+              over={(k) => (
+                <>
+                  {shown.map((m) => (
+                    <OnPanel
+                      key={m.id}
+                      mark={m}
+                      k={k}
+                      chosen={m.id === chosen || (m.id === last && chosen === null && m.kind === "nib")}
+                      waiting={waiting.has(m.id)}
+                      choose={() => {
+                        setChosen(m.id);
+                        setCross(null);
+                      }}
+                      grab={m.id === chosen ? (event, grip) => grab(event, m, grip) : undefined}
+                    />
+                  ))}
+                  {cross ? (
+                    <g transform={`translate(${cross.x} ${cross.y})`} pointerEvents="none" stroke="var(--ink)" strokeWidth={2 * k}>
+                      <circle r={17 * k} fill="var(--tape)" fillOpacity=".85" />
+                      <path d={`M${-26 * k} 0H${26 * k}M0 ${-26 * k}V${26 * k}`} />
+                    </g>
+                  ) : null}
+                </>
+              )}
+            />
+            {cross ? (
+              <p className="s nowrap crossat">
+                cross at {um(cross.x)}, {um(cross.y)} mm · <span className="kc">Enter</span> places a {infoOf(tool).label}
+              </p>
+            ) : from > 0 || whole ? (
+              <p className="s nowrap crossat">
+                <button type="button" className="linkish" onClick={() => setWhole(!whole)}>
+                  {whole ? "paint only" : "whole panel"}
+                </button>{" "}
+                <span className="kc">0</span>
+              </p>
+            ) : null}
+          </section>
+          <section className="lookside" aria-label="What was found">
+            <div className="lookcar">{carQuery.data ? <CarView car={carQuery.data} selected={panelId} layer="marks" choose={(p) => void go(`/panels/${encodeURIComponent(p.id)}/look`)} height={190} /> : <div style={{ height: 190 }} />}</div>
+            {fault ? <Notice text={fault} /> : null}
+            {outbox.silent && busy ? (
+              <Notice
+                text={`The bench server does not answer. ${count(outbox.waiting.length, "tap")} kept on this device, sent when it is back.`}
+                action={
+                  <button type="button" className="linkish" onClick={() => void outbox.again()}>
+                    Send now
+                  </button>
+                }
+              />
+            ) : null}
+            {mark ? (
+              <MarkForm
+                key={mark.id}
+                mark={mark}
+                change={(body, label) => change(mark, body, label)}
+                close={(outcome, reason) => closeMark(mark, outcome, reason)}
+                strike={() => strike(mark)}
+                mirror={() => mirror(mark)}
+                compare={() => setComparing(true)}
+                photo={(file) => {
+                  api
+                    .putPhoto(mark.id, file)
+                    .then((m) => taken({ do: "restore", id: mark.id }, m))
+                    .catch((error: Error) => setFault(error.message));
+                }}
+                done={() => setChosen(null)}
+              />
+            ) : (
+              <>
+                <div className="nibcount">
+                  <span className="n big" data-testid="nibs" aria-live="polite">
+                    {nibs}
+                  </span>
+                  <span>
+                    <span className="t" style={{ fontSize: 24, lineHeight: "28px", display: "block" }}>
+                      {nibs === 1 ? "nib" : "nibs"}
+                    </span>
+                    <span style={{ color: "var(--ink2)" }}>
+                      <span className="n" style={{ color: "var(--ink)" }}>
+                        {busy ? "…" : look.tally.nibs_per_m2.toFixed(look.tally.nibs_per_m2 < 9.95 ? 1 : 0)}
+                      </span>{" "}
+                      per m², {panel.area_m2.toFixed(2)} m²
+                    </span>
+                  </span>
+                </div>
+                {marks.length === 0 ? <p style={{ color: "var(--ink2)" }}>No marks. Glide a hand over the panel, then press N where it catches.</p> : <p className="lookwhy">{look.tally.text}</p>}
+                <MarkList marks={marks} tally={look.tally.counts} choose={setChosen} />
+                <p className="s" style={{ marginTop: "auto", paddingTop: 8 }}>
+                  Peel grade of the panel {um(panel.peel_grade)}.{" "}
+                  <button type="button" className="linkish" onClick={() => setComparing(true)}>
+                    compare
+                  </button>{" "}
+                  <span className="kc">V</span>
+                </p>
+              </>
+            )}
+          </section>
+          <div className="lookkeys" role="group" aria-label="Marks to place">
+            {offered.map((k) => {
+              const n = marks.filter((m) => m.kind === k.kind && m.outcome === "open").length;
+              return (
+                <button key={k.kind} type="button" className={`key markkey ${k.kind === tool ? "tape" : ""}`} aria-pressed={k.kind === tool} aria-label={`${k.label}, ${n} placed`} onClick={() => (setTool(k.kind), setChosen(null), setCross(null))}>
+                  <span className="kc">{k.key.toUpperCase()}</span>
+                  {n > 0 ? <span className="n cnt">{n}</span> : null}
+                  <Sign kind={k.kind} />
+                  {k.label}
+                </button>
+              );
+            })}
+            <button type="button" className="key markkey" aria-expanded={more} onClick={() => setMore(!more)}>
+              {more ? "fewer" : "more"}
+            </button>
+            <button type="button" className="key wide" onClick={undo} disabled={!outbox.undoes}>
+              <span className="kc">U</span>
+              {outbox.undoes ? `Undo ${outbox.undoes}` : "Undo"}
+            </button>
+            <button type="button" className="key wide" onClick={() => beside(1)}>
+              <span className="kc">]</span>
+              Next panel
+            </button>
+          </div>
+        </div>
+      ) : null}
+      {comparing && look && panel ? (
+        <Compare
+          colour={look.car.colour}
+          grade={mark?.kind === "peel" ? mark.grade : panel.peel_grade}
+          patch={mark?.kind === "peel" ? `peel patch ${mark.no}` : ""}
+          close={() => setComparing(false)}
+          set={(grade, all) => {
+            setComparing(false);
+            if (!all && mark) change(mark, { sizes: { grade } }, `${mark.name} ${mark.no}`);
+            else
+              api
+                .changePanel(panelId, { peel_grade: grade })
+                .then(() => queries.invalidateQueries())
+                .catch((error: Error) => setFault(error.message));
+          }}
+        />
+      ) : null}
+    </Page>
+  );
+}
+
+/** Kinds with their counts and what will be done; single marks open by touch. */
+function MarkList({ marks, tally, choose }: { marks: Mark[]; tally: Schemas["MarkCount"][]; choose: (id: string) => void }) {
+  const single = marks.filter((m) => m.kind !== "nib");
+  const nibText = tally.find((c) => c.kind === "nib");
+  return (
+    <ul className="marklist">
+      {nibText ? (
+        <li>
+          <span className="n no">{nibText.count}</span>
+          <span>
+            <span className="b">nib</span>
+            <span className="does">{capital(nibText.text)}.</span>
+          </span>
+        </li>
+      ) : null}
+      {single.map((m) => (
+        <li key={m.id}>
+          <button type="button" onClick={() => choose(m.id)}>
+            <span className="no">
+              <Sign kind={m.kind} size={24} />
+            </span>
+            <span>
+              <span className="b">
+                {m.name}
+                {m.kind === "peel" ? `, grade ${um(m.grade)}` : m.relief_um.mean > 0 ? `, ${um(m.relief_um.mean)} ± ${um(m.relief_um.sd)} µm` : ""}
+              </span>
+              <span className="does">{m.text}</span>
+            </span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}

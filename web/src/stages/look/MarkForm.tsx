@@ -1,0 +1,138 @@
+import { useState } from "react";
+import type { Mark, MarkSizes, Schemas } from "../../api/client";
+import { below, classes, founds, infoOf, type Field } from "../../marks/kinds";
+import { Choice, NumberField } from "../../shell/Fields";
+import { plusMinus } from "../../words/format";
+
+type Found = Schemas["Found"];
+type Outcome = Schemas["Outcome"];
+
+const numbers: Partial<Record<Field, { field: keyof MarkSizes; label: string; unit: string }>> = {
+  size: { field: "size_um", label: "read", unit: "µm" },
+  density: { field: "density_dm2", label: "pits", unit: "/dm²" },
+  length: { field: "length_mm", label: "long", unit: "mm" },
+  width: { field: "width_mm", label: "wide", unit: "mm" },
+  diameter: { field: "width_mm", label: "across", unit: "mm" },
+  angle: { field: "angle_deg", label: "turned", unit: "°" },
+};
+
+interface MarkFormProps {
+  mark: Mark;
+  change: (body: Schemas["MarkChange"], label: string) => void;
+  close: (outcome: Outcome, reason: string) => void;
+  strike: () => void;
+  mirror: () => void;
+  compare: () => void;
+  photo: (file: File) => void;
+  done: () => void;
+}
+
+/** The chosen mark: its sizes, where it was found, what became of it. */
+export function MarkForm({ mark, change, close, strike, mirror, compare, photo, done }: MarkFormProps) {
+  const [reason, setReason] = useState<string | null>(null);
+  const info = infoOf(mark.kind);
+  const size = (sizes: MarkSizes) => change({ sizes }, `${mark.name} ${mark.no}`);
+  const heights = Object.entries(classes).filter(([c]) => c !== "colour" || below.includes(mark.kind)) as [keyof typeof classes, string][];
+  return (
+    <section aria-label="The chosen mark" className="markform">
+      <div style={{ display: "flex", alignItems: "baseline", gap: 10 }}>
+        <h2 className="t" style={{ fontSize: 22, lineHeight: "28px" }}>
+          {mark.name} {mark.no}
+        </h2>
+        {mark.relief_um.mean > 0 ? (
+          <span className="n" style={{ fontSize: 16 }}>
+            {plusMinus(mark.relief_um)} <span className="u">µm</span>
+          </span>
+        ) : null}
+        <button type="button" className="linkish" style={{ marginLeft: "auto", minHeight: 32 }} onClick={done}>
+          all marks
+        </button>
+      </div>
+      <p style={{ fontSize: 15, lineHeight: "20px" }}>{mark.text}</p>
+      {mark.outcome === "open" ? (
+        <>
+          {info.fields.includes("crest") ? (
+            <div className="nums">
+              <NumberField label="on the crest" unit="µm" value={mark.crest_um} keep={(v) => size({ crest_um: v })} />
+              <NumberField label="beside it" unit="µm" value={mark.beside_um} keep={(v) => size({ beside_um: v })} />
+            </div>
+          ) : null}
+          {info.fields.includes("class") ? <Choice label={below.includes(mark.kind) ? "how deep" : "how high"} value={mark.class as keyof typeof classes} options={heights} set={(v) => size({ class: v, size_um: 0 })} /> : null}
+          {info.fields.includes("grade") ? (
+            <div style={{ display: "flex", gap: 10, alignItems: "flex-end" }}>
+              <NumberField label="peel grade" unit="of 10" value={mark.grade} keep={(v) => size({ grade: v })} />
+              <button type="button" className="key q" onClick={compare} style={{ minHeight: 40 }}>
+                Compare <span className="kc">V</span>
+              </button>
+            </div>
+          ) : null}
+          <div className="nums">
+            {info.fields.map((f) => {
+              const n = numbers[f];
+              if (!n) return null;
+              const value = mark[n.field as "length_mm"];
+              return <NumberField key={f} label={n.label} unit={n.unit} value={value} keep={(v) => size(f === "diameter" ? { width_mm: v, length_mm: v } : { [n.field]: v })} {...(f === info.fields.find((x) => numbers[x]) ? { id: "marksize" } : {})} />;
+            })}
+          </div>
+          <Choice<Found> label="found" value={mark.found} options={Object.entries(founds) as [Found, string][]} set={(v) => change({ found: v }, `${mark.name} ${mark.no}`)} />
+        </>
+      ) : null}
+      <div style={{ display: "flex", flexWrap: "wrap", gap: 8, alignItems: "center" }}>
+        {mark.outcome === "open" ? (
+          <>
+            <button type="button" className="key" onClick={() => close("gone", "")}>
+              Gone
+            </button>
+            <button type="button" className="key" onClick={() => close("softened", "")}>
+              Softened
+            </button>
+            <button type="button" className="key" onClick={() => setReason(reason === null ? "" : null)} aria-expanded={reason !== null}>
+              Left
+            </button>
+          </>
+        ) : (
+          <button type="button" className="key" onClick={() => close("open", "")}>
+            Open again
+          </button>
+        )}
+        <button type="button" className="key q" onClick={strike}>
+          Strike <span className="kc">Del</span>
+        </button>
+        <button type="button" className="key q" onClick={mirror}>
+          Mirror <span className="kc">M</span>
+        </button>
+        <label className="key q" style={{ cursor: "pointer" }}>
+          {mark.photo ? "New photo" : "Photo"}
+          <input
+            type="file"
+            accept="image/jpeg,image/png"
+            className="hide"
+            onChange={(e) => {
+              const file = e.target.files?.[0];
+              if (file) photo(file);
+              e.target.value = "";
+            }}
+          />
+        </label>
+      </div>
+      {reason !== null && mark.outcome === "open" ? (
+        <form
+          style={{ display: "flex", gap: 8 }}
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (reason.trim().length > 1) close("left", reason.trim());
+          }}
+        >
+          <label style={{ flex: 1 }}>
+            <span className="lab">why it is left; the owner will ask</span>
+            <input className="plain" autoFocus value={reason} onChange={(e) => setReason(e.target.value)} placeholder="deeper than the clear" />
+          </label>
+          <button type="submit" className="key" style={{ alignSelf: "flex-end" }} disabled={reason.trim().length < 2}>
+            Leave it
+          </button>
+        </form>
+      ) : null}
+      {mark.photo ? <img src={`/api/marks/${encodeURIComponent(mark.id)}/photo`} alt={`${mark.name} ${mark.no}`} style={{ maxWidth: "100%", maxHeight: 150, border: "1px solid var(--line)" }} /> : null}
+    </section>
+  );
+}

@@ -1,0 +1,109 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, type Body, type Schemas } from "../../api/client";
+import { FlatLay } from "../../flatlay/FlatLay";
+import { NumberField } from "../../shell/Fields";
+import { Notice } from "../../shell/Notice";
+import { um } from "../../words/format";
+import type { Draft } from "./draft";
+
+export const own = "own";
+
+/** The bodies as pictures, and one's own outline. */
+export function Bodies({ bodies, chosen, choose }: { bodies: Body[]; chosen: string; choose: (type: string) => void }) {
+  return (
+    <div className="bodies" role="group" aria-label="Bodies">
+      {bodies.map((b, i) => (
+        <button key={b.type} type="button" aria-pressed={b.type === chosen} onClick={() => choose(b.type)} aria-label={`${b.name}, ${b.panels.length} panels`}>
+          <FlatLay label={b.name} box={b.box} scenery={b.scenery} panels={b.panels} height={70} small />
+          <span>
+            {b.name} <span className="kc">{i + 1}</span>
+          </span>
+        </button>
+      ))}
+      <button type="button" aria-pressed={chosen === own} onClick={() => choose(own)}>
+        <svg height="70" width="100%" viewBox="0 0 120 70" aria-hidden="true" fill="none" stroke="var(--ink)" strokeWidth="1.5">
+          <path d="M26 36C20 12 54 6 70 14s34 8 28 30-22 20-40 20S30 56 26 36z" strokeDasharray="4 3" />
+          <path d="M60 26v20M50 36h20" strokeWidth="2" />
+        </svg>
+        <span>
+          your own outline <span className="kc">0</span>
+        </span>
+      </button>
+    </div>
+  );
+}
+
+/** The size of the chosen body, in mm. */
+export function BodySize({ body, size, set }: { body: Body; size: Draft["size"]; set: (size: Draft["size"]) => void }) {
+  const fields: [keyof Draft["size"], string, number][] = [
+    ["length_mm", "long", body.length_mm],
+    ["width_mm", "wide", body.width_mm],
+    ["height_mm", "high", body.height_mm],
+  ];
+  return (
+    <div className="nums three">
+      {fields
+        .filter(([, , usual]) => usual > 0)
+        .map(([field, label, usual]) => (
+          <NumberField key={field} label={label} unit="mm" value={size[field] ?? usual} keep={(v) => set({ ...size, [field]: v })} />
+        ))}
+    </div>
+  );
+}
+
+/** A drawing of one's own: the file, what it was understood as, its scale. */
+export function OwnOutline({ file, set }: { file: Schemas["OutlineFile"] | null; set: (file: Schemas["OutlineFile"]) => void }) {
+  const [fault, setFault] = useState("");
+  const check = useQuery({ queryKey: ["outline", file], queryFn: () => api.checkOutline(file ?? { file_name: "", text: "" }), enabled: file !== null, retry: false });
+  const read = async (f: File | undefined) => {
+    setFault("");
+    if (!f) return;
+    if (f.size > 2 << 20) {
+      setFault(`${f.name} is larger than 2 MB. Leave pictures out and keep the outlines.`);
+      return;
+    }
+    set({ file_name: f.name, text: await f.text() });
+  };
+  const scaled = (change: Partial<Schemas["OutlineFile"]>) => {
+    if (file) set({ file_name: file.file_name, text: file.text, ...change });
+  };
+  const panels = check.data?.body.panels ?? [];
+  const largest = [...panels].sort((a, b) => b.area_m2 - a.area_m2)[0];
+  return (
+    <div style={{ display: "grid", gap: 8 }}>
+      <label className="key q" style={{ cursor: "pointer", minHeight: 44 }}>
+        {file ? file.file_name : "Choose an SVG file"}
+        <input type="file" accept=".svg,image/svg+xml" className="hide" aria-label="SVG file of outlines" onChange={(e) => void read(e.target.files?.[0]).then(() => undefined)} />
+      </label>
+      {fault ? <Notice text={fault} /> : null}
+      {check.error ? <Notice text={check.error.message} /> : null}
+      {check.data ? (
+        <>
+          <p className="s">
+            {panels.length} {panels.length === 1 ? "panel" : "panels"}. Scale {check.data.mm_per_unit > 0 ? `${Number(check.data.mm_per_unit.toPrecision(4))} mm a unit, ${check.data.scale_from}` : check.data.scale_from}.
+          </p>
+          <div className="nums">
+            <NumberField label={`width of ${largest?.name ?? "a panel"}`} unit="mm" value={file?.known_mm ?? (check.data.mm_per_unit > 0 ? (largest?.width_mm ?? 0) : 0)} keep={(v) => scaled({ known_mm: v, ...(largest ? { known_panel: largest.name } : {}) })} />
+            <NumberField label="or a unit is" unit="mm" value={check.data.mm_per_unit} keep={(v) => scaled({ mm_per_unit: v })} />
+          </div>
+          {check.data.notes.map((n) => (
+            <p key={n} className="s">
+              {n}
+            </p>
+          ))}
+        </>
+      ) : null}
+      {file ? null : (
+        <p className="s">
+          Closed paths, polygons and rects become panels; id or data-panel names them, data-role makes a crease or a cutout.
+        </p>
+      )}
+    </div>
+  );
+}
+
+export function sizeText(b: Body): string {
+  const parts = [b.length_mm, b.width_mm, b.height_mm].filter((v) => v > 0).map((v) => um(v));
+  return `${parts.join(" × ")} mm`;
+}

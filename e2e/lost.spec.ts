@@ -76,7 +76,7 @@ test("passes come from the press of a key, bounce once, and are undone by striki
   ]);
   await page.getByRole("button", { name: /Next section/ }).click();
   await expect(page).toHaveURL(/section=/);
-  await expect(page.getByText("section 2 of 6")).toBeVisible();
+  await expect(page.getByText("section 2 of 5")).toBeVisible();
   await page.keyboard.press("?");
   await expect(page.getByRole("dialog")).toContainText("one pass");
   await accessible(page);

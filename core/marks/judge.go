@@ -39,7 +39,8 @@ type Work struct {
 	Aim       Aim
 	Colour    plan.Colour
 	Fits      bool    // the levelling of the panel fits its film here
-	LevelFilm float64 // crest film that levelling takes, µm; of use when the aim levels
+	Levelled  float64 // what levelling takes off every place before the pads, µm
+	PanelFilm float64 // crest film that the panel's own steps take, µm
 	Spot      plan.Spot
 	Sprayed   time.Time // zero for unknown
 	Baked     bool
@@ -157,14 +158,32 @@ func (v *Verdict) texture(p Place, w Work) {
 	}
 }
 
+// level says whether the panel's own steps go over the place of a mark.
+func (w Work) level() bool { return w.Aim.Levels() && w.Fits }
+
+// own is what the finish of a spot takes beyond the panel's own steps, and what
+// of a headroom is left to it, µm. While the whole panel is wanted level its
+// steps take their film here too; where they fit they finish the spot as well.
+func (w Work) own(headroom float64) (finish, room float64) {
+	finish, room = w.Spot.Film-plan.FiledRest, headroom
+	if w.Aim.Levels() {
+		room -= w.PanelFilm
+	}
+	if w.level() {
+		finish = 0
+	}
+	return finish, room
+}
+
 func (v *Verdict) proud(m Mark, p Place, w Work) {
-	v.Film = w.Spot.Film
+	finish, room := w.own(p.Headroom)
+	v.Film = plan.FiledRest + finish
 	if m.Kind == Nib {
 		v.Do, v.Why, v.Seconds = DoSpot, WhyProud, UsualSpots.Each
 	} else {
 		budget := shoulderMost
 		if p.Known {
-			budget = math.Min(budget, p.Headroom-w.Spot.Film)
+			budget = math.Min(budget, room-v.Film)
 		}
 		v.Rest = math.Min(ShaveTo(budget, m.Width, RunBlock, RunStroke), v.Relief.Mean)
 		v.Film += math.Min(budget, shoulderMost)
@@ -172,7 +191,7 @@ func (v *Verdict) proud(m Mark, p Place, w Work) {
 		v.Seconds = UsualBlade.ShaveTime(v.Relief.Mean, m.Length, v.Rest) + UsualSpots.Each
 		v.wait(p, w)
 	}
-	if p.Known && p.Headroom < v.Film {
+	if p.Known && room < v.Film {
 		v.Do, v.Why, v.Seconds, v.Left, v.Rest, v.Ready = DoLeave, WhyNoFilm, 0, 1, 0, time.Time{}
 		v.Need, v.Film = v.Film, 0
 	}
@@ -203,32 +222,27 @@ func (v *Verdict) wait(p Place, w Work) {
 
 func (v *Verdict) below(p Place, w Work) {
 	d := v.Relief
-	finish := w.Spot.Film - plan.FiledRest
-	v.Need = d.Mean + finish
-	if d.Mean <= film.FinePolish {
+	finish, room := w.own(p.Headroom)
+	goes := 0.0 // of its depth, with the panel
+	if w.level() {
+		goes = w.Levelled
+	}
+	v.Need = math.Max(0, d.Mean-goes) + finish
+	switch {
+	case d.Mean <= film.FinePolish:
 		v.Do, v.Why, v.Film = DoPolish, WhyShallow, film.FinePolish
-		return
-	}
-	if !p.Known {
+	case !p.Known:
 		v.Do, v.Why = DoRead, WhyUnread
-		return
-	}
-	if w.Aim.Levels() && w.Fits && chance(d, w.LevelFilm) >= sureEnough {
-		v.Do, v.Why = DoPanel, WhyLevelled
-		return
-	}
-	if w.Aim == PolishOnly {
+	case goes > 0 && chance(d, goes) >= sureEnough:
+		v.Do, v.Why, v.Need = DoPanel, WhyLevelled, 0
+	case w.Aim == PolishOnly:
 		v.Left = math.Max(0, 1-film.FinePolish/d.Mean)
 		v.Do, v.Why, v.Film = DoSoften, WhyNoSanding, film.FinePolish
-		return
-	}
-	room := p.Headroom - finish
-	switch {
-	case chance(d, room) >= sureEnough:
+	case chance(d, room-finish+goes) >= sureEnough:
 		v.Do, v.Why, v.Film, v.Seconds = DoClear, WhyWithin, v.Need, UsualSpots.Each
-	case room >= worthwhile*d.Mean:
-		v.Left = math.Max(0, 1-room/d.Mean)
-		v.Do, v.Why, v.Film, v.Seconds = DoSoften, WhyPartly, math.Min(p.Headroom, v.Need), UsualSpots.Each
+	case room-finish+goes >= worthwhile*d.Mean && room > finish:
+		v.Left = math.Max(0, 1-(room-finish+goes)/d.Mean)
+		v.Do, v.Why, v.Film, v.Seconds = DoSoften, WhyPartly, math.Min(room, v.Need), UsualSpots.Each
 	default:
 		v.Do, v.Why, v.Left = DoLeave, WhyDeep, 1
 	}

@@ -16,7 +16,7 @@ var (
 )
 
 func work(aim Aim) Work {
-	return Work{Aim: aim, Colour: plan.Dark, Fits: true, LevelFilm: 4, Spot: plan.SpotFinish(plan.Dark), Now: now}
+	return Work{Aim: aim, Colour: plan.Dark, Fits: true, Levelled: 4, PanelFilm: 9, Spot: plan.SpotFinish(plan.Dark), Now: now}
 }
 
 func with(p Place, headroom float64) Place { p.Headroom = headroom; return p }
@@ -40,28 +40,31 @@ func TestVerdicts(t *testing.T) {
 		do    Do
 		why   Why
 	}{
-		"a nib is spotted":                        {nib, thick, work(NibsOnly), DoSpot, WhyProud},
-		"a nib is spotted before a machine":       {nib, thick, work(Flat), DoSpot, WhyProud},
-		"a nib is spotted on unread film":         {nib, Place{}, work(NibsOnly), DoSpot, WhyProud},
-		"a nib stays where nothing is sanded":     {nib, thick, work(PolishOnly), DoLeave, WhyNoSanding},
-		"a nib stays where its spot does not fit": {nib, with(thick, 1), work(NibsOnly), DoLeave, WhyNoFilm},
-		"a nib stays at the line of the total":    {nib, thin, work(NibsOnly), DoLeave, WhyGate},
-		"a run is shaved and blocked":             {run, thick, work(NibsOnly), DoShave, WhyProud},
-		"a felt scratch fits the headroom":        {scratch, thick, work(NibsOnly), DoClear, WhyWithin},
-		"a deep scratch is softened":              {deep, with(thick, 8), work(NibsOnly), DoSoften, WhyPartly},
-		"a deep scratch is left":                  {deep, with(thick, 4), work(NibsOnly), DoLeave, WhyDeep},
-		"a scratch on unread film waits":          {scratch, Place{}, work(NibsOnly), DoRead, WhyUnread},
-		"a shallow scratch goes with the panel":   {shallow, thick, work(Flat), DoPanel, WhyLevelled},
-		"a hair is polished":                      {hair, thick, work(NibsOnly), DoPolish, WhyShallow},
-		"a scratch is softened by a polish alone": {scratch, thick, work(PolishOnly), DoSoften, WhyNoSanding},
-		"colour is through":                       {through, thick, work(Flat), DoRespray, WhyColour},
-		"a burn is through":                       {Placed(Through, 1, 1, 0), Place{}, work(Flat), DoRespray, WhyColour},
-		"a thin edge is kept off":                 {Placed(ThinEdge, 1, 1, 0), thick, work(Flat), DoKeepOff, WhyThinEdge},
-		"a dull patch is polished":                {Placed(Dull, 1, 1, 0), thick, work(NibsOnly), DoPolish, WhyShallow},
-		"peel goes with the panel":                {Placed(Peel, 1, 1, 7), thick, work(Flat), DoPanel, WhyTexture},
-		"peel stays when nibs only are wanted":    {Placed(Peel, 1, 1, 7), thick, work(NibsOnly), DoLeave, WhyTextStays},
-		"peel waits for the film":                 {Placed(Peel, 1, 1, 7), Place{}, work(Flat), DoRead, WhyUnread},
-		"peel stays where levelling does not fit": {Placed(Peel, 1, 1, 7), thick, Work{Aim: Flat, Spot: plan.SpotFinish(plan.Dark)}, DoLeave, WhyNoFilm},
+		"a nib is spotted":                             {nib, thick, work(NibsOnly), DoSpot, WhyProud},
+		"a nib is spotted before a machine":            {nib, thick, work(Flat), DoSpot, WhyProud},
+		"a nib is spotted on unread film":              {nib, Place{}, work(NibsOnly), DoSpot, WhyProud},
+		"a nib stays where nothing is sanded":          {nib, thick, work(PolishOnly), DoLeave, WhyNoSanding},
+		"a nib stays where its spot does not fit":      {nib, with(thick, 1), work(NibsOnly), DoLeave, WhyNoFilm},
+		"a nib stays at the line of the total":         {nib, thin, work(NibsOnly), DoLeave, WhyGate},
+		"a run is shaved and blocked":                  {run, thick, work(NibsOnly), DoShave, WhyProud},
+		"a felt scratch fits what the panel leaves":    {scratch, thick, work(Flat), DoClear, WhyWithin},
+		"a deep scratch is more than the panel leaves": {deep, with(thick, 16), work(Flat), DoSoften, WhyPartly},
+		"a nib stays where the panel takes it all":     {nib, with(thick, 9.5), work(Flat), DoLeave, WhyNoFilm},
+		"a felt scratch fits the headroom":             {scratch, thick, work(NibsOnly), DoClear, WhyWithin},
+		"a deep scratch is softened":                   {deep, with(thick, 8), work(NibsOnly), DoSoften, WhyPartly},
+		"a deep scratch is left":                       {deep, with(thick, 4), work(NibsOnly), DoLeave, WhyDeep},
+		"a scratch on unread film waits":               {scratch, Place{}, work(NibsOnly), DoRead, WhyUnread},
+		"a shallow scratch goes with the panel":        {shallow, thick, work(Flat), DoPanel, WhyLevelled},
+		"a hair is polished":                           {hair, thick, work(NibsOnly), DoPolish, WhyShallow},
+		"a scratch is softened by a polish alone":      {scratch, thick, work(PolishOnly), DoSoften, WhyNoSanding},
+		"colour is through":                            {through, thick, work(Flat), DoRespray, WhyColour},
+		"a burn is through":                            {Placed(Through, 1, 1, 0), Place{}, work(Flat), DoRespray, WhyColour},
+		"a thin edge is kept off":                      {Placed(ThinEdge, 1, 1, 0), thick, work(Flat), DoKeepOff, WhyThinEdge},
+		"a dull patch is polished":                     {Placed(Dull, 1, 1, 0), thick, work(NibsOnly), DoPolish, WhyShallow},
+		"peel goes with the panel":                     {Placed(Peel, 1, 1, 7), thick, work(Flat), DoPanel, WhyTexture},
+		"peel stays when nibs only are wanted":         {Placed(Peel, 1, 1, 7), thick, work(NibsOnly), DoLeave, WhyTextStays},
+		"peel waits for the film":                      {Placed(Peel, 1, 1, 7), Place{}, work(Flat), DoRead, WhyUnread},
+		"peel stays where levelling does not fit":      {Placed(Peel, 1, 1, 7), thick, Work{Aim: Flat, Spot: plan.SpotFinish(plan.Dark)}, DoLeave, WhyNoFilm},
 	} {
 		if v := Judge(c.mark, c.place, c.work); v.Do != c.do || v.Why != c.why {
 			t.Errorf("%s: %s because of %s, want %s because of %s", name, v.Do, v.Why, c.do, c.why)
@@ -89,7 +92,11 @@ func TestFilmDecides(t *testing.T) {
 						t.Fatalf("%s %s for %s: with %v µm it is %s, with less it was better", class, k, aim, room, v.Do)
 					}
 					last, left = worth[v.Do], v.Left
-					if v.Film > math.Max(room, film.FinePolish)+1e-9 {
+					left := room
+					if aim.Levels() {
+						left -= work(aim).PanelFilm
+					}
+					if v.Film > math.Max(left, film.FinePolish)+1e-9 {
 						t.Fatalf("%s %s for %s: takes %v µm of %v", class, k, aim, v.Film, room)
 					}
 					if v.Left < 0 || v.Left > 1 || v.Seconds < 0 || v.Rest < 0 {

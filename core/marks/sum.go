@@ -19,7 +19,8 @@ type Sum struct {
 	Feather float64 // how far the finish of a nib spreads around it, mm
 }
 
-// Way is one way to be rid of marks: its time in s and the film it takes, µm.
+// Way is one way to be rid of marks: its time in s and the film it takes where a
+// nib was, µm.
 type Way struct{ Seconds, Film float64 }
 
 // SumUp counts the marks of a panel of m2 square metres and holds spotting
@@ -33,7 +34,9 @@ func SumUp(all []Judged, m2 float64, whole Way, colour string) Sum {
 		if j.Seconds > 0 {
 			spots++
 			own += j.Seconds - UsualSpots.Each
-			s.Spot.Film = max(s.Spot.Film, j.Film)
+			if j.Do == DoSpot {
+				s.Spot.Film = max(s.Spot.Film, j.Film)
+			}
 		}
 	}
 	s.Nibs = s.Count[Nib]

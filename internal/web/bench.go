@@ -203,31 +203,52 @@ func (b *bench) worked() bool {
 	return false
 }
 
-// standing of a section now, for what the plan of record, or else the fresh
-// sequence, still wants there.
+// wants is the film that the aim of the panel asks for before a plan is of
+// record, µm, and what it is for.
+func (b *bench) wants() (um float64, what string) {
+	switch b.aim() {
+	case marks.PolishOnly:
+		return film.FinePolish, "a fine polish"
+	case marks.NibsOnly:
+		return plan.SpotFinish(plan.Colour(b.car.Colour)).Film, "spotting a nib, with its finish"
+	}
+	return b.fresh.Film, "levelling this peel to flat"
+}
+
+// standing of a section now, for what the plan of record, or else the aim, still
+// wants there.
 func (b *bench) standing(s film.SectionFilm) level.Standing {
 	st, ok := b.stood[s.Key]
 	if ok {
 		return st
 	}
-	s.Least = s.Least.Less(b.spotted(s.Key))
 	if b.ladder == nil {
-		st = b.opened.Standing(s, nil, b.fresh.Film)
+		um, _ := b.wants()
+		st = b.standingFor(s, um)
 	} else {
 		passes := b.passes(s.Key)
+		s.Least = s.Least.Less(b.spotted(s.Key))
 		st = b.opened.Standing(s, passes, b.opened.Work.Remaining(passes, b.step(s.Key)))
 	}
 	b.stood[s.Key] = st
 	return st
 }
 
+// standingFor is the standing of an unworked section for a spend of um µm.
+func (b *bench) standingFor(s film.SectionFilm, um float64) level.Standing {
+	s.Least = s.Least.Less(b.spotted(s.Key))
+	return b.opened.Standing(s, nil, um)
+}
+
 // worst is the section that decides: the one with the least headroom over what
 // is still wanted.
-func (b *bench) worst() (film.SectionFilm, level.Standing) {
+func (b *bench) worst() (film.SectionFilm, level.Standing) { return b.worstBy(b.standing) }
+
+func (b *bench) worstBy(standing func(film.SectionFilm) level.Standing) (film.SectionFilm, level.Standing) {
 	var at film.SectionFilm
 	var st level.Standing
 	for i, s := range b.opened.Study.Sections {
-		n := b.standing(s)
+		n := standing(s)
 		if i == 0 || n.Headroom-n.Spend < st.Headroom-st.Spend {
 			at, st = s, n
 		}

@@ -102,7 +102,8 @@ func (b *bench) places(rows []store.Mark) ([]marks.Place, error) {
 func (b *bench) work(section string, now time.Time) marks.Work {
 	w := marks.Work{Aim: b.aim(), Colour: plan.Colour(b.car.Colour), Spot: plan.SpotFinish(plan.Colour(b.car.Colour)), Now: now}
 	if len(b.sections) > 0 {
-		w.LevelFilm = b.ladderInHand().Levelled()
+		l := b.ladderInHand()
+		w.Levelled, w.PanelFilm = l.Levelled(), l.Film
 	}
 	if st := b.opened.Study; st != nil {
 		w.Clear = st.Clear.Mean
@@ -202,6 +203,9 @@ func (b *bench) markView(j judged, no int) api.Mark {
 	}
 	if r.StruckAt != nil {
 		out.StruckAt, out.StruckReason = r.StruckAt, &r.StruckReason
+	}
+	if !j.Ready.IsZero() {
+		out.ReadyAt = ptr(j.Ready)
 	}
 	if j.place.Known {
 		out.HeadroomUm = ptr(j.place.Headroom)

@@ -31,9 +31,13 @@ func markText(j judged, aim marks.Aim) string {
 		if !j.place.Known {
 			return text + ". Film not read yet."
 		}
-		return text + fmt.Sprintf(", %s may go.", may)
+		return text + fmt.Sprintf(" more, %s may go.", may)
 	case marks.DoShave:
-		text := fmt.Sprintf("Shave %s µm down to %s, then block; takes %s µm there, up to 1 of it beside the crest.", relief, um(v.Rest), um(v.Film))
+		how := fmt.Sprintf("Shave %s µm down to %s, then block", relief, um(v.Rest))
+		if v.Rest >= v.Relief.Mean {
+			how = fmt.Sprintf("Block the %s µm, no blade needed", relief)
+		}
+		text := how + fmt.Sprintf("; takes %s µm there, up to 1 of it beside the crest.", um(v.Film))
 		if v.Why == marks.WhySoft {
 			return fmt.Sprintf("Soft inside until about %s. Then: %s%s", dayTime(v.Ready), strings.ToLower(text[:1]), text[1:])
 		}
@@ -47,7 +51,7 @@ func markText(j judged, aim marks.Aim) string {
 		}
 		return fmt.Sprintf("Goes with the panel: %s µm deep, the levelling takes more everywhere.", relief)
 	case marks.DoClear:
-		return fmt.Sprintf("Comes out at its place: %s µm deep, takes %s with the finish, %s may go here.", relief, um(v.Film), may)
+		return fmt.Sprintf("Comes out at its place: %s µm deep, takes %s more there, %s may go.", relief, um(v.Film), may)
 	case marks.DoSoften:
 		return softenText(v, relief, may)
 	case marks.DoPolish:

@@ -66,6 +66,9 @@ func (b *bench) ladderInHand() plan.Ladder {
 func (s *Server) offer(b *bench) api.Offer {
 	l := b.ladderInHand()
 	at, st := b.worst()
+	if b.ladder == nil {
+		at, st = b.worstBy(func(s film.SectionFilm) level.Standing { return b.standingFor(s, l.Film) })
+	}
 	keeps := st.Keeps(l.FilmSD)
 	hours, late := l.Hours()
 	sheets, discs := l.Paper()

@@ -8,6 +8,7 @@ import (
 
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
+	"waxplanus/core/plan"
 	"waxplanus/internal/files"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
@@ -56,12 +57,14 @@ func (s *Server) studyOf(ctx context.Context, b *bench) (*api.Study, error) {
 		out.Clear.Sources = append(out.Clear.Sources, api.ClearSource{Kind: string(src.Kind), Mean: src.Mean, Sd: src.SD,
 			Share: st.Clear.Shares[i], Text: sourceText(src, b.row.Coats)})
 	}
-	l := b.fresh
-	out.SpendFrom = "levelling this peel to flat"
-	if b.ladder != nil {
-		l, out.SpendFrom = *b.ladder, "the plan of record"
+	spend, what := b.wants()
+	out.SpendFrom, out.SpendUm = what, api.Estimate{Mean: spend, Sd: plan.SharedSpread * spend}
+	if b.aim().Levels() {
+		out.SpendUm.Sd = b.fresh.FilmSD
 	}
-	out.SpendUm = api.Estimate{Mean: l.Film, Sd: l.FilmSD}
+	if b.ladder != nil {
+		out.SpendFrom, out.SpendUm = "the plan of record", api.Estimate{Mean: b.ladder.Film, Sd: b.ladder.FilmSD}
+	}
 	v, err := s.look(ctx, b.car)
 	if err != nil {
 		return nil, err

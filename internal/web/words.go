@@ -35,11 +35,11 @@ func stateReason(st level.Standing, floor float64) string {
 	case film.WhyBelow:
 		return fmt.Sprintf("Shut here: %s. Polish only, read more spots, or ask the owner about a respray.", clear)
 	case film.WhyThin:
-		return fmt.Sprintf("Shut here: the plan takes %s µm and %s may go; %s. More readings or a softer aim may open it.", um(st.Spend), um(math.Max(st.Headroom, 0)), clear)
+		return fmt.Sprintf("Shut here: the aim takes %s µm and %s may go; %s. More readings or a softer aim may open it.", um(st.Spend), um(math.Max(st.Headroom, 0)), clear)
 	case film.WhyChecks:
-		return fmt.Sprintf("Tight: the plan takes %s µm and %s may go at 1 in 20; fits only with readings between passes.", um(st.Spend), um(math.Max(st.Headroom, 0)))
+		return fmt.Sprintf("Tight: the aim takes %s µm and %s may go at 1 in 20; fits only with readings between passes.", um(st.Spend), um(math.Max(st.Headroom, 0)))
 	}
-	return fmt.Sprintf("Fits: the plan takes %s µm and %s may go; %s.", um(st.Spend), um(st.Headroom), clear)
+	return fmt.Sprintf("Fits: the aim takes %s µm and %s may go; %s.", um(st.Spend), um(st.Headroom), clear)
 }
 
 // sourceText says in words where a value of the clear comes from.

@@ -1174,6 +1174,9 @@ type Mark struct {
 	Person        string  `json:"person"`
 	Photo         bool    `json:"photo"`
 
+	// ReadyAt soft inside until then
+	ReadyAt *time.Time `json:"ready_at,omitempty"`
+
 	// ReliefUm a value with one standard deviation, in the unit of the field's name
 	ReliefUm Estimate `json:"relief_um"`
 

@@ -1106,6 +1106,11 @@ export interface components {
             section?: string;
             /** @description the owner has to hear of it */
             tell: boolean;
+            /**
+             * Format: date-time
+             * @description soft inside until then
+             */
+            ready_at?: string;
             photo: boolean;
         };
         /** @description a mark as it is now and the counts of its panel */

@@ -45,11 +45,11 @@ export function CarView({ car, selected, choose, height, layer = "film" }: CarVi
               ) : (
                 <Unknown panel={p} scale={dots} />
               )
-          : (p) => (on(p) ? <rect width={p.width_mm} height={p.height_mm} fill="var(--ink)" fillOpacity=".14" /> : null)
+          : (p) => (on(p) ? <rect width={p.width_mm} height={p.height_mm} fill="var(--ink)" /> : null)
       }
       over={(p) => (
         <>
-          {layer === "marks" ? p.marks.map((m, i) => <circle key={i} cx={m.x_mm} cy={m.y_mm} r={scale * 3.2} fill="var(--ink)" />) : null}
+          {layer === "marks" ? p.marks.map((m, i) => <circle key={i} cx={m.x_mm} cy={m.y_mm} r={scale * 3.2} fill={on(p) ? "var(--sheet)" : "var(--ink)"} />) : null}
           {on(p) && layer === "film" ? (
             <rect x="-22" y="-22" width={p.width_mm + 44} height={p.height_mm + 44} fill="none" stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="5 3" vectorEffect="non-scaling-stroke" />
           ) : null}

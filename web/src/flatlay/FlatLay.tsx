@@ -125,7 +125,7 @@ export function FlatLay<P extends Shape>({ label, box, scenery, panels, height, 
               : p.creases.map((c) => (
                   <path key={c.name} d={pathOf(c.points, false)} fill="none" stroke="var(--lineStrong)" strokeWidth="1" strokeDasharray={c.hard ? undefined : "5 4"} vectorEffect="non-scaling-stroke" />
                 ))}
-            <path d={pathOf(p.outline)} fill="none" stroke="var(--ink)" strokeWidth={on ? 2.5 : small ? 0.75 : 1.25} vectorEffect="non-scaling-stroke" />
+            <path className="edge" d={pathOf(p.outline)} fill="none" stroke="var(--ink)" strokeWidth={on ? 2.5 : small ? 0.75 : 1.25} vectorEffect="non-scaling-stroke" />
             {over?.(p)}
           </g>
         );

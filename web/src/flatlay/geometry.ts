@@ -8,9 +8,9 @@ export function pathOf(points: Point[], closed = true): string {
   return `M${points.map((p) => `${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join("L")}${closed ? "Z" : ""}`;
 }
 
-/** Outline with its cut-outs, for the even-odd rule. */
+/** Outline with its cut-outs, for the even-odd rule; a flap is painted too. */
 export function panelPath(panel: Pick<Shape, "outline" | "holes">): string {
-  return pathOf(panel.outline) + panel.holes.map((h) => pathOf(h.points)).join("");
+  return pathOf(panel.outline) + panel.holes.map((h) => (h.kind === "flap" ? "" : pathOf(h.points))).join("");
 }
 
 /** Areas that lie side by side as one path. */

@@ -1,6 +1,6 @@
 /** What a cut-out is filled with. */
 export function holeFill(kind: string): string {
-  if (kind === "glass") return "var(--glass)";
-  if (kind === "handle" || kind === "flap") return "none";
+  if (kind === "glass" || kind === "handle") return "var(--glass)";
+  if (kind === "flap") return "none";
   return kind === "hole" ? "var(--primer)" : "var(--rubber)";
 }

@@ -1,4 +1,4 @@
-import type { PointerEvent } from "react";
+import type { KeyboardEvent, PointerEvent } from "react";
 import type { Mark } from "../api/client";
 import { SignPath } from "./Sign";
 
@@ -60,6 +60,13 @@ export function spokenMark(m: Mark): string {
   return `${m.name} ${m.no}${size}: ${m.text}`;
 }
 
+function act(event: KeyboardEvent, choose: () => void) {
+  if (event.key !== "Enter" && event.key !== " ") return;
+  event.preventDefault();
+  event.stopPropagation();
+  choose();
+}
+
 /** A mark on its panel: to scale where that can be seen, by its sign where not. */
 export function OnPanel({ mark, k, chosen, waiting, choose, grab }: OnPanelProps) {
   const size = 22 * k;
@@ -68,8 +75,9 @@ export function OnPanel({ mark, k, chosen, waiting, choose, grab }: OnPanelProps
   const reach = Math.max(mark.length_mm, mark.width_mm) / 2;
   return (
     <g
+      data-mark={mark.id}
       transform={`translate(${mark.x_mm} ${mark.y_mm})`}
-      {...(choose ? { role: "button", tabIndex: chosen ? 0 : -1, "aria-label": spokenMark(mark), "aria-pressed": chosen, onClick: choose } : { "aria-hidden": true })}
+      {...(choose ? { role: "button", tabIndex: chosen ? 0 : -1, "aria-label": spokenMark(mark), "aria-pressed": chosen, onClick: choose, onKeyDown: (event: KeyboardEvent) => act(event, choose) } : { "aria-hidden": true })}
       style={{ cursor: "pointer", color: "var(--ink)" }}
       opacity={closed ? 0.45 : waiting ? 0.6 : 1}
       onPointerDown={grab ? (event) => grab(event, "move") : undefined}
@@ -89,6 +97,7 @@ export function OnPanel({ mark, k, chosen, waiting, choose, grab }: OnPanelProps
           <SignPath kind={mark.kind} />
         </g>
       ) : null}
+      <circle className="ring" r={25 * k} fill="none" stroke="var(--focus)" strokeWidth={3 * k} />
       {chosen ? <circle r={20 * k} fill="none" stroke="var(--tape)" strokeWidth={3.5 * k} /> : null}
       {label ? (
         <text x={Math.min(reach, 60 * k) + 12 * k} y={5 * k} fontSize={15 * k} style={{ fontWeight: 600, paintOrder: "stroke", stroke: "var(--sheet)", strokeWidth: 4 * k }} pointerEvents="none">

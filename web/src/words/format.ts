@@ -21,7 +21,8 @@ export function capital(s: string): string {
 
 export function count(n: number, what: string): string {
   if (n === 1) return `1 ${what}`;
-  return what.endsWith("s") ? `${n} ${what}es` : `${n} ${what}s`;
+  if (/(s|ch)$/.test(what)) return `${n} ${what}es`;
+  return what.includes(",") || what.endsWith("y") ? `${n} ${what}` : `${n} ${what}s`;
 }
 
 export function clock(at: Date): string {

@@ -27,7 +27,8 @@ export default function CarPage() {
   const open = car?.marks.reduce((n, m) => n + m.open, 0) ?? 0;
   const goTo = (p: Panel) => void go(layer === "film" ? read(p) : `/panels/${encodeURIComponent(p.id)}/look`);
   const takeIn = () => void go(`/cars/${encodeURIComponent(carId)}/take-in`);
-  useKeys({ l: turn, t: takeIn, Enter: () => void go(to), Escape: () => void go("/") }, Boolean(car));
+  const lookOver = () => void go(`/panels/${encodeURIComponent(next?.panel_id ?? "")}/look`);
+  useKeys({ l: turn, o: lookOver, t: takeIn, Enter: () => void go(to), Escape: () => void go("/") }, Boolean(car));
   return (
     <Page
       title={car?.name ?? "Car"}
@@ -42,6 +43,7 @@ export default function CarPage() {
       keys={[
         { keys: "Enter", does: "do the marked action" },
         { keys: "L", does: "film or marks" },
+        { keys: "O", does: "look the next panel over" },
         { keys: "T", does: "what was said when it was taken in" },
         { keys: "Esc", does: "back to Today" },
       ]}
@@ -80,15 +82,18 @@ export default function CarPage() {
               <button type="button" className="key" style={{ flex: 1 }} onClick={takeIn}>
                 What was said <span className="kc">T</span>
               </button>
-              <button type="button" className="key" style={{ flex: 1 }} onClick={() => void go(`/panels/${encodeURIComponent(next.panel_id)}/look`)}>
-                Look it over
+              <button type="button" className="key" style={{ flex: 1 }} onClick={lookOver}>
+                Look it over <span className="kc">O</span>
               </button>
             </div>
             {car.marks.length > 0 ? (
               <ul className="counts" aria-label="Marks of this car">
                 {car.marks.map((m) => (
                   <li key={m.kind}>
-                    <span className="n">{m.open}</span> <span className="b">{m.name}</span> <span className="s">{m.text}</span>
+                    <span className="n">{m.open}</span>
+                    <span>
+                      <span className="b">{m.name}</span> <span className="s">{m.text}</span>
+                    </span>
                   </li>
                 ))}
               </ul>

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import { api, newId, Refusal, type Entry, type Hand, type Level, type Schemas } from "../../api/client";
 import { LevelCore } from "../../filmcore/LevelCore";
+import { MarksHere } from "../../marks/MarksHere";
 import { Notice } from "../../shell/Notice";
 import { Page } from "../../shell/Page";
 import { StateTab } from "../../shell/StateTab";
@@ -99,6 +100,7 @@ export default function LevelPage() {
         { keys: "D", does: "step done on this section" },
         { keys: "U", does: "undo the last tap" },
         { keys: "A, C", does: "at the stop: accept the peel, look at the plan" },
+        { keys: "G", does: "the nibs and runs here are gone" },
         { keys: "[ ]", does: "previous, next section" },
         { keys: "Esc", does: "stop" },
       ]}
@@ -111,6 +113,7 @@ export default function LevelPage() {
           <button type="button" className="key tape" onClick={toPlan}>
             To Plan
           </button>
+          <MarksHere marks={level.marks} panelId={panelId} person={level.car.painter} />
         </div>
       ) : null}
       {level && !level.waits ? (

@@ -1,6 +1,8 @@
 import type { Level, Point } from "../../api/client";
 import { PanelView } from "../../flatlay/PanelView";
 import { areasPath } from "../../flatlay/geometry";
+import { MarksHere } from "../../marks/MarksHere";
+import { OnPanel } from "../../marks/OnPanel";
 import { clock } from "../../words/format";
 import { ScaledPatterns, scaledFill } from "../../shell/ScaledPatterns";
 
@@ -103,17 +105,23 @@ export function SectionPicture({ level, choose }: { level: Level; choose: (key: 
               ))}
           </>
         )}
-        over={(k) =>
-          level.spots.map((p, i) => (
+        over={(k) => (
+          <>
+          {level.marks.map((m) => (
+            <OnPanel key={m.id} mark={m} k={k} chosen={false} waiting={false} choose={undefined} />
+          ))}
+          {level.spots.map((p, i) => (
             <g key={i} transform={`translate(${p.x_mm} ${p.y_mm}) scale(${k})`} pointerEvents="none">
               <circle r="14" fill={i === 0 && shut ? "var(--tape)" : "var(--sheet)"} stroke="var(--ink)" strokeWidth="2" />
               <text className="n" textAnchor="middle" y="5" fontSize="14" style={i === 0 && shut ? { fill: "var(--onTape)" } : undefined}>
                 {i + 1}
               </text>
             </g>
-          ))
-        }
+          ))}
+          </>
+        )}
       />
+      <MarksHere marks={level.marks} panelId={level.panel.id} person={level.car.painter} />
       <p className="s" style={{ fontSize: 15, lineHeight: "20px", padding: "6px 0 0" }}>
         Numbers: spots to read, those read before first; they teach the cut. Stay 25 mm off edges.
       </p>

@@ -193,6 +193,12 @@ function Looking({ panelId }: { panelId: string }) {
     const at = cross ?? middle();
     setCross(cross ? { x: at.x + dx, y: at.y + dy } : at);
   };
+  const step = (by: number) => {
+    const at = marks.findIndex((m) => m.id === chosen);
+    const next = marks[at < 0 ? (by > 0 ? 0 : marks.length - 1) : (at + by + marks.length) % marks.length];
+    if (next) setChosen(next.id);
+    setCross(null);
+  };
   const pickTool = (kind: MarkKind) => {
     setTool(kind);
     setChosen(null);
@@ -206,6 +212,8 @@ function Looking({ panelId }: { panelId: string }) {
     v: () => setComparing(true),
     Delete: () => strike(mark ?? marks.find((m) => m.id === last)),
     Escape: () => (chosen || cross ? (setChosen(null), setCross(null)) : void go(`/cars/${encodeURIComponent(panel?.car_id ?? "")}`)),
+    j: () => step(1),
+    k: () => step(-1),
     "0": () => setWhole(!whole),
     "[": () => beside(-1),
     "]": () => beside(1),
@@ -249,6 +257,7 @@ function Looking({ panelId }: { panelId: string }) {
         ...kinds.map((k) => ({ keys: k.key.toUpperCase(), does: k.label })),
         { keys: "arrows", does: "move the cross or the mark 10 mm; Shift 1 mm" },
         { keys: "Enter", does: "place" },
+        { keys: "J, K", does: "next, previous mark" },
         { keys: ".", does: "type the size" },
         { keys: "U, Ctrl Z", does: "undo" },
         { keys: "Y", does: "redo" },
@@ -306,8 +315,8 @@ function Looking({ panelId }: { panelId: string }) {
               </p>
             ) : null}
           </section>
-          <section className="lookside" aria-label="What was found">
-            <div className="lookcar">{carQuery.data ? <CarView car={carQuery.data} selected={panelId} layer="marks" choose={(p) => void go(`/panels/${encodeURIComponent(p.id)}/look`)} height={190} /> : <div style={{ height: 190 }} />}</div>
+          <section className="lookside" aria-label="What was found" tabIndex={0}>
+            <div className="lookcar">{carQuery.data ? <CarView car={carQuery.data} selected={panelId} layer="marks" choose={(p) => void go(`/panels/${encodeURIComponent(p.id)}/look`)} height={mark ? 96 : 190} /> : <div style={{ height: 190 }} />}</div>
             {fault ? <Notice text={fault} /> : null}
             {outbox.silent && busy ? (
               <Notice
@@ -378,7 +387,7 @@ function Looking({ panelId }: { panelId: string }) {
                 </button>
               );
             })}
-            <button type="button" className="key markkey" aria-expanded={more} onClick={() => setMore(!more)}>
+            <button type="button" className="key markkey more" aria-expanded={more} onClick={() => setMore(!more)}>
               {more ? "fewer" : "more"}
             </button>
             <button type="button" className="key wide" onClick={undo} disabled={!outbox.undoes}>

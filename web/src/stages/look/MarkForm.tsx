@@ -46,7 +46,8 @@ export function MarkForm({ mark, change, close, strike, mirror, compare, photo, 
         ) : null}
         <button type="button" className="linkish" style={{ marginLeft: "auto", minHeight: 32 }} onClick={done}>
           all marks
-        </button>
+        </button>{" "}
+        <span className="kc">Esc</span>
       </div>
       <p style={{ fontSize: 15, lineHeight: "20px" }}>{mark.text}</p>
       {mark.outcome === "open" ? (
@@ -57,7 +58,7 @@ export function MarkForm({ mark, change, close, strike, mirror, compare, photo, 
               <NumberField label="beside it" unit="µm" value={mark.beside_um} keep={(v) => size({ beside_um: v })} />
             </div>
           ) : null}
-          {info.fields.includes("class") ? <Choice label={below.includes(mark.kind) ? "how deep" : "how high"} value={mark.class as keyof typeof classes} options={heights} set={(v) => size({ class: v, size_um: 0 })} /> : null}
+          {info.fields.includes("class") ? <Choice label={below.includes(mark.kind) ? "how deep" : "how high"} value={mark.size_um > 0 || mark.crest_um > 0 ? "" : (mark.class as keyof typeof classes)} options={heights} set={(v) => size({ class: v, size_um: 0 })} /> : null}
           {info.fields.includes("grade") ? (
             <div style={{ display: "flex", gap: 10, alignItems: "flex-end" }}>
               <NumberField label="peel grade" unit="of 10" value={mark.grade} keep={(v) => size({ grade: v })} />

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { api, type Plan, type Schemas } from "../../api/client";
 import { PlanCore } from "../../filmcore/PlanCore";
 import { Notice } from "../../shell/Notice";
@@ -148,6 +148,7 @@ function Offered({ plan, offer, facts }: { plan: Plan; offer: Offer; facts: () =
           </li>
         ))}
       </ol>
+      <MarksFirst plan={plan} />
       {plan.waits ? <Notice text={plan.waits} /> : null}
       {plan.record?.stale ? <Notice text={plan.record.stale} /> : null}
       <p className="s" style={{ marginTop: 6 }}>
@@ -169,6 +170,20 @@ function Offered({ plan, offer, facts }: { plan: Plan; offer: Offer; facts: () =
         {plan.cautions[0]}
       </p>
     </section>
+  );
+}
+
+/** What is done about marks before the first step, and what stays. */
+function MarksFirst({ plan }: { plan: Plan }) {
+  const open = plan.tally.counts.filter((c) => c.open > 0);
+  if (open.length === 0) return null;
+  return (
+    <p className="s marksfirst">
+      <span className="b">Marks first{plan.tally.spot_minutes > 0 ? `, about ${plan.tally.spot_minutes.toFixed(0)} min` : ""}:</span> {open.map((c) => `${count(c.open, c.name)} ${c.text}`).join("; ")}.{" "}
+      <Link to={`/panels/${encodeURIComponent(plan.panel.id)}/look`} className="linkish">
+        in Look
+      </Link>
+    </p>
   );
 }
 

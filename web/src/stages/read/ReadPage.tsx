@@ -146,7 +146,7 @@ function Reading({ panelId }: { panelId: string }) {
                 {read.panel.area_m2.toFixed(2)} m², {read.panel.substrate}, {count(read.panel.creases.length, "crease")}
               </span>
             </h2>
-            <div style={{ overflow: "auto", minHeight: 60 }}>
+            <div style={{ overflow: "auto", minHeight: 60 }} tabIndex={0} role="region" aria-label="Sections">
               <table className="tb">
                 <FilmHead first="part" />
                 <tbody>

@@ -10,19 +10,19 @@ import type { Draft } from "./draft";
 export const own = "own";
 
 /** The bodies as pictures, and one's own outline. */
-export function Bodies({ bodies, chosen, choose }: { bodies: Body[]; chosen: string; choose: (type: string) => void }) {
+export function Bodies({ bodies, choose }: { bodies: Body[]; choose: (type: string) => void }) {
   return (
     <div className="bodies" role="group" aria-label="Bodies">
       {bodies.map((b, i) => (
-        <button key={b.type} type="button" aria-pressed={b.type === chosen} onClick={() => choose(b.type)} aria-label={`${b.name}, ${b.panels.length} panels`}>
-          <FlatLay label={b.name} box={b.box} scenery={b.scenery} panels={b.panels} height={70} small />
+        <button key={b.type} type="button" onClick={() => choose(b.type)} aria-label={`${b.name}, ${b.panels.length} panels`}>
+          <FlatLay label={b.name} box={b.box} scenery={b.scenery} panels={b.panels} height={150} small />
           <span>
             {b.name} <span className="kc">{i + 1}</span>
           </span>
         </button>
       ))}
-      <button type="button" aria-pressed={chosen === own} onClick={() => choose(own)}>
-        <svg height="70" width="100%" viewBox="0 0 120 70" aria-hidden="true" fill="none" stroke="var(--ink)" strokeWidth="1.5">
+      <button type="button" onClick={() => choose(own)}>
+        <svg height="150" width="100%" viewBox="0 0 120 70" aria-hidden="true" fill="none" stroke="var(--ink)" strokeWidth="1.5">
           <path d="M26 36C20 12 54 6 70 14s34 8 28 30-22 20-40 20S30 56 26 36z" strokeDasharray="4 3" />
           <path d="M60 26v20M50 36h20" strokeWidth="2" />
         </svg>

@@ -46,7 +46,7 @@ export function Checklist({ car }: { car: Car }) {
         {car.checklist.map((t) => (
           <li key={t.task}>
             <label>
-              <input type="checkbox" checked={Boolean(t.done_at)} onChange={() => tick.mutate(t)} />
+              <input type="checkbox" checked={tick.isPending && tick.variables.task === t.task ? !t.done_at : Boolean(t.done_at)} onChange={() => tick.mutate(t)} />
               <span>{t.text}</span>
               {t.done_at ? (
                 <span className="s nowrap">

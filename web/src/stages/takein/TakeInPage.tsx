@@ -29,7 +29,6 @@ const shades: [Schemas["Colour"], string][] = [
 const fills = ["var(--sheet)", "url(#gLines)", "url(#gDots)", "url(#gSteep)", "url(#gGrid)"];
 
 function GroupPatterns({ scale }: { scale: number }) {
-  const s = (v: number) => v * scale;
   return (
     <svg width="0" height="0" style={{ position: "absolute" }} aria-hidden="true">
       <defs>
@@ -53,13 +52,13 @@ function GroupPatterns({ scale }: { scale: number }) {
                 <rect width={9 * z} height={9 * z} fill="var(--sheet)" />
                 <path d={`M0 0H${9 * z}M0 0V${9 * z}`} stroke="var(--ink)" strokeWidth={z} />
               </pattern>
+              <pattern id={`gUnsaid${k}`} width={11 * z} height={11 * z} patternUnits="userSpaceOnUse">
+                <rect width={11 * z} height={11 * z} fill="var(--primer)" />
+                <circle cx={2.6 * z} cy={2.6 * z} r={1.1 * z} fill="var(--lineStrong)" />
+              </pattern>
             </g>
           );
         })}
-        <pattern id="gUnsaid" width={s(11)} height={s(11)} patternUnits="userSpaceOnUse">
-          <rect width={s(11)} height={s(11)} fill="var(--primer)" />
-          <circle cx={s(2.6)} cy={s(2.6)} r={s(1.1)} fill="var(--lineStrong)" />
-        </pattern>
       </defs>
     </svg>
   );
@@ -79,7 +78,7 @@ function Sheet({ label, shape, facts, hand, setHand }: SheetProps) {
   const groups = groupsOf(facts, keys);
   const fillOf = (key: string, small: boolean) => {
     const i = groups.findIndex((g) => g.keys.includes(key));
-    if (Object.keys(groups[i]?.facts ?? {}).length === 0) return "url(#gUnsaid)";
+    if (Object.keys(groups[i]?.facts ?? {}).length === 0) return small ? "url(#gUnsaidk)" : "url(#gUnsaid)";
     const fill = fills[i % fills.length] ?? "var(--sheet)";
     return small ? fill.replace(")", "k)").replace("var(--sheetk)", "var(--sheet)") : fill;
   };
@@ -274,7 +273,7 @@ function Fresh() {
             </div>
             <Choice label="how dark is the colour" value={draft.colour} options={shades} set={(colour) => set({ colour })} />
             {draft.body === "" ? (
-              <Bodies bodies={bodies.data} chosen={draft.body} choose={choose} />
+              <p className="s">Then its body, by picture or by number.</p>
             ) : (
               <>
                 <div className="folded">
@@ -310,6 +309,10 @@ function Fresh() {
               </>
             )}
           </section>
+          {draft.body === "" ? (
+            <Bodies bodies={bodies.data} choose={choose} />
+          ) : (
+            <>
           <section aria-label="The panels" className="panels">
             {shape ? (
               <>
@@ -319,7 +322,7 @@ function Fresh() {
               </>
             ) : (
               <p className="s" style={{ paddingTop: 40, fontSize: 17, lineHeight: "24px" }}>
-                {draft.body === own ? "The panels appear here when the drawing is read." : "Choose the body by its picture, or press its number. The panels appear here, to scale."}
+                The panels appear here when the drawing is read.
               </p>
             )}
           </section>
@@ -337,6 +340,8 @@ function Fresh() {
               </button>
             </div>
           </section>
+            </>
+          )}
         </div>
       ) : null}
     </Page>

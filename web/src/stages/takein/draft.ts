@@ -69,6 +69,7 @@ export function inWords(facts: PanelFacts): string {
   if (Object.keys(facts).length === 0) return "nothing said yet";
   const out: string[] = [];
   if (facts.origin) out.push(facts.layers === "single" ? `${origins[facts.origin]}, colour only` : origins[facts.origin]);
+  if (facts.substrate === "plastic") out.push("plastic");
   if (facts.coats) out.push(`${facts.coats} coats`);
   if (facts.aim) out.push(aims[facts.aim]);
   return out.join(", ") || "said";

@@ -129,6 +129,7 @@ func run(ctx context.Context, addr, dir string, fill filler, out, logs io.Writer
 	server := &http.Server{Handler: web.New(shop, version, log, time.Now), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
+	go warm(ctx, listener.Addr())
 	fmt.Fprintf(out, "Wax Planus is ready on http://%s (%s)\n", listener.Addr(), filepath.Join(dir, store.FileName))
 	select {
 	case err := <-failed:
@@ -142,4 +143,18 @@ func run(ctx context.Context, addr, dir string, fill filler, out, logs io.Writer
 		return fmt.Errorf("stopping: %w", err)
 	}
 	return nil
+}
+
+// warm asks for Today once, so that the film of every panel is computed before
+// the first painter looks. Nobody waits for it, and failing costs nothing.
+func warm(ctx context.Context, addr net.Addr) {
+	r, err := http.NewRequestWithContext(ctx, http.MethodGet, "http://"+addr.String()+"/api/cars", nil)
+	if err != nil {
+		return
+	}
+	answer, err := http.DefaultClient.Do(r)
+	if err != nil {
+		return
+	}
+	_ = answer.Body.Close()
 }

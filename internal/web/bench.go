@@ -31,6 +31,7 @@ type bench struct {
 	fresh    plan.Ladder  // for the facts as they are now
 	opened   level.Panel  // Study is nil without an opening reading
 	stood    map[string]level.Standing
+	verdicts []judged // of liveMarks, nil before it was asked
 }
 
 // lay lays a panel on the bench with its rows and sequences, without its film.

@@ -119,15 +119,20 @@ func (b *bench) work(section string, now time.Time) marks.Work {
 	return w
 }
 
-// liveMarks are the marks that were not struck out, judged.
+// liveMarks are the marks that were not struck out, judged once.
 func (b *bench) liveMarks(now time.Time) ([]judged, error) {
+	if b.verdicts != nil {
+		return b.verdicts, nil
+	}
 	var rows []store.Mark
 	for _, m := range b.marks {
 		if live(m) {
 			rows = append(rows, m)
 		}
 	}
-	return b.judge(rows, now)
+	var err error
+	b.verdicts, err = b.judge(rows, now)
+	return b.verdicts, err
 }
 
 // sum holds spotting the open marks against working the whole panel.

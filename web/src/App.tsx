@@ -2,22 +2,48 @@ import { CssBaseline, GlobalStyles, ThemeProvider } from "@mui/material";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { lazy, Suspense, useMemo } from "react";
 import { BrowserRouter, Route, Routes } from "react-router";
+import { api } from "./api/client";
 import { Boundary } from "./shell/Boundary";
 import { Patterns } from "./shell/Patterns";
 import { ModeProvider, useMode } from "./theme/mode";
 import { properties, themeOf } from "./theme/theme";
 
-const Today = lazy(() => import("./stages/today/Today"));
-const CarPage = lazy(() => import("./stages/car/CarPage"));
-const TakeInPage = lazy(() => import("./stages/takein/TakeInPage"));
-const LookPage = lazy(() => import("./stages/look/LookPage"));
-const ReadPage = lazy(() => import("./stages/read/ReadPage"));
-const PlanPage = lazy(() => import("./stages/plan/PlanPage"));
-const LevelPage = lazy(() => import("./stages/level/LevelPage"));
+const pages = {
+  today: () => import("./stages/today/Today"),
+  car: () => import("./stages/car/CarPage"),
+  takeIn: () => import("./stages/takein/TakeInPage"),
+  look: () => import("./stages/look/LookPage"),
+  read: () => import("./stages/read/ReadPage"),
+  plan: () => import("./stages/plan/PlanPage"),
+  level: () => import("./stages/level/LevelPage"),
+};
+const Today = lazy(pages.today);
+const CarPage = lazy(pages.car);
+const TakeInPage = lazy(pages.takeIn);
+const LookPage = lazy(pages.look);
+const ReadPage = lazy(pages.read);
+const PlanPage = lazy(pages.plan);
+const LevelPage = lazy(pages.level);
 
 const queries = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: 2000, refetchOnWindowFocus: true } },
 });
+
+/** Asks for the page and what it shows side by side, before the first is drawn. */
+function warm(path: string): void {
+  const [, room = "", id = "", stage = ""] = path.split("/").map(decodeURIComponent);
+  if (room === "") {
+    void pages.today();
+    void queries.prefetchQuery({ queryKey: ["cars"], queryFn: api.cars });
+  } else if (room === "cars") {
+    void (stage === "" ? pages.car() : pages.takeIn());
+    void queries.prefetchQuery({ queryKey: ["car", id], queryFn: () => api.car(id) });
+  } else if (room === "panels" && stage === "look") {
+    void pages.look();
+    void queries.prefetchQuery({ queryKey: ["look", id], queryFn: () => api.look(id) });
+  }
+}
+warm(location.pathname);
 
 function Themed() {
   const { mode } = useMode();

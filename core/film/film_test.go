@@ -314,3 +314,46 @@ func BenchmarkStudy(b *testing.B) {
 		}
 	}
 }
+
+// What is said of a panel decides what its finish counts as.
+func TestFinishOfWhatWasSaid(t *testing.T) {
+	for _, c := range []struct {
+		origin Origin
+		single bool
+		coats  int
+		want   Finish
+	}{
+		{AtFactory, false, 0, FactoryFinish}, {AtFactory, true, 0, SingleStaged}, {Here, false, 0, Refinished},
+		{Elsewhere, false, 2, Refinished}, {Elsewhere, false, 0, RefinishedOld}, {Nowhere, false, 3, RefinishedOld}, {Nowhere, true, 3, SingleStaged},
+	} {
+		if got := FinishOf(c.origin, c.single, c.coats); got != c.want {
+			t.Errorf("%s, single %v, %d coats is %s, want %s", c.origin, c.single, c.coats, got, c.want)
+		}
+	}
+}
+
+// A guess is never surer than the same with readings, grows with coats, and is
+// held against the floor of its finish.
+func TestGuesses(t *testing.T) {
+	last := 0.0
+	for coats := 1; coats < 6; coats++ {
+		g := GuessOf(Facts{Finish: Refinished, Coats: coats})
+		e := g.Least.Estimate()
+		if e.Mean <= last || e.Mean >= g.Source.Mean || e.SD <= CoatSpread*e.Mean || g.Policy.Floor != 40 {
+			t.Errorf("%d coats: %+v at the thinnest place, %+v in all", coats, e, g.Source)
+		}
+		last = e.Mean
+	}
+	if thin := GuessOf(Facts{Finish: Refinished, Coats: 2, Coat: 15}); thin.Source.Mean != 30 {
+		t.Errorf("two coats of 15 µm are %v", thin.Source.Mean)
+	}
+	for _, f := range []Finish{FactoryFinish, SingleStaged, RefinishedOld} {
+		if g := GuessOf(Facts{Finish: f}); g.Source.SD/g.Source.Mean < 0.2 {
+			t.Errorf("%s is guessed to %+v", f, g.Source)
+		}
+	}
+	l := NormalLeast(Estimate{50, 4})
+	if got := l.Less(3).Estimate(); got.Mean != 47 || got.SD != 4 || l.Less(0).Estimate().Mean != 50 {
+		t.Errorf("50 less 3 is %+v", got)
+	}
+}

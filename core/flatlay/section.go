@@ -168,6 +168,27 @@ func (p Panel) Sections() []Section {
 	return out
 }
 
+// Focus is the part of a panel to look at when all of it would be small: the box
+// around its sections with a margin (mm), so that glass and narrow frames do not
+// push the paint aside. It is the whole panel where that is hardly more.
+func (p Panel) Focus(sections []Section) (x, y, w, h float64) {
+	const (
+		margin = 2 * Border
+		hardly = 0.85 // share of the whole box
+	)
+	pw, ph := p.Size()
+	x0, x1, y0, y1 := math.Inf(1), math.Inf(-1), math.Inf(1), math.Inf(-1)
+	for _, s := range sections {
+		a, b, c, d := box(s.Cells)
+		x0, x1, y0, y1 = min(x0, a), max(x1, b), min(y0, c), max(y1, d)
+	}
+	x0, y0, x1, y1 = max(x0-margin, 0), max(y0-margin, 0), min(x1+margin, pw), min(y1+margin, ph)
+	if len(sections) == 0 || (x1-x0)*(y1-y0) > hardly*pw*ph {
+		return 0, 0, pw, ph
+	}
+	return x0, y0, x1 - x0, y1 - y0
+}
+
 func swap(pts []Point) []Point {
 	out := make([]Point, len(pts))
 	for i, q := range pts {

@@ -101,6 +101,7 @@ type Verdict struct {
 	Seconds float64
 	Left    float64
 	Need    float64   // film that would clear it, µm
+	Room    float64   // what of the headroom is left to it, µm
 	Rest    float64   // height in µm to shave a run to
 	Ready   time.Time // when it is hard enough to be cut, zero for now
 }
@@ -177,7 +178,7 @@ func (w Work) own(headroom float64) (finish, room float64) {
 
 func (v *Verdict) proud(m Mark, p Place, w Work) {
 	finish, room := w.own(p.Headroom)
-	v.Film = plan.FiledRest + finish
+	v.Film, v.Room = plan.FiledRest+finish, room
 	if m.Kind == Nib {
 		v.Do, v.Why, v.Seconds = DoSpot, WhyProud, UsualSpots.Each
 	} else {
@@ -223,6 +224,7 @@ func (v *Verdict) wait(p Place, w Work) {
 func (v *Verdict) below(p Place, w Work) {
 	d := v.Relief
 	finish, room := w.own(p.Headroom)
+	v.Room = room
 	goes := 0.0 // of its depth, with the panel
 	if w.level() {
 		goes = w.Levelled

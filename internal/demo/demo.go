@@ -96,13 +96,13 @@ func cars() []car {
 		// The mobile library: hedge on the left side, hail on the roof, both fresh.
 		{LibraryID, api.NewCar{Name: "Mobile library", Body: body.PanelVan, Colour: api.Medium, Painter: "Runa",
 			OwnerWords: words("The children draw on it anyway. Just no dust and no runs, please.")}, map[string]facts{
-			"L-slide": {api.OriginHere, clear, 2, 6.5, api.AimNibs, 152, 5, 0, 0, 21, []seen{
+			"L-slide": {api.OriginHere, clear, 3, 6.5, api.AimNibs, 164, 5, 0, 0, 21, []seen{
 				{marks.Nib, 34, 0, 0, nil},
 				{marks.Run, 2, 0, 0, func(m *marks.Mark) { m.Size = 45 }},
 			}},
-			"L-fdoor":   {api.OriginHere, clear, 2, 6.0, api.AimNibs, 0, 0, 0, 0, 21, []seen{{marks.Nib, 7, 0, 0, nil}}},
-			"L-quarter": {api.OriginHere, clear, 2, 6.8, api.AimNibs, 0, 0, 0, 0, 21, []seen{{marks.Nib, 41, 0, 0, nil}}},
-			"roof":      {api.OriginHere, clear, 2, 7.0, api.AimNibs, 0, 0, 0, 0, 21, nil},
+			"L-fdoor":   {api.OriginHere, clear, 3, 6.0, api.AimNibs, 0, 0, 0, 0, 21, []seen{{marks.Nib, 7, 0, 0, nil}}},
+			"L-quarter": {api.OriginHere, clear, 3, 6.8, api.AimNibs, 0, 0, 0, 0, 21, []seen{{marks.Nib, 41, 0, 0, nil}}},
+			"roof":      {api.OriginHere, clear, 3, 7.0, api.AimNibs, 0, 0, 0, 0, 21, nil},
 		}},
 		// The pale hire saloon: polish only.
 		{HireID, api.NewCar{Name: "Hire saloon", Body: body.Hatchback, Colour: api.Light, Painter: "Tove"}, map[string]facts{

@@ -31,6 +31,7 @@ func (s *Server) GetLook(ctx context.Context, r api.GetLookRequestObject) (api.G
 		return nil, err
 	}
 	out := api.Look{Panel: panelOf(b), Car: summary(b), Marks: b.markViews(all, func(judged) bool { return true }), Tally: b.tally(all), Panels: []string{}}
+	out.Focus.X, out.Focus.Y, out.Focus.W, out.Focus.H = b.shape.Focus(b.sections)
 	for i, p := range b.car.Panels {
 		out.Panels = append(out.Panels, p.ID)
 		if p.ID == b.row.ID {

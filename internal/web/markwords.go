@@ -24,14 +24,17 @@ func markText(j judged, aim marks.Aim) string {
 	}
 	v := j.Verdict
 	relief := plusMinus(v.Relief)
-	may := um(math.Max(j.place.Headroom, 0))
+	may := um(math.Max(v.Room, 0)) + " may go"
+	if aim.Levels() && j.place.Known {
+		may += " beside the panel's own steps"
+	}
 	switch v.Do {
 	case marks.DoSpot:
 		text := fmt.Sprintf("Spot it with the small block before any machine; takes %s µm there", um(v.Film))
 		if !j.place.Known {
 			return text + ". Film not read yet."
 		}
-		return text + fmt.Sprintf(" more, %s may go.", may)
+		return text + fmt.Sprintf(" more, %s.", may)
 	case marks.DoShave:
 		how := fmt.Sprintf("Shave %s µm down to %s, then block", relief, um(v.Rest))
 		if v.Rest >= v.Relief.Mean {
@@ -51,7 +54,7 @@ func markText(j judged, aim marks.Aim) string {
 		}
 		return fmt.Sprintf("Goes with the panel: %s µm deep, the levelling takes more everywhere.", relief)
 	case marks.DoClear:
-		return fmt.Sprintf("Comes out at its place: %s µm deep, takes %s more there, %s may go.", relief, um(v.Film), may)
+		return fmt.Sprintf("Comes out at its place: %s µm deep, takes %s more there, %s.", relief, um(v.Film), may)
 	case marks.DoSoften:
 		return softenText(v, relief, may)
 	case marks.DoPolish:
@@ -70,7 +73,7 @@ func softenText(v marks.Verdict, relief, may string) string {
 	if v.Why == marks.WhyNoSanding {
 		return fmt.Sprintf("Soften and tell: %s µm deep, and polish only takes half a µm.", relief)
 	}
-	return fmt.Sprintf("Soften and tell: %s µm deep, %s may go here; about %.0f %% of its depth stays.", relief, may, math.Max(100*v.Left, 1))
+	return fmt.Sprintf("Soften and tell: %s µm deep, %s; about %.0f %% of its depth stays.", relief, may, math.Max(100*v.Left, 1))
 }
 
 func leaveText(j judged, relief, may string, aim marks.Aim) string {
@@ -83,9 +86,9 @@ func leaveText(j judged, relief, may string, aim marks.Aim) string {
 		if j.Kind == marks.Peel {
 			return "Stays: the film does not allow levelling here."
 		}
-		return fmt.Sprintf("Leave and tell: its spot takes %s µm and %s may go here.", um(math.Max(j.Need, j.Film)), may)
+		return fmt.Sprintf("Leave and tell: its spot takes %s µm and %s.", um(math.Max(j.Need, j.Film)), may)
 	}
-	return fmt.Sprintf("Leave and tell: %s µm deep, %s may go here. Chasing it thins everything around it.", relief, may)
+	return fmt.Sprintf("Leave and tell: %s µm deep, %s. Chasing it thins everything around it.", relief, may)
 }
 
 func outcomeText(r store.Mark) string {

@@ -63,14 +63,18 @@ func tellings(all []*bench, now time.Time) ([]telling, error) {
 			if len(g) > 1 {
 				title = fmt.Sprintf("%s %s on the %s.", several(len(g)), names[1], b.row.Name)
 			}
-			out = append(out, telling{key, b.row.ID, title, plainWhy(g)})
+			out = append(out, telling{key, b.row.ID, title, plainWhy(g, b.settled())})
 		}
 	}
 	return append(out, stays(all)...), nil
 }
 
-// plainWhy says to the owner why marks stay.
-func plainWhy(g []judged) string {
+// settled says whether enough was read to say what the film does not allow.
+func (b *bench) settled() bool { return len(b.live()) >= enoughSpots }
+
+// plainWhy says to the owner why marks stay, or that they may while too little
+// was read.
+func plainWhy(g []judged, settled bool) string {
 	it, goes, stay, get, them := "It", "goes", "stays", "gets", "it"
 	if len(g) > 1 {
 		it, goes, stay, get, them = "They", "go", "stay", "get", "them"
@@ -81,6 +85,8 @@ func plainWhy(g []judged) string {
 		return fmt.Sprintf("%s %s: %s.", it, stay, strings.TrimSuffix(j.row.OutcomeReason, "."))
 	case j.Do == marks.DoRespray:
 		return fmt.Sprintf("%s %s down to the colour. Only new paint helps.", it, goes)
+	case j.row.Outcome == store.OutcomeOpen && !settled && (j.Verdict.Why == marks.WhyNoFilm || j.Verdict.Why == marks.WhyDeep || j.Verdict.Why == marks.WhyPartly):
+		return fmt.Sprintf("%s may stay: how much clear there is over the colour has still to be measured.", it)
 	case j.Do == marks.DoSoften || j.row.Outcome == store.OutcomeSoft:
 		return fmt.Sprintf("%s %s softer and %s.", it, get, stay)
 	case j.Verdict.Why == marks.WhyNoSanding:
@@ -101,6 +107,8 @@ func stays(all []*bench) []telling {
 			r = reason{"match", "It will not be glass. It will look like what is beside it.", "They will not be glass. They will look like what is beside them."}
 		case b.aim() == marks.NibsOnly:
 			r = reason{"nibs", "It keeps its texture. Dust and runs come out, nothing else is touched.", "They keep their texture. Dust and runs come out, nothing else is touched."}
+		case b.aim() == marks.Flat && b.opened.Study != nil && !b.settled() && len(b.sections) > 0 && b.worstState() == film.Shut:
+			r = reason{"unsure", "It may not become flat all over: how much clear there is has still to be measured.", "They may not become flat all over: how much clear there is has still to be measured."}
 		case b.aim() == marks.Flat && b.opened.Study != nil && len(b.sections) > 0 && b.worstState() == film.Shut:
 			r = reason{"thin", "It cannot be made flat all over. There is not enough clear over the colour.", "They cannot be made flat all over. There is not enough clear over the colour."}
 		default:

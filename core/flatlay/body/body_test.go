@@ -235,6 +235,34 @@ func covers(s flatlay.Section, c point) bool {
 	return false
 }
 
+// What is looked at holds every section and lies in the panel.
+func TestFocusHoldsTheSections(t *testing.T) {
+	smaller := 0
+	for _, b := range everyBody(t) {
+		for _, p := range b.Panels {
+			sections := p.Sections()
+			x, y, w, h := p.Focus(sections)
+			pw, ph := p.Size()
+			if x < 0 || y < 0 || x+w > pw+1e-9 || y+h > ph+1e-9 || w <= 0 || h <= 0 {
+				t.Errorf("%s %s: looks at %v, %v, %v x %v of %v x %v", b.Type, p.Name, x, y, w, h, pw, ph)
+			}
+			if w*h < pw*ph {
+				smaller++
+			}
+			for _, s := range sections {
+				for _, c := range s.Cells {
+					if c.X < x || c.Y < y || c.X > x+w || c.Y > y+h {
+						t.Fatalf("%s %s: %v of %s is out of sight", b.Type, p.Name, c, s.Name)
+					}
+				}
+			}
+		}
+	}
+	if smaller < 10 {
+		t.Errorf("only %d panels are looked at in part", smaller)
+	}
+}
+
 func TestBodiesThatAreNone(t *testing.T) {
 	for _, size := range [][2]float64{{50, 400}, {400, 4000}, {math.NaN(), 400}, {0, 0}} {
 		if _, err := LoosePanel(size[0], size[1]); err == nil {

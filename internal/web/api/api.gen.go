@@ -1128,6 +1128,7 @@ type LevelSection struct {
 // Look defines model for Look.
 type Look struct {
 	Car     CarSummary `json:"car"`
+	Focus   Box        `json:"focus"`
 	Marks   []Mark     `json:"marks"`
 	Panel   Panel      `json:"panel"`
 	PanelNo int        `json:"panel_no"`

@@ -1151,6 +1151,7 @@ export interface components {
             panel_no: number;
             /** @description ids of the car's panels in their order */
             panels: string[];
+            focus: components["schemas"]["Box"];
         };
         NewReading: {
             /** @description made by the sender */

@@ -1,9 +1,11 @@
 import { useId, type PointerEvent, type ReactNode } from "react";
-import type { FilmMap, Panel, Point } from "../api/client";
+import type { FilmMap, Panel, Point, Schemas } from "../api/client";
 import { Bands } from "./Bands";
 import { holeFill } from "./holes";
 import { panelPath, pathOf } from "./geometry";
 import { useSize } from "./useSize";
+
+type Box = Schemas["Box"];
 
 export interface PanelViewProps {
   panel: Panel;
@@ -14,21 +16,22 @@ export interface PanelViewProps {
   /** Drawn over everything; width is that of the place in px. */
   over?: (k: number, width: number) => ReactNode;
   pick?: ((at: Point) => void) | undefined;
-  /** Leave the glass out above this height, mm. */
-  from?: number;
+  /** The part of the panel that is shown, mm; all of it where left out. */
+  focus?: Box | undefined;
   drag?: { move: (at: Point) => void; end: () => void } | undefined;
 }
 
 /** One panel to scale, as large as its place allows. */
-export function PanelView({ panel, map, label, inside, over, pick, from = 0, drag }: PanelViewProps) {
+export function PanelView({ panel, map, label, inside, over, pick, focus, drag }: PanelViewProps) {
   const { ref, width, height } = useSize<HTMLDivElement>();
   const clip = useId();
   const pad = 26;
-  const k = Math.max(panel.width_mm / Math.max(width - 2 * pad, 60), (panel.height_mm - from) / Math.max(height - 2 * pad, 60));
+  const seen = focus ?? { x: 0, y: 0, w: panel.width_mm, h: panel.height_mm };
+  const k = Math.max(seen.w / Math.max(width - 2 * pad, 60), seen.h / Math.max(height - 2 * pad, 60));
   const w = width * k;
   const h = height * k;
-  const x0 = (panel.width_mm - w) / 2;
-  const y0 = from > 0 ? from - pad * k : (panel.height_mm - h) / 2;
+  const x0 = seen.x + (seen.w - w) / 2;
+  const y0 = seen.y + (seen.h - h) / 2;
   const at = (event: PointerEvent<SVGSVGElement>): Point => {
     const box = event.currentTarget.getBoundingClientRect();
     return { x: x0 + (event.clientX - box.left) * k, y: y0 + (event.clientY - box.top) * k };
@@ -42,7 +45,7 @@ export function PanelView({ panel, map, label, inside, over, pick, from = 0, dra
     pick(at(event));
   };
   return (
-    <div ref={ref} style={{ flex: 1, minHeight: 260, position: "relative", overflow: from > 0 ? "hidden" : "visible" }}>
+    <div ref={ref} style={{ flex: 1, minHeight: 260, position: "relative", overflow: focus ? "hidden" : "visible" }}>
       <svg
         viewBox={`${x0} ${y0} ${w} ${h}`}
         style={{ position: "absolute", inset: 0, width: "100%", height: "100%", touchAction: drag ? "none" : "manipulation", cursor: pick ? "crosshair" : "default", overflow: "visible" }}

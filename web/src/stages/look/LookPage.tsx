@@ -64,19 +64,6 @@ function dragged(d: Drag): Pick<Mark, "x_mm" | "y_mm" | "length_mm" | "width_mm"
   return { ...m, length_mm: reach, angle_deg: Math.round((Math.atan2(dy, dx) * 180) / Math.PI) };
 }
 
-/** The glass of a door is left out of the picture: marks lie on paint. */
-function belowGlass(panel: Panel): number {
-  for (const hole of panel.holes) {
-    const xs = hole.points.map((p) => p.x);
-    const ys = hole.points.map((p) => p.y);
-    const low = Math.max(...ys);
-    const high = Math.min(...ys);
-    const wide = Math.max(...xs) - Math.min(...xs) > 0.4 * panel.width_mm;
-    if (hole.kind === "glass" && wide && high < 0.3 * panel.height_mm && low < 0.65 * panel.height_mm) return Math.max(0, low - 0.22 * (low - high));
-  }
-  return 0;
-}
-
 function Looking({ panelId }: { panelId: string }) {
   const go = useNavigate();
   const queries = useQueryClient();
@@ -116,7 +103,9 @@ function Looking({ panelId }: { panelId: string }) {
   }, [look, outbox.waiting]);
   const waiting = new Set(outbox.waiting.map((a) => a.id));
   const mark = marks.find((m) => m.id === chosen);
-  const from = panel && !whole ? belowGlass(panel) : 0;
+  const part = look && panel && look.focus.w * look.focus.h < panel.width_mm * panel.height_mm ? look.focus : undefined;
+  const focus = whole ? undefined : part;
+  const hidden = focus ? marks.filter((m) => m.x_mm < focus.x || m.y_mm < focus.y || m.x_mm > focus.x + focus.w || m.y_mm > focus.y + focus.h).length : 0;
 
   const act = (step: Step) => {
     setFault("");
@@ -184,7 +173,7 @@ function Looking({ panelId }: { panelId: string }) {
     const to = panels[(panels.indexOf(panelId) + by + panels.length) % Math.max(panels.length, 1)];
     if (to) void go(`/panels/${encodeURIComponent(to)}/look`);
   };
-  const middle = (): Point => ({ x: (panel?.width_mm ?? 0) / 2, y: from + ((panel?.height_mm ?? 0) - from) / 2 });
+  const middle = (): Point => (focus ? { x: focus.x + focus.w / 2, y: focus.y + focus.h / 2 } : { x: (panel?.width_mm ?? 0) / 2, y: (panel?.height_mm ?? 0) / 2 });
   const steer = (dx: number, dy: number) => {
     if (mark && !cross) {
       change(mark, { x_mm: mark.x_mm + dx, y_mm: mark.y_mm + dy }, `${mark.name} ${mark.no}`);
@@ -273,7 +262,7 @@ function Looking({ panelId }: { panelId: string }) {
           <section className="thing" aria-label="The panel">
             <PanelView
               panel={panel}
-              from={from}
+              focus={focus}
               label={`${panel.name}, ${um(panel.width_mm)} by ${um(panel.height_mm)} mm. Tap to place a ${infoOf(tool).label}.`}
               pick={(at) => place(at)}
               drag={drag ? { move: (now) => setDrag({ ...drag, now }), end: drop } : undefined}
@@ -306,12 +295,13 @@ function Looking({ panelId }: { panelId: string }) {
               <p className="s nowrap crossat">
                 cross at {um(cross.x)}, {um(cross.y)} mm · <span className="kc">Enter</span> places a {infoOf(tool).label}
               </p>
-            ) : from > 0 || whole ? (
+            ) : part ? (
               <p className="s nowrap crossat">
                 <button type="button" className="linkish" onClick={() => setWhole(!whole)}>
                   {whole ? "paint only" : "whole panel"}
                 </button>{" "}
                 <span className="kc">0</span>
+                {hidden > 0 ? ` · ${count(hidden, "mark")} out of sight` : ""}
               </p>
             ) : null}
           </section>
@@ -370,7 +360,10 @@ function Looking({ panelId }: { panelId: string }) {
                   <button type="button" className="linkish" onClick={() => setComparing(true)}>
                     compare
                   </button>{" "}
-                  <span className="kc">V</span>
+                  <span className="kc">V</span>{" "}
+                  <a className="linkish" style={{ textDecoration: "none", marginLeft: 14 }} href={`/api/panels/${encodeURIComponent(panelId)}/outline.svg`} download={`${look.car.name} ${panel.name}.svg`}>
+                    drawing (SVG)
+                  </a>
                 </p>
               </>
             )}

@@ -13,7 +13,7 @@ function Small({ car }: { car: CarSummary }) {
   const box = car.box;
   if (!box || !car.panels) return <span style={{ width: 150 }} />;
   return (
-    <svg viewBox={`${box.x - 60} ${box.y - 60} ${box.w + 120} ${box.h + 120}`} width="150" height="108" aria-hidden="true" style={{ flex: "none" }}>
+    <svg viewBox={`${box.x - 60} ${box.y - 60} ${box.w + 120} ${box.h + 120}`} width="140" height="92" aria-hidden="true" style={{ flex: "none" }}>
       <ScaledPatterns id={`${car.id}-`} scale={(box.w + 120) / 190} />
       {car.panels.map((p, i) => {
         const xs = p.outline.map((q) => q.x);
@@ -33,7 +33,7 @@ function Small({ car }: { car: CarSummary }) {
 function Line({ car, no, first }: { car: CarSummary; no: number; first: boolean }) {
   const to = `/panels/${encodeURIComponent(car.next.panel_id)}/${car.next.stage}`;
   return (
-    <li className="carline" style={{ borderBottom: "1px solid var(--line)", padding: "10px 0", minHeight: 118 }}>
+    <li className="carline" style={{ borderBottom: "1px solid var(--line)", padding: "5px 0", minHeight: 104 }}>
       <Link to={`/cars/${encodeURIComponent(car.id)}`} aria-label={`${car.name}, the whole car`}>
         <Small car={car} />
       </Link>
@@ -130,7 +130,7 @@ export default function Today() {
       ) : null}
       {list.length > 0 ? (
         <>
-          <div style={{ display: "flex", gap: 24, padding: "22px 0 14px" }}>
+          <div style={{ display: "flex", gap: 24, padding: "14px 0 10px" }}>
             <StateTab state="open" />
             <StateTab state="tight" />
             <StateTab state="shut" />

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState, type PointerEvent } from "react";
 import { useNavigate, useParams } from "react-router";
-import { api, newId, type Look, type Mark, type MarkKind, type Marked, type Panel, type Point, type Schemas } from "../../api/client";
+import { api, newId, type Look, type Mark, type MarkKind, type Marked, type Point, type Schemas } from "../../api/client";
 import { CarView } from "../../flatlay/CarView";
 import { PanelView } from "../../flatlay/PanelView";
 import { infoOf, kinds } from "../../marks/kinds";
@@ -12,56 +12,16 @@ import { Page } from "../../shell/Page";
 import { useKeys, type Keys } from "../../shell/keys";
 import { stageNotes } from "../../shop/stages";
 import { useMode } from "../../theme/mode";
-import { capital, count, um } from "../../words/format";
+import { count, um } from "../../words/format";
 import { Compare } from "./Compare";
 import { MarkForm } from "./MarkForm";
-import { provisional, useOutbox, type Act, type Step } from "./outbox";
+import { MarkList } from "./MarkList";
+import { changed, dragged, type Drag } from "./local";
+import { useOutbox, type Act, type Step } from "./outbox";
 
 export default function LookPage() {
   const { panelId = "" } = useParams();
   return <Looking key={panelId} panelId={panelId} />;
-}
-
-/** Marks as they are here and now: what the server knows, and what waits. */
-function changed(marks: Mark[], act: Act, panel: Panel): Mark[] {
-  switch (act.do) {
-    case "add": {
-      if (marks.some((m) => m.id === act.id)) return marks;
-      const no = marks.filter((m) => m.kind === act.body.kind).length + 1;
-      return [...marks, provisional(panel.id, act.id, act.body.kind, { x: act.body.x_mm, y: act.body.y_mm }, undefined, no, infoOf(act.body.kind).label, panel.peel_grade)];
-    }
-    case "strike":
-      return marks.filter((m) => m.id !== act.id);
-    case "change":
-      return marks.map((m) => (m.id === act.id ? { ...m, ...(act.body.x_mm === undefined ? {} : { x_mm: act.body.x_mm }), ...(act.body.y_mm === undefined ? {} : { y_mm: act.body.y_mm }), ...sized(act.body.sizes) } : m));
-    case "close":
-      return marks.map((m) => (m.id === act.id ? { ...m, outcome: act.body.outcome } : m));
-    default:
-      return marks;
-  }
-}
-
-function sized(sizes: Schemas["MarkSizes"] | undefined): Partial<Mark> {
-  return Object.fromEntries(Object.entries(sizes ?? {}).filter(([, v]) => v !== undefined)) as Partial<Mark>;
-}
-
-interface Drag {
-  mark: Mark;
-  grip: Grip;
-  from: Point;
-  now: Point | null;
-}
-
-/** Where a drag has got a mark to. */
-function dragged(d: Drag): Pick<Mark, "x_mm" | "y_mm" | "length_mm" | "width_mm" | "angle_deg"> {
-  const { mark: m, now } = d;
-  if (!now) return m;
-  if (d.grip === "move") return { ...m, x_mm: m.x_mm + now.x - d.from.x, y_mm: m.y_mm + now.y - d.from.y };
-  const dx = now.x - m.x_mm;
-  const dy = now.y - m.y_mm;
-  const reach = Math.max(2, Math.round(2 * Math.hypot(dx, dy)));
-  if (d.grip === "side") return { ...m, width_mm: reach };
-  return { ...m, length_mm: reach, angle_deg: Math.round((Math.atan2(dy, dx) * 180) / Math.PI) };
 }
 
 function Looking({ panelId }: { panelId: string }) {
@@ -412,40 +372,5 @@ function Looking({ panelId }: { panelId: string }) {
         />
       ) : null}
     </Page>
-  );
-}
-
-/** Kinds with their counts and what will be done; single marks open by touch. */
-function MarkList({ marks, tally, choose }: { marks: Mark[]; tally: Schemas["MarkCount"][]; choose: (id: string) => void }) {
-  const single = marks.filter((m) => m.kind !== "nib");
-  const nibText = tally.find((c) => c.kind === "nib");
-  return (
-    <ul className="marklist">
-      {nibText ? (
-        <li>
-          <span className="n no">{nibText.count}</span>
-          <span>
-            <span className="b">nib</span>
-            <span className="does">{capital(nibText.text)}.</span>
-          </span>
-        </li>
-      ) : null}
-      {single.map((m) => (
-        <li key={m.id}>
-          <button type="button" onClick={() => choose(m.id)}>
-            <span className="no">
-              <Sign kind={m.kind} size={24} />
-            </span>
-            <span>
-              <span className="b">
-                {m.name}
-                {m.kind === "peel" ? `, grade ${um(m.grade)}` : m.relief_um.mean > 0 ? `, ${um(m.relief_um.mean)} ± ${um(m.relief_um.sd)} µm` : ""}
-              </span>
-              <span className="does">{m.text}</span>
-            </span>
-          </button>
-        </li>
-      ))}
-    </ul>
   );
 }

@@ -1,0 +1,38 @@
+import type { Mark, Schemas } from "../../api/client";
+import { Sign } from "../../marks/Sign";
+import { capital, um } from "../../words/format";
+
+/** Kinds with their counts and what will be done; single marks open by touch. */
+export function MarkList({ marks, tally, choose }: { marks: Mark[]; tally: Schemas["MarkCount"][]; choose: (id: string) => void }) {
+  const single = marks.filter((m) => m.kind !== "nib");
+  const nibText = tally.find((c) => c.kind === "nib");
+  return (
+    <ul className="marklist">
+      {nibText ? (
+        <li>
+          <span className="n no">{nibText.count}</span>
+          <span>
+            <span className="b">nib</span>
+            <span className="does">{capital(nibText.text)}.</span>
+          </span>
+        </li>
+      ) : null}
+      {single.map((m) => (
+        <li key={m.id}>
+          <button type="button" onClick={() => choose(m.id)}>
+            <span className="no">
+              <Sign kind={m.kind} size={24} />
+            </span>
+            <span>
+              <span className="b">
+                {m.name}
+                {m.kind === "peel" ? `, grade ${um(m.grade)}` : m.relief_um.mean > 0 ? `, ${um(m.relief_um.mean)} ± ${um(m.relief_um.sd)} µm` : ""}
+              </span>
+              <span className="does">{m.text}</span>
+            </span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}

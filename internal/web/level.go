@@ -9,6 +9,7 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
 	"waxplanus/core/level"
+	"waxplanus/core/marks"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
 )
@@ -40,6 +41,8 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 	}
 	switch {
 	case b.ladder != nil:
+	case b.aim() != marks.Flat:
+		out.Waits = b.otherAim()
 	case b.waits() != "":
 		out.Waits = b.waits()
 	case b.record != nil:

@@ -26,7 +26,11 @@ func (s *Server) GetPlan(ctx context.Context, r api.GetPlanRequestObject) (api.G
 	if err != nil {
 		return nil, err
 	}
-	out := api.Plan{Panel: panelOf(b), Car: summary(b), Sections: sectionsOf(b), Cautions: []string{}, Waits: b.waits(),
+	other := ""
+	if b.ladder == nil && b.aim() != marks.Flat {
+		other = b.otherAim()
+	}
+	out := api.Plan{OtherAim: other, Panel: panelOf(b), Car: summary(b), Sections: sectionsOf(b), Cautions: []string{}, Waits: b.waits(),
 		Marks: b.markViews(all, func(j judged) bool { return openMark(j.row) && j.Do != marks.DoPanel }), Tally: b.tally(all)}
 	for _, k := range []plan.StepKind{plan.LevelStep, plan.CompoundStep} {
 		out.Cautions = append(out.Cautions, caution(k))
@@ -38,6 +42,15 @@ func (s *Server) GetPlan(ctx context.Context, r api.GetPlanRequestObject) (api.G
 		out.Record = ptr(b.recordOf())
 	}
 	return api.GetPlan200JSONResponse(out), nil
+}
+
+// otherAim says why the one sequence that there is does not serve the aim.
+func (b *bench) otherAim() string {
+	text := "The aim here is " + aimWords[b.aim()] + ", and the sequence goes all the way to flat. "
+	if b.aim() == marks.NibsOnly {
+		return text + "Spot the marks in Look, or change the aim in Take in."
+	}
+	return text + "Change the aim in Take in to use it."
 }
 
 // waits says what is missing before a plan can be judged.
@@ -125,7 +138,7 @@ func (s *Server) AcceptPlan(ctx context.Context, r api.AcceptPlanRequestObject) 
 		return nil, conflict("%s", text)
 	}
 	if b.aim() != marks.Flat {
-		return nil, conflict("The aim here is %s, and this sequence goes all the way to flat. Change the aim in Take in to use it.", aimWords[b.aim()])
+		return nil, conflict("%s", b.otherAim())
 	}
 	if r.Body.Basis != b.basis() {
 		return nil, conflict("Readings or facts changed while you looked. Look at the plan again before it counts.")

@@ -1580,8 +1580,11 @@ type Plan struct {
 	Cautions []string   `json:"cautions"`
 
 	// Marks those that are work of their own or stay
-	Marks    []Mark      `json:"marks"`
-	Offer    *Offer      `json:"offer,omitempty"`
+	Marks []Mark `json:"marks"`
+	Offer *Offer `json:"offer,omitempty"`
+
+	// OtherAim why the sequence does not serve the aim of the panel; empty when it does
+	OtherAim string      `json:"other_aim"`
 	Panel    Panel       `json:"panel"`
 	Record   *PlanRecord `json:"record,omitempty"`
 	Sections []Section   `json:"sections"`

@@ -1379,6 +1379,8 @@ export interface components {
             why: string;
         };
         Plan: {
+            /** @description why the sequence does not serve the aim of the panel; empty when it does */
+            other_aim: string;
             panel: components["schemas"]["Panel"];
             car: components["schemas"]["CarSummary"];
             /** @description what is missing before a plan can be judged; empty for nothing */

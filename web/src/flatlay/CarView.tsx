@@ -1,6 +1,7 @@
 import type { Car, Panel } from "../api/client";
 import { plusMinus } from "../words/format";
 import { Bands } from "./Bands";
+import { Unread } from "./Unread";
 import { FlatLay } from "./FlatLay";
 
 const margin = 60;
@@ -43,7 +44,7 @@ export function CarView({ car, selected, choose, height, layer = "film" }: CarVi
               p.map ? (
                 <Bands map={p.map} readings={p.readings} mean={p.film_um?.mean ?? 0} dotScale={dots} width={p.width_mm} height={p.height_mm} />
               ) : (
-                <Unknown panel={p} scale={dots} />
+                <Unread panel={p} scale={dots} />
               )
           : (p) => (on(p) ? <rect width={p.width_mm} height={p.height_mm} fill="var(--ink)" /> : null)
       }
@@ -56,19 +57,5 @@ export function CarView({ car, selected, choose, height, layer = "film" }: CarVi
         </>
       )}
     />
-  );
-}
-
-/** Film that nobody has read: dots of doubt on bare paper, no map. */
-function Unknown({ panel, scale }: { panel: Panel; scale: number }) {
-  const id = `unread${Math.round(scale * 100)}`;
-  return (
-    <>
-      <pattern id={id} width={11 * scale} height={11 * scale} patternUnits="userSpaceOnUse">
-        <circle cx={2.6 * scale} cy={2.6 * scale} r={1.15 * scale} fill="var(--line)" />
-        <circle cx={8.1 * scale} cy={8.1 * scale} r={1.15 * scale} fill="var(--line)" />
-      </pattern>
-      <rect x="0" y="0" width={panel.width_mm} height={panel.height_mm} fill={`url(#${id})`} />
-    </>
   );
 }

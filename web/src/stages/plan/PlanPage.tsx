@@ -32,8 +32,10 @@ export default function PlanPage() {
   const plan = query.data;
   const offer = plan?.offer;
   const standing = Boolean(plan?.record && !plan.record.stale);
+  const other = plan?.other_aim ?? "";
   const use = () => {
-    if (plan?.waits) void go(`/panels/${encodeURIComponent(panelId)}/read`);
+    if (other) void go(`/cars/${encodeURIComponent(plan?.car.id ?? "")}/take-in`);
+    else if (plan?.waits) void go(`/panels/${encodeURIComponent(panelId)}/read`);
     else if (standing) void go(`/panels/${encodeURIComponent(panelId)}/level`);
     else if (offer) accept.mutate(offer.basis);
   };
@@ -41,7 +43,7 @@ export default function PlanPage() {
   return (
     <Page
       title={plan?.car.name ?? "Plan"}
-      sub={plan ? `${plan.panel.name} · aim: flat` : ""}
+      sub={plan ? `${plan.panel.name} · aim: ${plan.panel.aim === "nibs" || plan.panel.aim === "polish" ? `${plan.panel.aim} only` : plan.panel.aim}` : ""}
       home={plan ? `/cars/${encodeURIComponent(plan.car.id)}` : "/"}
       who={plan?.car.painter ?? ""}
       stage={{ current: 3, notes: plan ? stageNotes(plan.panel, plan.car, { 3: plan.record ? `version ${plan.record.version}` : "one sequence" }) : {} }}
@@ -97,7 +99,7 @@ export default function PlanPage() {
               </div>
               <div style={{ marginLeft: "auto", textAlign: "right" }}>
                 <button type="button" className="key tape" style={{ minHeight: 52, minWidth: 190 }} disabled={accept.isPending} onClick={use}>
-                  {plan.waits ? "Read more spots" : standing ? "To Level" : "Use this sequence"} <span className="kc">Enter</span>
+                  {other ? "To Take in" : plan.waits ? "Read more spots" : standing ? "To Level" : "Use this sequence"} <span className="kc">Enter</span>
                 </button>
               </div>
             </div>
@@ -149,7 +151,7 @@ function Offered({ plan, offer, facts }: { plan: Plan; offer: Offer; facts: () =
         ))}
       </ol>
       <MarksFirst plan={plan} />
-      {plan.waits ? <Notice text={plan.waits} /> : null}
+      {plan.other_aim ? <Notice text={plan.other_aim} /> : plan.waits ? <Notice text={plan.waits} /> : null}
       {plan.record?.stale ? <Notice text={plan.record.stale} /> : null}
       <p className="s" style={{ marginTop: 6 }}>
         <span className="b">

@@ -6,6 +6,7 @@ import { FilmCore } from "../../filmcore/FilmCore";
 import { CarView } from "../../flatlay/CarView";
 import { Legend } from "../../flatlay/Legend";
 import { PanelView } from "../../flatlay/PanelView";
+import { Unread } from "../../flatlay/Unread";
 import { areasPath } from "../../flatlay/geometry";
 import { useKeys, type Keys } from "../../shell/keys";
 import { FilmCell, FilmHead } from "../../shell/Num";
@@ -187,7 +188,12 @@ function Reading({ panelId }: { panelId: string }) {
               map={study?.map}
               label={`${read.panel.name}, ${um(read.panel.width_mm)} by ${um(read.panel.height_mm)} mm`}
               pick={setByHand}
-              inside={() => (inHand ? <path d={areasPath(inHand.outlines)} fill="none" stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="6 4" vectorEffect="non-scaling-stroke" /> : null)}
+              inside={(k) => (
+                <>
+                  {study ? null : <Unread panel={read.panel} scale={1.4 * k} />}
+                  {inHand ? <path d={areasPath(inHand.outlines)} fill="none" stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="6 4" vectorEffect="non-scaling-stroke" /> : null}
+                </>
+              )}
               over={(k, width) => (
                 <>
                   <Dots readings={read.readings} chosen={chosen} choose={(r) => setChosen(r === chosen ? null : r)} k={k} />

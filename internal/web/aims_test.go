@@ -1,0 +1,71 @@
+package web
+
+import (
+	"net/http"
+	"strings"
+	"testing"
+
+	"waxplanus/core/film"
+	"waxplanus/internal/web/api"
+)
+
+// The aim decides what is to be spent, what comes next, and whether the one
+// sequence serves.
+func TestAimsDecide(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	b.mark("nib-0001", "nib", 120, 120, "")
+	spend := func() (float64, string) {
+		var r api.Read
+		b.get(b.at("/read"), &r)
+		return r.Study.SpendUm.Mean, string(r.Car.Next.Stage) + ": " + r.Car.Next.Action
+	}
+	flat, next := spend()
+	if next != "plan: Plan the grits" {
+		t.Errorf("to be flat: %s", next)
+	}
+	for aim, want := range map[string]struct {
+		next  string
+		least float64
+		most  float64
+	}{
+		"nibs":   {"look: Spot 1 mark", 1, flat},
+		"polish": {"look: Look it over", 0.1, film.FinePolish},
+		"match":  {"plan: Plan the grits", flat, flat},
+	} {
+		b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"aim":"`+aim+`"}`), 200, nil)
+		um, next := spend()
+		if um < want.least || um > want.most || next != want.next {
+			t.Errorf("for %s: spends %v, %s", aim, um, next)
+		}
+		var p api.Plan
+		b.get(b.at("/plan"), &p)
+		w := b.send(http.MethodPost, b.at("/plan"), `{"basis":"`+p.Offer.Basis+`"}`)
+		if w.Code != http.StatusConflict || !strings.Contains(w.Body.String(), "The aim here is") || p.OtherAim == "" {
+			t.Errorf("a sequence to flat is accepted for %s: %d", aim, w.Code)
+		}
+		if l := b.level(); l.Waits != p.OtherAim || l.Hand != nil || len(l.Marks) != 1 {
+			t.Errorf("for %s Level waits for %q with %d marks", aim, l.Waits, len(l.Marks))
+		}
+	}
+}
+
+// A panel whose mark was spotted is worked with what the spot has left, also
+// when the plan is under way.
+func TestSpotsCountInLevel(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	m := b.mark("pit-0001", "pit", 120, 120, `{"size_um":12}`)
+	b.accept()
+	section := *m.Mark.Section
+	granted := func() int {
+		var l api.Level
+		b.get(b.at("/level?section="+section), &l)
+		return l.Hand.PassesGranted
+	}
+	before := granted()
+	b.post("/api/marks/mark-pit-0001/close", `{"outcome":"gone","person":"Tove"}`, 200, nil)
+	if after := granted(); after >= before {
+		t.Errorf("%d passes are granted before and %d after a spot that took %v µm", before, after, m.Mark.FilmUm)
+	}
+}

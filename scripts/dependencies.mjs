@@ -7,6 +7,8 @@ import { join } from "node:path";
 const json = (file) => JSON.parse(readFileSync(file, "utf8"));
 
 function goModules() {
+  // A module that is not here yet has no licence to read.
+  execFileSync("go", ["mod", "download"], { stdio: ["ignore", "ignore", "inherit"] });
   const out = execFileSync("go", ["list", "-m", "-f", "{{if not .Main}}{{if not .Indirect}}{{.Path}}\t{{.Version}}\t{{.Dir}}{{end}}{{end}}", "all"], { encoding: "utf8" });
   return out.split("\n").filter(Boolean).map((line) => line.split("\t"));
 }

@@ -8,7 +8,7 @@ export const display = '"Archivo Variable", "Archivo", sans-serif';
 
 /** The tokens of a theme as CSS custom properties. */
 export function properties(mode: Mode): Record<string, string> {
-  const out: Record<string, string> = {};
+  const out: Record<string, string> = { colorScheme: mode === "booth" ? "dark" : "light" };
   for (const [name, value] of Object.entries(tokens.color[mode])) out[`--${name}`] = value;
   tokens.ramp[mode].film.forEach((value, i) => (out[`--film${i}`] = value));
   return out;

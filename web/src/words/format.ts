@@ -28,3 +28,9 @@ export function count(n: number, what: string): string {
 export function clock(at: Date): string {
   return at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
 }
+
+/** A body type as it is said. */
+export function bodyName(type: string): string {
+  const said: Record<string, string> = { coupe: "coupé", loose: "loose panel", own: "own outline" };
+  return said[type] ?? type.replaceAll("-", " ");
+}

@@ -9,7 +9,7 @@ import { FilmCell, FilmHead } from "../../shell/Num";
 import { Page } from "../../shell/Page";
 import { StateTab } from "../../shell/StateTab";
 import { carNotes } from "../../shop/stages";
-import { capital, count, room, um } from "../../words/format";
+import { bodyName, capital, count, room, um } from "../../words/format";
 
 function read(panel: Panel): string {
   return `/panels/${encodeURIComponent(panel.id)}/read`;
@@ -32,7 +32,7 @@ export default function CarPage() {
   return (
     <Page
       title={car?.name ?? "Car"}
-      sub={car ? `${car.body === "loose" ? "loose panel" : car.body}, ${car.colour} · ${count(car.panels.length, "panel")}` : ""}
+      sub={car ? `${bodyName(car.body)}, ${car.colour} · ${count(car.panels.length, "panel")}` : ""}
       home="/"
       who={car?.painter ?? ""}
       stage={{

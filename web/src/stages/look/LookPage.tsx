@@ -328,7 +328,7 @@ function Looking({ panelId }: { panelId: string }) {
               </>
             )}
           </section>
-          <div className="lookkeys" role="group" aria-label="Marks to place">
+          <div className={`lookkeys ${more ? "all" : ""}`} role="group" aria-label="Marks to place">
             {offered.map((k) => {
               const n = marks.filter((m) => m.kind === k.kind && m.outcome === "open").length;
               return (

@@ -181,7 +181,7 @@ function MarksFirst({ plan }: { plan: Plan }) {
   if (open.length === 0) return null;
   return (
     <p className="s marksfirst">
-      <span className="b">Marks first{plan.tally.spot_minutes > 0 ? `, about ${plan.tally.spot_minutes.toFixed(0)} min` : ""}:</span> {open.map((c) => `${count(c.open, c.name)} ${c.text}`).join("; ")}.{" "}
+      <span className="b">Marks first{plan.tally.spot_minutes > 0 ? `, about ${plan.tally.spot_minutes.toFixed(0)} min` : ""}:</span> {open.map((c) => `${count(c.open, c.name)} (${c.text})`).join(", ")}.{" "}
       <Link to={`/panels/${encodeURIComponent(plan.panel.id)}/look`} className="linkish">
         in Look
       </Link>

@@ -6,8 +6,8 @@ import { Notice } from "../../shell/Notice";
 import { Page } from "../../shell/Page";
 import { useKeys, type Keys } from "../../shell/keys";
 import { carNotes } from "../../shop/stages";
+import { bodyName } from "../../words/format";
 import { Answers } from "./Answers";
-import { own } from "./Bodies";
 import { Checklist, Tellings } from "./Owner";
 import { HandHead, OwnerWords, Sheet, SheetHead } from "./Sheet";
 import type { Facts } from "./draft";
@@ -79,7 +79,7 @@ export function Known({ carId }: { carId: string }) {
   const fault = say.error ?? keep.error ?? tell.error;
   const changed = Object.keys(words).length > 0;
   return (
-    <Page title={car?.name ?? "Car"} sub={car ? `${car.body === own ? "own outline" : car.body}, ${car.colour}` : ""} home={`/cars/${encodeURIComponent(carId)}`} who={car?.painter ?? ""} stage={{ current: 0, notes: car ? carNotes(car) : {} }} query={query} keys={helpKeys}>
+    <Page title={car?.name ?? "Car"} sub={car ? `${bodyName(car.body)}, ${car.colour}` : ""} home={`/cars/${encodeURIComponent(carId)}`} who={car?.painter ?? ""} stage={{ current: 0, notes: car ? carNotes(car) : {} }} query={query} keys={helpKeys}>
       {car ? (
         <div className="takein known">
           <section aria-label="The panels" className="panels">

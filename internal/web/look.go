@@ -352,7 +352,7 @@ func (s *Server) GetPeelPicture(_ context.Context, r api.GetPeelPictureRequestOb
 		return nil, refuse("colour", "The colour is light, medium or dark.")
 	}
 	var buf bytes.Buffer
-	if err := png.Encode(&buf, s.field.Shape(surface.OfGrade(r.Grade)).Render(surface.ShopLamps, paint, picturePxPerMM)); err != nil {
+	if err := png.Encode(&buf, piece().Shape(surface.OfGrade(r.Grade)).Render(surface.ShopLamps, paint, picturePxPerMM)); err != nil {
 		return nil, err
 	}
 	return api.GetPeelPicture200ImagepngResponse{Body: &buf, ContentLength: int64(buf.Len())}, nil

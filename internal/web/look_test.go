@@ -209,7 +209,7 @@ func TestPhotosOfMarks(t *testing.T) {
 func TestPeelPictures(t *testing.T) {
 	b := newBed(t)
 	var last []byte
-	for grade := range 11 {
+	for _, grade := range []int{0, 4, 7, 10} {
 		w := b.send(http.MethodGet, fmt.Sprintf("/api/peel/%d/picture?colour=dark", grade), "")
 		img, err := png.Decode(bytes.NewReader(w.Body.Bytes()))
 		if err != nil || img.Bounds().Dx() < 300 || bytes.Equal(last, w.Body.Bytes()) {

@@ -99,7 +99,7 @@ const profileEvery = 2
 
 func (s *Server) texture(t surface.Surface) api.Texture {
 	out := api.Texture{PeelGrade: t.Grade(), Clarity: t.Clarity(), Gloss: t.Gloss20(), Profile: []api.Point{}}
-	for _, q := range s.field.Profile(t, profileEvery) {
+	for _, q := range piece().Profile(t, profileEvery) {
 		out.Profile = append(out.Profile, api.Point{X: q[0], Y: q[1]})
 	}
 	return out
@@ -199,7 +199,7 @@ func (s *Server) GetPicture(ctx context.Context, r api.GetPictureRequestObject) 
 		at = l.Steps[r.No-1].After
 	}
 	var buf bytes.Buffer
-	if err := png.Encode(&buf, s.field.Shape(at).Render(surface.ShopLamps, paints[b.car.Colour], picturePxPerMM)); err != nil {
+	if err := png.Encode(&buf, piece().Shape(at).Render(surface.ShopLamps, paints[b.car.Colour], picturePxPerMM)); err != nil {
 		return nil, err
 	}
 	return api.GetPicture200ImagepngResponse{Body: &buf, ContentLength: int64(buf.Len())}, nil

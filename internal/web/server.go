@@ -10,6 +10,7 @@ import (
 	"net/http"
 	"reflect"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/gin-contrib/gzip"
@@ -36,13 +37,15 @@ type Server struct {
 	version string
 	gauge   film.Gauge
 	studies *studies
-	field   *surface.Field
 }
+
+// piece is the piece of paint, 48 mm wide, that all pictures are made from. It
+// never changes and is made when the first picture is asked for.
+var piece = sync.OnceValue(func() *surface.Field { return surface.NewField(48, 17.6, 0.1, 7) })
 
 // New returns the handler of a shop's pages and API. now is the clock.
 func New(s *store.Store, version string, log *slog.Logger, now func() time.Time) http.Handler {
-	srv := &Server{store: s, log: log, now: now, version: version, gauge: film.UsualGauge,
-		studies: newStudies(), field: surface.NewField(48, 17.6, 0.1, 7)}
+	srv := &Server{store: s, log: log, now: now, version: version, gauge: film.UsualGauge, studies: newStudies()}
 	return srv.routes()
 }
 

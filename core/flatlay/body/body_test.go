@@ -101,7 +101,7 @@ func TestSizesOfAVehicle(t *testing.T) {
 			continue
 		}
 		usual := b.Size
-		for _, r := range [][3]float64{{0.86, 1, 1}, {1.17, 1, 1}, {1, 0.86, 1}, {1, 1.17, 1}, {1, 1, 0.86}, {1, 1, 1.17}, {1.1, 1.1, 1.1}, {0.9, 0.95, 0.9}} {
+		for _, r := range [][3]float64{{0.86, 1, 1.17}, {1.17, 0.86, 0.86}, {1.05, 1.17, 1}} {
 			s := Size{usual.Length * r[0], usual.Width * r[1], usual.Height * r[2]}
 			big, err := Find(b.Type, s)
 			if err != nil {

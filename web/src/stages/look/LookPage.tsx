@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useState, type PointerEvent } from "react";
+import { useEffect, useMemo, useRef, useState, type PointerEvent } from "react";
 import { useNavigate, useParams } from "react-router";
 import { api, newId, type Look, type Mark, type MarkKind, type Marked, type Point, type Schemas } from "../../api/client";
 import { CarView } from "../../flatlay/CarView";
@@ -40,6 +40,8 @@ function Looking({ panelId }: { panelId: string }) {
   const [whole, setWhole] = useState(false);
   const [comparing, setComparing] = useState(false);
   const [last, setLast] = useState<string | null>(null);
+  // Where arrows have sent the mark so far: keys come faster than the screen.
+  const sent = useRef<{ id: string; x: number; y: number } | null>(null);
   const taken = (act: Act, marked: Marked) => {
     queries.setQueryData<Look>(["look", panelId], (old) => {
       if (!old) return old;
@@ -53,6 +55,7 @@ function Looking({ panelId }: { panelId: string }) {
     void queries.invalidateQueries({ queryKey: ["cars"], refetchType: "none" });
   };
   const outbox = useOutbox(panelId, taken, (_, text) => {
+    sent.current = null;
     setFault(text);
     void query.refetch();
   });
@@ -105,8 +108,13 @@ function Looking({ panelId }: { panelId: string }) {
     act({ done: { do: "mirror", id: m.id, copy }, back: { do: "strike", id: copy, reason: "taken back" }, label: `copy of ${m.name} ${m.no}` });
   };
   const undo = () => {
+    sent.current = null;
     const back = outbox.undo();
     if (back?.do === "strike" && back.id === chosen) setChosen(null);
+  };
+  const redo = () => {
+    sent.current = null;
+    outbox.redo();
   };
   const grab = (event: PointerEvent, m: Mark, grip: Grip) => {
     if (m.id !== chosen || !panel) return;
@@ -126,6 +134,7 @@ function Looking({ panelId }: { panelId: string }) {
       else if (drag.grip === "end") change(m, { sizes: { length_mm: to.length_mm, angle_deg: to.angle_deg } }, `${m.name} ${m.no}`);
       else change(m, { sizes: { width_mm: to.width_mm } }, `${m.name} ${m.no}`);
     }
+    sent.current = null;
     setDrag(null);
   };
   const panels = look?.panels ?? [];
@@ -135,12 +144,13 @@ function Looking({ panelId }: { panelId: string }) {
   };
   const middle = (): Point => (focus ? { x: focus.x + focus.w / 2, y: focus.y + focus.h / 2 } : { x: (panel?.width_mm ?? 0) / 2, y: (panel?.height_mm ?? 0) / 2 });
   const steer = (dx: number, dy: number) => {
-    if (mark && !cross) {
-      change(mark, { x_mm: mark.x_mm + dx, y_mm: mark.y_mm + dy }, `${mark.name} ${mark.no}`);
+    if (!mark || cross) {
+      setCross((at) => (at ? { x: at.x + dx, y: at.y + dy } : middle()));
       return;
     }
-    const at = cross ?? middle();
-    setCross(cross ? { x: at.x + dx, y: at.y + dy } : at);
+    const from = sent.current?.id === mark.id ? sent.current : { x: mark.x_mm, y: mark.y_mm };
+    sent.current = { id: mark.id, x: from.x + dx, y: from.y + dy };
+    change({ ...mark, x_mm: from.x, y_mm: from.y }, { x_mm: sent.current.x, y_mm: sent.current.y }, `${mark.name} ${mark.no}`);
   };
   const step = (by: number) => {
     const at = marks.findIndex((m) => m.id === chosen);
@@ -156,7 +166,7 @@ function Looking({ panelId }: { panelId: string }) {
   const keys: Keys = {
     Enter: () => (cross ? place(cross) : setCross(middle())),
     u: undo,
-    y: () => void outbox.redo(),
+    y: redo,
     m: () => mirror(mark),
     v: () => setComparing(true),
     Delete: () => strike(mark ?? marks.find((m) => m.id === last)),
@@ -183,8 +193,8 @@ function Looking({ panelId }: { panelId: string }) {
       if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
       if (event.target instanceof HTMLInputElement) return;
       event.preventDefault();
-      if (event.shiftKey) outbox.redo();
-      else outbox.undo();
+      if (event.shiftKey) redo();
+      else undo();
     };
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);

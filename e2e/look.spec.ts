@@ -64,6 +64,22 @@ test("booth mode: one tap a nib, counted, undone, done again, kept over a reload
   await accessible(page);
   await page.reload();
   await expect(count).toHaveText("5");
+
+  // Closer, pulled aside without placing anything, then a nib to the mm.
+  await page.getByRole("button", { name: "closer" }).click();
+  await page.getByRole("button", { name: "closer" }).click();
+  const box = await picture(page).boundingBox();
+  if (!box) throw new Error("no picture");
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2 - 80, box.y + box.height / 2 - 10, { steps: 4 });
+  await page.mouse.up();
+  await expect(count).toHaveText("5");
+  await tap(page, 0.5, 0.5);
+  await expect(count).toHaveText("6");
+  await page.keyboard.press("0");
+  await page.getByRole("button", { name: /Undo nib 6/ }).click();
+  await expect(page.getByRole("button", { name: /Redo nib 6/ })).toBeVisible();
   await page.getByRole("button", { name: /Undo nib 5/ }).click();
   await expect(count).toHaveText("4");
 });

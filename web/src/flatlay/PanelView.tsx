@@ -1,4 +1,4 @@
-import { useId, type PointerEvent, type ReactNode } from "react";
+import { useId, useRef, type PointerEvent, type ReactNode } from "react";
 import type { FilmMap, Panel, Point, Schemas } from "../api/client";
 import { Bands } from "./Bands";
 import { holeFill } from "./holes";
@@ -6,6 +6,9 @@ import { panelPath, pathOf } from "./geometry";
 import { useSize } from "./useSize";
 
 type Box = Schemas["Box"];
+
+/** A finger that moves less than this, in px, taps. */
+const still = 9;
 
 export interface PanelViewProps {
   panel: Panel;
@@ -18,11 +21,13 @@ export interface PanelViewProps {
   pick?: ((at: Point) => void) | undefined;
   /** The part of the panel that is shown, mm; all of it where left out. */
   focus?: Box | undefined;
+  /** The view is moved by this many mm while the picture is pulled. */
+  pull?: ((dx: number, dy: number) => void) | undefined;
   drag?: { move: (at: Point) => void; end: () => void } | undefined;
 }
 
 /** One panel to scale, as large as its place allows. */
-export function PanelView({ panel, map, label, inside, over, pick, focus, drag }: PanelViewProps) {
+export function PanelView({ panel, map, label, inside, over, pick, focus, pull, drag }: PanelViewProps) {
   const { ref, width, height } = useSize<HTMLDivElement>();
   const clip = useId();
   const pad = 26;
@@ -36,11 +41,28 @@ export function PanelView({ panel, map, label, inside, over, pick, focus, drag }
     const box = event.currentTarget.getBoundingClientRect();
     return { x: x0 + (event.clientX - box.left) * k, y: y0 + (event.clientY - box.top) * k };
   };
+  const hold = useRef<{ x: number; y: number; pulled: boolean } | null>(null);
+  const down = (event: PointerEvent<SVGSVGElement>) => {
+    hold.current = { x: event.clientX, y: event.clientY, pulled: false };
+  };
+  const move = (event: PointerEvent<SVGSVGElement>) => {
+    if (drag) {
+      drag.move(at(event));
+      return;
+    }
+    const from = hold.current;
+    if (!pull || !from || (!from.pulled && Math.hypot(event.clientX - from.x, event.clientY - from.y) < still)) return;
+    pull((from.x - event.clientX) * k, (from.y - event.clientY) * k);
+    hold.current = { x: event.clientX, y: event.clientY, pulled: true };
+  };
   const click = (event: PointerEvent<SVGSVGElement>) => {
+    const pulled = hold.current?.pulled ?? false;
+    hold.current = null;
     if (drag) {
       drag.end();
       return;
     }
+    if (pulled) return;
     if (!pick || (event.target instanceof Element && event.target.closest("[role=button]"))) return;
     pick(at(event));
   };
@@ -48,10 +70,14 @@ export function PanelView({ panel, map, label, inside, over, pick, focus, drag }
     <div ref={ref} style={{ flex: 1, minHeight: 260, position: "relative", overflow: focus ? "hidden" : "visible" }}>
       <svg
         viewBox={`${x0} ${y0} ${w} ${h}`}
-        style={{ position: "absolute", inset: 0, width: "100%", height: "100%", touchAction: drag ? "none" : "manipulation", cursor: pick ? "crosshair" : "default", overflow: "visible" }}
+        style={{ position: "absolute", inset: 0, width: "100%", height: "100%", touchAction: drag || pull ? "none" : "manipulation", cursor: pick ? "crosshair" : "default", overflow: "visible" }}
         onPointerUp={click}
-        onPointerMove={drag ? (event) => drag.move(at(event)) : undefined}
-        onPointerLeave={drag ? () => drag.end() : undefined}
+        onPointerDown={down}
+        onPointerMove={drag || pull ? move : undefined}
+        onPointerLeave={() => {
+          hold.current = null;
+          drag?.end();
+        }}
         role="group"
         aria-label={label}
       >

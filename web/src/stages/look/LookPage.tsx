@@ -16,7 +16,7 @@ import { count, um } from "../../words/format";
 import { Compare } from "./Compare";
 import { MarkForm } from "./MarkForm";
 import { MarkList } from "./MarkList";
-import { changed, dragged, type Drag } from "./local";
+import { changed, closer, dragged, type Drag, type Near } from "./local";
 import { useOutbox, type Act, type Step } from "./outbox";
 
 export default function LookPage() {
@@ -38,6 +38,7 @@ function Looking({ panelId }: { panelId: string }) {
   const [fault, setFault] = useState("");
   const [more, setMore] = useState(false);
   const [whole, setWhole] = useState(false);
+  const [near, setNear] = useState<Near | null>(null);
   const [comparing, setComparing] = useState(false);
   const [last, setLast] = useState<string | null>(null);
   // Where arrows have sent the mark so far: keys come faster than the screen.
@@ -67,7 +68,9 @@ function Looking({ panelId }: { panelId: string }) {
   const waiting = new Set(outbox.waiting.map((a) => a.id));
   const mark = marks.find((m) => m.id === chosen);
   const part = look && panel && look.focus.w * look.focus.h < panel.width_mm * panel.height_mm ? look.focus : undefined;
-  const focus = whole ? undefined : part;
+  const all = panel ? { x: 0, y: 0, w: panel.width_mm, h: panel.height_mm } : undefined;
+  const base = whole ? undefined : part;
+  const focus = near && (base ?? all) ? closer(base ?? all, near) : base;
   const hidden = focus ? marks.filter((m) => m.x_mm < focus.x || m.y_mm < focus.y || m.x_mm > focus.x + focus.w || m.y_mm > focus.y + focus.h).length : 0;
 
   const act = (step: Step) => {
@@ -152,6 +155,11 @@ function Looking({ panelId }: { panelId: string }) {
     sent.current = { id: mark.id, x: from.x + dx, y: from.y + dy };
     change({ ...mark, x_mm: from.x, y_mm: from.y }, { x_mm: sent.current.x, y_mm: sent.current.y }, `${mark.name} ${mark.no}`);
   };
+  const zoom = (by: number) => {
+    const times = Math.min(16, (near?.times ?? 1) * by);
+    const at = near ?? cross ?? (mark ? { x: mark.x_mm, y: mark.y_mm } : middle());
+    setNear(times > 1.05 ? { x: at.x, y: at.y, times } : null);
+  };
   const step = (by: number) => {
     const at = marks.findIndex((m) => m.id === chosen);
     const next = marks[at < 0 ? (by > 0 ? 0 : marks.length - 1) : (at + by + marks.length) % marks.length];
@@ -173,7 +181,10 @@ function Looking({ panelId }: { panelId: string }) {
     Escape: () => (chosen || cross ? (setChosen(null), setCross(null)) : void go(`/cars/${encodeURIComponent(panel?.car_id ?? "")}`)),
     j: () => step(1),
     k: () => step(-1),
-    "0": () => setWhole(!whole),
+    "0": () => (near ? setNear(null) : setWhole(!whole)),
+    "+": () => zoom(1.6),
+    "=": () => zoom(1.6),
+    "-": () => zoom(1 / 1.6),
     "[": () => beside(-1),
     "]": () => beside(1),
     ArrowLeft: () => steer(-10, 0),
@@ -223,6 +234,7 @@ function Looking({ panelId }: { panelId: string }) {
         { keys: "Del", does: "strike the mark out" },
         { keys: "M", does: "copy to the mirrored panel" },
         { keys: "V", does: "peel grade by comparison" },
+        { keys: "+ −", does: "closer, farther; pull the picture to move it" },
         { keys: "0", does: "whole panel, or paint only" },
         { keys: "[ ]", does: "previous, next panel" },
       ]}
@@ -233,6 +245,7 @@ function Looking({ panelId }: { panelId: string }) {
             <PanelView
               panel={panel}
               focus={focus}
+              pull={near ? (dx, dy) => setNear((n) => (n ? { ...n, x: n.x + dx, y: n.y + dy } : n)) : undefined}
               label={`${panel.name}, ${um(panel.width_mm)} by ${um(panel.height_mm)} mm. Tap to place a ${infoOf(tool).label}.`}
               pick={(at) => place(at)}
               drag={drag ? { move: (now) => setDrag({ ...drag, now }), end: drop } : undefined}
@@ -261,14 +274,22 @@ function Looking({ panelId }: { panelId: string }) {
                 </>
               )}
             />
+            <div className="zoom">
+              <button type="button" className="key q" onClick={() => zoom(1.6)} aria-label="closer">
+                +
+              </button>
+              <button type="button" className="key q" onClick={() => zoom(1 / 1.6)} aria-label="farther" disabled={!near}>
+                −
+              </button>
+            </div>
             {cross ? (
               <p className="s nowrap crossat">
                 cross at {um(cross.x)}, {um(cross.y)} mm · <span className="kc">Enter</span> places a {infoOf(tool).label}
               </p>
-            ) : part ? (
+            ) : part || near ? (
               <p className="s nowrap crossat">
-                <button type="button" className="linkish" onClick={() => setWhole(!whole)}>
-                  {whole ? "paint only" : "whole panel"}
+                <button type="button" className="linkish" onClick={keys["0"]}>
+                  {near ? "all of it" : whole ? "paint only" : "whole panel"}
                 </button>{" "}
                 <span className="kc">0</span>
                 {hidden > 0 ? ` · ${count(hidden, "mark")} out of sight` : ""}
@@ -357,6 +378,12 @@ function Looking({ panelId }: { panelId: string }) {
               <span className="kc">U</span>
               {outbox.undoes ? `Undo ${outbox.undoes}` : "Undo"}
             </button>
+            {outbox.redoes ? (
+              <button type="button" className="key wide" onClick={redo}>
+                <span className="kc">Y</span>
+                {`Redo ${outbox.redoes}`}
+              </button>
+            ) : null}
             <button type="button" className="key wide" onClick={() => beside(1)}>
               <span className="kc">]</span>
               Next panel

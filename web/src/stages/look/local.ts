@@ -44,3 +44,17 @@ export function dragged(d: Drag): Pick<Mark, "x_mm" | "y_mm" | "length_mm" | "wi
   if (d.grip === "side") return { ...m, width_mm: reach };
   return { ...m, length_mm: reach, angle_deg: Math.round((Math.atan2(dy, dx) * 180) / Math.PI) };
 }
+
+/** How much closer the picture is, and about which place. */
+export interface Near extends Point {
+  times: number;
+}
+
+/** The part of a panel that is seen from closer, kept on the panel. */
+export function closer(all: Schemas["Box"] | undefined, near: Near): Schemas["Box"] | undefined {
+  if (!all) return undefined;
+  const w = all.w / near.times;
+  const h = all.h / near.times;
+  const within = (v: number, from: number, size: number, part: number) => Math.min(Math.max(v - part / 2, from), from + size - part);
+  return { x: within(near.x, all.x, all.w, w), y: within(near.y, all.y, all.h, h), w, h };
+}

@@ -1,6 +1,9 @@
 package flatlay
 
-import "strings"
+import (
+	"strconv"
+	"strings"
+)
 
 // name gives every section its place in words as seen from outside. Bands and
 // rows of the key go down the panel, or to the right when it was split lying.
@@ -32,7 +35,8 @@ func name(s []Section, lying bool) {
 	}
 }
 
-func rowOf(s Section) float64 { return float64(s.Key[1]-'0')*10 + float64(s.Key[3]-'0') }
+// rowOf orders sections by band and row, the second and fourth sign of their key.
+func rowOf(s Section) float64 { return float64(s.Key[1])*256 + float64(s.Key[3]) }
 
 func levels(s []Section, of func(Section) float64) []float64 {
 	var out []float64
@@ -67,5 +71,5 @@ func position(levels []float64, v float64, words [5]string, kind string) string 
 	case 5:
 		return words[i]
 	}
-	return kind + digit(i+1)
+	return kind + strconv.Itoa(i+1)
 }

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"strconv"
 )
 
 // Cell is the side, in mm, of the cells that maps and sections are made of.
@@ -374,4 +375,5 @@ func box(cells []Point) (x0, x1, y0, y1 float64) {
 	return x0, x1, y0, y1
 }
 
-func digit(i int) string { return string(rune('0' + i%10)) }
+// digit is one sign for a number up to 35.
+func digit(i int) string { return strconv.FormatInt(int64(i%36), 36) }

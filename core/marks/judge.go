@@ -106,6 +106,21 @@ type Verdict struct {
 	Ready   time.Time // when it is hard enough to be cut, zero for now
 }
 
+// Took is the film in µm that a mark is taken to have cost at its place once it
+// is gone, or softened: what was advised, or what it needs where the painter did
+// more than that.
+func (v Verdict) Took(gone bool) float64 {
+	switch {
+	case v.Do == DoPanel || v.Do == DoKeepOff || v.Do == DoRespray:
+		return 0
+	case gone:
+		return math.Max(v.Film, v.Need)
+	case v.Film > 0:
+		return v.Film
+	}
+	return v.Need / 2
+}
+
 // Thresholds of the verdict on marks below the surface (judgement).
 const (
 	sureEnough = 0.80 // chance that the depth fits from which it is said to clear

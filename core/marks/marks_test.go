@@ -243,3 +243,24 @@ func TestSumUp(t *testing.T) {
 		t.Errorf("71 nibs on 0.7 m² are spotted: %+v", s)
 	}
 }
+
+// A mark that is gone has cost at least what it needs, also when it was advised
+// to leave it.
+func TestWhatAMarkTook(t *testing.T) {
+	deep := Placed(Scratch, 0, 0, 0)
+	deep.Size = 14
+	for _, room := range []float64{2, 9, 40} {
+		v := Judge(deep, with(thick, room), work(NibsOnly))
+		gone, soft := v.Took(true), v.Took(false)
+		if gone < 14 || soft > gone || soft <= 0 {
+			t.Errorf("with %v µm (%s) it took %v when gone, %v when softened", room, v.Do, gone, soft)
+		}
+	}
+	nib := Placed(Nib, 0, 0, 0)
+	if v := Judge(nib, with(thick, 0), work(NibsOnly)); v.Do != DoLeave || v.Took(true) != plan.SpotFinish(plan.Dark).Film {
+		t.Errorf("a nib that was to be left took %v", v.Took(true))
+	}
+	if v := Judge(Placed(Peel, 0, 0, 7), thick, work(Flat)); v.Took(true) != 0 {
+		t.Errorf("peel that went with the panel took %v of its own", v.Took(true))
+	}
+}

@@ -288,7 +288,7 @@ func (s *Server) CloseMark(ctx context.Context, r api.CloseMarkRequestObject) (a
 		case api.OutcomeOpen:
 			row.ClosedAt, row.ClosedBy, row.OutcomeReason = nil, "", ""
 		case api.OutcomeGone, api.OutcomeSoftened:
-			row.SpentUM = js[0].Film
+			row.SpentUM = js[0].Took(r.Body.Outcome == api.OutcomeGone)
 		}
 		return nil
 	})

@@ -52,6 +52,7 @@ func (b *bench) spotted(section string) float64 {
 type judged struct {
 	row     store.Mark
 	section string
+	plastic bool
 	place   marks.Place
 	marks.Judged
 }
@@ -65,7 +66,7 @@ func (b *bench) judge(rows []store.Mark, now time.Time) ([]judged, error) {
 	}
 	for i, row := range rows {
 		m := markOf(row)
-		out[i].row, out[i].place = row, places[i]
+		out[i].row, out[i].place, out[i].plastic = row, places[i], b.row.Substrate == string(api.Plastic)
 		out[i].section = flatlay.SectionAt(b.sections, flatlay.Point{X: row.XMM, Y: row.YMM})
 		out[i].Judged = marks.Judged{Mark: m, Verdict: marks.Judge(m, places[i], b.work(out[i].section, now))}
 	}

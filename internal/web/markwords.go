@@ -31,6 +31,9 @@ func markText(j judged, aim marks.Aim) string {
 	switch v.Do {
 	case marks.DoSpot:
 		text := fmt.Sprintf("Spot it with the small block before any machine; takes %s µm there", um(v.Film))
+		if j.plastic {
+			return text + ". No gauge reads on plastic."
+		}
 		if !j.place.Known {
 			return text + ". Film not read yet."
 		}
@@ -64,6 +67,9 @@ func markText(j judged, aim marks.Aim) string {
 	case marks.DoRespray:
 		return "Leave and tell: down to the colour. Only new clear helps."
 	case marks.DoRead:
+		if j.plastic {
+			return "No gauge reads on plastic: what may go here is not known. Ask who sprayed it, or leave and tell."
+		}
 		return "Read the film first: what may go here is not known."
 	}
 	return leaveText(j, relief, may, aim)

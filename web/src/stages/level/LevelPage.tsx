@@ -65,6 +65,7 @@ export default function LevelPage() {
     const to = level.sections[(i + by + level.sections.length) % level.sections.length];
     if (to) setSearch({ section: to.key });
   };
+  const toLook = () => void go(`/panels/${encodeURIComponent(panelId)}/look`);
   const toPlan = () => void go(`/panels/${encodeURIComponent(panelId)}/plan`);
   const stop = () => void go(level ? `/cars/${encodeURIComponent(level.car.id)}` : "/");
   useKeys(
@@ -110,8 +111,8 @@ export default function LevelPage() {
           <h2 className="t" style={{ fontSize: 28, lineHeight: "34px" }}>
             {level.waits}
           </h2>
-          <button type="button" className="key tape" onClick={toPlan}>
-            To Plan
+          <button type="button" className="key tape" onClick={level.panel.aim === "nibs" ? toLook : toPlan}>
+            {level.panel.aim === "nibs" ? "To Look" : "To Plan"}
           </button>
           <MarksHere marks={level.marks} panelId={panelId} person={level.car.painter} />
         </div>

@@ -163,7 +163,10 @@ function Looking({ panelId }: { panelId: string }) {
   const step = (by: number) => {
     const at = marks.findIndex((m) => m.id === chosen);
     const next = marks[at < 0 ? (by > 0 ? 0 : marks.length - 1) : (at + by + marks.length) % marks.length];
-    if (next) setChosen(next.id);
+    if (next) {
+      setChosen(next.id);
+      setNear((n) => (n ? { ...n, x: next.x_mm, y: next.y_mm } : n));
+    }
     setCross(null);
   };
   const pickTool = (kind: MarkKind) => {

@@ -174,13 +174,21 @@ test("taps without a bench server wait, survive a reload and arrive once", async
   await tap(page, 0.5, 0.52);
   await expect(page.getByText("The bench server does not answer. 2 taps kept on this device")).toBeVisible();
   await expect(page.getByText(/not saved on the bench server/)).toBeVisible();
+  // A second tab of this device does not wipe out what waits for the first.
+  const second = await page.context().newPage();
+  await second.route("**/api/panels/*/marks", (route) => route.abort());
+  await second.goto(`${demo.url}${roof}/look`);
+  await settled(second);
+  await tap(second, 0.6, 0.48);
+  await expect(second.getByText("3 taps kept on this device")).toBeVisible();
+  await second.close();
   await page.reload();
-  await expect(page.getByTestId("nibs")).toHaveText("2");
+  await expect(page.getByTestId("nibs")).toHaveText("3");
   expect((await demo.get<Look>(`${roof}/look`)).marks).toHaveLength(0);
   await page.unroute("**/api/panels/*/marks");
   await arrived(page);
-  await expect(page.getByTestId("nibs")).toHaveText("2");
-  expect((await demo.get<Look>(`${roof}/look`)).marks).toHaveLength(2);
+  await expect(page.getByTestId("nibs")).toHaveText("3");
+  expect((await demo.get<Look>(`${roof}/look`)).marks).toHaveLength(3);
 
   // A tap on glass is refused with the reason and is not counted.
   await page.goto(`${demo.url}/panels/pilot-car.R-rdoor/look`);

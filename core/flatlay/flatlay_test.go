@@ -78,6 +78,17 @@ func TestSectionsAreEqualAndBoundedByCreases(t *testing.T) {
 	}
 }
 
+func TestManySectionsKeepTheirNames(t *testing.T) {
+	names, keys := map[string]bool{}, map[string]bool{}
+	all := Panel{Outline: []Point{{0, 0}, {7000, 0}, {7000, 300}, {0, 300}}}.Sections()
+	for _, s := range all {
+		names[s.Name], keys[s.Key] = true, true
+	}
+	if len(all) != 14 || len(names) != 14 || len(keys) != 14 {
+		t.Errorf("%d sections have %d names and %d keys", len(all), len(names), len(keys))
+	}
+}
+
 func TestOutlinesThatAreNone(t *testing.T) {
 	square := []Point{{0, 0}, {100, 0}, {100, 100}, {0, 100}}
 	for want, p := range map[string]Panel{

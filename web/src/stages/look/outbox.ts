@@ -16,7 +16,7 @@ export interface Step {
   label: string;
 }
 
-/** What undo and redo know; kept on this device, so that a reload loses nothing. */
+/** What undo and redo know, and what the bench server has still to hear. */
 interface Kept {
   past: Step[];
   future: Step[];
@@ -24,15 +24,31 @@ interface Kept {
 }
 
 const deep = 50;
-const empty: Kept = { past: [], future: [], waiting: [] };
 
-function load(key: string): Kept {
+function parsed<T>(text: string | null, or: T): T {
   try {
-    const kept = JSON.parse(localStorage.getItem(key) ?? "null") as Kept | null;
-    return kept ?? empty;
+    return { ...or, ...(JSON.parse(text ?? "{}") as Partial<T>) };
   } catch {
-    return empty;
+    return or;
   }
+}
+
+/** What waits on this device, from every tab. */
+function waitingOn(key: string): Act[] {
+  return parsed<{ waiting: Act[] }>(localStorage.getItem(key), { waiting: [] }).waiting;
+}
+
+/** Kept over a reload: undo by its tab, what waits by the device. */
+function load(key: string): Kept {
+  return { ...parsed(sessionStorage.getItem(key), { past: [], future: [] }), waiting: waitingOn(key) };
+}
+
+/** Writes what waits here and leaves alone what another tab has put there. */
+function store(key: string, before: Kept, next: Kept): void {
+  const own = new Set(before.waiting.map((a) => JSON.stringify(a)));
+  const others = waitingOn(key).filter((a) => !own.has(JSON.stringify(a)));
+  localStorage.setItem(key, JSON.stringify({ waiting: [...others, ...next.waiting] }));
+  sessionStorage.setItem(key, JSON.stringify({ past: next.past, future: next.future }));
 }
 
 export function send(panelId: string, act: Act): Promise<Marked> {
@@ -69,8 +85,8 @@ export function useOutbox(panelId: string, taken: (act: Act, marked: Marked) => 
   });
   const put = useCallback(
     (next: Kept) => {
+      store(key, state.current, next);
       state.current = next;
-      localStorage.setItem(key, JSON.stringify(next));
       setKept(next);
     },
     [key],

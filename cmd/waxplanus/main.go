@@ -156,5 +156,6 @@ func warm(ctx context.Context, addr net.Addr) {
 	if err != nil {
 		return
 	}
+	_, _ = io.Copy(io.Discard, answer.Body)
 	_ = answer.Body.Close()
 }

@@ -105,7 +105,7 @@ func cars() []car {
 			"roof":      {api.OriginHere, clear, 3, 7.0, api.AimNibs, 0, 0, 0, 0, 21, nil},
 		}},
 		// The pale hire saloon: polish only.
-		{HireID, api.NewCar{Name: "Hire saloon", Body: body.Hatchback, Colour: api.Light, Painter: "Tove"}, map[string]facts{
+		{HireID, api.NewCar{Name: "Hire saloon", Body: body.Saloon, Colour: api.Light, Painter: "Tove"}, map[string]facts{
 			"bonnet":  {factory, clear, 0, 4.0, api.AimPolish, 0, 0, 0, 0, 0, []seen{{marks.Dull, 1, 0, 0, nil}, {marks.Scratch, 3, 0, 0, func(m *marks.Mark) { m.Class = marks.Seen }}}},
 			"R-fdoor": {factory, clear, 0, 4.0, api.AimPolish, 0, 0, 0, 0, 0, nil},
 		}},

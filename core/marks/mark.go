@@ -225,11 +225,3 @@ func (m Mark) Relief() film.Estimate {
 	}
 	return m.classes()[class]
 }
-
-// SurfaceArea is the area that a mark covers, mm².
-func (m Mark) SurfaceArea() float64 {
-	if m.Kind.Shape() == Point && m.Density == 0 {
-		return math.Pi / 4 * m.Width * m.Width
-	}
-	return m.Length * m.Width
-}

@@ -184,8 +184,8 @@ func TestMarksThatAreNone(t *testing.T) {
 		if err := Placed(k, 10, 10, 6).Check(); err != nil {
 			t.Errorf("a usual %s: %v", k, err)
 		}
-		if m := Placed(k, 0, 0, 6); m.SurfaceArea() <= 0 || k.Name() == "" {
-			t.Errorf("a %s covers nothing", k)
+		if m := Placed(k, 0, 0, 6); m.Length <= 0 || m.Width <= 0 || k.Name() == "" {
+			t.Errorf("a %s has no size or name", k)
 		}
 	}
 }

@@ -54,7 +54,7 @@ func bodyOf(b body.Body) api.Body {
 	for _, p := range b.Panels {
 		w, h := p.Size()
 		out.Panels = append(out.Panels, api.BodyPanel{
-			Key: p.Key, Name: p.Name, Substrate: api.Substrate(p.Substrate), Side: api.BodyPanelSide(p.Side), Lie: api.BodyPanelLie(p.Lie),
+			Key: p.Key, Name: p.Name, Substrate: api.Substrate(p.Substrate), Side: api.Side(p.Side), Lie: api.BodyPanelLie(p.Lie),
 			WidthMm: w, HeightMm: h, AreaM2: p.Area() / 1e6, Outline: points(p.Outline), Holes: holesOf(p), Creases: creasesOf(p),
 			Placement: placement(p.Placement), Neighbours: neighboursOf(p),
 		})

@@ -61,6 +61,9 @@ func panelOf(b *bench) api.Panel {
 		Outline: points(b.shape.Outline), Placement: placement(b.shape.Placement),
 		Holes: holesOf(b.shape), Creases: creasesOf(b.shape), Readings: len(b.live()),
 	}
+	if p.Side = api.Side(b.shape.Side); p.Side == "" { // of a shop of the first version
+		p.Side = api.SideMiddle
+	}
 	if b.shape.Mirror != "" {
 		p.Mirror = b.row.CarID + "." + b.shape.Mirror
 	}

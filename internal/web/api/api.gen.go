@@ -59,27 +59,6 @@ func (e BodyPanelLie) Valid() bool {
 	}
 }
 
-// Defines values for BodyPanelSide.
-const (
-	BodyPanelSideLeft   BodyPanelSide = "left"
-	BodyPanelSideMiddle BodyPanelSide = "middle"
-	BodyPanelSideRight  BodyPanelSide = "right"
-)
-
-// Valid indicates whether the value is a known member of the BodyPanelSide enum.
-func (e BodyPanelSide) Valid() bool {
-	switch e {
-	case BodyPanelSideLeft:
-		return true
-	case BodyPanelSideMiddle:
-		return true
-	case BodyPanelSideRight:
-		return true
-	default:
-		return false
-	}
-}
-
 // Defines values for Colour.
 const (
 	Dark   Colour = "dark"
@@ -614,6 +593,27 @@ func (e ReadingSource) Valid() bool {
 	}
 }
 
+// Defines values for Side.
+const (
+	SideLeft   Side = "left"
+	SideMiddle Side = "middle"
+	SideRight  Side = "right"
+)
+
+// Valid indicates whether the value is a known member of the Side enum.
+func (e Side) Valid() bool {
+	switch e {
+	case SideLeft:
+		return true
+	case SideMiddle:
+		return true
+	case SideRight:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for State.
 const (
 	StateOpen  State = "open"
@@ -766,26 +766,23 @@ type Body struct {
 
 // BodyPanel defines model for BodyPanel.
 type BodyPanel struct {
-	AreaM2     float64       `json:"area_m2"`
-	Creases    []Crease      `json:"creases"`
-	HeightMm   float64       `json:"height_mm"`
-	Holes      []Hole        `json:"holes"`
-	Key        string        `json:"key"`
-	Lie        BodyPanelLie  `json:"lie"`
-	Name       string        `json:"name"`
-	Neighbours []Neighbour   `json:"neighbours"`
-	Outline    []Point       `json:"outline"`
-	Placement  Placement     `json:"placement"`
-	Side       BodyPanelSide `json:"side"`
-	Substrate  Substrate     `json:"substrate"`
-	WidthMm    float64       `json:"width_mm"`
+	AreaM2     float64      `json:"area_m2"`
+	Creases    []Crease     `json:"creases"`
+	HeightMm   float64      `json:"height_mm"`
+	Holes      []Hole       `json:"holes"`
+	Key        string       `json:"key"`
+	Lie        BodyPanelLie `json:"lie"`
+	Name       string       `json:"name"`
+	Neighbours []Neighbour  `json:"neighbours"`
+	Outline    []Point      `json:"outline"`
+	Placement  Placement    `json:"placement"`
+	Side       Side         `json:"side"`
+	Substrate  Substrate    `json:"substrate"`
+	WidthMm    float64      `json:"width_mm"`
 }
 
 // BodyPanelLie defines model for BodyPanel.Lie.
 type BodyPanelLie string
-
-// BodyPanelSide defines model for BodyPanel.Side.
-type BodyPanelSide string
 
 // Box defines model for Box.
 type Box struct {
@@ -1494,6 +1491,7 @@ type Panel struct {
 	Placement Placement  `json:"placement"`
 	Readings  int        `json:"readings"`
 	Reason    *string    `json:"reason,omitempty"`
+	Side      Side       `json:"side"`
 	Solids    float64    `json:"solids"`
 	SprayedAt *time.Time `json:"sprayed_at,omitempty"`
 	State     *State     `json:"state,omitempty"`
@@ -1708,6 +1706,9 @@ type Section struct {
 	State    *State    `json:"state,omitempty"`
 	WidthMm  float64   `json:"width_mm"`
 }
+
+// Side defines model for Side.
+type Side string
 
 // State defines model for State.
 type State string

@@ -689,8 +689,7 @@ export interface components {
             key: string;
             name: string;
             substrate: components["schemas"]["Substrate"];
-            /** @enum {string} */
-            side: "left" | "right" | "middle";
+            side: components["schemas"]["Side"];
             /** @enum {string} */
             lie: "crown" | "upright";
             /** Format: double */
@@ -707,6 +706,8 @@ export interface components {
         };
         /** @enum {string} */
         Substrate: "steel" | "aluminium" | "plastic";
+        /** @enum {string} */
+        Side: "left" | "right" | "middle";
         Neighbour: {
             key: string;
             /** @description what the edge is that they meet across: shut, fold, glass and so on */
@@ -819,6 +820,7 @@ export interface components {
             cure: components["schemas"]["Cure"];
             aim: components["schemas"]["Aim"];
             past: components["schemas"]["Past"][];
+            side: components["schemas"]["Side"];
             /** @description id of the panel on the other side; empty for none */
             mirror: string;
             neighbours: components["schemas"]["Neighbour"][];

@@ -78,6 +78,21 @@ export function MarkForm({ mark, change, close, strike, mirror, compare, photo, 
           <Choice<Found> label="found" value={mark.found} options={Object.entries(founds) as [Found, string][]} set={(v) => change({ found: v }, `${mark.name} ${mark.no}`)} />
         </>
       ) : null}
+      <label>
+        <span className="lab">note</span>
+        <input
+          className="plain"
+          defaultValue={mark.note}
+          maxLength={500}
+          placeholder="under the handle"
+          onBlur={(e) => {
+            if (e.target.value.trim() !== mark.note) size({ note: e.target.value.trim() });
+          }}
+          onKeyDown={(e) => {
+            if (e.key === "Enter") e.currentTarget.blur();
+          }}
+        />
+      </label>
       <div style={{ display: "flex", flexWrap: "wrap", gap: 8, alignItems: "center" }}>
         {mark.outcome === "open" ? (
           <>

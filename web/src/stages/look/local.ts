@@ -9,7 +9,7 @@ export function changed(marks: Mark[], act: Act, panel: Panel): Mark[] {
     case "add": {
       if (marks.some((m) => m.id === act.id)) return marks;
       const no = marks.filter((m) => m.kind === act.body.kind).length + 1;
-      return [...marks, provisional(panel.id, act.id, act.body.kind, { x: act.body.x_mm, y: act.body.y_mm }, undefined, no, infoOf(act.body.kind).label, panel.peel_grade)];
+      return [...marks, provisional(panel.id, act.id, act.body.kind, { x: act.body.x_mm, y: act.body.y_mm }, no, infoOf(act.body.kind).label, panel.peel_grade)];
     }
     case "strike":
       return marks.filter((m) => m.id !== act.id);

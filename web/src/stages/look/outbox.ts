@@ -150,7 +150,7 @@ export function useOutbox(panelId: string, taken: (act: Act, marked: Marked) => 
 }
 
 /** A mark as it is shown until the bench server has answered. */
-export function provisional(panelId: string, id: string, kind: MarkKind, at: { x: number; y: number }, like: Mark | undefined, no: number, label: string, grade: number): Mark {
+export function provisional(panelId: string, id: string, kind: MarkKind, at: { x: number; y: number }, no: number, label: string, grade: number): Mark {
   const usual = { length_mm: kind === "nib" || kind === "pit" ? 1.5 : 60, width_mm: kind === "nib" || kind === "pit" ? 1.5 : 40 };
   const shape = ["nib", "pit", "crater", "etch", "through"].includes(kind) ? "point" : ["scratch", "thin_edge"].includes(kind) ? "line" : "area";
   return {
@@ -162,17 +162,17 @@ export function provisional(panelId: string, id: string, kind: MarkKind, at: { x
     shape,
     x_mm: at.x,
     y_mm: at.y,
-    length_mm: like?.length_mm ?? usual.length_mm,
-    width_mm: like?.width_mm ?? usual.width_mm,
-    angle_deg: like?.angle_deg ?? 0,
-    class: like?.class ?? "",
+    length_mm: usual.length_mm,
+    width_mm: usual.width_mm,
+    angle_deg: 0,
+    class: "",
     size_um: 0,
     crest_um: 0,
     beside_um: 0,
     grade,
     density_dm2: 0,
     note: "",
-    found: like?.found ?? "workshop",
+    found: "workshop",
     person: "",
     at: new Date().toISOString(),
     outcome: "open",

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { api, type BodyPanel, type Car, type PanelFacts } from "../../api/client";
+import { api, type Car, type PanelFacts } from "../../api/client";
 import { Notice } from "../../shell/Notice";
 import { Page } from "../../shell/Page";
 import { useKeys, type Keys } from "../../shell/keys";
@@ -64,7 +64,7 @@ export function Known({ carId }: { carId: string }) {
     onSuccess: (tellings) => queries.setQueryData<Car>(["car", carId], (old) => (old ? { ...old, tellings } : old)),
   });
   const facts = car ? factsOf(car) : {};
-  const panels: BodyPanel[] = car ? car.panels.map((p) => ({ ...p, side: p.placement.turned ? "right" : p.mirror ? "left" : "middle", lie: "upright" })) : [];
+  const panels = car?.panels ?? [];
   const keys: Keys = {
     ...handKeys(panels, facts, hand, setHand),
     a: () => setHand(hand.length === panels.length ? [] : panels.map((p) => p.key)),

@@ -1,8 +1,9 @@
-import type { Body, BodyPanel } from "../../api/client";
+import type { Body } from "../../api/client";
 import { FlatLay } from "../../flatlay/FlatLay";
 import { NumberField } from "../../shell/Fields";
 import type { Keys } from "../../shell/keys";
 import { groupsOf, inWords, type Facts } from "./draft";
+import type { SidePanel } from "./hand";
 
 /** The fills that tell groups apart; the largest is plain, what is in hand is tape. */
 const fills = ["var(--sheet)", "url(#gLines)", "url(#gDots)", "url(#gSteep)", "url(#gGrid)"];
@@ -45,7 +46,7 @@ function GroupPatterns({ scale }: { scale: number }) {
 
 interface SheetProps {
   label: string;
-  shape: Pick<Body, "box" | "scenery"> & { panels: BodyPanel[] };
+  shape: Pick<Body, "box" | "scenery"> & { panels: SidePanel[] };
   facts: Facts;
   hand: string[];
   setHand: (keys: string[]) => void;

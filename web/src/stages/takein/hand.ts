@@ -1,9 +1,13 @@
 import type { BodyPanel, PanelFacts } from "../../api/client";
+import type { Shape } from "../../flatlay/geometry";
 import type { Keys } from "../../shell/keys";
 import type { Facts } from "./draft";
 
+/** A panel as it is drawn, and the side it is on. */
+export type SidePanel = Shape & Pick<BodyPanel, "side">;
+
 /** Keys that take panels in hand. */
-export function handKeys(panels: BodyPanel[], facts: Facts, hand: string[], setHand: (keys: string[]) => void): Keys {
+export function handKeys(panels: SidePanel[], facts: Facts, hand: string[], setHand: (keys: string[]) => void): Keys {
   return {
     s: () => {
       const last = panels.find((p) => p.key === hand.at(-1)) ?? panels.find((p) => p.side === "left");

@@ -300,7 +300,7 @@ function Looking({ panelId }: { panelId: string }) {
             ) : null}
           </section>
           <section className="lookside" aria-label="What was found" tabIndex={0}>
-            <div className="lookcar">{carQuery.data ? <CarView car={carQuery.data} selected={panelId} layer="marks" choose={(p) => void go(`/panels/${encodeURIComponent(p.id)}/look`)} height={mark ? 96 : 190} /> : <div style={{ height: 190 }} />}</div>
+            <div className="lookcar" hidden={Boolean(mark)}>{carQuery.data ? <CarView car={carQuery.data} selected={panelId} layer="marks" choose={(p) => void go(`/panels/${encodeURIComponent(p.id)}/look`)} height={190} /> : <div style={{ height: 190 }} />}</div>
             {fault ? <Notice text={fault} /> : null}
             {outbox.silent && busy ? (
               <Notice

@@ -58,7 +58,7 @@ export function MarkForm({ mark, change, close, strike, mirror, compare, photo, 
               <NumberField label="beside it" unit="µm" value={mark.beside_um} keep={(v) => size({ beside_um: v })} />
             </div>
           ) : null}
-          {info.fields.includes("class") ? <Choice label={below.includes(mark.kind) ? "how deep" : "how high"} value={mark.size_um > 0 || mark.crest_um > 0 ? "" : (mark.class as keyof typeof classes)} options={heights} set={(v) => size({ class: v, size_um: 0 })} /> : null}
+          {info.fields.includes("class") ? <Choice label={below.includes(mark.kind) ? "how deep" : "how high"} value={mark.size_um > 0 || mark.crest_um > 0 ? "" : (mark.class as keyof typeof classes)} options={heights} set={(v) => size({ class: v, size_um: 0, crest_um: 0, beside_um: 0 })} /> : null}
           {info.fields.includes("grade") ? (
             <div style={{ display: "flex", gap: 10, alignItems: "flex-end" }}>
               <NumberField label="peel grade" unit="of 10" value={mark.grade} keep={(v) => size({ grade: v })} />
@@ -78,21 +78,6 @@ export function MarkForm({ mark, change, close, strike, mirror, compare, photo, 
           <Choice<Found> label="found" value={mark.found} options={Object.entries(founds) as [Found, string][]} set={(v) => change({ found: v }, `${mark.name} ${mark.no}`)} />
         </>
       ) : null}
-      <label>
-        <span className="lab">note</span>
-        <input
-          className="plain"
-          defaultValue={mark.note}
-          maxLength={500}
-          placeholder="under the handle"
-          onBlur={(e) => {
-            if (e.target.value.trim() !== mark.note) size({ note: e.target.value.trim() });
-          }}
-          onKeyDown={(e) => {
-            if (e.key === "Enter") e.currentTarget.blur();
-          }}
-        />
-      </label>
       <div style={{ display: "flex", flexWrap: "wrap", gap: 8, alignItems: "center" }}>
         {mark.outcome === "open" ? (
           <>
@@ -148,6 +133,21 @@ export function MarkForm({ mark, change, close, strike, mirror, compare, photo, 
           </button>
         </form>
       ) : null}
+      <label>
+        <span className="lab">note</span>
+        <input
+          className="plain"
+          defaultValue={mark.note}
+          maxLength={500}
+          placeholder="under the handle"
+          onBlur={(e) => {
+            if (e.target.value.trim() !== mark.note) size({ note: e.target.value.trim() });
+          }}
+          onKeyDown={(e) => {
+            if (e.key === "Enter") e.currentTarget.blur();
+          }}
+        />
+      </label>
       {mark.photo ? <img src={`/api/marks/${encodeURIComponent(mark.id)}/photo`} alt={`${mark.name} ${mark.no}`} style={{ maxWidth: "100%", maxHeight: 150, border: "1px solid var(--line)" }} /> : null}
     </section>
   );

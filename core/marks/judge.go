@@ -30,6 +30,7 @@ type Place struct {
 	Known    bool
 	Total    film.Estimate // µm
 	Clear    film.Estimate // µm, now
+	Sprayed  float64       // clear before any pass, µm
 	Headroom float64       // of this place at the policy's risk, µm
 	Floor    float64
 }
@@ -40,7 +41,7 @@ type Work struct {
 	Colour    plan.Colour
 	Fits      bool    // the levelling of the panel fits its film here
 	Levelled  float64 // what levelling takes off every place before the pads, µm
-	PanelFilm float64 // crest film that the panel's own steps take, µm
+	PanelFilm float64 // crest film that the panel's own steps still take, µm
 	Spot      plan.Spot
 	Sprayed   time.Time // zero for unknown
 	Baked     bool
@@ -197,12 +198,13 @@ func (v *Verdict) proud(m Mark, p Place, w Work) {
 	if m.Kind == Nib {
 		v.Do, v.Why, v.Seconds = DoSpot, WhyProud, UsualSpots.Each
 	} else {
+		// No block works without costing its shoulders peakOffset at least.
 		budget := shoulderMost
 		if p.Known {
-			budget = math.Min(budget, room-v.Film)
+			budget = math.Max(math.Min(budget, room-v.Film), peakOffset)
 		}
 		v.Rest = math.Min(ShaveTo(budget, m.Width, RunBlock, RunStroke), v.Relief.Mean)
-		v.Film += math.Min(budget, shoulderMost)
+		v.Film += budget
 		v.Do, v.Why = DoShave, WhyProud
 		v.Seconds = UsualBlade.ShaveTime(v.Relief.Mean, m.Length, v.Rest) + UsualSpots.Each
 		v.wait(p, w)
@@ -216,15 +218,15 @@ func (v *Verdict) proud(m Mark, p Place, w Work) {
 // bakedAt is how warm a panel is baked, °C (judgement).
 const bakedAt = 60.0
 
-// wait says from when a run is hard: clear and crest together cure with the
-// square of their film.
+// wait says from when a run is hard: clear as it was sprayed and crest together
+// cure with the square of their film.
 func (v *Verdict) wait(p Place, w Work) {
 	if w.Sprayed.IsZero() {
 		return
 	}
 	thick := w.Clear
 	if p.Known {
-		thick = p.Clear.Mean
+		thick = p.Sprayed
 	}
 	warm := 20.0
 	if w.Baked {
@@ -282,7 +284,7 @@ func At(policy film.Policy, total, clear, gone film.Estimate) Place {
 	now := film.Estimate{Mean: clear.Mean - gone.Mean, SD: math.Hypot(clear.SD, gone.SD)}
 	room := policy.Headroom(film.NormalLeast(now))
 	return Place{
-		Known: true, Floor: policy.Floor, Clear: now,
+		Known: true, Floor: policy.Floor, Clear: now, Sprayed: clear.Mean,
 		Total:    film.Estimate{Mean: total.Mean - gone.Mean, SD: math.Hypot(total.SD, gone.SD)},
 		Headroom: math.Min(room, policy.Cap(clear.Mean)-gone.Mean),
 	}

@@ -12,7 +12,7 @@ import (
 
 var (
 	now   = time.Date(2026, 11, 23, 9, 0, 0, 0, time.UTC)
-	thick = Place{Known: true, Total: film.Estimate{Mean: 168, SD: 4}, Clear: film.Estimate{Mean: 66, SD: 4}, Headroom: 20, Floor: 40}
+	thick = Place{Known: true, Total: film.Estimate{Mean: 168, SD: 4}, Clear: film.Estimate{Mean: 66, SD: 4}, Sprayed: 66, Headroom: 20, Floor: 40}
 )
 
 func work(aim Aim) Work {
@@ -262,5 +262,62 @@ func TestWhatAMarkTook(t *testing.T) {
 	}
 	if v := Judge(Placed(Peel, 0, 0, 7), thick, work(Flat)); v.Took(true) != 0 {
 		t.Errorf("peel that went with the panel took %v of its own", v.Took(true))
+	}
+}
+
+// A run on film that has nothing to spend is left, never shaved: a block always
+// costs its shoulders something.
+func TestRunsNeedFilm(t *testing.T) {
+	for _, k := range []Kind{Run, Sag} {
+		for _, aim := range []Aim{NibsOnly, Flat} {
+			w := work(aim)
+			least := plan.FiledRest + peakOffset
+			if aim == Flat {
+				least += w.PanelFilm
+			} else {
+				least += w.Spot.Film - plan.FiledRest
+			}
+			for room := -20.0; room < 30; room += 0.25 {
+				v := Judge(Placed(k, 5, 5, 6), with(thick, room), w)
+				if left := room < least-1e-9; left != (v.Do == DoLeave) {
+					t.Fatalf("a %s with %v µm of the %v it needs for %s: %s", k, room, least, aim, v.Do)
+				}
+				if v.Do == DoShave && (v.Film < plan.FiledRest+peakOffset || v.Rest < 0 || v.Rest > v.Relief.Mean) {
+					t.Fatalf("a %s with %v µm: %+v", k, room, v)
+				}
+			}
+		}
+	}
+}
+
+// The wait of a run goes by the clear as it was sprayed, whatever was cut since.
+func TestCuttingDoesNotCure(t *testing.T) {
+	w := work(NibsOnly)
+	w.Sprayed = now.Add(-10 * time.Hour)
+	before := Judge(Placed(Run, 0, 0, 0), thick, w).Ready
+	worked := thick
+	worked.Clear.Mean -= 6
+	if after := Judge(Placed(Run, 0, 0, 0), worked, w).Ready; !after.Equal(before) {
+		t.Errorf("soft until %v, after cutting until %v", before, after)
+	}
+}
+
+// What may go at a place: the clear's bound less the floor, never over the cap,
+// and less what passes have taken.
+func TestPlaces(t *testing.T) {
+	total, clear := film.Estimate{Mean: 160, SD: 4}, film.Estimate{Mean: 66, SD: 3}
+	for finish, floor := range map[film.Finish]float64{film.Refinished: 40, film.FactoryFinish: 25} {
+		policy := film.PolicyFor(finish)
+		fresh := At(policy, total, clear, film.Estimate{})
+		worked := At(policy, total, clear, film.Estimate{Mean: 4, SD: 1})
+		if fresh.Floor != floor || !fresh.Known || fresh.Sprayed != 66 || worked.Sprayed != 66 {
+			t.Errorf("%s: %+v", finish, fresh)
+		}
+		if worked.Headroom > fresh.Headroom-4+1e-9 || worked.Total.Mean != 156 || worked.Clear.Mean != 62 || worked.Clear.SD <= clear.SD {
+			t.Errorf("%s: after 4 µm %+v, before %+v", finish, worked, fresh)
+		}
+		if most := policy.Cap(clear.Mean); fresh.Headroom > most {
+			t.Errorf("%s: %v may go over the cap of %v", finish, fresh.Headroom, most)
+		}
 	}
 }

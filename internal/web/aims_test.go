@@ -1,6 +1,8 @@
 package web
 
 import (
+	"fmt"
+	"math"
 	"net/http"
 	"strings"
 	"testing"
@@ -67,5 +69,51 @@ func TestSpotsCountInLevel(t *testing.T) {
 	b.post("/api/marks/mark-pit-0001/close", `{"outcome":"gone","person":"Tove"}`, 200, nil)
 	if after := granted(); after >= before {
 		t.Errorf("%d passes are granted before and %d after a spot that took %v µm", before, after, m.Mark.FilmUm)
+	}
+}
+
+// A verdict does not change because the planned passes are made: what they took
+// is off the headroom once, not twice.
+func TestPassesDoNotChangeVerdicts(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	b.mark("scratch-1", "scratch", 120, 120, `{"size_um":12}`)
+	b.accept()
+	first := b.look().Marks[0]
+	for i := range 3 {
+		if w := b.entry(fmt.Sprintf("pass-%d", i), *first.Section, "pass", 1); w.Code != http.StatusCreated {
+			t.Fatal(w.Body)
+		}
+	}
+	after := b.look().Marks[0]
+	if after.Do != first.Do || math.Abs(after.FilmUm-first.FilmUm) > 0.5 {
+		t.Errorf("%q becomes %q after three passes", first.Text, after.Text)
+	}
+	if *after.HeadroomUm >= *first.HeadroomUm {
+		t.Errorf("three passes leave the headroom at %v", *after.HeadroomUm)
+	}
+}
+
+// Marks stay readable when every reading was struck out under a plan.
+func TestMarksWithoutReadingsUnderAPlan(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	m := b.mark("scratch-1", "scratch", 120, 120, "")
+	b.accept()
+	if w := b.entry("pass-1", *m.Mark.Section, "pass", 1); w.Code != http.StatusCreated {
+		t.Fatal(w.Body)
+	}
+	var r api.Read
+	b.get(b.at("/read"), &r)
+	for _, rd := range r.Readings {
+		b.post("/api/readings/"+rd.Id+"/strike", `{"reason":"wrong panel"}`, 200, nil)
+	}
+	if l := b.look(); len(l.Marks) != 1 || l.Marks[0].Do != api.DoRead || l.Marks[0].HeadroomUm != nil || l.Tally.Known {
+		t.Errorf("%+v", l.Marks)
+	}
+	var c api.Car
+	b.get("/api/cars/"+b.car, &c)
+	if len(c.Marks) != 1 || c.Marks[0].Text != "wait for readings" {
+		t.Errorf("%+v", c.Marks)
 	}
 }

@@ -159,15 +159,16 @@ func (s *Server) GetCar(ctx context.Context, r api.GetCarRequestObject) (api.Get
 	if err != nil {
 		return nil, err
 	}
-	v, err := s.look(ctx, c)
-	if err != nil {
-		return nil, err
-	}
-	out, err := s.carView(ctx, c, v)
+	out, err := s.carView(ctx, c)
 	return api.GetCar200JSONResponse(out), err
 }
 
-func (s *Server) carView(ctx context.Context, c store.Car, v view) (api.Car, error) {
+// carView lays a car out with all that is known of it.
+func (s *Server) carView(ctx context.Context, c store.Car) (api.Car, error) {
+	v, err := s.look(ctx, c)
+	if err != nil {
+		return api.Car{}, err
+	}
 	out := api.Car{Id: c.ID, Name: c.Name, Body: c.Body, Colour: api.Colour(c.Colour), Painter: c.Painter, Next: v.next,
 		Box: boxOf(v.sheet.Box), Scenery: sceneryOf(v.sheet.Scenery), Panels: []api.Panel{},
 		OwnerWords: c.OwnerWords, CostLimit: c.CostLimit, HoursLimit: c.HoursLimit}
@@ -180,7 +181,6 @@ func (s *Server) carView(ctx context.Context, c store.Car, v view) (api.Car, err
 		all = append(all, js...)
 	}
 	out.Marks = countsOf(all)
-	var err error
 	if out.Tellings, err = s.tellingsOf(ctx, c.ID, v.all); err != nil {
 		return out, err
 	}

@@ -192,11 +192,7 @@ func (s *Server) ChangePanels(ctx context.Context, r api.ChangePanelsRequestObje
 	if err != nil {
 		return nil, err
 	}
-	v, err := s.look(ctx, c)
-	if err != nil {
-		return nil, err
-	}
-	out, err := s.carView(ctx, c, v)
+	out, err := s.carView(ctx, c)
 	return api.ChangePanels200JSONResponse(out), err
 }
 

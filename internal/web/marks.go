@@ -91,7 +91,7 @@ func (b *bench) places(rows []store.Mark) ([]marks.Place, error) {
 	for i, m := range rows {
 		gone := film.Estimate{}
 		section := flatlay.SectionAt(b.sections, flatlay.Point{X: m.XMM, Y: m.YMM})
-		if b.ladder != nil && section != "" {
+		if b.opened.Work != nil && section != "" {
 			gone = b.opened.Work.Taken(b.passes(section))
 		}
 		out[i] = marks.At(st.Policy, totals[i], st.ClearAt(totals[i]), gone)
@@ -105,6 +105,9 @@ func (b *bench) work(section string, now time.Time) marks.Work {
 	if len(b.sections) > 0 {
 		l := b.ladderInHand()
 		w.Levelled, w.PanelFilm = l.Levelled(), l.Film
+		if b.opened.Work != nil && section != "" { // what passes took is off the headroom already
+			w.PanelFilm = b.opened.Work.Remaining(b.passes(section), b.step(section))
+		}
 	}
 	if st := b.opened.Study; st != nil {
 		w.Clear = st.Clear.Mean

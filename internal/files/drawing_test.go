@@ -205,3 +205,80 @@ func FuzzReadDrawing(f *testing.F) {
 		}
 	})
 }
+
+// Transforms compose as SVG has it: the one named last acts first.
+func TestTransforms(t *testing.T) {
+	p := point{X: 3, Y: 5}
+	for text, want := range map[string]point{
+		"":                                {X: 3, Y: 5},
+		"translate(10)":                   {X: 13, Y: 5},
+		"translate(10,20) scale(2)":       {X: 16, Y: 30},
+		"scale(2) translate(10,20)":       {X: 26, Y: 50},
+		"scale(2 3)":                      {X: 6, Y: 15},
+		"rotate(90)":                      {X: -5, Y: 3},
+		"rotate(180 3 5)":                 {X: 3, Y: 5},
+		"matrix(1,2,3,4,5,6)":             {X: 3 + 15 + 5, Y: 6 + 20 + 6},
+		"skewX(45)":                       {X: 8, Y: 5},
+		"skewY(45), translate(0 0)":       {X: 3, Y: 8},
+		" rotate( -90 )\n translate(1,1)": {X: 6, Y: -4},
+	} {
+		m, err := parseTransform(text)
+		if got := m.at(p); err != nil || math.Hypot(got.X-want.X, got.Y-want.Y) > 1e-9 {
+			t.Errorf("%q brings %v to %v, want %v (%v)", text, p, got, want, err)
+		}
+	}
+	for _, bad := range []string{"scale()", "matrix(1 2 3)", "rotate(90", "spin(1)", "scale(1 x)"} {
+		if _, err := parseTransform(bad); err == nil {
+			t.Errorf("%q is a transform", bad)
+		}
+	}
+}
+
+// Numbers of paths need no blanks where a sign or a second point parts them.
+func TestNumbersOfPaths(t *testing.T) {
+	for text, want := range map[string][]float64{
+		"1 2":           {1, 2},
+		"1-2":           {1, -2},
+		".5.5":          {0.5, 0.5},
+		"1e2-3E-1":      {100, -0.3},
+		"+4,-.25 ":      {4, -0.25},
+		"\t\n7\r\n8 , ": {7, 8},
+		"":              nil,
+	} {
+		got, err := numberList(text)
+		if err != nil || len(got) != len(want) {
+			t.Errorf("%q is %v, %v", text, got, err)
+			continue
+		}
+		for i := range want {
+			if got[i] != want[i] {
+				t.Errorf("%q is %v, want %v", text, got, want)
+			}
+		}
+	}
+	for _, bad := range []string{"-", "1..2 .", "e5", "--3", "1e", "1e999"} {
+		if got, err := numberList(bad); err == nil {
+			t.Errorf("%q is %v", bad, got)
+		}
+	}
+}
+
+// Panels keep their places to one another, and names and keys stay apart.
+func TestPanelsOfADrawing(t *testing.T) {
+	d := read(t, svg(`<rect id="Flap" x="10" y="10" width="50" height="40"/><rect id="Flap" x="80" y="10" width="50" height="40"/>
+		<rect x="10" y="80" width="50" height="40"/><rect id="Klappe ÄÖ" x="80" y="80" width="50" height="40"/><rect id="---" x="150" y="80" width="50" height="40"/>`), Scale{})
+	var names, keys []string
+	for _, p := range d.Body.Panels {
+		names, keys = append(names, p.Name), append(keys, p.Key)
+	}
+	if got := strings.Join(names, "|"); got != "Flap|Flap 2|panel 3|Klappe ÄÖ|---" {
+		t.Errorf("the panels are called %s", got)
+	}
+	if got := strings.Join(keys, "|"); got != "flap|flap-2|panel-3|klappe|panel" {
+		t.Errorf("their keys are %s", got)
+	}
+	second, third := d.Body.Panels[1].Placement, d.Body.Panels[2].Placement
+	if second.X != 140 || second.Y != 0 || third.X != 0 || third.Y != 140 || d.Body.Box.W != 380 || d.Body.Box.H != 220 {
+		t.Errorf("they lie at %+v and %+v in %+v", second, third, d.Body.Box)
+	}
+}

@@ -83,7 +83,7 @@ func fillet(p []point, radius float64) []point {
 			out = append(out, p[i])
 		}
 	}
-	return out
+	return apart(out) // a fillet may end on a point that is there already
 }
 
 // inset moves a closed outline inward by d mm: half the gap to the next panel.

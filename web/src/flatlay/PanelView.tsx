@@ -1,4 +1,4 @@
-import { useId, useRef, type PointerEvent, type ReactNode } from "react";
+import { useId, useRef, type MouseEvent, type PointerEvent, type ReactNode } from "react";
 import type { FilmMap, Panel, Point, Schemas } from "../api/client";
 import { Bands } from "./Bands";
 import { holeFill } from "./holes";
@@ -37,12 +37,14 @@ export function PanelView({ panel, map, label, inside, over, pick, focus, pull, 
   const h = height * k;
   const x0 = seen.x + (seen.w - w) / 2;
   const y0 = seen.y + (seen.h - h) / 2;
-  const at = (event: PointerEvent<SVGSVGElement>): Point => {
+  const at = (event: MouseEvent<SVGSVGElement>): Point => {
     const box = event.currentTarget.getBoundingClientRect();
     return { x: x0 + (event.clientX - box.left) * k, y: y0 + (event.clientY - box.top) * k };
   };
   const hold = useRef<{ x: number; y: number; pulled: boolean } | null>(null);
+  const skip = useRef(false);
   const down = (event: PointerEvent<SVGSVGElement>) => {
+    skip.current = false;
     hold.current = { x: event.clientX, y: event.clientY, pulled: false };
   };
   const move = (event: PointerEvent<SVGSVGElement>) => {
@@ -55,15 +57,17 @@ export function PanelView({ panel, map, label, inside, over, pick, focus, pull, 
     pull((from.x - event.clientX) * k, (from.y - event.clientY) * k);
     hold.current = { x: event.clientX, y: event.clientY, pulled: true };
   };
-  const click = (event: PointerEvent<SVGSVGElement>) => {
-    const pulled = hold.current?.pulled ?? false;
+  const up = () => {
+    if (hold.current?.pulled || drag) skip.current = true;
     hold.current = null;
-    if (drag) {
-      drag.end();
-      return;
-    }
-    if (pulled) return;
-    if (!pick || (event.target instanceof Element && event.target.closest("[role=button]"))) return;
+    drag?.end();
+  };
+  // On the click, not before it: what a tap draws under a finger would else be
+  // clicked by the same tap.
+  const click = (event: MouseEvent<SVGSVGElement>) => {
+    const over = skip.current;
+    skip.current = false;
+    if (over || !pick || (event.target instanceof Element && event.target.closest("[role=button]"))) return;
     pick(at(event));
   };
   return (
@@ -71,7 +75,8 @@ export function PanelView({ panel, map, label, inside, over, pick, focus, pull, 
       <svg
         viewBox={`${x0} ${y0} ${w} ${h}`}
         style={{ position: "absolute", inset: 0, width: "100%", height: "100%", touchAction: drag || pull ? "none" : "manipulation", cursor: pick ? "crosshair" : "default", overflow: "visible" }}
-        onPointerUp={click}
+        onPointerUp={up}
+        onClick={click}
         onPointerDown={down}
         onPointerMove={drag || pull ? move : undefined}
         onPointerLeave={() => {

@@ -143,7 +143,7 @@ function Offered({ plan, offer, facts }: { plan: Plan; offer: Offer; facts: () =
       <div style={{ padding: "12px 0 0" }}>
         <PlanCore offer={offer} />
       </div>
-      <ol style={{ margin: "0 0 auto", padding: 0, listStyle: "none", overflow: "auto", minHeight: 40 }} tabIndex={0} aria-label="Why each step">
+      <ol style={{ margin: "0 0 auto", padding: 0, listStyle: "none", overflow: "auto", minHeight: 0 }} tabIndex={0} aria-label="Why each step">
         {offer.steps.map((s) => (
           <li key={s.no} className="xs" style={{ paddingBottom: 3 }}>
             <span className="b">{s.title}.</span> {s.why}

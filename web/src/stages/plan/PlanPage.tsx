@@ -143,13 +143,17 @@ function Offered({ plan, offer, facts }: { plan: Plan; offer: Offer; facts: () =
       <div style={{ padding: "12px 0 0" }}>
         <PlanCore offer={offer} />
       </div>
-      <ol style={{ margin: "0 0 auto", padding: 0, listStyle: "none", overflow: "auto", minHeight: 0 }} tabIndex={0} aria-label="Why each step">
-        {offer.steps.map((s) => (
-          <li key={s.no} className="xs" style={{ paddingBottom: 3 }}>
-            <span className="b">{s.title}.</span> {s.why}
-          </li>
-        ))}
-      </ol>
+      {plan.waits || plan.other_aim ? (
+        <div style={{ marginBottom: "auto" }} />
+      ) : (
+        <ol style={{ margin: "0 0 auto", padding: 0, listStyle: "none", overflow: "auto", minHeight: 0 }} tabIndex={0} aria-label="Why each step">
+          {offer.steps.map((s) => (
+            <li key={s.no} className="xs" style={{ paddingBottom: 3 }}>
+              <span className="b">{s.title}.</span> {s.why}
+            </li>
+          ))}
+        </ol>
+      )}
       <MarksFirst plan={plan} />
       {plan.other_aim ? <Notice text={plan.other_aim} /> : plan.waits ? <Notice text={plan.waits} /> : null}
       {plan.record?.stale ? <Notice text={plan.record.stale} /> : null}

@@ -250,11 +250,12 @@ func mapAt(e example, plugged bool) map[string]float64 {
 		m := r.(map[string]any)
 		rs = append(rs, film.Reading{Spot: film.SpotOf(p, m["x"].(float64), m["y"].(float64)), T: m["t"].(float64), Shots: 1})
 	}
-	newMap := film.NewMap
+	prior := film.Prior{Drift: 0.05, Reach: 250, Stripe: 0.04, StripeReach: 60, Droop: 0.06, Side: 0.12}
+	over := film.DriftAveraged
 	if plugged {
-		newMap = film.NewPluggedMap
+		over = film.Plugged
 	}
-	m, err := newMap(rs, film.UsualGauge, film.Sprayed, film.Extent{W: w, H: h})
+	m, err := film.NewMap(rs, film.Gauge{A: 0.8, B: 0.01, Replace: 1}, prior, film.Extent{W: w, H: h}, over)
 	if err != nil {
 		return nil
 	}

@@ -53,7 +53,7 @@ Every flag may also be set as WAXPLANUS_<FLAG> in the environment.`,
 		Version: version, SilenceUsage: true, SilenceErrors: true,
 	}
 	root.SetOut(out)
-	root.AddCommand(serveCommand(out, logs), demoCommand(out, logs))
+	root.AddCommand(serveCommand(out, logs), demoCommand(out, logs), benchCommand(out))
 	return root
 }
 

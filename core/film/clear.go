@@ -19,6 +19,10 @@ const (
 	FromShare   SourceKind = "share"        // a share of the total, factory finish
 	FromUnknown SourceKind = "unknown"      // refinished, nobody knows how
 	FromSingle  SourceKind = "single_stage" // the colour coat itself
+	// FromDirect is a gauge that resolves layers, FromNeighbours the panels beside
+	// it that were sprayed together.
+	FromDirect     SourceKind = "direct"
+	FromNeighbours SourceKind = "neighbours"
 )
 
 // CoatFilm is the dry film of one coat of clear in µm, and CoatSpread its doubt

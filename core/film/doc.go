@@ -17,11 +17,11 @@ type Thinning struct {
 var Thin = Thinning{Edge: 0.25, EdgeReach: 20, Crease: 0.15, CreaseReach: 15}
 
 // Gauge is what is known of a contact film gauge: repeatability A (µm), its
-// calibration B as a share of the film, and Replace (µm), what putting the
-// probe back on the same spot changes.
+// calibration B as a share of the film, Replace (µm), what putting the probe
+// back on the same spot changes, and Miss (mm), how far from the cross it lands.
 type Gauge struct {
-	A, B, Replace float64
+	A, B, Replace, Miss float64
 }
 
 // UsualGauge is a gauge that nobody has studied yet (judgement).
-var UsualGauge = Gauge{A: 0.8, B: 0.01, Replace: 1.0}
+var UsualGauge = Gauge{A: 0.8, B: 0.01, Replace: 1.0, Miss: 8}

@@ -33,7 +33,7 @@ func grid(shift float64, seed uint64) []Place {
 
 func study(t *testing.T, f Facts, places []Place) *Study {
 	t.Helper()
-	s, err := NewStudy(plate(t), f, places, UsualGauge)
+	s, err := NewStudy(NewGround(plate(t)), f, places, UsualGauge)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -55,12 +55,12 @@ func TestThinnerPanelNeverHasMoreHeadroom(t *testing.T) {
 		name        string
 		thick, thin Facts
 	}{
-		{"read before", Facts{Finish: Refinished, Before: before}, Facts{Finish: Refinished, Before: before}},
-		{"factory", Facts{Finish: FactoryFinish}, Facts{Finish: FactoryFinish}},
-		{"single stage", Facts{Finish: SingleStaged}, Facts{Finish: SingleStaged}},
-		{"unknown", Facts{Finish: RefinishedOld}, Facts{Finish: RefinishedOld}},
-		{"same coats", Facts{Finish: Refinished, Coats: 3}, Facts{Finish: Refinished, Coats: 3}},
-		{"a coat less", Facts{Finish: Refinished, Coats: 3}, Facts{Finish: Refinished, Coats: 2}},
+		{"read before", Facts{History: History{Finish: Refinished}, Before: before}, Facts{History: History{Finish: Refinished}, Before: before}},
+		{"factory", Facts{History: History{Finish: FactoryFinish}}, Facts{History: History{Finish: FactoryFinish}}},
+		{"single stage", Facts{History: History{Finish: SingleStaged}}, Facts{History: History{Finish: SingleStaged}}},
+		{"unknown", Facts{History: History{Finish: RefinishedOld}}, Facts{History: History{Finish: RefinishedOld}}},
+		{"same coats", Facts{History: History{Finish: Refinished, Coats: 3}}, Facts{History: History{Finish: Refinished, Coats: 3}}},
+		{"a coat less", Facts{History: History{Finish: Refinished, Coats: 3}}, Facts{History: History{Finish: Refinished, Coats: 2}}},
 	} {
 		for seed := range uint64(3) {
 			thick := study(t, c.thick, grid(0, seed))
@@ -76,8 +76,8 @@ func TestThinnerPanelNeverHasMoreHeadroom(t *testing.T) {
 }
 
 func TestReadingNarrowsTheDoubtThere(t *testing.T) {
-	few := study(t, Facts{Finish: Refinished, Coats: 3}, grid(0, 1))
-	more := study(t, Facts{Finish: Refinished, Coats: 3}, append(grid(0, 1), Place{X: 300, Y: 300, Film: 140}))
+	few := study(t, Facts{History: History{Finish: Refinished, Coats: 3}}, grid(0, 1))
+	more := study(t, Facts{History: History{Finish: Refinished, Coats: 3}}, append(grid(0, 1), Place{X: 300, Y: 300, Film: 140}))
 	a, err := few.At(300, 300)
 	if err != nil {
 		t.Fatal(err)
@@ -96,7 +96,7 @@ func TestReadingNarrowsTheDoubtThere(t *testing.T) {
 
 func TestMapPassesNearItsReadings(t *testing.T) {
 	places := grid(0, 3)
-	s := study(t, Facts{Finish: Refinished, Coats: 3}, places)
+	s := study(t, Facts{History: History{Finish: Refinished, Coats: 3}}, places)
 	for _, p := range places {
 		e, err := s.At(p.X, p.Y)
 		if err != nil {
@@ -109,21 +109,21 @@ func TestMapPassesNearItsReadings(t *testing.T) {
 }
 
 func TestNoReadingNoMap(t *testing.T) {
-	if _, err := NewStudy(plate(t), Facts{Finish: FactoryFinish}, nil, UsualGauge); !errors.Is(err, ErrReadings) {
+	if _, err := NewStudy(NewGround(plate(t)), Facts{History: History{Finish: FactoryFinish}}, nil, UsualGauge); !errors.Is(err, ErrReadings) {
 		t.Errorf("a study without readings gives %v, want ErrReadings", err)
 	}
 }
 
 func TestOneReadingIsEnoughToStart(t *testing.T) {
-	s := study(t, Facts{Finish: FactoryFinish}, []Place{{X: 450, Y: 300, Film: 110}})
+	s := study(t, Facts{History: History{Finish: FactoryFinish}}, []Place{{X: 450, Y: 300, Film: 110}})
 	if math.Abs(s.Mean.Mean-110) > 5 || s.Mean.SD < 2 {
 		t.Errorf("one reading of 110 gives a panel of %v", s.Mean)
 	}
 }
 
 func TestSameReadingsGiveTheSameStudy(t *testing.T) {
-	a := study(t, Facts{Finish: Refinished, Coats: 3}, grid(0, 4))
-	b := study(t, Facts{Finish: Refinished, Coats: 3}, grid(0, 4))
+	a := study(t, Facts{History: History{Finish: Refinished, Coats: 3}}, grid(0, 4))
+	b := study(t, Facts{History: History{Finish: Refinished, Coats: 3}}, grid(0, 4))
 	for i := range a.Sections {
 		if x, y := a.Policy.Headroom(a.Sections[i].Least), b.Policy.Headroom(b.Sections[i].Least); x != y {
 			t.Errorf("%s has headroom %v and %v from the same readings", a.Sections[i].Name, x, y)
@@ -132,7 +132,7 @@ func TestSameReadingsGiveTheSameStudy(t *testing.T) {
 }
 
 func TestShotsOfOneSpotCountAsOneSpot(t *testing.T) {
-	shots := gather(plate(t), []Place{{X: 300, Y: 300, Film: 140}, {X: 304, Y: 303, Film: 190}, {X: 296, Y: 300, Film: 142}, {X: 600, Y: 300, Film: 150}})
+	shots, _ := gather(plate(t), []Place{{X: 300, Y: 300, Film: 140}, {X: 304, Y: 303, Film: 190}, {X: 296, Y: 300, Film: 142}, {X: 600, Y: 300, Film: 150}}, UsualGauge)
 	if len(shots) != 2 || shots[0].Shots != 3 || shots[0].T != 142 {
 		t.Errorf("three shots and one spot give %+v, want a median of 142 from 3 and another", shots)
 	}
@@ -140,22 +140,22 @@ func TestShotsOfOneSpotCountAsOneSpot(t *testing.T) {
 
 func TestMeasuredClearOutweighsTheCoatsRule(t *testing.T) {
 	before := []Place{{X: 200, Y: 200, Film: 80}, {X: 600, Y: 200, Film: 81}, {X: 400, Y: 400, Film: 79}}
-	s := study(t, Facts{Finish: Refinished, Coats: 3, Before: before}, grid(0, 1))
+	s := study(t, Facts{History: History{Finish: Refinished, Coats: 3}, Before: before}, grid(0, 1))
 	if s.Clear.Shares[0] < 0.95 || s.Clear.Sources[0].Kind != FromBefore {
 		t.Errorf("the measured source has share %v of %v", s.Clear.Shares, s.Clear.Sources)
 	}
-	coats := study(t, Facts{Finish: Refinished, Coats: 3}, grid(0, 1))
+	coats := study(t, Facts{History: History{Finish: Refinished, Coats: 3}}, grid(0, 1))
 	if s.Clear.SD >= coats.Clear.SD {
 		t.Errorf("reading before clear leaves a doubt of %.1f, the coats rule %.1f", s.Clear.SD, coats.Clear.SD)
 	}
 }
 
 func TestFilmBeforeTheClearAboveTheWholeIsNoSource(t *testing.T) {
-	s := study(t, Facts{Finish: Refinished, Coats: 3, Before: []Place{{X: 200, Y: 200, Film: 160}}}, grid(0, 1))
+	s := study(t, Facts{History: History{Finish: Refinished, Coats: 3}, Before: []Place{{X: 200, Y: 200, Film: 160}}}, grid(0, 1))
 	if !s.Odd || len(s.Clear.Sources) != 1 || s.Clear.Sources[0].Kind != FromCoats {
 		t.Errorf("odd %v, sources %v", s.Odd, s.Clear.Sources)
 	}
-	alone := study(t, Facts{Finish: Refinished, Before: []Place{{X: 200, Y: 200, Film: 160}}}, grid(0, 1))
+	alone := study(t, Facts{History: History{Finish: Refinished}, Before: []Place{{X: 200, Y: 200, Film: 160}}}, grid(0, 1))
 	if !alone.Odd || alone.Clear.Sources[0].Kind != FromUnknown || alone.Need() <= 0 {
 		t.Errorf("%+v", alone.Clear)
 	}
@@ -219,10 +219,10 @@ func TestFactorySpendIsCapped(t *testing.T) {
 
 func TestNextSpotsKeepClear(t *testing.T) {
 	p := plate(t)
-	s := study(t, Facts{Finish: Refinished, Coats: 3}, grid(0, 1))
+	s := study(t, Facts{History: History{Finish: Refinished, Coats: 3}}, grid(0, 1))
 	read := []flatlay.Point{{X: 150, Y: 150}, {X: 450, Y: 450}}
 	for name, film := range map[string][]Estimate{"without a map": nil, "with a map": s.Film} {
-		spots := NextSpots(p, s.Cells, film, s.Need(), read, 4)
+		spots := NextSpots(s.Ground, s.Ground.Cells, film, s.Need(), read, 4)
 		if len(spots) != 4 {
 			t.Fatalf("%s: %d spots", name, len(spots))
 		}
@@ -277,10 +277,10 @@ func TestBoundHolds(t *testing.T) {
 			return 140 * e * (1 + droop*(2*q.Y/600-1) + stripe*math.Sin(q.Y/45+phase) + 0.04*math.Cos(q.X/300+phase))
 		}
 		var places []Place
-		for _, q := range NextSpots(p, p.Cells(), nil, 0, nil, 6) {
+		for _, q := range NextSpots(NewGround(p), p.Cells(), nil, 0, nil, 6) {
 			places = append(places, Place{X: q.X, Y: q.Y, Film: truth(q) + 1.5*rng.NormFloat64()})
 		}
-		for _, s := range study(t, Facts{Finish: Refinished, Coats: 3}, places).Sections {
+		for _, s := range study(t, Facts{History: History{Finish: Refinished, Coats: 3}}, places).Sections {
 			least := math.Inf(1)
 			for _, c := range s.Cells {
 				least = math.Min(least, truth(c))
@@ -305,11 +305,12 @@ func BenchmarkStudy(b *testing.B) {
 		}
 	}
 	var places []Place
-	for i, q := range NextSpots(door, door.Cells(), nil, 0, nil, 16) {
+	for i, q := range NextSpots(NewGround(door), door.Cells(), nil, 0, nil, 16) {
 		places = append(places, Place{X: q.X, Y: q.Y, Film: 140 + float64(i%5)})
 	}
+	ground := NewGround(door)
 	for b.Loop() {
-		if _, err := NewStudy(door, Facts{Finish: Refinished, Coats: 3}, places, UsualGauge); err != nil {
+		if _, err := NewStudy(ground, Facts{History: History{Finish: Refinished, Coats: 3}}, places, UsualGauge); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -337,18 +338,18 @@ func TestFinishOfWhatWasSaid(t *testing.T) {
 func TestGuesses(t *testing.T) {
 	last := 0.0
 	for coats := 1; coats < 6; coats++ {
-		g := GuessOf(Facts{Finish: Refinished, Coats: coats})
+		g := GuessOf(History{Finish: Refinished, Coats: coats})
 		e := g.Least.Estimate()
 		if e.Mean <= last || e.Mean >= g.Source.Mean || e.SD <= CoatSpread*e.Mean || g.Policy.Floor != 40 {
 			t.Errorf("%d coats: %+v at the thinnest place, %+v in all", coats, e, g.Source)
 		}
 		last = e.Mean
 	}
-	if thin := GuessOf(Facts{Finish: Refinished, Coats: 2, Coat: 15}); thin.Source.Mean != 30 {
+	if thin := GuessOf(History{Finish: Refinished, Coats: 2, Coat: 15}); thin.Source.Mean != 30 {
 		t.Errorf("two coats of 15 µm are %v", thin.Source.Mean)
 	}
 	for _, f := range []Finish{FactoryFinish, SingleStaged, RefinishedOld} {
-		if g := GuessOf(Facts{Finish: f}); g.Source.SD/g.Source.Mean < 0.2 {
+		if g := GuessOf(History{Finish: f}); g.Source.SD/g.Source.Mean < 0.2 {
 			t.Errorf("%s is guessed to %+v", f, g.Source)
 		}
 	}

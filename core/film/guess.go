@@ -19,8 +19,8 @@ type Guess struct {
 	Policy Policy
 }
 
-// GuessOf guesses from the facts of a panel.
-func GuessOf(f Facts) Guess {
+// GuessOf guesses from the history of a panel.
+func GuessOf(f History) Guess {
 	g := Guess{Policy: PolicyFor(f.Finish)}
 	widen := func(s Source, total Estimate) Source {
 		s.SD = math.Hypot(s.SD, s.Mean*total.SD/total.Mean)

@@ -17,19 +17,18 @@ type Reading struct {
 }
 
 // Prior holds the spreads that the map's covariance is made of, as shares of
-// the mean film: broad drift over Reach mm, stripes of the gun's overlap, droop
-// across the panel, and sides that each thin in their own way (judgement).
+// the mean film: broad drift over Reach mm, stripes of the gun's overlap over
+// StripeReach mm, droop across the panel, sides and creases that each thin in their own way, and the
+// step at a zone of another history (judgement).
 type Prior struct {
-	Drift, Reach, Stripe, Droop, Side float64
+	Drift, Reach, Stripe, StripeReach, Droop, Side, Crease, Zone float64
 }
 
 // Sprayed is the prior of a panel sprayed by hand.
-var Sprayed = Prior{Drift: 0.05, Reach: 250, Stripe: 0.04, Droop: 0.06, Side: 0.12}
+var Sprayed = Prior{Drift: 0.025, Reach: 250, Stripe: 0.027, StripeReach: 40, Droop: 0.04, Side: 0.13, Crease: 0.06, Zone: 0.4}
 
 // Factory is the prior of an untouched factory finish: half of Sprayed.
-var Factory = Prior{Drift: 0.025, Reach: 250, Stripe: 0.02, Droop: 0.03, Side: 0.06}
-
-const stripeReach = 60 // mm
+var Factory = Sprayed.times(0.5)
 
 // matern is the Matérn correlation of order 3/2 at distance r for reach l (mm).
 func matern(r, l float64) float64 {
@@ -37,215 +36,269 @@ func matern(r, l float64) float64 {
 	return (1 + q) * math.Exp(-q)
 }
 
-// node is a spot with what the covariance needs of it.
+// node is a spot with what the covariance needs of it. Only nodes of a ground's
+// raster have a column and a row.
 type node struct {
-	x, y float64 // mm
-	e    float64 // thinning factor
-	u, v float64 // -1 to 1 across and down the panel
-	side [NumSides]float64
+	x, y     float64 // mm
+	e        float64 // thinning factor
+	u, v     float64 // -1 to 1 across and down the panel
+	side     [NumSides]float64
+	crease   float64
+	zone     int // of another history, from 1; 0 for the panel's own
+	col, row int
 }
 
-func nodes(spots []Spot, size Extent) []node {
-	e := factors(spots)
-	out := make([]node, len(spots))
-	for i, s := range spots {
-		out[i] = node{x: s.X, y: s.Y, e: e[i], u: 2*s.X/size.W - 1, v: 2*s.Y/size.H - 1}
-		for k, d := range s.Sides {
-			out[i].side[k] = math.Exp(-d / Thin.EdgeReach)
-		}
+func newNode(s Spot, size Extent) node {
+	n := node{x: s.X, y: s.Y, e: Thin.Factor(s.Edge, s.Crease), u: 2*s.X/size.W - 1, v: 2*s.Y/size.H - 1, zone: s.Zone}
+	n.crease = math.Exp(-s.Crease / Thin.CreaseReach)
+	for k, d := range s.Sides {
+		n.side[k] = math.Exp(-d / Thin.EdgeReach)
 	}
-	return out
+	return n
 }
 
-// drift is the part of the covariance that the spread of the drift scales, and
-// steady all the rest, both in units of the squared mean film.
-func drift(a, b node, reach float64) float64 {
-	return a.e * b.e * matern(math.Hypot(a.x-b.x, a.y-b.y), reach)
-}
-
-func (p Prior) steady(a, b node) float64 {
-	k := a.e * b.e * (p.Stripe*p.Stripe*matern(math.Hypot(a.x-b.x, a.y-b.y), stripeReach) +
-		p.Droop*p.Droop*(a.u*b.u+a.v*b.v))
+// steady is the part of the covariance that no grid point changes, in units of
+// the squared mean film; stripe is the stripes' correlation of the two nodes.
+func (p Prior) steady(a, b *node, stripe float64) float64 {
+	k := p.Stripe*p.Stripe*stripe + p.Droop*p.Droop*(a.u*b.u+a.v*b.v)
+	if a.zone == b.zone && a.zone > 0 {
+		k += p.Zone * p.Zone
+	}
+	k *= a.e * b.e
 	own := 0.0
 	for i, d := range a.side {
 		own += d * b.side[i]
 	}
-	return k + p.Side*p.Side*own
+	return k + p.Side*p.Side*own + p.Crease*p.Crease*a.crease*b.crease
 }
 
-func (p Prior) covariance(a, b node) float64 {
-	return p.Drift*p.Drift*drift(a, b, p.Reach) + p.steady(a, b)
-}
-
-// kernel holds the covariance of two groups of nodes in parts that fields of
-// different spread and reach share. Not for use by two goroutines at once.
-type kernel struct {
-	a, b   []node
-	fixed  *mat.Dense
-	drifts map[float64]*mat.Dense // by reach
-}
-
-func newKernel(a, b []node, p Prior) *kernel {
-	k := &kernel{a: a, b: b, drifts: map[float64]*mat.Dense{}}
-	k.fixed = k.fill(p.steady)
-	return k
-}
-
-func (k *kernel) fill(of func(a, b node) float64) *mat.Dense {
-	out := mat.NewDense(len(k.a), len(k.b), nil)
-	raw := out.RawMatrix()
-	for i, a := range k.a {
-		row := raw.Data[i*raw.Stride : i*raw.Stride+len(k.b)]
-		for j, b := range k.b {
-			row[j] = of(a, b)
-		}
-	}
-	return out
-}
-
-// at is the covariance for a prior whose steady part is the kernel's own, times
-// scale squared.
-func (k *kernel) at(p Prior, scale float64) *mat.Dense {
-	d := k.drifts[p.Reach]
-	if d == nil {
-		d = k.fill(func(a, b node) float64 { return drift(a, b, p.Reach) })
-		k.drifts[p.Reach] = d
-	}
-	out := mat.NewDense(len(k.a), len(k.b), nil)
-	out.Scale(p.Drift*p.Drift, d)
-	out.Add(out, k.fixed)
-	out.Scale(scale*scale, out)
-	return out
-}
+func apart(a, b *node) float64 { return math.Hypot(a.x-b.x, a.y-b.y) }
 
 // ErrReadings says that a map was asked for without a reading.
 var ErrReadings = errors.New("no readings: put the probe on the panel at least once")
 
+// frame is what the readings of one map share for one spread of the stripes,
+// whatever drift is supposed.
+type frame struct {
+	prior Prior
+	scale float64 // mean film, µm
+	at    []node
+	low   *mat.TriDense // of the covariance without drift: its Cholesky factor
+	det   float64       // log determinant of it
+	film  []float64     // T
+}
+
+// reach is the covariance of the readings for one reach of the drift, brought
+// to diagonal form once, so that every spread s of the drift shares it: with
+// B = L L' the covariance without drift and A that of a drift of spread 1,
+// L⁻¹ A L⁻ᵀ = Q Λ Q', and (s² A + B)⁻¹ = W' (s² Λ + I)⁻¹ W with W = Q' L⁻¹.
+type reach struct {
+	*frame
+	mm     float64
+	turn   *mat.Dense // Q'
+	lambda []float64
+	e, t   []float64 // W e and W T
+}
+
 // field is universal kriging at one choice of the prior: readings T = beta e +
 // residual, beta flat.
 type field struct {
-	prior   Prior
-	scale   float64 // mean film, µm
-	at      []node
-	chol    mat.Cholesky
-	kinvE   *mat.VecDense // K⁻¹ e
-	kinvRes *mat.VecDense // K⁻¹ (T - beta e)
+	*reach
+	drift   float64   // s
+	gain    []float64 // (s² Λ + I)^-½
+	e, res  []float64 // gain W e and gain W (T - beta e)
 	beta    float64
 	betaVar float64
 	logREML float64
+	log     float64 // of its weight
 }
 
-func factors(at []Spot) []float64 {
-	e := make([]float64, len(at))
-	for i, s := range at {
-		e[i] = Thin.Factor(s.Edge, s.Crease)
-	}
-	return e
-}
+// unevenness is the spread of drift and stripes together.
+func (f *field) unevenness() float64 { return math.Hypot(f.drift, f.prior.Stripe) }
 
-// newField fits one prior to readings. It fails when the covariance is not
-// positive definite, which spots closer than the gauge can tell do not cause.
-func newField(readings []Reading, g Gauge, prior Prior, size Extent) (*field, error) {
+var errSamePlace = errors.New("the film map does not resolve these readings: two of them are the same place")
+
+// newFrame fails when the covariance is not positive definite, which spots
+// closer than the gauge can tell do not cause.
+func newFrame(readings []Reading, at []node, g Gauge, prior Prior) (*frame, error) {
 	n := len(readings)
-	spots := make([]Spot, n)
+	f := &frame{prior: prior, at: at}
 	for i, r := range readings {
-		spots[i] = r.Spot
-	}
-	f := &field{prior: prior, at: nodes(spots, size)}
-	for i, r := range readings {
-		f.scale += r.T / f.at[i].e / float64(n)
+		f.film = append(f.film, r.T)
+		f.scale += r.T / at[i].e / float64(n)
 	}
 	k := mat.NewSymDense(n, nil)
 	for i := range n {
 		for j := i; j < n; j++ {
-			c := f.scale * f.scale * prior.covariance(f.at[i], f.at[j])
+			a, b := &f.at[i], &f.at[j]
+			c := f.scale * f.scale * prior.steady(a, b, matern(apart(a, b), f.prior.StripeReach))
 			if i == j {
-				shots := float64(max(readings[i].Shots, 1))
-				c += (g.A*g.A+g.Replace*g.Replace)/shots + g.B*f.scale*g.B*f.scale + readings[i].Var
+				c += g.noise(readings[i], f.scale) + g.missed(f.scale*prior.Stripe, prior.StripeReach)
 			}
 			k.SetSym(i, j, c)
 		}
 	}
-	if !f.chol.Factorize(k) {
-		return nil, errors.New("the film map does not resolve these readings: two of them are the same place")
+	var chol mat.Cholesky
+	if !chol.Factorize(k) {
+		return nil, errSamePlace
 	}
-	e := mat.NewVecDense(n, nil)
-	for i := range n {
-		e.SetVec(i, f.at[i].e)
-	}
-	f.kinvE = mat.NewVecDense(n, nil)
-	if err := f.chol.SolveVecTo(f.kinvE, e); err != nil {
-		return nil, err
-	}
-	t := mat.NewVecDense(n, nil)
-	for i, r := range readings {
-		t.SetVec(i, r.T)
-	}
-	info := mat.Dot(e, f.kinvE)
-	f.beta, f.betaVar = mat.Dot(t, f.kinvE)/info, 1/info
-	res := mat.NewVecDense(n, nil)
-	res.AddScaledVec(t, -f.beta, e)
-	f.kinvRes = mat.NewVecDense(n, nil)
-	if err := f.chol.SolveVecTo(f.kinvRes, res); err != nil {
-		return nil, err
-	}
-	f.logREML = -0.5 * (f.chol.LogDet() + math.Log(info) + mat.Dot(res, f.kinvRes))
+	f.low = mat.NewTriDense(n, mat.Lower, nil)
+	chol.LTo(f.low)
+	f.det = chol.LogDet()
 	return f, nil
 }
 
-// weights holds, for a set of nodes, what prediction needs of each.
-type weights struct {
-	to    []node
-	cov   *mat.Dense    // n x m, covariance of readings and nodes
-	solve *mat.Dense    // n x m, K⁻¹ cov
-	trend *mat.VecDense // m, e - cov' K⁻¹ e
+// noise is the variance (µm²) of a reading on film of that scale (µm).
+func (g Gauge) noise(r Reading, scale float64) float64 {
+	return (g.A*g.A+g.Replace*g.Replace)/float64(max(r.Shots, 1)) + g.B*scale*g.B*scale + r.Var
 }
 
-// weigh prepares prediction at the nodes that k joins to the readings.
-func (f *field) weigh(k *kernel) (*weights, error) {
-	m := len(k.b)
-	w := &weights{to: k.b, cov: k.at(f.prior, f.scale), solve: mat.NewDense(len(f.at), m, nil), trend: mat.NewVecDense(m, nil)}
-	if err := f.chol.SolveTo(w.solve, w.cov); err != nil {
+// missed is the variance (µm²) of a reading that is not quite where it is said
+// to be, on stripes of that spread (µm) and reach (mm): Miss times the spread of the slope of a
+// Matérn field of order 3/2, which is √3 spread/reach.
+func (g Gauge) missed(stripe, reach float64) float64 {
+	return 3 * math.Pow(g.Miss*stripe/reach, 2)
+}
+
+// solve replaces b by L⁻¹ b.
+func (f *frame) solve(b *mat.Dense) error {
+	return b.Solve(f.low, b)
+}
+
+// drifts is the covariance of a drift of spread 1 between the readings and
+// nodes, in µm².
+func (f *frame) drifts(to []node, mm float64) *mat.Dense {
+	return f.between(to, func(a, b *node) float64 { return a.e * b.e * matern(apart(a, b), mm) })
+}
+
+// rest is the covariance of all but the drift between the readings and nodes:
+// that of stripes of spread 1, and the others, both in µm².
+func (f *frame) rest(to []node) (stripes, other *mat.Dense) {
+	return f.drifts(to, f.prior.StripeReach), f.between(to, func(a, b *node) float64 { return f.prior.steady(a, b, 0) })
+}
+
+func (f *frame) between(to []node, of func(a, b *node) float64) *mat.Dense {
+	out := mat.NewDense(len(f.at), len(to), nil)
+	raw := out.RawMatrix()
+	for i := range f.at {
+		row := raw.Data[i*raw.Stride:][:len(to)]
+		for j := range to {
+			row[j] = f.scale * f.scale * of(&f.at[i], &to[j])
+		}
+	}
+	return out
+}
+
+func (f *frame) newReach(mm float64) (*reach, error) {
+	n := len(f.at)
+	a := f.drifts(f.at, mm)
+	if err := f.solve(a); err != nil {
 		return nil, err
 	}
-	w.trend.MulVec(w.cov.T(), f.kinvE)
-	for j, n := range w.to {
-		w.trend.SetVec(j, n.e-w.trend.AtVec(j))
+	a = mat.DenseCopyOf(a.T())
+	if err := f.solve(a); err != nil {
+		return nil, err
 	}
-	return w, nil
-}
-
-// predict gives mean and variance of the film at each node, in µm and µm².
-func (f *field) predict(w *weights) (mean, variance []float64) {
-	m := len(w.to)
-	mean, variance = make([]float64, m), make([]float64, m)
-	var res mat.VecDense
-	res.MulVec(w.cov.T(), f.kinvRes)
-	cov, solve := w.cov.RawMatrix(), w.solve.RawMatrix()
-	for j, n := range w.to {
-		mean[j] = f.beta*n.e + res.AtVec(j)
-		v := f.scale * f.scale * f.prior.covariance(n, n)
-		for i := range f.at {
-			v -= cov.Data[i*cov.Stride+j] * solve.Data[i*solve.Stride+j]
-		}
-		t := w.trend.AtVec(j)
-		variance[j] = math.Max(v+t*t*f.betaVar, 0)
-	}
-	return mean, variance
-}
-
-// joint gives the covariance (µm²) of the film between all nodes; own joins the
-// nodes to themselves.
-func (f *field) joint(w *weights, own *kernel) *mat.SymDense {
-	m := len(w.to)
-	var explained mat.Dense
-	explained.Mul(w.cov.T(), w.solve)
-	prior := own.at(f.prior, f.scale)
-	k := mat.NewSymDense(m, nil)
-	for i := range m {
-		for j := i; j < m; j++ {
-			k.SetSym(i, j, prior.At(i, j)-explained.At(i, j)+w.trend.AtVec(i)*w.trend.AtVec(j)*f.betaVar)
+	sym := mat.NewSymDense(n, nil)
+	for i := range n {
+		for j := i; j < n; j++ {
+			sym.SetSym(i, j, (a.At(i, j)+a.At(j, i))/2)
 		}
 	}
-	return k
+	var eigen mat.EigenSym
+	if !eigen.Factorize(sym, true) {
+		return nil, errSamePlace
+	}
+	r := &reach{frame: f, mm: mm, lambda: eigen.Values(nil)}
+	for i, v := range r.lambda {
+		r.lambda[i] = math.Max(v, 0)
+	}
+	var q mat.Dense
+	eigen.VectorsTo(&q)
+	r.turn = mat.DenseCopyOf(q.T())
+	both := mat.NewDense(n, 2, nil)
+	for i := range n {
+		both.Set(i, 0, f.at[i].e)
+		both.Set(i, 1, f.film[i])
+	}
+	if err := f.solve(both); err != nil {
+		return nil, err
+	}
+	both.Mul(r.turn, mat.DenseCopyOf(both))
+	r.e, r.t = mat.Col(nil, 0, both), mat.Col(nil, 1, both)
+	return r, nil
+}
+
+// newField fits one spread of the drift to the readings.
+func (r *reach) newField(spread float64) *field {
+	n := len(r.at)
+	out := &field{reach: r, drift: spread, gain: make([]float64, n), e: make([]float64, n), res: make([]float64, n)}
+	logDet, info, cross, quad := r.det, 0.0, 0.0, 0.0
+	for i, l := range r.lambda {
+		grown := 1 + spread*spread*l
+		out.gain[i] = 1 / math.Sqrt(grown)
+		logDet += math.Log(grown)
+		out.e[i] = r.e[i] * out.gain[i]
+		info += out.e[i] * out.e[i]
+		cross += out.e[i] * r.t[i] * out.gain[i]
+	}
+	out.beta, out.betaVar = cross/info, 1/info
+	for i := range out.res {
+		out.res[i] = out.gain[i]*r.t[i] - out.beta*out.e[i]
+		quad += out.res[i] * out.res[i]
+	}
+	out.logREML = -0.5 * (logDet + math.Log(info) + quad)
+	return out
+}
+
+// link is what prediction at some nodes needs, whatever the spread: for each
+// reach the covariance of a drift of spread 1 and of all the rest, both as the
+// diagonal form has them (W times n x m).
+type link struct {
+	to          []node
+	drift, rest map[*reach]*mat.Dense
+}
+
+func (m *Map) link(to []node) (*link, error) {
+	l := &link{to: to, drift: map[*reach]*mat.Dense{}, rest: map[*reach]*mat.Dense{}}
+	drifts, rests := map[float64]*mat.Dense{}, map[*frame]*mat.Dense{}
+	stripes, other := m.reaches[0].rest(to)
+	for _, r := range m.reaches {
+		if drifts[r.mm] == nil {
+			drifts[r.mm] = r.drifts(to, r.mm)
+		}
+		d := mat.DenseCopyOf(drifts[r.mm])
+		if rests[r.frame] == nil {
+			rest := mat.NewDense(len(r.at), len(to), nil)
+			rest.Scale(r.prior.Stripe*r.prior.Stripe, stripes)
+			rest.Add(rest, other)
+			rests[r.frame] = rest
+			if err := r.solve(rests[r.frame]); err != nil {
+				return nil, err
+			}
+		}
+		if err := r.solve(d); err != nil {
+			return nil, err
+		}
+		var turned, still mat.Dense
+		turned.Mul(r.turn, d)
+		still.Mul(r.turn, rests[r.frame])
+		l.drift[r], l.rest[r] = &turned, &still
+	}
+	return l, nil
+}
+
+// pull is the covariance of the readings and some nodes of a link as the field
+// has it, scaled so that the readings' own is the unit matrix: n x len(at).
+func (f *field) pull(l *link, at []int) *mat.Dense {
+	out := mat.NewDense(len(f.gain), len(at), nil)
+	to, drift, rest := out.RawMatrix(), l.drift[f.reach].RawMatrix(), l.rest[f.reach].RawMatrix()
+	for i, g := range f.gain {
+		row, d, b := to.Data[i*to.Stride:][:len(at)], drift.Data[i*drift.Stride:], rest.Data[i*rest.Stride:]
+		s2 := f.drift * f.drift
+		for j, k := range at {
+			row[j] = g * (s2*d[k] + b[k])
+		}
+	}
+	return out
 }

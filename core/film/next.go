@@ -12,19 +12,21 @@ const SpotClear = 60.0
 // NextSpots proposes up to count places for the probe, the best first: where
 // the doubt is wide, the film near the level that decides, and no reading near.
 // Each is chosen as if those before it had been read. Without a study (nil
-// film) the places spread over the panel on their own.
-func NextSpots(p flatlay.Panel, cells []flatlay.Point, film []Estimate, need float64, read []flatlay.Point, count int) []flatlay.Point {
+// film) the places spread over the panel on their own. cells are cells of the
+// ground.
+func NextSpots(g *Ground, cells []flatlay.Point, film []Estimate, need float64, read []flatlay.Point, count int) []flatlay.Point {
 	var out []flatlay.Point
 	taken := append([]flatlay.Point(nil), read...)
 	for len(out) < count {
 		best, at := 0.0, flatlay.Point{}
 		for i, c := range cells {
-			if p.EdgeDistance(c) < SpotClear || p.CreaseDistance(c) < SpotClear/2 {
+			spot := g.spots[g.nodeAt(c)]
+			if spot.Edge < SpotClear || spot.Crease < SpotClear/2 {
 				continue
 			}
 			score := spread(c, taken)
 			if len(taken) == 0 {
-				score = p.EdgeDistance(c)
+				score = spot.Edge
 			} else if film != nil {
 				// A reading calms its surroundings as the gap does.
 				z := (film[i].Mean - need) / math.Max(film[i].SD, 1e-9)

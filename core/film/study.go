@@ -2,6 +2,7 @@ package film
 
 import (
 	"errors"
+	"fmt"
 	"hash/fnv"
 	"math"
 	"slices"
@@ -19,32 +20,97 @@ type Place struct {
 
 // Facts is what is known of a panel besides its outline.
 type Facts struct {
+	History
+	Before   []Place // readings from before the clear went on
+	Zones    []Zone
+	Borrowed *Borrowed // of a panel that no gauge reads
+}
+
+// History is how a finish came about.
+type History struct {
 	Finish Finish
 	Coats  int     // of clear, 0 when nobody knows
 	Coat   float64 // dry film of a coat, µm; 0 for the usual
-	Before []Place // readings from before the clear went on
+	// Direct is the clear as a gauge that resolves layers read it, µm; a Mean of
+	// 0 for none.
+	Direct Estimate
+}
+
+// Zone is a part of a panel with a history of its own, such as a blend or a
+// spot repair: its outline in mm.
+type Zone struct {
+	Outline []flatlay.Point
+	History
+}
+
+// Borrowed is what the neighbours of the same spraying tell of a panel that no
+// gauge reads: total film and clear, both with their doubt doubled.
+type Borrowed struct{ Total, Clear Estimate }
+
+// Borrow takes total film and clear from neighbours. It returns false without
+// one.
+func Borrow(from []*Study) (Borrowed, bool) {
+	if len(from) == 0 {
+		return Borrowed{}, false
+	}
+	total, clear := make([]Estimate, len(from)), make([]Estimate, len(from))
+	for i, s := range from {
+		total[i], clear[i] = Estimate{s.Map.Level(), s.Mean.SD}, s.Clear.Estimate
+	}
+	return Borrowed{doubled(total), doubled(clear)}, true
+}
+
+// doubled is the mean of estimates that share their doubt, with that doubt and
+// how far they are apart, twice.
+func doubled(e []Estimate) Estimate {
+	n, m, v := float64(len(e)), 0.0, 0.0
+	for _, x := range e {
+		m += x.Mean / n
+	}
+	for _, x := range e {
+		v += (x.SD*x.SD + (x.Mean-m)*(x.Mean-m)) / n
+	}
+	return Estimate{m, 2 * math.Sqrt(v)}
 }
 
 // Study is the film of one panel, all that its readings tell.
 type Study struct {
-	Panel    flatlay.Panel
+	Ground   *Ground
 	Facts    Facts
 	Policy   Policy
 	Map      *Map
 	Grid     Grid
-	Cells    []flatlay.Point // centres of the cells on the paint
-	Film     []Estimate      // total film of each of them, µm
-	Mean     Estimate        // of the panel off its edges, µm
+	Film     []Estimate // total film of each of the ground's cells, µm
+	Mean     Estimate   // of the panel off its edges, µm
 	Clear    Clear
 	Sections []SectionFilm
+	Next     []flatlay.Point // where to read next, the best first
+	// Disputed are places whose two readings differ beyond the gauge.
+	Disputed []flatlay.Point
 	// Odd says that the film before the clear reads as much as the whole, so that
 	// it is no source.
 	Odd      bool
 	readings []Reading
+	nodes    []node   // of the ground, with their zones
+	zones    []layers // the panel's own first
 }
+
+// layers is the clear of a panel or of a zone, and what may be spent of it.
+type layers struct {
+	level  float64 // total film far from edges, µm
+	clear  Clear
+	policy Policy
+}
+
+// share is the clear as a share of the film: the clear is thicker and thinner
+// where the whole film is, in proportion.
+func (l layers) share() float64 { return l.clear.Mean / l.level }
 
 // leastClear is the least difference, in µm, that a coat of clear can make.
 const leastClear = 5.0
+
+// aheadCount is how many readings ahead a study looks.
+const aheadCount = 6
 
 // Grid is the total film (µm) on the centres of all cells of the bounding box
 // and one ring around it, row by row: NX x NY nodes from Origin (mm). Nodes off
@@ -58,9 +124,11 @@ type Grid struct {
 // SectionFilm is the film of one section.
 type SectionFilm struct {
 	flatlay.Section
-	Film  Estimate // total at a usual place of the section, µm
-	Bound float64  // µm: no place is thinner, but for the policy's risk
-	Least Least    // clear at the thinnest place
+	Film   Estimate // total at a usual place of the section, µm
+	Bound  float64  // µm: no place is thinner, but for the policy's risk
+	Least  Least    // clear at the thinnest place
+	Policy Policy   // of the part that decides
+	ahead  outlook
 }
 
 // SpotOf is a place of a panel as the film map sees it.
@@ -69,12 +137,24 @@ func SpotOf(p flatlay.Panel, x, y float64) Spot {
 	return Spot{X: x, Y: y, Edge: p.EdgeDistance(q), Crease: p.CreaseDistance(q), Sides: p.SideDistances(q)}
 }
 
+// zoneAt is the zone that a place lies in, from 1; the last drawn wins. 0 is
+// the panel's own.
+func (f Facts) zoneAt(x, y float64) int {
+	for i, z := range slices.Backward(f.Zones) {
+		if flatlay.Within(z.Outline, flatlay.Point{X: x, Y: y}) {
+			return i + 1
+		}
+	}
+	return 0
+}
+
 // samePlace is how near, in mm, two readings are of one spot.
 const samePlace = 15.0
 
 // gather joins readings of one spot: their median where there are three, their
-// mean otherwise.
-func gather(p flatlay.Panel, places []Place) []Reading {
+// mean otherwise. Two that the gauge does not explain carry half of what they
+// are apart as doubt, and are disputed: a third settles them.
+func gather(p flatlay.Panel, places []Place, g Gauge) (readings []Reading, disputed []flatlay.Point) {
 	var groups [][]Place
 	for _, q := range places {
 		i := slices.IndexFunc(groups, func(g []Place) bool {
@@ -87,10 +167,16 @@ func gather(p flatlay.Panel, places []Place) []Reading {
 		}
 	}
 	out := make([]Reading, len(groups))
-	for i, g := range groups {
-		out[i] = Reading{Spot: SpotOf(p, g[0].X, g[0].Y), T: middle(g), Shots: len(g), Var: g[0].Var}
+	for i, s := range groups {
+		out[i] = Reading{Spot: SpotOf(p, s[0].X, s[0].Y), T: middle(s), Shots: len(s), Var: s[0].Var}
+		if len(s) == 2 {
+			if d := math.Abs(s[0].Film - s[1].Film); d > g.apartBy() {
+				out[i].Var += d * d / 4
+				disputed = append(disputed, flatlay.Point{X: s[0].X, Y: s[0].Y})
+			}
+		}
 	}
-	return out
+	return out, disputed
 }
 
 func middle(g []Place) float64 {
@@ -119,138 +205,223 @@ func Median(v []float64) float64 {
 }
 
 // NewStudy maps the film of a panel and says what clear there is. It returns
-// ErrReadings without a reading of the total.
-func NewStudy(p flatlay.Panel, facts Facts, places []Place, g Gauge) (*Study, error) {
-	w, h := p.Size()
+// ErrReadings without a reading of the total, unless the film is borrowed.
+func NewStudy(ground *Ground, facts Facts, places []Place, g Gauge) (*Study, error) {
+	p := ground.Panel
+	s := &Study{Ground: ground, Facts: facts, Policy: PolicyFor(facts.Finish), nodes: ground.nodes}
+	s.readings, s.Disputed = gather(p, places, g)
 	prior := Sprayed
 	if facts.Finish == FactoryFinish {
 		prior = Factory
 	}
-	s := &Study{Panel: p, Facts: facts, Policy: PolicyFor(facts.Finish), Cells: p.Cells(), readings: gather(p, places)}
-	m, err := NewMap(s.readings, g, prior, Extent{w, h})
+	if facts.Borrowed != nil {
+		s.readings, prior = s.lend(), prior.times(2)
+	}
+	if len(facts.Zones) > 0 {
+		s.nodes = slices.Clone(s.nodes)
+		for i, n := range s.nodes {
+			s.nodes[i].zone = facts.zoneAt(n.x, n.y)
+		}
+		for i, r := range s.readings {
+			s.readings[i].Zone = facts.zoneAt(r.X, r.Y)
+		}
+	}
+	for i := range s.readings {
+		s.readings[i].Var += doubt(s.readings, i)
+	}
+	m, err := NewMap(s.readings, g, prior, ground.size, Averaged)
 	if err != nil {
 		return nil, err
 	}
 	s.Map = m
-	if err = s.fill(); err != nil {
-		return nil, err
+	link, err := m.link(s.nodes)
+	if err != nil {
+		return nil, fmt.Errorf("film map: %w", err)
 	}
-	s.Mean = s.usual(func(q flatlay.Point) bool { return p.EdgeDistance(q) >= flatlay.Border })
-	s.Clear, _ = Combine(s.sources(g)...)
-	return s, s.study()
+	s.Grid = Grid{Origin: ground.raster.At(-1, -1), NX: ground.nx, NY: ground.ny, Film: m.estimates(link)[:len(ground.spots)]}
+	for _, k := range ground.paint {
+		s.Film = append(s.Film, s.Grid.Film[k])
+	}
+	s.Mean = s.usual(flatlay.Border)
+	s.layer(g)
+	if facts.Borrowed == nil {
+		s.Next = NextSpots(ground, ground.Cells, s.Film, s.Need(), s.read(), aheadCount)
+	}
+	return s, s.study(link, g)
 }
 
-// fill computes the grid and takes the cells on the paint from it.
-func (s *Study) fill() error {
-	raster := s.Panel.Grid()
-	g := Grid{Origin: raster.At(-1, -1), NX: raster.NX + 2, NY: raster.NY + 2}
-	var nodes []flatlay.Point
-	index := map[flatlay.Point]int{}
-	for j := range g.NY {
-		for i := range g.NX {
-			q := raster.At(i-1, j-1)
-			index[q] = len(nodes)
-			nodes = append(nodes, q)
-		}
+// lend stands for all readings of a panel that has none of its own.
+func (s *Study) lend() []Reading {
+	at := flatlay.Point{X: s.Ground.size.W / 2, Y: s.Ground.size.H / 2}
+	if best := NextSpots(s.Ground, s.Ground.Cells, nil, 0, nil, 1); len(best) > 0 {
+		at = best[0]
 	}
-	var err error
-	if g.Film, err = s.Map.At(s.spots(nodes)); err != nil {
-		return err
-	}
-	s.Grid = g
-	for _, c := range s.Cells {
-		s.Film = append(s.Film, g.Film[index[c]])
-	}
-	return nil
+	spot, b := SpotOf(s.Ground.Panel, at.X, at.Y), s.Facts.Borrowed.Total
+	e := Thin.Factor(spot.Edge, spot.Crease)
+	return []Reading{{Spot: spot, T: b.Mean * e, Shots: 1, Var: b.SD * b.SD}}
 }
 
-func (s *Study) spots(cells []flatlay.Point) []Spot {
-	out := make([]Spot, len(cells))
-	for i, c := range cells {
-		out[i] = SpotOf(s.Panel, c.X, c.Y)
+func (p Prior) times(k float64) Prior {
+	p.Drift, p.Stripe, p.Droop, p.Side, p.Crease = k*p.Drift, k*p.Stripe, k*p.Droop, k*p.Side, k*p.Crease
+	return p
+}
+
+// read lists the places that were read.
+func (s *Study) read() []flatlay.Point {
+	out := make([]flatlay.Point, len(s.readings))
+	for i, r := range s.readings {
+		out[i] = flatlay.Point{X: r.X, Y: r.Y}
 	}
 	return out
 }
 
-// usual is the film at a usual cell of those that pass: the mean of their means
-// and the root mean square of their doubts.
-func (s *Study) usual(pass func(flatlay.Point) bool) Estimate {
-	n, m, v := 0.0, 0.0, 0.0
-	for i, c := range s.Cells {
-		if pass(c) {
-			n++
-			m += s.Film[i].Mean
-			v += s.Film[i].SD * s.Film[i].SD
+// usual is the film at a usual cell that is so far (mm) from edges.
+func (s *Study) usual(off float64) Estimate {
+	var in []int
+	for _, k := range s.Ground.paint {
+		if s.Ground.spots[k].Edge >= off {
+			in = append(in, k)
 		}
 	}
-	if n == 0 { // a panel that is all border
+	return s.mean(in)
+}
+
+// mean is the film at a usual one of some nodes: the mean of their means and the
+// root mean square of their doubts.
+func (s *Study) mean(nodes []int) Estimate {
+	if len(nodes) == 0 { // a panel that is all border
 		return Estimate{s.readings[0].T, s.readings[0].T * 0.1}
 	}
+	m, v := 0.0, 0.0
+	for _, k := range nodes {
+		e := s.Grid.Film[k]
+		m += e.Mean
+		v += e.SD * e.SD
+	}
+	n := float64(len(nodes))
 	return Estimate{m / n, math.Sqrt(v / n)}
 }
 
-func (s *Study) sources(g Gauge) []Source {
+// layer finds the clear of the panel and of its zones.
+func (s *Study) layer(g Gauge) {
+	level := s.Map.Level()
+	s.Clear, _ = Combine(s.sources(s.Facts.History, level, g, true)...)
+	s.zones = []layers{{level, s.Clear, s.Policy}}
+	for i, z := range s.Facts.Zones {
+		sum, n := 0.0, 0.0
+		for _, k := range s.Ground.paint {
+			if s.nodes[k].zone == i+1 {
+				sum += s.Grid.Film[k].Mean / s.nodes[k].e
+				n++
+			}
+		}
+		at := level
+		if n > 0 {
+			at = sum / n
+		}
+		clear, _ := Combine(s.sources(z.History, at, g, false)...)
+		s.zones = append(s.zones, layers{at, clear, PolicyFor(z.Finish)})
+	}
+}
+
+// sources are those of the clear over a film of level µm; what was read before
+// the clear speaks for the panel's own part.
+func (s *Study) sources(h History, level float64, g Gauge, own bool) []Source {
+	if b := s.Facts.Borrowed; b != nil && own {
+		return []Source{{FromNeighbours, b.Clear}}
+	}
 	var out []Source
-	if before := gather(s.Panel, s.Facts.Before); len(before) > 0 {
-		e, sum, shots := factors(spotsOf(before)), 0.0, before[0].Shots
-		for i, r := range before {
-			sum += r.T / e[i]
+	if before, _ := gather(s.Ground.Panel, s.Facts.Before, g); own && len(before) > 0 {
+		sum, shots := 0.0, before[0].Shots
+		for _, r := range before {
+			sum += r.T / Thin.Factor(r.Edge, r.Crease)
 			shots = min(shots, r.Shots)
 		}
-		b := Before(s.Map.Level(), sum/float64(len(before)), len(before), shots, g)
+		b := Before(level, sum/float64(len(before)), len(before), shots, g)
 		if s.Odd = b.Mean < leastClear; !s.Odd {
 			out = append(out, b)
 		}
 	}
-	switch {
-	case s.Facts.Finish == SingleStaged:
-		out = append(out, SingleStage(s.Map.Level()))
-	case s.Facts.Finish == FactoryFinish:
-		out = append(out, Share(s.Map.Level(), FactoryShare))
-	case s.Facts.Finish == Refinished && s.Facts.Coats > 0:
-		out = append(out, Coats(s.Facts.Coats, s.Facts.Coat))
-	case len(out) == 0:
-		out = append(out, Unknown(s.Map.Level()))
+	if h.Direct.Mean > 0 {
+		out = append(out, Source{FromDirect, h.Direct})
 	}
-	return out
-}
-
-func spotsOf(r []Reading) []Spot {
-	out := make([]Spot, len(r))
-	for i := range r {
-		out[i] = r[i].Spot
+	switch {
+	case h.Finish == SingleStaged:
+		out = append(out, SingleStage(level))
+	case h.Finish == FactoryFinish:
+		out = append(out, Share(level, FactoryShare))
+	case h.Finish == Refinished && h.Coats > 0:
+		out = append(out, Coats(h.Coats, h.Coat))
+	case len(out) == 0:
+		out = append(out, Unknown(level))
 	}
 	return out
 }
 
 // study makes the film of every section, side by side: none needs another.
-func (s *Study) study() error {
-	sections := s.Panel.Sections()
-	s.Sections = make([]SectionFilm, len(sections))
-	errs := make([]error, len(sections))
+func (s *Study) study(l *link, g Gauge) error {
+	s.Sections = make([]SectionFilm, len(s.Ground.Sections))
+	errs := make([]error, len(s.Sections))
 	var wg sync.WaitGroup
-	for i, sec := range sections {
-		wg.Go(func() { s.Sections[i], errs[i] = s.section(sec) })
+	for i := range s.Sections {
+		wg.Go(func() { s.Sections[i], errs[i] = s.section(i, l, g) })
 	}
 	wg.Wait()
 	return errors.Join(errs...)
 }
 
-func (s *Study) section(sec flatlay.Section) (SectionFilm, error) {
-	in := make(map[flatlay.Point]bool, len(sec.Cells))
-	for _, c := range sec.Cells {
-		in[c] = true
+func (s *Study) section(i int, l *link, g Gauge) (SectionFilm, error) {
+	sec, cells := s.Ground.Sections[i], s.Ground.section[i]
+	at := slices.Clone(cells)
+	for _, q := range s.Next {
+		at = append(at, s.Ground.nodeAt(q))
 	}
-	minima, err := s.Map.Minima(s.spots(sec.Cells), seed(s.Panel.Key, sec.Key))
+	samples, err := s.Map.draw(s.Ground, s.nodes, l, at, seed(s.Ground.Panel.Key, sec.Key))
 	if err != nil {
 		return SectionFilm{}, err
 	}
-	return SectionFilm{
-		Section: sec,
-		Film:    s.usual(func(q flatlay.Point) bool { return in[q] }),
-		Bound:   quantile(minima, s.Policy.Risk),
-		Least:   LeastClear(minima, s.share(), s.Clear.SD),
-	}, nil
+	out := SectionFilm{Section: sec, Film: s.mean(s.Ground.shown[i]), Bound: math.Inf(1)}
+	room := math.Inf(1)
+	for z, part := range s.zones {
+		var in []int
+		for j, k := range cells {
+			if s.nodes[k].zone == z {
+				in = append(in, j)
+			}
+		}
+		if len(in) == 0 {
+			continue
+		}
+		minima := leastOf(samples, in)
+		least := LeastClear(minima, part.share(), part.clear.SD)
+		out.Bound = math.Min(out.Bound, quantile(minima, part.policy.Risk))
+		if h := part.policy.Headroom(least); h < room {
+			room, out.Least, out.Policy = h, least, part.policy
+			out.ahead = newOutlook(minima, samples, len(cells), part.share(), s.noises(at[len(cells):], g))
+		}
+	}
+	return out, nil
+}
+
+// noises are the variances (µm²) of one shot at nodes.
+func (s *Study) noises(at []int, g Gauge) []float64 {
+	out := make([]float64, len(at))
+	for i := range at {
+		out[i] = g.noise(Reading{Shots: 1}, s.Map.scale)
+	}
+	return out
+}
+
+// leastOf is the least of some of each sample's values.
+func leastOf(samples [][]float64, in []int) []float64 {
+	out := make([]float64, len(samples))
+	for i, s := range samples {
+		out[i] = math.Inf(1)
+		for _, j := range in {
+			out[i] = math.Min(out[i], s[j])
+		}
+	}
+	return out
 }
 
 // seed fixes the draws of a section, so that the same readings give the same
@@ -284,7 +455,9 @@ func (s *Study) Section(key string) (SectionFilm, bool) {
 
 // At is the total film at one place.
 func (s *Study) At(x, y float64) (Estimate, error) {
-	e, err := s.Map.At([]Spot{SpotOf(s.Panel, x, y)})
+	spot := SpotOf(s.Ground.Panel, x, y)
+	spot.Zone = s.Facts.zoneAt(x, y)
+	e, err := s.Map.At([]Spot{spot})
 	if err != nil {
 		return Estimate{}, err
 	}
@@ -293,30 +466,35 @@ func (s *Study) At(x, y float64) (Estimate, error) {
 
 // FilmOf is the total film of cells on the paint, in their order.
 func (s *Study) FilmOf(cells []flatlay.Point) []Estimate {
-	at := make(map[flatlay.Point]Estimate, len(s.Cells))
-	for i, c := range s.Cells {
-		at[c] = s.Film[i]
-	}
 	out := make([]Estimate, len(cells))
 	for i, c := range cells {
-		out[i] = at[c]
+		out[i] = s.Grid.Film[s.Ground.nodeAt(c)]
 	}
 	return out
 }
 
-// share is the clear as a share of the film: the clear is thicker and thinner
-// where the whole film is, in proportion.
-func (s *Study) share() float64 { return s.Clear.Mean / s.Map.Level() }
+func (s *Study) layersAt(q flatlay.Point) layers { return s.zones[s.Facts.zoneAt(q.X, q.Y)] }
 
 // ClearAt is the clear at a place of that total film (µm).
-func (s *Study) ClearAt(total Estimate) Estimate {
-	return Estimate{s.share() * total.Mean, math.Hypot(s.Clear.SD, s.share()*total.SD)}
+func (s *Study) ClearAt(q flatlay.Point, total Estimate) Estimate {
+	l := s.layersAt(q)
+	return Estimate{l.share() * total.Mean, math.Hypot(l.clear.SD, l.share()*total.SD)}
 }
 
 // BelowAt is the film under the clear at a place of that total film (µm).
-func (s *Study) BelowAt(total Estimate) float64 {
-	return math.Max(total.Mean-s.ClearAt(total).Mean, 0)
+func (s *Study) BelowAt(q flatlay.Point, total Estimate) float64 {
+	return math.Max(total.Mean-s.ClearAt(q, total).Mean, 0)
 }
 
-// Need is the total film (µm) at which the clear is the floor.
-func (s *Study) Need() float64 { return s.Policy.Floor / s.share() }
+// PolicyAt is the policy of a place.
+func (s *Study) PolicyAt(q flatlay.Point) Policy { return s.layersAt(q).policy }
+
+// Need is the total film (µm) at which the panel's own clear is at its floor.
+func (s *Study) Need() float64 { return s.Policy.Floor / s.zones[0].share() }
+
+// OddAt holds a new reading of um µm at a place against those of the study.
+func (s *Study) OddAt(q flatlay.Point, um float64) (Odd, bool) {
+	spot := SpotOf(s.Ground.Panel, q.X, q.Y)
+	spot.Zone = s.Facts.zoneAt(q.X, q.Y)
+	return OddAmong(s.readings, spot, um)
+}

@@ -17,6 +17,7 @@ type Spot struct {
 	// where there is none.
 	Edge, Crease float64
 	Sides        [NumSides]float64
+	Zone         int // of another history that it lies in, from 1; 0 for none
 }
 
 // The sides that thin on their own: where the outline faces up, right, down and

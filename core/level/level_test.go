@@ -154,10 +154,10 @@ func TestPanelUsesReadingsAfterPasses(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	p, l, facts := plate.Panels[0], ladder(t), film.Facts{Finish: film.Refinished, Coats: 4}
+	p, l, facts := plate.Panels[0], ladder(t), film.Facts{History: film.History{Finish: film.Refinished, Coats: 4}}
 	five := []int{5, 0, 0, 0, 0}
 	open := func(more ...Reading) Panel {
-		o, err := OpenPanel(p, facts, append(readings(160), more...), &l, film.UsualGauge)
+		o, err := OpenPanel(film.NewGround(p), facts, append(readings(160), more...), &l, film.UsualGauge)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -180,7 +180,7 @@ func TestPanelUsesReadingsAfterPasses(t *testing.T) {
 	if gone := before.Work.Taken(five).Mean; math.Abs(b.Mean-155-gone) > 3 {
 		t.Errorf("155 after passes that took %.1f µm gives %.1f before them", gone, b.Mean)
 	}
-	if _, err := OpenPanel(p, facts, nil, &l, film.UsualGauge); !errors.Is(err, film.ErrReadings) {
+	if _, err := OpenPanel(film.NewGround(p), facts, nil, &l, film.UsualGauge); !errors.Is(err, film.ErrReadings) {
 		t.Errorf("a panel without readings gives %v", err)
 	}
 }
@@ -191,7 +191,7 @@ func TestStandingFallsWithPasses(t *testing.T) {
 		t.Fatal(err)
 	}
 	l := ladder(t)
-	p, err := OpenPanel(plate.Panels[0], film.Facts{Finish: film.Refinished, Coats: 4}, readings(160), &l, film.UsualGauge)
+	p, err := OpenPanel(film.NewGround(plate.Panels[0]), film.Facts{History: film.History{Finish: film.Refinished, Coats: 4}}, readings(160), &l, film.UsualGauge)
 	if err != nil {
 		t.Fatal(err)
 	}

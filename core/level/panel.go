@@ -4,7 +4,6 @@ import (
 	"math"
 
 	"waxplanus/core/film"
-	"waxplanus/core/flatlay"
 	"waxplanus/core/plan"
 )
 
@@ -41,7 +40,7 @@ const pairNear = 15.0
 // passes teaches the cut when its spot was read before any work. At a new spot
 // it corrects the film map instead: what the passes have taken is put back,
 // with its doubt. It returns film.ErrReadings without an opening reading.
-func OpenPanel(p flatlay.Panel, facts film.Facts, readings []Reading, ladder *plan.Ladder, g film.Gauge) (Panel, error) {
+func OpenPanel(ground *film.Ground, facts film.Facts, readings []Reading, ladder *plan.Ladder, g film.Gauge) (Panel, error) {
 	var opening []film.Place
 	var later []Reading
 	for _, r := range readings {
@@ -51,7 +50,7 @@ func OpenPanel(p flatlay.Panel, facts film.Facts, readings []Reading, ladder *pl
 			later = append(later, r)
 		}
 	}
-	if len(opening) == 0 {
+	if len(opening) == 0 && facts.Borrowed == nil {
 		return Panel{}, film.ErrReadings
 	}
 	var out Panel
@@ -68,7 +67,7 @@ func OpenPanel(p flatlay.Panel, facts film.Facts, readings []Reading, ladder *pl
 				Film: r.Film + taken.Mean + w.scratched(r.Passes), Var: taken.SD * taken.SD})
 		}
 	}
-	study, err := film.NewStudy(p, facts, opening, g)
+	study, err := film.NewStudy(ground, facts, opening, g)
 	if err != nil {
 		return Panel{}, err
 	}
@@ -113,7 +112,7 @@ func (s Standing) Keeps(doubt float64) film.Estimate {
 // Standing of a section for a spend (µm of crest film) that is still to come.
 // passes is what each step has done there; nil before any work.
 func (p Panel) Standing(s film.SectionFilm, passes []int, spend float64) Standing {
-	policy := p.Study.Policy
+	policy := s.Policy
 	if p.Work == nil || passes == nil {
 		state, why := policy.Judge(s.Least, s.Film.Mean, spend)
 		return Standing{s.Film, s.Least.Estimate(), policy.Headroom(s.Least), spend, state, why}

@@ -231,7 +231,8 @@ func read(id string, shape flatlay.Panel, f facts, now time.Time) []store.Readin
 		shapeOf := 1 + spread*(0.045*v-0.02*u+0.02*math.Sin(q.Y/70))
 		return math.Round(level*e*shapeOf + rng.NormFloat64()*1.2)
 	}
-	spots := film.NextSpots(shape, shape.Cells(), nil, 0, nil, f.spots)
+	ground := film.NewGround(shape)
+	spots := film.NextSpots(ground, ground.Cells, nil, 0, nil, f.spots)
 	var out []store.Reading
 	add := func(q flatlay.Point, um float64, phase string, at time.Time) {
 		out = append(out, store.Reading{ID: fmt.Sprintf("demo-%s-%s-%d", id, phase, len(out)+1), PanelID: id,

@@ -7,7 +7,6 @@ import (
 	"fmt"
 	"hash/fnv"
 	"slices"
-	"sync"
 
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
@@ -22,6 +21,7 @@ type bench struct {
 	row      store.Panel
 	car      store.Car
 	shape    flatlay.Panel
+	ground   *film.Ground
 	sections []flatlay.Section
 	readings []store.Reading
 	entries  []store.Entry
@@ -58,11 +58,11 @@ func (s *Server) open(ctx context.Context, panelID string) (*bench, error) {
 
 func (s *Server) layRow(ctx context.Context, car store.Car, row store.Panel) (*bench, error) {
 	b := &bench{row: row, car: car}
-	if err := json.Unmarshal([]byte(row.Shape), &b.shape); err != nil {
+	var err error
+	if b.ground, err = s.groundOf(row.Shape); err != nil {
 		return nil, fmt.Errorf("outline of panel %s: %w", row.ID, err)
 	}
-	b.sections = b.shape.Sections()
-	var err error
+	b.shape, b.sections = b.ground.Panel, b.ground.Sections
 	if b.readings, err = s.store.Readings(ctx, row.ID); err != nil {
 		return nil, err
 	}
@@ -114,7 +114,7 @@ func (b *bench) sequences() error {
 func (s *Server) readFilm(b *bench) error {
 	b.stood = map[string]level.Standing{}
 	var err error
-	b.opened, err = s.studies.open(b, s.gauge)
+	b.opened, err = s.study(b)
 	if errors.Is(err, film.ErrReadings) {
 		return nil
 	}
@@ -142,7 +142,7 @@ func (b *bench) job(grade float64, colour, start string) plan.Job {
 }
 
 func (b *bench) facts() film.Facts {
-	f := factsOf(b.row)
+	f := film.Facts{History: historyOf(b.row)}
 	for _, r := range b.readings {
 		if r.StruckAt == nil && r.Phase == store.PhaseBefore {
 			f.Before = append(f.Before, film.Place{X: r.XMM, Y: r.YMM, Film: r.FilmUM})
@@ -272,7 +272,7 @@ func (b *bench) live() []store.Reading {
 func (b *bench) basis() string {
 	h := fnv.New64a()
 	fmt.Fprintf(h, "%s|%d|%.3f|%s|", b.finish(), b.row.Coats, b.row.PeelGrade, b.car.Colour)
-	if f := factsOf(b.row); f.Coat > 0 || b.aim() != marks.Flat {
+	if f := historyOf(b.row); f.Coat > 0 || b.aim() != marks.Flat {
 		fmt.Fprintf(h, "%.2f|%s|", f.Coat, b.aim())
 	}
 	for _, r := range b.readings {
@@ -293,23 +293,30 @@ func (b *bench) after(r store.Reading) bool {
 	return false
 }
 
-// studies remembers what the core made of panels, so that nothing is computed
-// again for an untouched one. Its zero value is not ready; see newStudies.
-type studies struct {
-	mu   sync.Mutex
-	made map[string]level.Panel
-	last []string // keys, oldest first
+// Panels are remembered as they were studied and, whatever is read on them, as
+// ground for a study, so that nothing is computed again for an untouched one.
+const (
+	mostStudies = 128
+	mostGrounds = 256
+)
+
+// groundOf is an outline, as it is stored, made ready for film maps.
+func (s *Server) groundOf(shape string) (*film.Ground, error) {
+	return s.grounds.get(shape, func() (*film.Ground, error) {
+		var p flatlay.Panel
+		if err := json.Unmarshal([]byte(shape), &p); err != nil {
+			return nil, err
+		}
+		return film.NewGround(p), nil
+	})
 }
 
-const mostStudies = 128
-
-func newStudies() *studies { return &studies{made: map[string]level.Panel{}} }
-
-func (c *studies) open(b *bench, g film.Gauge) (level.Panel, error) {
+// study has the core read the film of what lies on the bench.
+func (s *Server) study(b *bench) (level.Panel, error) {
 	readings := []level.Reading{}
 	h := fnv.New64a()
 	facts := b.facts()
-	fmt.Fprintf(h, "%s|%v|%v|", b.row.Shape, facts, g)
+	fmt.Fprintf(h, "%s|%v|%v|", b.row.Shape, facts, s.gauge)
 	if b.ladder != nil {
 		fmt.Fprintf(h, "%s|", b.record.ID)
 	}
@@ -318,25 +325,7 @@ func (c *studies) open(b *bench, g film.Gauge) (level.Panel, error) {
 		readings = append(readings, n)
 		fmt.Fprintf(h, "%v|", n)
 	}
-	key := fmt.Sprintf("%s|%x", b.row.ID, h.Sum64())
-	c.mu.Lock()
-	p, ok := c.made[key]
-	c.mu.Unlock()
-	if ok {
-		return p, nil
-	}
-	p, err := level.OpenPanel(b.shape, facts, readings, b.ladder, g)
-	if err != nil {
-		return p, err
-	}
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	if _, ok := c.made[key]; !ok {
-		c.made[key], c.last = p, append(c.last, key)
-		if len(c.last) > mostStudies {
-			delete(c.made, c.last[0])
-			c.last = c.last[1:]
-		}
-	}
-	return p, nil
+	return s.studies.get(fmt.Sprintf("%s|%x", b.row.ID, h.Sum64()), func() (level.Panel, error) {
+		return level.OpenPanel(b.ground, facts, readings, b.ladder, s.gauge)
+	})
 }

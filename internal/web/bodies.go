@@ -174,7 +174,7 @@ func (s *Server) GuessClear(_ context.Context, r api.GuessClearRequestObject) (a
 	if err := apply(&p, r.Body.Facts, s.now()); err != nil {
 		return nil, err
 	}
-	f := factsOf(p)
+	f := historyOf(p)
 	g := film.GuessOf(f)
 	need := film.FinePolish
 	aim := marks.Aim(p.Aim)

@@ -16,16 +16,16 @@ import (
 // finish.
 const usualPeel = 6.0
 
-// factsOf is what the core wants to know of a panel's history.
-func factsOf(p store.Panel) film.Facts {
-	f := film.Facts{Finish: film.FinishOf(film.Origin(p.Origin), p.Layers == string(api.LayersSingle), p.Coats), Coats: p.Coats, Coat: p.DryUM}
+// historyOf is what the core wants to know of a panel's history.
+func historyOf(p store.Panel) film.History {
+	f := film.History{Finish: film.FinishOf(film.Origin(p.Origin), p.Layers == string(api.LayersSingle), p.Coats), Coats: p.Coats, Coat: p.DryUM}
 	if f.Coat == 0 {
 		f.Coat = p.WetUM * p.Solids
 	}
 	return f
 }
 
-func (b *bench) finish() film.Finish { return factsOf(b.row).Finish }
+func (b *bench) finish() film.Finish { return historyOf(b.row).Finish }
 
 func (b *bench) aim() marks.Aim { return marks.Aim(b.row.Aim) }
 

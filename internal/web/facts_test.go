@@ -27,7 +27,7 @@ func TestFactsOfAPanel(t *testing.T) {
 		{store.Panel{Origin: "elsewhere", Layers: "clear"}, film.RefinishedOld, 0},
 		{store.Panel{Origin: "unknown", Layers: "single"}, film.SingleStaged, 0},
 	} {
-		f := factsOf(c.row)
+		f := historyOf(c.row)
 		if f.Finish != c.finish || f.Coat != c.coat || f.Coats != c.row.Coats {
 			t.Errorf("%+v is %+v", c.row, f)
 		}

@@ -117,7 +117,7 @@ func patternFor(b *bench, t files.Table) []flatlay.Point {
 			n++
 		}
 	}
-	return film.NextSpots(b.shape, b.shape.Cells(), nil, 0, nil, min(n, mostPattern))
+	return film.NextSpots(b.ground, b.ground.Cells, nil, 0, nil, min(n, mostPattern))
 }
 
 // mostPattern is how many readings without a place a panel can take.

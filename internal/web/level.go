@@ -95,7 +95,7 @@ func (b *bench) sectionKeys() string {
 func (b *bench) advise(section string) level.Advice {
 	sec, _ := b.opened.Study.Section(section)
 	step := b.step(section)
-	return b.opened.Work.Advise(sec.Least.Less(b.spotted(section)), b.opened.Study.Policy, b.passes(section), step, b.sinceRead(section, step))
+	return b.opened.Work.Advise(sec.Least.Less(b.spotted(section)), sec.Policy, b.passes(section), step, b.sinceRead(section, step))
 }
 
 // sinceRead counts the passes of a step on a section that came after the last
@@ -171,7 +171,7 @@ func (b *bench) spots(section string) ([]api.Place, error) {
 		}
 	}
 	sec, _ := b.opened.Study.Section(section)
-	for _, q := range film.NextSpots(b.shape, sec.Cells, b.opened.Study.FilmOf(sec.Cells), b.opened.Study.Need(), read, 1) {
+	for _, q := range film.NextSpots(b.ground, sec.Cells, b.opened.Study.FilmOf(sec.Cells), b.opened.Study.Need(), read, 1) {
 		p, err := b.place(q)
 		if err != nil {
 			return nil, err

@@ -90,11 +90,12 @@ func (b *bench) places(rows []store.Mark) ([]marks.Place, error) {
 	}
 	for i, m := range rows {
 		gone := film.Estimate{}
-		section := flatlay.SectionAt(b.sections, flatlay.Point{X: m.XMM, Y: m.YMM})
+		at := flatlay.Point{X: m.XMM, Y: m.YMM}
+		section := flatlay.SectionAt(b.sections, at)
 		if b.opened.Work != nil && section != "" {
 			gone = b.opened.Work.Taken(b.passes(section))
 		}
-		out[i] = marks.At(st.Policy, totals[i], st.ClearAt(totals[i]), gone)
+		out[i] = marks.At(st.PolicyAt(at), totals[i], st.ClearAt(at, totals[i]), gone)
 	}
 	return out, nil
 }

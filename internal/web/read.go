@@ -100,8 +100,8 @@ func (b *bench) place(q flatlay.Point) (place, error) {
 	if err != nil {
 		return p, err
 	}
-	clear := b.opened.Study.ClearAt(total)
-	p.total, p.clear, p.below = &total, &clear, b.opened.Study.BelowAt(total)
+	clear := b.opened.Study.ClearAt(q, total)
+	p.total, p.clear, p.below = &total, &clear, b.opened.Study.BelowAt(q, total)
 	return p, nil
 }
 
@@ -124,13 +124,13 @@ func (b *bench) next() ([]place, error) {
 	for _, r := range b.live() {
 		read = append(read, flatlay.Point{X: r.XMM, Y: r.YMM})
 	}
-	cells, need := b.shape.Cells(), 0.0
+	cells, need := b.ground.Cells, 0.0
 	var known []film.Estimate
 	if b.opened.Study != nil {
-		cells, known, need = b.opened.Study.Cells, b.opened.Study.Film, b.opened.Study.Need()
+		known, need = b.opened.Study.Film, b.opened.Study.Need()
 	}
 	var out []place
-	for _, q := range film.NextSpots(b.shape, cells, known, need, read, nextCount) {
+	for _, q := range film.NextSpots(b.ground, cells, known, need, read, nextCount) {
 		p, err := b.place(q)
 		if err != nil {
 			return nil, err

@@ -19,6 +19,7 @@ import (
 	"github.com/go-playground/validator/v10"
 
 	"waxplanus/core/film"
+	"waxplanus/core/level"
 	"waxplanus/core/surface"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
@@ -36,7 +37,8 @@ type Server struct {
 	now     func() time.Time
 	version string
 	gauge   film.Gauge
-	studies *studies
+	studies *memo[level.Panel]
+	grounds *memo[*film.Ground]
 }
 
 // piece is the piece of paint, 48 mm wide, that all pictures are made from. It
@@ -45,7 +47,8 @@ var piece = sync.OnceValue(func() *surface.Field { return surface.NewField(48, 1
 
 // New returns the handler of a shop's pages and API. now is the clock.
 func New(s *store.Store, version string, log *slog.Logger, now func() time.Time) http.Handler {
-	srv := &Server{store: s, log: log, now: now, version: version, gauge: film.UsualGauge, studies: newStudies()}
+	srv := &Server{store: s, log: log, now: now, version: version, gauge: film.UsualGauge,
+		studies: newMemo[level.Panel](mostStudies), grounds: newMemo[*film.Ground](mostGrounds)}
 	return srv.routes()
 }
 

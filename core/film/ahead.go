@@ -1,0 +1,170 @@
+package film
+
+import (
+	"math"
+	"math/rand/v2"
+
+	"gonum.org/v1/gonum/mat"
+)
+
+// outlook is what a section's joint samples tell about readings to come: the
+// least film of each sample and its film at the next spots, in µm.
+type outlook struct {
+	least []float64
+	spots [][]float64 // by sample
+	noise []float64   // µm² of one shot at each spot
+	share float64     // of the film that is clear
+}
+
+func newOutlook(least []float64, samples [][]float64, from int, share float64, noise []float64) outlook {
+	o := outlook{least: least, share: share, noise: noise}
+	for _, s := range samples {
+		o.spots = append(o.spots, s[from:])
+	}
+	return o
+}
+
+// Ahead is what more readings may change of a section.
+type Ahead struct {
+	Now    State
+	Change []float64 // chance that the state is another after 1, 2, ... readings
+	To     State     // the likeliest other state; Now where none is likely
+	// Settle is how many readings leave no more than a faint chance that further
+	// ones change the state; 0 when none does now.
+	Settle int
+	// Readings and Clear are the headroom (µm) that is likely gained by all the
+	// readings looked at, and by knowing the clear to within KnownClear.
+	Readings, Clear float64
+}
+
+// KnownClear is the doubt (µm) of a clear that was read before it went on.
+const KnownClear = 1.0
+
+const (
+	aheadTruths = 40  // draws of what the readings to come may say
+	faintChance = 0.1 // of a change that nobody waits for
+)
+
+// Ahead looks at what further readings at the study's next spots, in their
+// order, would do to the state of a section that is wanted for a spend (µm).
+// Each draw takes one of the joint samples as the truth, reads it with the
+// gauge's noise, and moves all samples by the linear update that the samples'
+// own covariance gives (an ensemble Kalman step).
+func (s SectionFilm) Ahead(spend float64) Ahead {
+	o, total := s.ahead, s.Film.Mean
+	judge := func(l Least) State { state, _ := s.Policy.Judge(l, total, spend); return state }
+	out := Ahead{Now: judge(s.Least)}
+	out.To = out.Now
+	room := s.Policy.Headroom(s.Least)
+	out.Clear = s.Policy.Headroom(Least{mu: s.Least.mu, sd: min(s.Least.sd, KnownClear)}) - room
+	n := len(o.noise)
+	if n == 0 || len(o.least) == 0 {
+		return out
+	}
+	states := make([][]State, n)
+	for k := range n {
+		moved := o.updates(k + 1)
+		for _, m := range moved {
+			l := LeastClear(m, o.share, s.Least.sd)
+			states[k] = append(states[k], judge(l))
+			if k == n-1 {
+				out.Readings += (s.Policy.Headroom(l) - room) / float64(len(moved))
+			}
+		}
+	}
+	last := states[n-1]
+	out.Change = make([]float64, n)
+	for k := range states {
+		out.Change[k] = differ(states[k], func(int) State { return out.Now })
+	}
+	if out.Change[n-1] <= faintChance {
+		return out
+	}
+	out.Settle = n
+	for k := n - 2; k >= 0 && differ(states[k], func(i int) State { return last[i] }) <= faintChance; k-- {
+		out.Settle = k + 1
+	}
+	out.To = likeliest(last, out.Now)
+	return out
+}
+
+func differ(a []State, b func(int) State) float64 {
+	n := 0.0
+	for i, v := range a {
+		if v != b(i) {
+			n++
+		}
+	}
+	return n / float64(len(a))
+}
+
+// likeliest is the state, other than now, that comes up most.
+func likeliest(states []State, now State) State {
+	count := map[State]int{}
+	for _, s := range states {
+		count[s]++
+	}
+	best := now
+	for _, s := range []State{Open, Tight, Shut} {
+		if s != now && count[s] > 0 && (best == now || count[s] > count[best]) {
+			best = s
+		}
+	}
+	return best
+}
+
+// updates gives, for each truth drawn, the least film (µm) of all samples once
+// the first k spots have been read.
+func (o outlook) updates(k int) [][]float64 {
+	n := len(o.least)
+	gain := o.gain(k)
+	rng := rand.New(rand.NewPCG(uint64(k), 0xa4ead))
+	out := make([][]float64, 0, aheadTruths)
+	for t := range aheadTruths {
+		truth := o.spots[t*n/aheadTruths]
+		said := make([]float64, k)
+		for i := range said {
+			said[i] = truth[i] + math.Sqrt(o.noise[i])*rng.NormFloat64()
+		}
+		moved := make([]float64, n)
+		for j := range moved {
+			moved[j] = o.least[j]
+			for i := range said {
+				moved[j] += gain[i] * (said[i] - o.spots[j][i] - math.Sqrt(o.noise[i])*rng.NormFloat64())
+			}
+		}
+		out = append(out, moved)
+	}
+	return out
+}
+
+// gain is how far the least film moves with each of the first k readings.
+func (o outlook) gain(k int) []float64 {
+	n := float64(len(o.least))
+	mean, meanLeast := make([]float64, k), 0.0
+	for j, l := range o.least {
+		meanLeast += l / n
+		for i := range mean {
+			mean[i] += o.spots[j][i] / n
+		}
+	}
+	cov, cross := mat.NewSymDense(k, nil), mat.NewVecDense(k, nil)
+	for j, l := range o.least {
+		for a := range k {
+			da := o.spots[j][a] - mean[a]
+			cross.SetVec(a, cross.AtVec(a)+da*(l-meanLeast)/n)
+			for b := a; b < k; b++ {
+				cov.SetSym(a, b, cov.At(a, b)+da*(o.spots[j][b]-mean[b])/n)
+			}
+		}
+	}
+	for a := range k {
+		cov.SetSym(a, a, cov.At(a, a)+o.noise[a])
+	}
+	var chol mat.Cholesky
+	out := mat.NewVecDense(k, nil)
+	if !chol.Factorize(cov) || chol.SolveVecTo(out, cross) != nil {
+		return make([]float64, k) // spots that cannot be told apart teach nothing
+	}
+	return out.RawVector().Data
+}

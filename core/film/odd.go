@@ -1,0 +1,111 @@
+package film
+
+import (
+	"math"
+	"strconv"
+)
+
+// Odd is a reading that does not fit those around it: what it was taken for,
+// what is expected there (µm), and what it would be if the slip were undone
+// (µm, 0 where no slip explains it).
+type Odd struct {
+	Code     OddCode
+	Expected Estimate
+	Meant    float64
+}
+
+// OddCode names what a reading that does not fit may be.
+type OddCode string
+
+// What a reading may be.
+const (
+	OddMil    OddCode = "mil"    // typed in mil, taken as µm
+	OddMicron OddCode = "um"     // typed in µm, taken as mil
+	OddDigit  OddCode = "digit"  // a digit too many or too few, or two swapped
+	OddHigh   OddCode = "high"   // far more than its panel reads
+	OddLow    OddCode = "low"    // far less
+	OddTwice  OddCode = "differ" // two readings of one place that the gauge does not explain
+)
+
+// Limits of what fits (judgement): so many spreads from the median of the
+// others, whose spread is taken to be at least that share.
+const (
+	oddSpreads = 4.0
+	oddLeast   = 0.09
+	oddOthers  = 2
+)
+
+const micronsPerMil = 25.4
+
+// OddAmong holds a new reading of T µm at a spot against others of its panel.
+// It returns false where it fits, or where there are too few to tell.
+func OddAmong(others []Reading, spot Spot, um float64) (Odd, bool) {
+	e := Thin.Factor(spot.Edge, spot.Crease)
+	var flat []float64
+	for _, r := range others {
+		if r.Zone == spot.Zone {
+			flat = append(flat, r.T/Thin.Factor(r.Edge, r.Crease))
+		}
+	}
+	if len(flat) < oddOthers {
+		return Odd{}, false
+	}
+	mid := Median(flat)
+	away := make([]float64, len(flat))
+	for i, v := range flat {
+		away[i] = math.Abs(v - mid)
+	}
+	const ofNormal = 1.4826 // median of deviations to standard deviation
+	expected := Estimate{mid * e, e * math.Max(oddLeast*mid, ofNormal*Median(away))}
+	fits := func(v float64) bool { return math.Abs(v-expected.Mean) <= oddSpreads*expected.SD }
+	if fits(um) {
+		return Odd{}, false
+	}
+	out := Odd{Code: OddHigh, Expected: expected}
+	if um < expected.Mean {
+		out.Code = OddLow
+	}
+	for _, slip := range slips(um) {
+		if fits(slip.Meant) {
+			out.Code, out.Meant = slip.Code, slip.Meant
+			break
+		}
+	}
+	return out, true
+}
+
+// slips are what a value may have been meant to be.
+func slips(um float64) []Odd {
+	out := []Odd{{Code: OddMil, Meant: um * micronsPerMil}, {Code: OddMicron, Meant: um / micronsPerMil},
+		{Code: OddDigit, Meant: um / 10}, {Code: OddDigit, Meant: um * 10}}
+	digits := []byte(strconv.FormatFloat(math.Round(um), 'f', 0, 64))
+	for i := range len(digits) - 1 {
+		digits[i], digits[i+1] = digits[i+1], digits[i]
+		if v, err := strconv.ParseFloat(string(digits), 64); err == nil {
+			out = append(out, Odd{Code: OddDigit, Meant: v})
+		}
+		digits[i], digits[i+1] = digits[i+1], digits[i]
+	}
+	return out
+}
+
+// doubt is the variance (µm²) that a reading that reads far too much carries
+// besides its own: the map would promise film that is not there. One that reads
+// far too little counts in full, and so does one that a second shot confirms.
+func doubt(readings []Reading, i int) float64 {
+	r := readings[i]
+	if r.Shots > 1 {
+		return 0
+	}
+	others := append(append([]Reading{}, readings[:i]...), readings[i+1:]...)
+	odd, is := OddAmong(others, r.Spot, r.T)
+	if !is || r.T < odd.Expected.Mean {
+		return 0
+	}
+	d := r.T - odd.Expected.Mean
+	return d * d
+}
+
+// apartBy is how far (µm) two shots of one place may be apart, at three
+// standard deviations of their difference.
+func (g Gauge) apartBy() float64 { return 3 * math.Sqrt2 * math.Hypot(g.A, g.Replace) }

@@ -19,6 +19,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"waxplanus/internal/demo"
+	"waxplanus/internal/gauge"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web"
 )
@@ -48,12 +49,13 @@ the car.
 
   waxplanus demo                 the made-up shop, on a throw-away copy
   waxplanus serve --data DIR     a shop of your own, kept in DIR
+  waxplanus gauge                a stand-in film gauge that sends readings
 
 Every flag may also be set as WAXPLANUS_<FLAG> in the environment.`,
 		Version: version, SilenceUsage: true, SilenceErrors: true,
 	}
 	root.SetOut(out)
-	root.AddCommand(serveCommand(out, logs), demoCommand(out, logs), benchCommand(out))
+	root.AddCommand(serveCommand(out, logs), demoCommand(out, logs), benchCommand(out), gaugeCommand(os.Stdin, out))
 	return root
 }
 
@@ -65,7 +67,7 @@ func fromEnv(name, usual string) string {
 }
 
 func serveCommand(out, logs io.Writer) *cobra.Command {
-	var addr, data string
+	var addr, data, probe string
 	c := &cobra.Command{
 		Use: "serve", Short: "Serve a shop of your own", Args: cobra.NoArgs,
 		Long: `Serves the shop kept in the folder --data, which is made when it is missing.
@@ -78,16 +80,17 @@ answers under way are given.`,
 			if err := os.MkdirAll(data, 0o750); err != nil {
 				return fmt.Errorf("the folder for the shop: %w", err)
 			}
-			return run(c.Context(), addr, data, nil, out, logs)
+			return run(c.Context(), place{addr, data, probe}, nil, out, logs)
 		},
 	}
 	c.Flags().StringVar(&addr, "addr", fromEnv("ADDR", usualAddr), "address to serve on (WAXPLANUS_ADDR)")
+	probeFlag(c, &probe)
 	c.Flags().StringVar(&data, "data", fromEnv("DATA", ""), "folder that keeps the shop (WAXPLANUS_DATA)")
 	return c
 }
 
 func demoCommand(out, logs io.Writer) *cobra.Command {
-	var addr string
+	var addr, probe string
 	c := &cobra.Command{
 		Use: "demo", Short: "Serve the made-up shop Saltmarsh Refinish", Args: cobra.NoArgs,
 		Long: `Serves a fresh copy of the demo shop from a folder of its own, which is removed
@@ -97,11 +100,12 @@ on a graceful stop. Shops served with "waxplanus serve" are not touched.`,
 			if err != nil {
 				return err
 			}
-			err = run(c.Context(), addr, dir, demo.Fill, out, logs)
+			err = run(c.Context(), place{addr, dir, probe}, demo.Fill, out, logs)
 			return errors.Join(err, os.RemoveAll(dir))
 		},
 	}
 	c.Flags().StringVar(&addr, "addr", fromEnv("ADDR", usualAddr), "address to serve on (WAXPLANUS_ADDR)")
+	probeFlag(c, &probe)
 	return c
 }
 
@@ -109,10 +113,18 @@ type filler func(context.Context, *store.Store, time.Time) error
 
 const stopWithin = 10 * time.Second
 
-// run serves the shop in dir until ctx ends.
-func run(ctx context.Context, addr, dir string, fill filler, out, logs io.Writer) (err error) {
+// place is where a shop is served, where it is kept, and where its gauge is
+// looked for; no gauge is looked for at "".
+type place struct{ addr, dir, probe string }
+
+func probeFlag(c *cobra.Command, probe *string) {
+	c.Flags().StringVar(probe, "gauge", fromEnv("GAUGE", gauge.UsualAddr), "address where the film gauge waits; empty for none (WAXPLANUS_GAUGE)")
+}
+
+// run serves the shop until ctx ends.
+func run(ctx context.Context, at place, fill filler, out, logs io.Writer) (err error) {
 	log := slog.New(slog.NewTextHandler(logs, nil))
-	shop, err := store.Open(dir)
+	shop, err := store.Open(at.dir)
 	if err != nil {
 		return err
 	}
@@ -122,15 +134,22 @@ func run(ctx context.Context, addr, dir string, fill filler, out, logs io.Writer
 			return err
 		}
 	}
-	listener, err := net.Listen("tcp", addr)
+	listener, err := net.Listen("tcp", at.addr)
 	if err != nil {
-		return fmt.Errorf("cannot serve on %s: %w. Is another one running? Choose an address with --addr", addr, err)
+		return fmt.Errorf("cannot serve on %s: %w. Is another one running? Choose an address with --addr", at.addr, err)
 	}
-	server := &http.Server{Handler: web.New(shop, version, log, time.Now), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
+	var link *gauge.Link
+	if at.probe != "" {
+		link = gauge.NewLink(at.probe, shop.HasReading, func(ctx context.Context, id, name string) error {
+			return shop.MeetGauge(ctx, store.Gauge{ID: id, Name: name})
+		}, log)
+		go link.Run(ctx)
+	}
+	server := &http.Server{Handler: web.New(shop, version, log, time.Now, link), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
 	go warm(ctx, listener.Addr())
-	fmt.Fprintf(out, "Wax Planus is ready on http://%s (%s)\n", listener.Addr(), filepath.Join(dir, store.FileName))
+	fmt.Fprintf(out, "Wax Planus is ready on http://%s (%s)\n", listener.Addr(), filepath.Join(at.dir, store.FileName))
 	select {
 	case err := <-failed:
 		return err

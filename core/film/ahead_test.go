@@ -134,7 +134,7 @@ func TestOddReadings(t *testing.T) {
 		{5.5, OddMil, 139.7}, {141 * 25.4, OddMicron, 141}, {1410, OddDigit, 141}, {14, OddDigit, 140},
 		{410, OddDigit, 140}, {260, OddHigh, 0}, {60, OddLow, 0},
 	} {
-		odd, is := s.OddAt(at, c.um)
+		odd, is := s.OddAt(at, c.um, false)
 		if is != (c.code != "") || odd.Code != c.code || math.Abs(odd.Meant-c.meant) > 0.5 {
 			if c.um != 410 { // 140 and 401 are both a swap away; either is told
 				t.Errorf("%v µm among 140: %v %+v, want %v %v", c.um, is, odd, c.code, c.meant)

@@ -1,6 +1,9 @@
 package film
 
-import "slices"
+import (
+	"math"
+	"slices"
+)
 
 // Flag is something that the readings show about a panel's past, with the
 // values that its sentence needs.
@@ -22,6 +25,25 @@ const (
 	FlagOdd        FlagCode = "odd_before" // film before the clear is as much as the whole
 )
 
+// Bands are the levels (µm) from which film on a car is likely refinished and
+// likely filler.
+type Bands struct{ Refinished, Filler float64 }
+
+const (
+	refinishedFrom = 1.4   // times the factory level
+	fillerFrom     = 3.0   // times the factory level
+	fillerFilm     = 400.0 // µm, whatever the level
+)
+
+// BandsOf a car of that factory level (µm, 0 where it is not known, and then
+// refinished is 0 too).
+func BandsOf(factory float64) Bands {
+	if factory <= 0 {
+		return Bands{Filler: fillerFilm}
+	}
+	return Bands{refinishedFrom * factory, math.Min(fillerFilm, fillerFrom*factory)}
+}
+
 // Flags looks at the total film of one panel (µm) and the car's factory level
 // (µm, 0 where it is not known).
 func Flags(film []float64, factory float64) []Flag {
@@ -31,12 +53,13 @@ func Flags(film []float64, factory float64) []Flag {
 	var out []Flag
 	s := slices.Sorted(slices.Values(film))
 	med, most := Median(s), s[len(s)-1]
-	if factory > 0 && med >= 1.4*factory {
-		out = append(out, Flag{FlagRefinished, med / factory, 1.4})
+	bands := BandsOf(factory)
+	if factory > 0 && med >= bands.Refinished {
+		out = append(out, Flag{FlagRefinished, med / factory, refinishedFrom})
 	}
 	switch quarter := quantile(s, 0.25); {
-	case most >= 400 || factory > 0 && most >= 3*factory:
-		out = append(out, Flag{FlagFiller, most, 400})
+	case most >= bands.Filler:
+		out = append(out, Flag{FlagFiller, most, bands.Filler})
 	case len(s) >= 4 && most >= 1.35*quarter:
 		out = append(out, Flag{FlagRepair, most, 1.35 * quarter})
 	}

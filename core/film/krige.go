@@ -14,6 +14,7 @@ type Reading struct {
 	T     float64
 	Shots int
 	Var   float64
+	Sure  bool // somebody stands for it although it does not fit the others
 }
 
 // Prior holds the spreads that the map's covariance is made of, as shares of

@@ -94,7 +94,7 @@ func slips(um float64) []Odd {
 // far too little counts in full, and so does one that a second shot confirms.
 func doubt(readings []Reading, i int) float64 {
 	r := readings[i]
-	if r.Shots > 1 {
+	if r.Shots > 1 || r.Sure {
 		return 0
 	}
 	others := append(append([]Reading{}, readings[:i]...), readings[i+1:]...)

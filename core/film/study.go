@@ -16,6 +16,7 @@ type Place struct {
 	X, Y float64 // mm
 	Film float64 // µm, total
 	Var  float64 // µm² of further doubt, 0 for a plain reading
+	Sure bool    // somebody stands for it although it does not fit
 }
 
 // Facts is what is known of a panel besides its outline.
@@ -91,6 +92,7 @@ type Study struct {
 	// it is no source.
 	Odd      bool
 	readings []Reading
+	gauge    Gauge
 	nodes    []node   // of the ground, with their zones
 	zones    []layers // the panel's own first
 }
@@ -168,7 +170,8 @@ func gather(p flatlay.Panel, places []Place, g Gauge) (readings []Reading, dispu
 	}
 	out := make([]Reading, len(groups))
 	for i, s := range groups {
-		out[i] = Reading{Spot: SpotOf(p, s[0].X, s[0].Y), T: middle(s), Shots: len(s), Var: s[0].Var}
+		out[i] = Reading{Spot: SpotOf(p, s[0].X, s[0].Y), T: middle(s), Shots: len(s), Var: s[0].Var,
+			Sure: slices.ContainsFunc(s, func(q Place) bool { return q.Sure })}
 		if len(s) == 2 {
 			if d := math.Abs(s[0].Film - s[1].Film); d > g.apartBy() {
 				out[i].Var += d * d / 4
@@ -208,7 +211,7 @@ func Median(v []float64) float64 {
 // ErrReadings without a reading of the total, unless the film is borrowed.
 func NewStudy(ground *Ground, facts Facts, places []Place, g Gauge) (*Study, error) {
 	p := ground.Panel
-	s := &Study{Ground: ground, Facts: facts, Policy: PolicyFor(facts.Finish), nodes: ground.nodes}
+	s := &Study{Ground: ground, Facts: facts, Policy: PolicyFor(facts.Finish), nodes: ground.nodes, gauge: g}
 	s.readings, s.Disputed = gather(p, places, g)
 	prior := Sprayed
 	if facts.Finish == FactoryFinish {
@@ -492,9 +495,32 @@ func (s *Study) PolicyAt(q flatlay.Point) Policy { return s.layersAt(q).policy }
 // Need is the total film (µm) at which the panel's own clear is at its floor.
 func (s *Study) Need() float64 { return s.Policy.Floor / s.zones[0].share() }
 
-// OddAt holds a new reading of um µm at a place against those of the study.
-func (s *Study) OddAt(q flatlay.Point, um float64) (Odd, bool) {
+// OddAt holds a reading of um µm at a place against those of the study; kept
+// says whether it is one of them. One that a shot at the same place confirms is
+// not odd.
+func (s *Study) OddAt(q flatlay.Point, um float64, kept bool) (Odd, bool) {
 	spot := SpotOf(s.Ground.Panel, q.X, q.Y)
 	spot.Zone = s.Facts.zoneAt(q.X, q.Y)
-	return OddAmong(s.readings, spot, um)
+	var others []Reading
+	for _, r := range s.readings {
+		if math.Hypot(r.X-q.X, r.Y-q.Y) > samePlace {
+			others = append(others, r)
+		} else if confirms := r.Shots > 1 || !kept; confirms && math.Abs(r.T-um) <= s.gauge.apartBy() {
+			return Odd{}, false
+		}
+	}
+	return OddAmong(others, spot, um)
+}
+
+// Rooms is the headroom (µm) of each node of the grid on its own: what may go
+// there by the policy's risk. A section's headroom is less, since any of its
+// places may be the thin one.
+func (s *Study) Rooms() []float64 {
+	out := make([]float64, len(s.Grid.Film))
+	for i, e := range s.Grid.Film {
+		l := s.zones[s.nodes[i].zone]
+		clear := NormalLeast(Estimate{l.share() * e.Mean, math.Hypot(l.clear.SD, l.share()*e.SD)})
+		out[i] = l.policy.Headroom(clear)
+	}
+	return out
 }

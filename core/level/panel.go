@@ -13,6 +13,7 @@ import (
 type Reading struct {
 	X, Y, Film float64
 	Passes     []int
+	Sure       bool // somebody stands for it although it does not fit the others
 }
 
 func (r Reading) opening() bool {
@@ -45,7 +46,7 @@ func OpenPanel(ground *film.Ground, facts film.Facts, readings []Reading, ladder
 	var later []Reading
 	for _, r := range readings {
 		if r.opening() || ladder == nil {
-			opening = append(opening, film.Place{X: r.X, Y: r.Y, Film: r.Film})
+			opening = append(opening, film.Place{X: r.X, Y: r.Y, Film: r.Film, Sure: r.Sure})
 		} else {
 			later = append(later, r)
 		}

@@ -42,17 +42,27 @@ type Layout struct {
 	Columns   *Columns
 }
 
-// Columns are column numbers from 1; 0 is none.
-type Columns struct{ Film, X, Y, Panel, Time int }
+// Columns are column numbers from 1; 0 is none. Shots are further columns of
+// film, of shots at the same place.
+type Columns struct {
+	Film, X, Y, Panel, Time, Phase, ID, Struck int
+	Shots                                      []int
+}
+
+func (c Columns) last() int {
+	return slices.Max(append([]int{c.Film, c.X, c.Y, c.Panel, c.Time, c.Phase, c.ID, c.Struck}, c.Shots...))
+}
 
 // Row is one row of a file as understood. Fault, when not empty, says why it
-// cannot be kept.
+// cannot be kept. A line with several shots gives as many rows.
 type Row struct {
 	Line        int // of the file, from 1
 	Film        float64
 	X, Y        float64
 	HasPlace    bool
 	Panel, Time string
+	Before      bool   // read before the clear went on
+	ID          string // of a reading that the application wrote; "" for none
 	Fault       string
 	Fingerprint string
 }
@@ -99,7 +109,7 @@ func ReadReadings(text string, set Layout) (Table, error) {
 		c := findColumns(t.Headings, records, t.Decimal)
 		t.Columns = &c
 	}
-	if slices.Max([]int{t.Columns.Film, t.Columns.X, t.Columns.Y, t.Columns.Panel, t.Columns.Time}) > len(t.Headings) {
+	if t.Columns.last() > len(t.Headings) {
 		return Table{}, fmt.Errorf("a column is chosen that the file does not have: it has %d", len(t.Headings))
 	}
 	if t.Columns.Film == 0 {
@@ -116,11 +126,28 @@ func ReadReadings(text string, set Layout) (Table, error) {
 	}
 	seen := map[string]int{}
 	for i, r := range records {
-		row := t.row(r, lines[i])
-		row.Fingerprint = fingerprint(row, seen)
-		t.Rows = append(t.Rows, row)
+		for _, film := range t.films(r) {
+			row := t.row(r, film, lines[i])
+			row.Fingerprint = fingerprint(row, seen)
+			t.Rows = append(t.Rows, row)
+		}
 	}
 	return t, nil
+}
+
+// films are the columns of a line that hold its shots: all that are filled, and
+// the first where none is.
+func (t Table) films(r []string) []int {
+	out := []int{}
+	for _, c := range append([]int{t.Columns.Film}, t.Columns.Shots...) {
+		if field(r, c) != "" {
+			out = append(out, c)
+		}
+	}
+	if len(out) == 0 {
+		return []int{t.Columns.Film}
+	}
+	return out
 }
 
 const noFilm = "no column looks like film: choose the column, or name it film, film_um, thickness or mil in the heading"
@@ -233,11 +260,14 @@ func findDecimal(records [][]string, delimiter rune) rune {
 
 // names are what columns are called, in lower case without signs.
 var names = map[string][]string{
-	"film":  {"film", "filmum", "film\u00b5m", "film\u03bcm", "filmmil", "filmmils", "thickness", "thicknessum", "thickness\u00b5m", "total", "totalum", "um", "\u00b5m", "\u03bcm", "mil", "mils", "value", "reading"},
-	"x":     {"x", "xmm"},
-	"y":     {"y", "ymm"},
-	"panel": {"panel", "part", "where"},
-	"time":  {"time", "when", "date", "datetime", "takenat"},
+	"film":   {"film", "filmum", "film\u00b5m", "film\u03bcm", "filmmil", "filmmils", "thickness", "thicknessum", "thickness\u00b5m", "total", "totalum", "um", "\u00b5m", "\u03bcm", "mil", "mils", "value", "reading"},
+	"x":      {"x", "xmm"},
+	"y":      {"y", "ymm"},
+	"panel":  {"panel", "part", "where"},
+	"phase":  {"phase"},
+	"id":     {"id"},
+	"struck": {"struck", "struckout"},
+	"time":   {"time", "when", "date", "datetime", "takenat"},
 }
 
 func bare(s string) string {
@@ -256,11 +286,18 @@ func findColumns(head []string, records [][]string, decimal rune) Columns {
 			if !slices.Contains(list, bare(h)) {
 				continue
 			}
-			at := map[string]*int{"film": &c.Film, "x": &c.X, "y": &c.Y, "panel": &c.Panel, "time": &c.Time}[kind]
+			at := map[string]*int{"film": &c.Film, "x": &c.X, "y": &c.Y, "panel": &c.Panel, "time": &c.Time,
+				"phase": &c.Phase, "id": &c.ID, "struck": &c.Struck}[kind]
 			if *at == 0 {
 				*at = i + 1
 			}
 		}
+		if isShot(h) {
+			c.Shots = append(c.Shots, i+1)
+		}
+	}
+	if c.Film == 0 && len(c.Shots) > 0 {
+		c.Film, c.Shots = c.Shots[0], c.Shots[1:]
 	}
 	if c.Film == 0 && len(head) == 1 {
 		if _, ok := number(records[0][0], decimal); ok {
@@ -268,6 +305,14 @@ func findColumns(head []string, records [][]string, decimal rune) Columns {
 		}
 	}
 	return c
+}
+
+// isShot says whether a heading is that of one of several shots: a name of film,
+// or shot, with a number.
+func isShot(heading string) bool {
+	h := bare(heading)
+	stem := strings.TrimRight(h, "0123456789")
+	return stem != h && (stem == "shot" || slices.Contains(names["film"], stem))
 }
 
 // findUnit goes by the heading, and by size where it does not say: a film of
@@ -316,9 +361,20 @@ func number(s string, decimal rune) (float64, bool) {
 	return v, err == nil && !math.IsNaN(v) && !math.IsInf(v, 0)
 }
 
-func (t Table) row(r []string, line int) Row {
-	row := Row{Line: line, Panel: field(r, t.Columns.Panel), Time: field(r, t.Columns.Time)}
-	raw := field(r, t.Columns.Film)
+func (t Table) row(r []string, film, line int) Row {
+	row := Row{Line: line, Panel: field(r, t.Columns.Panel), Time: field(r, t.Columns.Time), ID: field(r, t.Columns.ID)}
+	switch phase := bare(field(r, t.Columns.Phase)); {
+	case strings.HasPrefix(phase, "before"):
+		row.Before = true
+	case phase != "" && phase != "total" && phase != "all":
+		row.Fault = fmt.Sprintf("phase %q is not known: total or before_clear is wanted", phase)
+		return row
+	}
+	if why := field(r, t.Columns.Struck); why != "" {
+		row.Fault = fmt.Sprintf("it is struck out in the file (%s)", why)
+		return row
+	}
+	raw := field(r, film)
 	v, ok := number(raw, t.Decimal)
 	if !ok {
 		row.Fault = fmt.Sprintf("%q is no film: a number with decimal %q is wanted", raw, string(t.Decimal))
@@ -374,6 +430,9 @@ func fingerprint(r Row, seen map[string]int) string {
 		place = fmt.Sprintf("%.1f,%.1f", r.X, r.Y)
 	}
 	key := fmt.Sprintf("%s|%s|%s|%.2f", r.Panel, r.Time, place, r.Film)
+	if r.Before {
+		key += "|before"
+	}
 	seen[key]++
 	sum := sha256.Sum256([]byte(fmt.Sprintf("%s|%d", key, seen[key])))
 	return hex.EncodeToString(sum[:16])

@@ -74,6 +74,16 @@ var migrations = []*gormigrate.Migration{
 		`CREATE TABLE tasks (car_id TEXT NOT NULL REFERENCES cars(id), task TEXT NOT NULL, done_at DATETIME NOT NULL, person TEXT NOT NULL, PRIMARY KEY (car_id, task))`,
 		`CREATE TABLE tellings (car_id TEXT NOT NULL REFERENCES cars(id), key TEXT NOT NULL, text TEXT NOT NULL, said_at DATETIME NOT NULL, person TEXT NOT NULL, PRIMARY KEY (car_id, key))`,
 	)},
+	{ID: "0003_gauges", Migrate: statements(
+		`ALTER TABLE readings ADD COLUMN gauge TEXT NOT NULL DEFAULT ''`,
+		`ALTER TABLE readings ADD COLUMN sure TEXT NOT NULL DEFAULT ''`,
+		`ALTER TABLE panels ADD COLUMN zones TEXT NOT NULL DEFAULT ''`,
+		`CREATE TABLE gauges (id TEXT PRIMARY KEY, name TEXT NOT NULL, repeat_um REAL NOT NULL, doubt_um REAL NOT NULL, shots INTEGER NOT NULL)`,
+		`CREATE TABLE gauge_checks (id INTEGER PRIMARY KEY, gauge_id TEXT NOT NULL REFERENCES gauges(id), at DATETIME NOT NULL,
+			zero_um REAL NOT NULL, foil_um REAL NOT NULL, read_um REAL NOT NULL)`,
+		`CREATE TABLE settings (key TEXT PRIMARY KEY, value TEXT NOT NULL)`,
+		`INSERT INTO gauges VALUES ('shop', 'the shop''s gauge', 0, 0, 0)`,
+	)},
 }
 
 func statements(sql ...string) gormigrate.MigrateFunc {

@@ -45,6 +45,7 @@ type Panel struct {
 	Aim       string
 	Past      string // what it has been through, separated by commas
 	PeelGrade float64
+	Zones     string // parts with a history of their own, as JSON; empty for none
 }
 
 // Mark is one defect of a panel. It is never deleted, only struck out.
@@ -115,6 +116,8 @@ type Reading struct {
 	Source       string
 	Placed       bool
 	Fingerprint  *string // of a row of a file, so that it is kept once
+	Gauge        string  // that sent it; empty for one that was typed
+	Sure         string  // why it is kept although it does not fit
 	TakenAt      time.Time
 	StruckAt     *time.Time
 	StruckReason string
@@ -187,4 +190,33 @@ const (
 	PhaseBefore = "before_clear"
 	SourceTyped = "typed"
 	SourceFile  = "file"
+	SourceGauge = "gauge"
 )
+
+// ShopGauge is the gauge that typed readings come from.
+const ShopGauge = "shop"
+
+// Gauge is a film gauge of the shop. RepeatUM is 0 until it was studied.
+type Gauge struct {
+	ID       string `gorm:"primaryKey"`
+	Name     string
+	RepeatUM float64
+	DoubtUM  float64
+	Shots    int
+}
+
+// GaugeCheck is a look at zero and, with a FoilUM above 0, at a foil.
+type GaugeCheck struct {
+	ID      int64 `gorm:"primaryKey"`
+	GaugeID string
+	At      time.Time
+	ZeroUM  float64
+	FoilUM  float64
+	ReadUM  float64
+}
+
+// Setting is what holds for the whole shop.
+type Setting struct {
+	Key   string `gorm:"primaryKey"`
+	Value string
+}

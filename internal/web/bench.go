@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"hash/fnv"
 	"slices"
+	"time"
 
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
@@ -14,11 +15,15 @@ import (
 	"waxplanus/core/marks"
 	"waxplanus/core/plan"
 	"waxplanus/internal/store"
+	"waxplanus/internal/web/api"
 )
 
 // bench is one panel on the bench: its rows, and what the core makes of them.
 type bench struct {
 	row      store.Panel
+	gauge    film.Gauge // that it was read with
+	zones    []zone
+	lent     *film.Borrowed // to a panel that no gauge reads
 	car      store.Car
 	shape    flatlay.Panel
 	ground   *film.Ground
@@ -66,6 +71,12 @@ func (s *Server) layRow(ctx context.Context, car store.Car, row store.Panel) (*b
 	if b.readings, err = s.store.Readings(ctx, row.ID); err != nil {
 		return nil, err
 	}
+	if b.gauge, err = s.gaugeOf(ctx, b.readings); err != nil {
+		return nil, err
+	}
+	if b.zones, err = zonesOf(row); err != nil {
+		return nil, fmt.Errorf("zones of panel %s: %w", row.ID, err)
+	}
 	if b.entries, err = s.store.Entries(ctx, row.ID); err != nil {
 		return nil, err
 	}
@@ -80,7 +91,52 @@ func (s *Server) layRow(ctx context.Context, car store.Car, row store.Panel) (*b
 		return nil, err
 	}
 	b.entries = b.ofRecord(b.entries)
+	if row.Substrate == "plastic" {
+		if b.lent, err = s.lend(ctx, car, row, b.shape); err != nil {
+			return nil, err
+		}
+	}
 	return b, b.sequences()
+}
+
+// lend borrows the film of the neighbours that were sprayed with a panel; nil
+// where none was read.
+func (s *Server) lend(ctx context.Context, car store.Car, row store.Panel, shape flatlay.Panel) (*film.Borrowed, error) {
+	var from []*film.Study
+	for _, p := range car.Panels {
+		beside := slices.ContainsFunc(shape.Neighbours, func(n flatlay.Neighbour) bool { return n.Key == p.Key })
+		if !beside || p.Substrate == "plastic" || !together(row, p) {
+			continue
+		}
+		b, err := s.layRow(ctx, car, p)
+		if err != nil {
+			return nil, err
+		}
+		if err := s.readFilm(b); err != nil {
+			return nil, err
+		}
+		if b.opened.Study != nil {
+			from = append(from, b.opened.Study)
+		}
+	}
+	if lent, ok := film.Borrow(from); ok {
+		return &lent, nil
+	}
+	return nil, nil
+}
+
+// together says whether two panels carry a finish of one spraying.
+func together(a, b store.Panel) bool {
+	const within = time.Hour
+	switch {
+	case a.SprayedAt == nil || b.SprayedAt == nil:
+		if a.SprayedAt != b.SprayedAt {
+			return false
+		}
+	case a.SprayedAt.Sub(*b.SprayedAt).Abs() > within:
+		return false
+	}
+	return a.Origin == b.Origin && a.Layers == b.Layers && a.Coats == b.Coats && a.WetUM == b.WetUM && a.Solids == b.Solids && a.DryUM == b.DryUM
 }
 
 // ofRecord leaves the entries of a log that were made under the plan of record:
@@ -142,7 +198,11 @@ func (b *bench) job(grade float64, colour, start string) plan.Job {
 }
 
 func (b *bench) facts() film.Facts {
-	f := film.Facts{History: historyOf(b.row)}
+	f := film.Facts{History: historyOf(b.row), Borrowed: b.lent}
+	for _, z := range b.zones {
+		f.Zones = append(f.Zones, film.Zone{Outline: z.Outline, History: film.History{
+			Finish: film.FinishOf(film.Origin(z.Origin), z.Layers == string(api.LayersSingle), z.Coats), Coats: z.Coats}})
+	}
 	for _, r := range b.readings {
 		if r.StruckAt == nil && r.Phase == store.PhaseBefore {
 			f.Before = append(f.Before, film.Place{X: r.XMM, Y: r.YMM, Film: r.FilmUM})
@@ -275,6 +335,9 @@ func (b *bench) basis() string {
 	if f := historyOf(b.row); f.Coat > 0 || b.aim() != marks.Flat {
 		fmt.Fprintf(h, "%.2f|%s|", f.Coat, b.aim())
 	}
+	if b.row.Zones != "" {
+		fmt.Fprintf(h, "%s|", b.row.Zones)
+	}
 	for _, r := range b.readings {
 		if r.StruckAt == nil && (r.Phase == store.PhaseBefore || !b.after(r)) {
 			fmt.Fprintf(h, "%s|", r.ID)
@@ -316,16 +379,19 @@ func (s *Server) study(b *bench) (level.Panel, error) {
 	readings := []level.Reading{}
 	h := fnv.New64a()
 	facts := b.facts()
-	fmt.Fprintf(h, "%s|%v|%v|", b.row.Shape, facts, s.gauge)
+	fmt.Fprintf(h, "%s|%v|%v|%v|%v|", b.row.Shape, facts.History, facts.Before, facts.Zones, b.gauge)
+	if b.lent != nil {
+		fmt.Fprintf(h, "%v|", *b.lent)
+	}
 	if b.ladder != nil {
 		fmt.Fprintf(h, "%s|", b.record.ID)
 	}
 	for _, r := range b.live() {
-		n := level.Reading{X: r.XMM, Y: r.YMM, Film: r.FilmUM, Passes: b.passesBefore(r)}
+		n := level.Reading{X: r.XMM, Y: r.YMM, Film: r.FilmUM, Passes: b.passesBefore(r), Sure: r.Sure != ""}
 		readings = append(readings, n)
 		fmt.Fprintf(h, "%v|", n)
 	}
 	return s.studies.get(fmt.Sprintf("%s|%x", b.row.ID, h.Sum64()), func() (level.Panel, error) {
-		return level.OpenPanel(b.ground, facts, readings, b.ladder, s.gauge)
+		return level.OpenPanel(b.ground, facts, readings, b.ladder, b.gauge)
 	})
 }

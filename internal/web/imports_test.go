@@ -36,7 +36,7 @@ func TestImport(t *testing.T) {
 	}
 	wrong, _ := json.Marshal(api.ImportFile{FileName: "roof.csv", Text: "panel,x,y,film_um\nroof,150,150,161\n"})
 	b.post(b.at("/import/preview"), string(wrong), 200, &p)
-	if p.BadRows != 1 || !strings.Contains(p.Rows[0].Detail, "Open that panel") {
+	if p.BadRows != 1 || !strings.Contains(p.Rows[0].Detail, "no panel of this car is called \"roof\"") {
 		t.Errorf("%+v", p.Rows)
 	}
 	dated, _ := json.Marshal(api.ImportFile{FileName: "dated.csv", Text: "time,x,y,film_um\n2031-05-03 09:00:00,300,200,161\n2044-01-01 09:00:00,600,200,161\n"})

@@ -21,16 +21,17 @@ type fault struct {
 	title  string
 	detail string
 	field  string
+	offers []api.ReadingOffer
 }
 
 func (f *fault) Error() string { return f.detail }
 
 func refuse(field, format string, args ...any) error {
-	return &fault{http.StatusUnprocessableEntity, "not taken", fmt.Sprintf(format, args...), field}
+	return &fault{http.StatusUnprocessableEntity, "not taken", fmt.Sprintf(format, args...), field, nil}
 }
 
 func conflict(format string, args ...any) error {
-	return &fault{http.StatusConflict, "not now", fmt.Sprintf(format, args...), ""}
+	return &fault{http.StatusConflict, "not now", fmt.Sprintf(format, args...), "", nil}
 }
 
 // problemOf turns any error into a problem detail. What only a programmer can
@@ -40,19 +41,22 @@ func problemOf(err error) (api.Problem, bool) {
 	switch {
 	case errors.As(err, &f):
 	case errors.Is(err, store.ErrMissing):
-		f = &fault{http.StatusNotFound, "not on record", "There is nothing of that name on record. Go back to Today and open it from there.", ""}
+		f = &fault{http.StatusNotFound, "not on record", "There is nothing of that name on record. Go back to Today and open it from there.", "", nil}
 	case errors.Is(err, store.ErrTaken):
-		f = &fault{http.StatusConflict, "id in use", "This id is on record for something else: send it again with an id of its own.", "id"}
+		f = &fault{http.StatusConflict, "id in use", "This id is on record for something else: send it again with an id of its own.", "id", nil}
 	case errors.Is(err, store.ErrWorked):
-		f = &fault{http.StatusConflict, "work has begun", "Passes have been made under the plan of record, so it stays. Strike those passes out first, or finish it.", ""}
+		f = &fault{http.StatusConflict, "work has begun", "Passes have been made under the plan of record, so it stays. Strike those passes out first, or finish it.", "", nil}
 	case errors.Is(err, film.ErrReadings):
-		f = &fault{http.StatusConflict, "no readings", "No readings on this panel. Zero the gauge on bare steel, then put the probe on cross 1.", ""}
+		f = &fault{http.StatusConflict, "no readings", "No readings on this panel. Zero the gauge on bare steel, then put the probe on cross 1.", "", nil}
 	default:
-		f = &fault{http.StatusInternalServerError, "not done", "The bench server could not do this. Nothing was changed; try again.", ""}
+		f = &fault{http.StatusInternalServerError, "not done", "The bench server could not do this. Nothing was changed; try again.", "", nil}
 	}
 	p := api.Problem{Type: "about:blank", Title: f.title, Status: f.status, Detail: f.detail}
 	if f.field != "" {
 		p.Field = &f.field
+	}
+	if len(f.offers) > 0 {
+		p.Offers = &f.offers
 	}
 	return p, f.status >= 500
 }

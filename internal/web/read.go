@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"net/http"
 	"strings"
 
 	"waxplanus/core/film"
@@ -27,8 +28,20 @@ func (s *Server) GetRead(ctx context.Context, r api.GetReadRequestObject) (api.G
 	out := api.Read{Panel: panelOf(b), Car: summary(b), Readings: []api.Reading{}, Sections: sectionsOf(b),
 		FloorUm: policy.Floor, Risk: policy.Risk, EdgeFactor: film.Thin.Factor(0, math.Inf(1)), Next: []api.Place{}}
 	for _, rd := range b.readings {
-		out.Readings = append(out.Readings, readingOf(b, rd))
+		view := readingOf(b, rd)
+		if odd, is := b.oddOf(rd); is {
+			view.Odd = ptr(oddText(rd.FilmUM, odd))
+		}
+		out.Readings = append(out.Readings, view)
 	}
+	if g, err := s.store.Gauge(ctx, b.lastGauge()); err == nil {
+		v, err := s.gaugeView(ctx, g)
+		if err != nil {
+			return nil, err
+		}
+		out.Gauge = &v
+	}
+	out.Zones = ptr(zoneViews(b.zones))
 	next, err := b.next()
 	if err != nil {
 		return nil, err
@@ -41,6 +54,9 @@ func (s *Server) GetRead(ctx context.Context, r api.GetReadRequestObject) (api.G
 		}
 	}
 	out.Why = nextWhy(b, expected, enoughSpots-len(b.live()))
+	if d := b.disputed(); len(d) > 0 {
+		out.Why = fmt.Sprintf("Two readings at %.0f, %.0f mm differ more than the gauge does: read it a third time, and the middle one counts.", d[0].X, d[0].Y)
+	}
 	if b.opened.Study != nil {
 		if out.Study, err = s.studyOf(ctx, b); err != nil {
 			return nil, err
@@ -51,7 +67,7 @@ func (s *Server) GetRead(ctx context.Context, r api.GetReadRequestObject) (api.G
 
 func (s *Server) studyOf(ctx context.Context, b *bench) (*api.Study, error) {
 	st := b.opened.Study
-	out := &api.Study{Map: filmMap(st.Grid), FilmUm: estimate(st.Mean), Flags: []string{},
+	out := &api.Study{Map: filmMap(st.Grid), FilmUm: estimate(st.Mean), Flags: []string{}, Ahead: b.ahead(), Borrowed: b.lent != nil,
 		Clear: api.Clear{Mean: st.Clear.Mean, Sd: st.Clear.SD, Agree: st.Clear.Agree, Sources: []api.ClearSource{}}}
 	for i, src := range st.Clear.Sources {
 		out.Clear.Sources = append(out.Clear.Sources, api.ClearSource{Kind: string(src.Kind), Mean: src.Mean, Sd: src.SD,
@@ -76,9 +92,13 @@ func (s *Server) studyOf(ctx context.Context, b *bench) (*api.Study, error) {
 	if st.Odd {
 		out.Flags = append(out.Flags, flagText(film.Flag{Code: film.FlagOdd}))
 	}
-	for _, f := range film.Flags(read, factoryLevel(v.all)) {
+	factory := factoryLevel(v.all)
+	for _, f := range film.Flags(read, factory) {
 		out.Flags = append(out.Flags, flagText(f))
 	}
+	out.Map.RoomUm = ptr(hundredths(st.Rooms()))
+	bands := film.BandsOf(factory)
+	out.Bands = api.FilmBands{FactoryUm: factory, RefinishedUm: bands.Refinished, FillerUm: bands.Filler}
 	return out, nil
 }
 
@@ -130,7 +150,7 @@ func (b *bench) next() ([]place, error) {
 		known, need = b.opened.Study.Film, b.opened.Study.Need()
 	}
 	var out []place
-	for _, q := range film.NextSpots(b.ground, cells, known, need, read, nextCount) {
+	for _, q := range append(b.disputed(), film.NextSpots(b.ground, cells, known, need, read, nextCount)...) {
 		p, err := b.place(q)
 		if err != nil {
 			return nil, err
@@ -175,11 +195,11 @@ func placeFault(p flatlay.Panel, q flatlay.Point) string {
 
 // AddReading keeps one reading.
 func (s *Server) AddReading(ctx context.Context, r api.AddReadingRequestObject) (api.AddReadingResponseObject, error) {
-	b, err := s.lay(ctx, r.PanelId)
+	b, err := s.open(ctx, r.PanelId)
 	if err != nil {
 		return nil, err
 	}
-	row, err := s.newReading(b, *r.Body)
+	row, err := s.newReading(ctx, b, *r.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -190,11 +210,14 @@ func (s *Server) AddReading(ctx context.Context, r api.AddReadingRequestObject) 
 	if err != nil {
 		return nil, err
 	}
+	if s.link != nil && row.Gauge != "" {
+		s.link.Done(row.ID)
+	}
 	return api.AddReading201JSONResponse(readingOf(b, kept)), nil
 }
 
-func (s *Server) newReading(b *bench, in api.NewReading) (store.Reading, error) {
-	if len(in.Id) < 8 || len(in.Id) > 64 {
+func (s *Server) newReading(ctx context.Context, b *bench, in api.NewReading) (store.Reading, error) {
+	if len(in.Id) < leastID || len(in.Id) > mostID {
 		return store.Reading{}, refuse("id", "The id of a reading has 8 to 64 signs and is made by the sender.")
 	}
 	if !in.Unit.Valid() {
@@ -203,12 +226,13 @@ func (s *Server) newReading(b *bench, in api.NewReading) (store.Reading, error) 
 	if !in.Phase.Valid() {
 		return store.Reading{}, refuse("phase", "The phase is total or before_clear.")
 	}
-	microns := in.Film
-	if in.Unit == api.Mil {
-		microns *= files.MicronsPerMil
-	}
-	if text := files.FilmFault(microns, in.Film, string(in.Unit)); text != "" {
-		return store.Reading{}, refuse("film", "%s.", sentence(text))
+	film := microns(in.Film, in.Unit)
+	if text := files.FilmFault(film, in.Film, string(in.Unit)); text != "" {
+		f := fault{http.StatusUnprocessableEntity, "not taken", sentence(text) + ".", "film", nil}
+		if as := microns(in.Film, api.Mil); in.Unit == api.Um && files.FilmFault(as, in.Film, string(api.Mil)) == "" {
+			f.offers = []api.ReadingOffer{{Text: fmt.Sprintf("keep as mil (%s µm)", um(as)), Film: in.Film, Unit: api.Mil}}
+		}
+		return store.Reading{}, &f
 	}
 	if b.row.Substrate == "plastic" {
 		return store.Reading{}, refuse("film", "The %s is plastic: a magnetic or eddy-current gauge reads nothing there.", b.row.Name)
@@ -219,8 +243,109 @@ func (s *Server) newReading(b *bench, in api.NewReading) (store.Reading, error) 
 	if text := b.crowded(1); text != "" {
 		return store.Reading{}, refuse("film", "%s", text)
 	}
-	return store.Reading{ID: in.Id, PanelID: b.row.ID, XMM: in.XMm, YMM: in.YMm, FilmUM: microns,
-		Phase: string(in.Phase), Source: store.SourceTyped, TakenAt: s.now()}, nil
+	row := store.Reading{ID: in.Id, PanelID: b.row.ID, XMM: in.XMm, YMM: in.YMm, FilmUM: film,
+		Phase: string(in.Phase), Source: store.SourceTyped, TakenAt: s.now()}
+	if in.Gauge != nil && *in.Gauge != "" {
+		if _, err := s.store.Gauge(ctx, *in.Gauge); err != nil {
+			return row, refuse("gauge", "Gauge %q has not said hello to this shop: leave it out, and the reading is marked as typed.", *in.Gauge)
+		}
+		row.Gauge, row.Source = *in.Gauge, store.SourceGauge
+	}
+	if in.Sure != nil && *in.Sure != "" {
+		reason, err := strikeReason(*in.Sure)
+		row.Sure = reason
+		return row, err
+	}
+	if known, err := s.store.HasReading(ctx, in.Id); err != nil || known {
+		return row, err // sent again; it was judged when it came first
+	}
+	return row, s.oddFault(ctx, b, row)
+}
+
+// oddFault asks back for a reading of the total that does not fit its panel.
+func (s *Server) oddFault(ctx context.Context, b *bench, r store.Reading) error {
+	if b.opened.Study == nil || r.Phase != store.PhaseTotal {
+		return nil
+	}
+	odd, is := b.opened.Study.OddAt(flatlay.Point{X: r.XMM, Y: r.YMM}, r.FilmUM, false)
+	if !is {
+		return nil
+	}
+	f := fault{http.StatusConflict, "does not fit", oddText(r.FilmUM, odd), "film", nil}
+	if odd.Meant > 0 {
+		f.offers = append(f.offers, api.ReadingOffer{Text: "keep as " + um(odd.Meant) + " µm", Film: math.Round(odd.Meant*10) / 10, Unit: api.Um})
+	} else if name, err := s.readsLike(ctx, b, r.FilmUM); err != nil {
+		return err
+	} else if name != "" {
+		f.detail += fmt.Sprintf(" The %s reads like that: is the right panel open?", name)
+	}
+	f.offers = append(f.offers, api.ReadingOffer{Text: "keep " + um(r.FilmUM) + " µm anyway", Film: r.FilmUM, Unit: api.Um, Sure: true})
+	return &f
+}
+
+// readsLike names another panel of the car whose film is like that; "" for none.
+func (s *Server) readsLike(ctx context.Context, b *bench, um float64) (string, error) {
+	const like = 0.06
+	v, err := s.look(ctx, b.car)
+	if err != nil {
+		return "", err
+	}
+	for _, o := range v.all {
+		if o.row.ID != b.row.ID && o.opened.Study != nil && math.Abs(o.opened.Study.Mean.Mean/um-1) < like {
+			return o.row.Name, nil
+		}
+	}
+	return "", nil
+}
+
+// oddOf says whether a reading that is kept does not fit the others.
+func (b *bench) oddOf(r store.Reading) (film.Odd, bool) {
+	if b.opened.Study == nil || r.StruckAt != nil || r.Sure != "" || r.Phase != store.PhaseTotal || b.after(r) {
+		return film.Odd{}, false
+	}
+	return b.opened.Study.OddAt(flatlay.Point{X: r.XMM, Y: r.YMM}, r.FilmUM, true)
+}
+
+// lastGauge is the gauge of the latest reading, or the shop's.
+func (b *bench) lastGauge() string {
+	if n := len(b.readings); n > 0 {
+		return gaugeID(b.readings[n-1])
+	}
+	return store.ShopGauge
+}
+
+// disputed are places where a third reading is asked for.
+func (b *bench) disputed() []flatlay.Point {
+	if b.opened.Study == nil || b.worked() {
+		return nil
+	}
+	return b.opened.Study.Disputed
+}
+
+// ahead says what more readings may change of the section that they change most.
+func (b *bench) ahead() api.Ahead {
+	if b.worked() || b.lent != nil {
+		return api.Ahead{}
+	}
+	best, at, all := film.Ahead{}, "", 0
+	helps := film.Ahead{}
+	for i, s := range b.opened.Study.Sections {
+		a := s.Ahead(b.standing(s).Spend)
+		if a.Now != film.Open {
+			all++
+			if i == 0 || a.Clear > helps.Clear {
+				helps = a
+			}
+		}
+		if a.Settle > 0 && (best.Settle == 0 || a.Settle < best.Settle) {
+			best, at = a, s.Name
+		}
+	}
+	out := api.Ahead{Readings: best.Settle, Text: aheadText(best, at), Helps: helpsText(helps, all)}
+	if at != "" {
+		out.Section = &at
+	}
+	return out
 }
 
 // mostReadings is how many readings of one panel the film map takes: 25 spots

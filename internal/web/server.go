@@ -21,6 +21,7 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/level"
 	"waxplanus/core/surface"
+	"waxplanus/internal/gauge"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
 )
@@ -36,7 +37,7 @@ type Server struct {
 	log     *slog.Logger
 	now     func() time.Time
 	version string
-	gauge   film.Gauge
+	link    *gauge.Link // nil where no gauge is looked for
 	studies *memo[level.Panel]
 	grounds *memo[*film.Ground]
 }
@@ -45,9 +46,10 @@ type Server struct {
 // never changes and is made when the first picture is asked for.
 var piece = sync.OnceValue(func() *surface.Field { return surface.NewField(48, 17.6, 0.1, 7) })
 
-// New returns the handler of a shop's pages and API. now is the clock.
-func New(s *store.Store, version string, log *slog.Logger, now func() time.Time) http.Handler {
-	srv := &Server{store: s, log: log, now: now, version: version, gauge: film.UsualGauge,
+// New returns the handler of a shop's pages and API. now is the clock; link, nil
+// for none, is the way to the gauge that sends.
+func New(s *store.Store, version string, log *slog.Logger, now func() time.Time, link *gauge.Link) http.Handler {
+	srv := &Server{store: s, log: log, now: now, version: version, link: link,
 		studies: newMemo[level.Panel](mostStudies), grounds: newMemo[*film.Ground](mostGrounds)}
 	return srv.routes()
 }

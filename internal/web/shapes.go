@@ -46,6 +46,14 @@ func filmMap(g film.Grid) api.FilmMap {
 	return m
 }
 
+func hundredths(v []float64) []float64 {
+	out := make([]float64, len(v))
+	for i, x := range v {
+		out[i] = hundredth(x)
+	}
+	return out
+}
+
 // hundredth rounds a map's node to what is worth sending.
 func hundredth(v float64) float64 { return math.Round(v*100) / 100 }
 
@@ -91,6 +99,9 @@ func readingOf(b *bench, r store.Reading) api.Reading {
 	out := api.Reading{
 		Id: r.ID, No: int(r.Seq), XMm: r.XMM, YMm: r.YMM, FilmUm: r.FilmUM, Phase: api.ReadingPhase(r.Phase),
 		Source: api.ReadingSource(r.Source), TakenAt: r.TakenAt, Passes: passes,
+	}
+	if r.Sure != "" {
+		out.Sure = &r.Sure
 	}
 	if r.Placed {
 		out.Placed = ptr(true)

@@ -44,7 +44,7 @@ func newBed(t *testing.T) *bed {
 		now = now.Add(time.Second)
 		return now
 	}
-	b := &bed{t: t, shop: shop, handler: New(shop, "test", slog.New(slog.NewTextHandler(io.Discard, nil)), tick)}
+	b := &bed{t: t, shop: shop, handler: New(shop, "test", slog.New(slog.NewTextHandler(io.Discard, nil)), tick, nil)}
 	var car api.CarSummary
 	b.post("/api/cars", `{"name":"Side flap","body":"loose","colour":"dark","painter":"Tove","width_mm":900,"height_mm":600,"groups":[{"keys":["panel"],"facts":{"origin":"here","coats":4}}]}`, 201, &car)
 	b.car, b.panel = car.Id, car.Next.PanelId
@@ -235,7 +235,7 @@ func BenchmarkReading(b *testing.B) {
 		b.Fatal(err)
 	}
 	defer func() { _ = shop.Close() }()
-	bench := &bed{handler: New(shop, "test", slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now)}
+	bench := &bed{handler: New(shop, "test", slog.New(slog.NewTextHandler(io.Discard, nil)), time.Now, nil)}
 	w := bench.send(http.MethodPost, "/api/cars", `{"name":"Car","body":"saloon","colour":"dark","painter":"Tove"}`)
 	var car api.CarSummary
 	if err := json.Unmarshal(w.Body.Bytes(), &car); err != nil {

@@ -51,6 +51,10 @@ func sourceText(s film.Source, coats int) string {
 		return fmt.Sprintf("a guess from %s at %.0f ± %.0f µm a coat", count(coats, "coat"), film.CoatFilm, film.CoatSpread*film.CoatFilm)
 	case film.FromShare:
 		return fmt.Sprintf("a guess: %.0f of 100 parts of a factory finish", 100*film.FactoryShare.Mean)
+	case film.FromDirect:
+		return "read by a gauge that resolves layers"
+	case film.FromNeighbours:
+		return "lent by the panels beside it that were sprayed with it, doubt doubled"
 	case film.FromSingle:
 		return "a guess: single stage, the colour coat itself"
 	}
@@ -82,11 +86,53 @@ func flagText(f film.Flag) string {
 	return fmt.Sprintf("Thin spot: one place reads %s µm, cut before.", um(f.Value))
 }
 
+// oddText says why a reading does not fit its panel, and what it may have been.
+func oddText(read float64, o film.Odd) string {
+	side := "above"
+	if read < o.Expected.Mean {
+		side = "below"
+	}
+	text := fmt.Sprintf("%s µm is far %s what this panel reads (%s µm).", um(read), side, plusMinus(o.Expected))
+	switch o.Code {
+	case film.OddMil:
+		return text + fmt.Sprintf(" Probe lifted, or mil instead of µm? As mil it is %s µm.", um(o.Meant))
+	case film.OddMicron:
+		return text + fmt.Sprintf(" µm instead of mil? Then it is %s µm.", um(o.Meant))
+	case film.OddDigit:
+		return text + fmt.Sprintf(" A slip of a digit? %s µm would fit.", um(o.Meant))
+	case film.OddLow:
+		return text + " Probe lifted or tilted, or cut before? Read it again here."
+	}
+	return text + " Filler, a repair, or another panel? Read it again here."
+}
+
+// aheadText says what more readings of a panel would settle.
+func aheadText(a film.Ahead, section string) string {
+	if a.Settle == 0 {
+		return "More readings change no decision here."
+	}
+	text := fmt.Sprintf("%s more would settle the %s", count(a.Settle, "reading"), section)
+	if a.To == a.Now {
+		return text + "."
+	}
+	return text + fmt.Sprintf(": %s now, and %.0f in 100 that it changes, likely to %s.", a.Now, 100*a.Change[len(a.Change)-1], a.To)
+}
+
+// helpsText says what would help more than readings, where it would.
+func helpsText(a film.Ahead, notOpen int) string {
+	const worth = 1.0 // µm
+	if notOpen == 0 || a.Clear < worth || a.Clear < a.Readings+worth {
+		return ""
+	}
+	return fmt.Sprintf("What would help more: knowing the clear. Read before it went on, or with a gauge that resolves layers, it would likely give %s µm of headroom; more readings give %s µm.",
+		um(a.Clear), um(math.Max(a.Readings, 0)))
+}
+
 // nextWhy says why the next spot is the next.
 func nextWhy(b *bench, next film.Estimate, least int) string {
 	switch {
 	case b.row.Substrate == "plastic":
-		return "Plastic: a magnetic or eddy-current gauge reads nothing here. It borrows from its neighbours."
+		return "Plastic: a magnetic or eddy-current gauge reads nothing here. It borrows from neighbours of the same spraying, once they are read."
 	case b.opened.Study == nil:
 		return "No readings on this panel. Zero the gauge on bare steel, then put the probe on cross 1. Five spots are enough to start."
 	case least > 0:

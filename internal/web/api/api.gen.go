@@ -557,6 +557,27 @@ func (e Past) Valid() bool {
 	}
 }
 
+// Defines values for ProbeState.
+const (
+	Lost    ProbeState = "lost"
+	None    ProbeState = "none"
+	Sending ProbeState = "sending"
+)
+
+// Valid indicates whether the value is a known member of the ProbeState enum.
+func (e ProbeState) Valid() bool {
+	switch e {
+	case Lost:
+		return true
+	case None:
+		return true
+	case Sending:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ReadingPhase.
 const (
 	ReadingPhaseBeforeClear ReadingPhase = "before_clear"
@@ -577,16 +598,19 @@ func (e ReadingPhase) Valid() bool {
 
 // Defines values for ReadingSource.
 const (
-	File  ReadingSource = "file"
-	Typed ReadingSource = "typed"
+	ReadingSourceFile  ReadingSource = "file"
+	ReadingSourceGauge ReadingSource = "gauge"
+	ReadingSourceTyped ReadingSource = "typed"
 )
 
 // Valid indicates whether the value is a known member of the ReadingSource enum.
 func (e ReadingSource) Valid() bool {
 	switch e {
-	case File:
+	case ReadingSourceFile:
 		return true
-	case Typed:
+	case ReadingSourceGauge:
+		return true
+	case ReadingSourceTyped:
 		return true
 	default:
 		return false
@@ -749,6 +773,17 @@ type AcceptPlan struct {
 	Basis string `binding:"required" json:"basis"`
 }
 
+// Ahead what more readings may change
+type Ahead struct {
+	// Helps what would help more than readings
+	Helps string `json:"helps"`
+
+	// Readings how many would settle the section; 0 when more change no decision
+	Readings int     `json:"readings"`
+	Section  *string `json:"section,omitempty"`
+	Text     string  `json:"text"`
+}
+
 // Aim defines model for Aim.
 type Aim string
 
@@ -898,14 +933,24 @@ type Estimate struct {
 	Sd   float64 `json:"sd"`
 }
 
+// FilmBands levels that the readings of a panel are held against, µm; 0 where not known
+type FilmBands struct {
+	FactoryUm    float64 `json:"factory_um"`
+	FillerUm     float64 `json:"filler_um"`
+	RefinishedUm float64 `json:"refinished_um"`
+}
+
 // FilmMap total film on a grid of nodes from the origin on, row by row; nodes off the paint go on smoothly
 type FilmMap struct {
 	MeanUm   []float64 `json:"mean_um"`
 	Nx       int       `json:"nx"`
 	Ny       int       `json:"ny"`
 	OriginMm Point     `json:"origin_mm"`
-	SdUm     []float64 `json:"sd_um"`
-	StepMm   float64   `json:"step_mm"`
+
+	// RoomUm headroom at each node on its own, in the panel's own view only
+	RoomUm *[]float64 `json:"room_um,omitempty"`
+	SdUm   []float64  `json:"sd_um"`
+	StepMm float64    `json:"step_mm"`
 }
 
 // Finish defines model for Finish.
@@ -913,6 +958,22 @@ type Finish string
 
 // Found defines model for Found.
 type Found string
+
+// Gauge defines model for Gauge.
+type Gauge struct {
+	// Check how the last check stands
+	Check     string     `json:"check"`
+	CheckedAt *time.Time `json:"checked_at,omitempty"`
+	Fine      bool       `json:"fine"`
+	Id        string     `json:"id"`
+	Name      string     `json:"name"`
+
+	// RepeatUm a value with one standard deviation, in the unit of the field's name
+	RepeatUm Estimate `json:"repeat_um"`
+
+	// Shots shots that its repeatability rests on; 0 for the usual gauge
+	Shots int `json:"shots"`
+}
 
 // Guess defines model for Guess.
 type Guess struct {
@@ -989,11 +1050,17 @@ type Hole struct {
 
 // ImportColumns number of the column of each kind, from 1; 0 for none
 type ImportColumns struct {
-	Film  int `json:"film"`
-	Panel int `json:"panel"`
-	Time  int `json:"time"`
-	X     int `json:"x"`
-	Y     int `json:"y"`
+	Film  int  `json:"film"`
+	Id    *int `json:"id,omitempty"`
+	Panel int  `json:"panel"`
+	Phase *int `json:"phase,omitempty"`
+
+	// Shots further columns of film
+	Shots  *[]int `json:"shots,omitempty"`
+	Struck *int   `json:"struck,omitempty"`
+	Time   int    `json:"time"`
+	X      int    `json:"x"`
+	Y      int    `json:"y"`
 }
 
 // ImportFile defines model for ImportFile.
@@ -1322,6 +1389,19 @@ type NewCar struct {
 	WidthMm *float64 `json:"width_mm,omitempty"`
 }
 
+// NewCheck defines model for NewCheck.
+type NewCheck struct {
+	// Foil the foil's own thickness; 0 for none
+	Foil float64 `json:"foil"`
+
+	// Read what it shows on the foil
+	Read float64 `json:"read"`
+	Unit Unit    `json:"unit"`
+
+	// Zero what it shows on bare metal
+	Zero float64 `json:"zero"`
+}
+
 // NewEntry defines model for NewEntry.
 type NewEntry struct {
 	Id      string       `binding:"required" json:"id"`
@@ -1351,18 +1431,35 @@ type NewMark struct {
 type NewReading struct {
 	Film float64 `binding:"required" json:"film"`
 
+	// Gauge the gauge that sent it; none for one that was typed
+	Gauge *string `json:"gauge,omitempty"`
+
 	// Id made by the sender
 	Id string `binding:"required" json:"id"`
 
 	// Phase the whole film now or what was there before the clear went on
 	Phase NewReadingPhase `binding:"required" json:"phase"`
-	Unit  Unit            `json:"unit"`
-	XMm   float64         `binding:"required" json:"x_mm"`
-	YMm   float64         `binding:"required" json:"y_mm"`
+
+	// Sure why it is kept although it does not fit the others
+	Sure *string `json:"sure,omitempty"`
+	Unit Unit    `json:"unit"`
+	XMm  float64 `binding:"required" json:"x_mm"`
+	YMm  float64 `binding:"required" json:"y_mm"`
 }
 
 // NewReadingPhase the whole film now or what was there before the clear went on
 type NewReadingPhase string
+
+// NewShop defines model for NewShop.
+type NewShop struct {
+	Unit Unit `json:"unit"`
+}
+
+// NewStudy defines model for NewStudy.
+type NewStudy struct {
+	Shots []float64 `json:"shots"`
+	Unit  Unit      `json:"unit"`
+}
 
 // NextAction defines model for NextAction.
 type NextAction struct {
@@ -1612,15 +1709,39 @@ type Point struct {
 	Y float64 `json:"y"`
 }
 
+// Probe defines model for Probe.
+type Probe struct {
+	Gauge *string    `json:"gauge,omitempty"`
+	Seq   int        `json:"seq"`
+	Shots []Shot     `json:"shots"`
+	State ProbeState `json:"state"`
+
+	// Text the gauge and when it was heard and zeroed last
+	Text string `json:"text"`
+}
+
+// ProbeState defines model for Probe.State.
+type ProbeState string
+
+// ProbeSpot defines model for ProbeSpot.
+type ProbeSpot struct {
+	PanelId string  `json:"panel_id"`
+	XMm     float64 `json:"x_mm"`
+	YMm     float64 `json:"y_mm"`
+}
+
 // Problem defines model for Problem.
 type Problem struct {
 	Detail string `json:"detail"`
 
 	// Field the field that is wrong
-	Field  *string `json:"field,omitempty"`
-	Status int     `json:"status"`
-	Title  string  `json:"title"`
-	Type   string  `json:"type"`
+	Field *string `json:"field,omitempty"`
+
+	// Offers what may be sent instead
+	Offers *[]ReadingOffer `json:"offers,omitempty"`
+	Status int             `json:"status"`
+	Title  string          `json:"title"`
+	Type   string          `json:"type"`
 }
 
 // Read defines model for Read.
@@ -1630,6 +1751,7 @@ type Read struct {
 	// EdgeFactor film right at an edge as a share of the film far from it
 	EdgeFactor float64   `json:"edge_factor"`
 	FloorUm    float64   `json:"floor_um"`
+	Gauge      *Gauge    `json:"gauge,omitempty"`
 	Next       []Place   `json:"next"`
 	Panel      Panel     `json:"panel"`
 	Readings   []Reading `json:"readings"`
@@ -1640,7 +1762,8 @@ type Read struct {
 	Study *Study `json:"study,omitempty"`
 
 	// Why why the next place is the next
-	Why string `json:"why"`
+	Why   string  `json:"why"`
+	Zones *[]Zone `json:"zones,omitempty"`
 }
 
 // Reading defines model for Reading.
@@ -1648,6 +1771,9 @@ type Reading struct {
 	FilmUm float64 `json:"film_um"`
 	Id     string  `json:"id"`
 	No     int     `json:"no"`
+
+	// Odd why it does not fit the others; it is for a person to strike out
+	Odd *string `json:"odd,omitempty"`
 
 	// Passes passes made on its section before it was taken
 	Passes int          `json:"passes"`
@@ -1658,9 +1784,12 @@ type Reading struct {
 	Source       ReadingSource `json:"source"`
 	StruckAt     *time.Time    `json:"struck_at,omitempty"`
 	StruckReason *string       `json:"struck_reason,omitempty"`
-	TakenAt      time.Time     `json:"taken_at"`
-	XMm          float64       `json:"x_mm"`
-	YMm          float64       `json:"y_mm"`
+
+	// Sure why it was kept although it does not fit the others
+	Sure    *string   `json:"sure,omitempty"`
+	TakenAt time.Time `json:"taken_at"`
+	XMm     float64   `json:"x_mm"`
+	YMm     float64   `json:"y_mm"`
 }
 
 // ReadingPhase defines model for Reading.Phase.
@@ -1668,6 +1797,16 @@ type ReadingPhase string
 
 // ReadingSource defines model for Reading.Source.
 type ReadingSource string
+
+// ReadingOffer defines model for ReadingOffer.
+type ReadingOffer struct {
+	Film float64 `json:"film"`
+
+	// Sure it is kept only with a reason
+	Sure bool   `json:"sure"`
+	Text string `json:"text"`
+	Unit Unit   `json:"unit"`
+}
 
 // Said defines model for Said.
 type Said struct {
@@ -1705,6 +1844,23 @@ type Section struct {
 	SpendUm  *float64  `json:"spend_um,omitempty"`
 	State    *State    `json:"state,omitempty"`
 	WidthMm  float64   `json:"width_mm"`
+}
+
+// Shop defines model for Shop.
+type Shop struct {
+	// PerUm how much of the unit one µm is
+	PerUm float64 `json:"per_um"`
+	Unit  Unit    `json:"unit"`
+}
+
+// Shot defines model for Shot.
+type Shot struct {
+	At time.Time `json:"at"`
+
+	// FilmUm none where the gauge read nothing
+	FilmUm *float64 `json:"film_um,omitempty"`
+	Id     string   `json:"id"`
+	Text   string   `json:"text"`
 }
 
 // Side defines model for Side.
@@ -1754,7 +1910,15 @@ type Strike struct {
 
 // Study what the readings of a panel tell
 type Study struct {
-	Clear Clear `json:"clear"`
+	// Ahead what more readings may change
+	Ahead Ahead `json:"ahead"`
+
+	// Bands levels that the readings of a panel are held against, µm; 0 where not known
+	Bands FilmBands `json:"bands"`
+
+	// Borrowed no gauge reads this panel; its neighbours lend their film
+	Borrowed bool  `json:"borrowed"`
+	Clear    Clear `json:"clear"`
 
 	// FilmUm a value with one standard deviation, in the unit of the field's name
 	FilmUm Estimate `json:"film_um"`
@@ -1841,6 +2005,24 @@ type Texture struct {
 // Unit defines model for Unit.
 type Unit string
 
+// Zone a part of a panel with a history of its own
+type Zone struct {
+	Coats int `json:"coats"`
+
+	// Layers clear over colour or the colour alone
+	Layers Layers `json:"layers"`
+	Name   string `json:"name"`
+
+	// Origin where the finish comes from
+	Origin  Origin  `json:"origin"`
+	Outline []Point `json:"outline"`
+}
+
+// Zones defines model for Zones.
+type Zones struct {
+	Zones []Zone `json:"zones"`
+}
+
 // CarId defines model for carId.
 type CarId = string
 
@@ -1873,6 +2055,11 @@ type GetPeelPictureParams struct {
 	Colour *Colour `form:"colour,omitempty" json:"colour,omitempty"`
 }
 
+// GetProbeParams defines parameters for GetProbe.
+type GetProbeParams struct {
+	Seen *int `form:"seen,omitempty" json:"seen,omitempty"`
+}
+
 // TakeInJSONRequestBody defines body for TakeIn for application/json ContentType.
 type TakeInJSONRequestBody = NewCar
 
@@ -1882,11 +2069,23 @@ type ChangeCarJSONRequestBody = CarFacts
 // TickTaskJSONRequestBody defines body for TickTask for application/json ContentType.
 type TickTaskJSONRequestBody = TaskTick
 
+// ConfirmCarImportJSONRequestBody defines body for ConfirmCarImport for application/json ContentType.
+type ConfirmCarImportJSONRequestBody = ImportFile
+
+// PreviewCarImportJSONRequestBody defines body for PreviewCarImport for application/json ContentType.
+type PreviewCarImportJSONRequestBody = ImportFile
+
 // ChangePanelsJSONRequestBody defines body for ChangePanels for application/json ContentType.
 type ChangePanelsJSONRequestBody = PanelGroup
 
 // TellOwnerJSONRequestBody defines body for TellOwner for application/json ContentType.
 type TellOwnerJSONRequestBody = Said
+
+// CheckGaugeJSONRequestBody defines body for CheckGauge for application/json ContentType.
+type CheckGaugeJSONRequestBody = NewCheck
+
+// StudyGaugeJSONRequestBody defines body for StudyGauge for application/json ContentType.
+type StudyGaugeJSONRequestBody = NewStudy
 
 // GuessClearJSONRequestBody defines body for GuessClear for application/json ContentType.
 type GuessClearJSONRequestBody = GuessFor
@@ -1930,8 +2129,17 @@ type AcceptPlanJSONRequestBody = AcceptPlan
 // AddReadingJSONRequestBody defines body for AddReading for application/json ContentType.
 type AddReadingJSONRequestBody = NewReading
 
+// SetZonesJSONRequestBody defines body for SetZones for application/json ContentType.
+type SetZonesJSONRequestBody = Zones
+
+// AimProbeJSONRequestBody defines body for AimProbe for application/json ContentType.
+type AimProbeJSONRequestBody = ProbeSpot
+
 // StrikeReadingJSONRequestBody defines body for StrikeReading for application/json ContentType.
 type StrikeReadingJSONRequestBody = Strike
+
+// SetShopJSONRequestBody defines body for SetShop for application/json ContentType.
+type SetShopJSONRequestBody = NewShop
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
@@ -1957,11 +2165,29 @@ type ServerInterface interface {
 	// (POST /cars/{carId}/checklist)
 	TickTask(c *gin.Context, carId CarId)
 
+	// (POST /cars/{carId}/import)
+	ConfirmCarImport(c *gin.Context, carId CarId)
+
+	// (POST /cars/{carId}/import/preview)
+	PreviewCarImport(c *gin.Context, carId CarId)
+
 	// (PATCH /cars/{carId}/panels)
 	ChangePanels(c *gin.Context, carId CarId)
 
+	// (GET /cars/{carId}/readings.csv)
+	GetReadingsFile(c *gin.Context, carId CarId)
+
 	// (POST /cars/{carId}/said)
 	TellOwner(c *gin.Context, carId CarId)
+
+	// (GET /gauges)
+	ListGauges(c *gin.Context)
+
+	// (POST /gauges/{gaugeId}/checks)
+	CheckGauge(c *gin.Context, gaugeId string)
+
+	// (POST /gauges/{gaugeId}/study)
+	StudyGauge(c *gin.Context, gaugeId string)
 
 	// (POST /guess)
 	GuessClear(c *gin.Context)
@@ -2038,11 +2264,29 @@ type ServerInterface interface {
 	// (POST /panels/{panelId}/readings)
 	AddReading(c *gin.Context, panelId PanelId)
 
+	// (PUT /panels/{panelId}/zones)
+	SetZones(c *gin.Context, panelId PanelId)
+
 	// (GET /peel/{grade}/picture)
 	GetPeelPicture(c *gin.Context, grade float64, params GetPeelPictureParams)
 
+	// (GET /probe)
+	GetProbe(c *gin.Context, params GetProbeParams)
+
+	// (POST /probe/shots/{shotId}/drop)
+	DropShot(c *gin.Context, shotId string)
+
+	// (PUT /probe/spot)
+	AimProbe(c *gin.Context)
+
 	// (POST /readings/{readingId}/strike)
 	StrikeReading(c *gin.Context, readingId string)
+
+	// (GET /shop)
+	GetShop(c *gin.Context)
+
+	// (PUT /shop)
+	SetShop(c *gin.Context)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -2220,6 +2464,56 @@ func (siw *ServerInterfaceWrapper) TickTask(c *gin.Context) {
 	siw.Handler.TickTask(c, carId)
 }
 
+// ConfirmCarImport operation middleware
+func (siw *ServerInterfaceWrapper) ConfirmCarImport(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ConfirmCarImport(c, carId)
+}
+
+// PreviewCarImport operation middleware
+func (siw *ServerInterfaceWrapper) PreviewCarImport(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PreviewCarImport(c, carId)
+}
+
 // ChangePanels operation middleware
 func (siw *ServerInterfaceWrapper) ChangePanels(c *gin.Context) {
 
@@ -2245,6 +2539,31 @@ func (siw *ServerInterfaceWrapper) ChangePanels(c *gin.Context) {
 	siw.Handler.ChangePanels(c, carId)
 }
 
+// GetReadingsFile operation middleware
+func (siw *ServerInterfaceWrapper) GetReadingsFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetReadingsFile(c, carId)
+}
+
 // TellOwner operation middleware
 func (siw *ServerInterfaceWrapper) TellOwner(c *gin.Context) {
 
@@ -2268,6 +2587,69 @@ func (siw *ServerInterfaceWrapper) TellOwner(c *gin.Context) {
 	}
 
 	siw.Handler.TellOwner(c, carId)
+}
+
+// ListGauges operation middleware
+func (siw *ServerInterfaceWrapper) ListGauges(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListGauges(c)
+}
+
+// CheckGauge operation middleware
+func (siw *ServerInterfaceWrapper) CheckGauge(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "gaugeId" -------------
+	var gaugeId string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "gaugeId", c.Param("gaugeId"), &gaugeId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter gaugeId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CheckGauge(c, gaugeId)
+}
+
+// StudyGauge operation middleware
+func (siw *ServerInterfaceWrapper) StudyGauge(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "gaugeId" -------------
+	var gaugeId string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "gaugeId", c.Param("gaugeId"), &gaugeId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter gaugeId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StudyGauge(c, gaugeId)
 }
 
 // GuessClear operation middleware
@@ -2898,6 +3280,31 @@ func (siw *ServerInterfaceWrapper) AddReading(c *gin.Context) {
 	siw.Handler.AddReading(c, panelId)
 }
 
+// SetZones operation middleware
+func (siw *ServerInterfaceWrapper) SetZones(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "panelId" -------------
+	var panelId PanelId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "panelId", c.Param("panelId"), &panelId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter panelId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetZones(c, panelId)
+}
+
 // GetPeelPicture operation middleware
 func (siw *ServerInterfaceWrapper) GetPeelPicture(c *gin.Context) {
 
@@ -2934,6 +3341,71 @@ func (siw *ServerInterfaceWrapper) GetPeelPicture(c *gin.Context) {
 	siw.Handler.GetPeelPicture(c, grade, params)
 }
 
+// GetProbe operation middleware
+func (siw *ServerInterfaceWrapper) GetProbe(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetProbeParams
+
+	// ------------- Optional query parameter "seen" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "seen", c.Request.URL.Query(), &params.Seen, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter seen: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetProbe(c, params)
+}
+
+// DropShot operation middleware
+func (siw *ServerInterfaceWrapper) DropShot(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "shotId" -------------
+	var shotId string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shotId", c.Param("shotId"), &shotId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shotId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropShot(c, shotId)
+}
+
+// AimProbe operation middleware
+func (siw *ServerInterfaceWrapper) AimProbe(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AimProbe(c)
+}
+
 // StrikeReading operation middleware
 func (siw *ServerInterfaceWrapper) StrikeReading(c *gin.Context) {
 
@@ -2957,6 +3429,32 @@ func (siw *ServerInterfaceWrapper) StrikeReading(c *gin.Context) {
 	}
 
 	siw.Handler.StrikeReading(c, readingId)
+}
+
+// GetShop operation middleware
+func (siw *ServerInterfaceWrapper) GetShop(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetShop(c)
+}
+
+// SetShop operation middleware
+func (siw *ServerInterfaceWrapper) SetShop(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetShop(c)
 }
 
 // GinServerOptions provides options for the Gin server.
@@ -3016,6 +3514,18 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/readings/:readingId/strike", wrapper.StrikeReading)
 	router.POST(options.BaseURL+"/panels/:panelId/import/preview", wrapper.PreviewImport)
 	router.POST(options.BaseURL+"/panels/:panelId/import", wrapper.ConfirmImport)
+	router.PUT(options.BaseURL+"/panels/:panelId/zones", wrapper.SetZones)
+	router.GET(options.BaseURL+"/cars/:carId/readings.csv", wrapper.GetReadingsFile)
+	router.POST(options.BaseURL+"/cars/:carId/import/preview", wrapper.PreviewCarImport)
+	router.POST(options.BaseURL+"/cars/:carId/import", wrapper.ConfirmCarImport)
+	router.GET(options.BaseURL+"/shop", wrapper.GetShop)
+	router.PUT(options.BaseURL+"/shop", wrapper.SetShop)
+	router.GET(options.BaseURL+"/gauges", wrapper.ListGauges)
+	router.POST(options.BaseURL+"/gauges/:gaugeId/checks", wrapper.CheckGauge)
+	router.POST(options.BaseURL+"/gauges/:gaugeId/study", wrapper.StudyGauge)
+	router.GET(options.BaseURL+"/probe", wrapper.GetProbe)
+	router.PUT(options.BaseURL+"/probe/spot", wrapper.AimProbe)
+	router.POST(options.BaseURL+"/probe/shots/:shotId/drop", wrapper.DropShot)
 	router.GET(options.BaseURL+"/panels/:panelId/plan", wrapper.GetPlan)
 	router.POST(options.BaseURL+"/panels/:panelId/plan", wrapper.AcceptPlan)
 	router.GET(options.BaseURL+"/panels/:panelId/plan/pictures/:no", wrapper.GetPicture)
@@ -3300,6 +3810,86 @@ func (response TickTaskdefaultApplicationProblemPlusJSONResponse) VisitTickTaskR
 	return err
 }
 
+type ConfirmCarImportRequestObject struct {
+	CarId CarId `json:"carId"`
+	Body  *ConfirmCarImportJSONRequestBody
+}
+
+type ConfirmCarImportResponseObject interface {
+	VisitConfirmCarImportResponse(w http.ResponseWriter) error
+}
+
+type ConfirmCarImport200JSONResponse ImportResult
+
+func (response ConfirmCarImport200JSONResponse) VisitConfirmCarImportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ConfirmCarImportdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ConfirmCarImportdefaultApplicationProblemPlusJSONResponse) VisitConfirmCarImportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewCarImportRequestObject struct {
+	CarId CarId `json:"carId"`
+	Body  *PreviewCarImportJSONRequestBody
+}
+
+type PreviewCarImportResponseObject interface {
+	VisitPreviewCarImportResponse(w http.ResponseWriter) error
+}
+
+type PreviewCarImport200JSONResponse ImportPreview
+
+func (response PreviewCarImport200JSONResponse) VisitPreviewCarImportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewCarImportdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PreviewCarImportdefaultApplicationProblemPlusJSONResponse) VisitPreviewCarImportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ChangePanelsRequestObject struct {
 	CarId CarId `json:"carId"`
 	Body  *ChangePanelsJSONRequestBody
@@ -3340,6 +3930,51 @@ func (response ChangePanelsdefaultApplicationProblemPlusJSONResponse) VisitChang
 	return err
 }
 
+type GetReadingsFileRequestObject struct {
+	CarId CarId `json:"carId"`
+}
+
+type GetReadingsFileResponseObject interface {
+	VisitGetReadingsFileResponse(w http.ResponseWriter) error
+}
+
+type GetReadingsFile200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetReadingsFile200TextcsvResponse) VisitGetReadingsFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetReadingsFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetReadingsFiledefaultApplicationProblemPlusJSONResponse) VisitGetReadingsFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type TellOwnerRequestObject struct {
 	CarId CarId `json:"carId"`
 	Body  *TellOwnerJSONRequestBody
@@ -3369,6 +4004,124 @@ type TellOwnerdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response TellOwnerdefaultApplicationProblemPlusJSONResponse) VisitTellOwnerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListGaugesRequestObject struct {
+}
+
+type ListGaugesResponseObject interface {
+	VisitListGaugesResponse(w http.ResponseWriter) error
+}
+
+type ListGauges200JSONResponse []Gauge
+
+func (response ListGauges200JSONResponse) VisitListGaugesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListGaugesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListGaugesdefaultApplicationProblemPlusJSONResponse) VisitListGaugesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckGaugeRequestObject struct {
+	GaugeId string `json:"gaugeId"`
+	Body    *CheckGaugeJSONRequestBody
+}
+
+type CheckGaugeResponseObject interface {
+	VisitCheckGaugeResponse(w http.ResponseWriter) error
+}
+
+type CheckGauge201JSONResponse Gauge
+
+func (response CheckGauge201JSONResponse) VisitCheckGaugeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckGaugedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckGaugedefaultApplicationProblemPlusJSONResponse) VisitCheckGaugeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StudyGaugeRequestObject struct {
+	GaugeId string `json:"gaugeId"`
+	Body    *StudyGaugeJSONRequestBody
+}
+
+type StudyGaugeResponseObject interface {
+	VisitStudyGaugeResponse(w http.ResponseWriter) error
+}
+
+type StudyGauge201JSONResponse Gauge
+
+func (response StudyGauge201JSONResponse) VisitStudyGaugeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StudyGaugedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StudyGaugedefaultApplicationProblemPlusJSONResponse) VisitStudyGaugeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4372,6 +5125,46 @@ func (response AddReadingdefaultApplicationProblemPlusJSONResponse) VisitAddRead
 	return err
 }
 
+type SetZonesRequestObject struct {
+	PanelId PanelId `json:"panelId"`
+	Body    *SetZonesJSONRequestBody
+}
+
+type SetZonesResponseObject interface {
+	VisitSetZonesResponse(w http.ResponseWriter) error
+}
+
+type SetZones200JSONResponse Zones
+
+func (response SetZones200JSONResponse) VisitSetZonesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetZonesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetZonesdefaultApplicationProblemPlusJSONResponse) VisitSetZonesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetPeelPictureRequestObject struct {
 	Grade  float64 `json:"grade"`
 	Params GetPeelPictureParams
@@ -4407,6 +5200,111 @@ type GetPeelPicturedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetPeelPicturedefaultApplicationProblemPlusJSONResponse) VisitGetPeelPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetProbeRequestObject struct {
+	Params GetProbeParams
+}
+
+type GetProbeResponseObject interface {
+	VisitGetProbeResponse(w http.ResponseWriter) error
+}
+
+type GetProbe200JSONResponse Probe
+
+func (response GetProbe200JSONResponse) VisitGetProbeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetProbedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetProbedefaultApplicationProblemPlusJSONResponse) VisitGetProbeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropShotRequestObject struct {
+	ShotId string `json:"shotId"`
+}
+
+type DropShotResponseObject interface {
+	VisitDropShotResponse(w http.ResponseWriter) error
+}
+
+type DropShot204Response struct {
+}
+
+func (response DropShot204Response) VisitDropShotResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropShotdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropShotdefaultApplicationProblemPlusJSONResponse) VisitDropShotResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AimProbeRequestObject struct {
+	Body *AimProbeJSONRequestBody
+}
+
+type AimProbeResponseObject interface {
+	VisitAimProbeResponse(w http.ResponseWriter) error
+}
+
+type AimProbe204Response struct {
+}
+
+func (response AimProbe204Response) VisitAimProbeResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type AimProbedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AimProbedefaultApplicationProblemPlusJSONResponse) VisitAimProbeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4458,6 +5356,83 @@ func (response StrikeReadingdefaultApplicationProblemPlusJSONResponse) VisitStri
 	return err
 }
 
+type GetShopRequestObject struct {
+}
+
+type GetShopResponseObject interface {
+	VisitGetShopResponse(w http.ResponseWriter) error
+}
+
+type GetShop200JSONResponse Shop
+
+func (response GetShop200JSONResponse) VisitGetShopResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetShopdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetShopdefaultApplicationProblemPlusJSONResponse) VisitGetShopResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetShopRequestObject struct {
+	Body *SetShopJSONRequestBody
+}
+
+type SetShopResponseObject interface {
+	VisitSetShopResponse(w http.ResponseWriter) error
+}
+
+type SetShop200JSONResponse Shop
+
+func (response SetShop200JSONResponse) VisitSetShopResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetShopdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetShopdefaultApplicationProblemPlusJSONResponse) VisitSetShopResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 
@@ -4482,11 +5457,29 @@ type StrictServerInterface interface {
 	// (POST /cars/{carId}/checklist)
 	TickTask(ctx context.Context, request TickTaskRequestObject) (TickTaskResponseObject, error)
 
+	// (POST /cars/{carId}/import)
+	ConfirmCarImport(ctx context.Context, request ConfirmCarImportRequestObject) (ConfirmCarImportResponseObject, error)
+
+	// (POST /cars/{carId}/import/preview)
+	PreviewCarImport(ctx context.Context, request PreviewCarImportRequestObject) (PreviewCarImportResponseObject, error)
+
 	// (PATCH /cars/{carId}/panels)
 	ChangePanels(ctx context.Context, request ChangePanelsRequestObject) (ChangePanelsResponseObject, error)
 
+	// (GET /cars/{carId}/readings.csv)
+	GetReadingsFile(ctx context.Context, request GetReadingsFileRequestObject) (GetReadingsFileResponseObject, error)
+
 	// (POST /cars/{carId}/said)
 	TellOwner(ctx context.Context, request TellOwnerRequestObject) (TellOwnerResponseObject, error)
+
+	// (GET /gauges)
+	ListGauges(ctx context.Context, request ListGaugesRequestObject) (ListGaugesResponseObject, error)
+
+	// (POST /gauges/{gaugeId}/checks)
+	CheckGauge(ctx context.Context, request CheckGaugeRequestObject) (CheckGaugeResponseObject, error)
+
+	// (POST /gauges/{gaugeId}/study)
+	StudyGauge(ctx context.Context, request StudyGaugeRequestObject) (StudyGaugeResponseObject, error)
 
 	// (POST /guess)
 	GuessClear(ctx context.Context, request GuessClearRequestObject) (GuessClearResponseObject, error)
@@ -4563,11 +5556,29 @@ type StrictServerInterface interface {
 	// (POST /panels/{panelId}/readings)
 	AddReading(ctx context.Context, request AddReadingRequestObject) (AddReadingResponseObject, error)
 
+	// (PUT /panels/{panelId}/zones)
+	SetZones(ctx context.Context, request SetZonesRequestObject) (SetZonesResponseObject, error)
+
 	// (GET /peel/{grade}/picture)
 	GetPeelPicture(ctx context.Context, request GetPeelPictureRequestObject) (GetPeelPictureResponseObject, error)
 
+	// (GET /probe)
+	GetProbe(ctx context.Context, request GetProbeRequestObject) (GetProbeResponseObject, error)
+
+	// (POST /probe/shots/{shotId}/drop)
+	DropShot(ctx context.Context, request DropShotRequestObject) (DropShotResponseObject, error)
+
+	// (PUT /probe/spot)
+	AimProbe(ctx context.Context, request AimProbeRequestObject) (AimProbeResponseObject, error)
+
 	// (POST /readings/{readingId}/strike)
 	StrikeReading(ctx context.Context, request StrikeReadingRequestObject) (StrikeReadingResponseObject, error)
+
+	// (GET /shop)
+	GetShop(ctx context.Context, request GetShopRequestObject) (GetShopResponseObject, error)
+
+	// (PUT /shop)
+	SetShop(ctx context.Context, request SetShopRequestObject) (SetShopResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *gin.Context, request any) (any, error)
@@ -4858,6 +5869,94 @@ func (sh *strictHandler) TickTask(ctx *gin.Context, carId CarId) {
 	}
 }
 
+// ConfirmCarImport operation middleware
+func (sh *strictHandler) ConfirmCarImport(ctx *gin.Context, carId CarId) {
+	var request ConfirmCarImportRequestObject
+
+	request.CarId = carId
+
+	var body ConfirmCarImportJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ConfirmCarImport(ctx, request.(ConfirmCarImportRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ConfirmCarImport")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ConfirmCarImportResponseObject); ok {
+		if err := validResponse.VisitConfirmCarImportResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PreviewCarImport operation middleware
+func (sh *strictHandler) PreviewCarImport(ctx *gin.Context, carId CarId) {
+	var request PreviewCarImportRequestObject
+
+	request.CarId = carId
+
+	var body PreviewCarImportJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PreviewCarImport(ctx, request.(PreviewCarImportRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PreviewCarImport")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PreviewCarImportResponseObject); ok {
+		if err := validResponse.VisitPreviewCarImportResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ChangePanels operation middleware
 func (sh *strictHandler) ChangePanels(ctx *gin.Context, carId CarId) {
 	var request ChangePanelsRequestObject
@@ -4902,6 +6001,32 @@ func (sh *strictHandler) ChangePanels(ctx *gin.Context, carId CarId) {
 	}
 }
 
+// GetReadingsFile operation middleware
+func (sh *strictHandler) GetReadingsFile(ctx *gin.Context, carId CarId) {
+	var request GetReadingsFileRequestObject
+
+	request.CarId = carId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetReadingsFile(ctx, request.(GetReadingsFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetReadingsFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetReadingsFileResponseObject); ok {
+		if err := validResponse.VisitGetReadingsFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // TellOwner operation middleware
 func (sh *strictHandler) TellOwner(ctx *gin.Context, carId CarId) {
 	var request TellOwnerRequestObject
@@ -4939,6 +6064,118 @@ func (sh *strictHandler) TellOwner(ctx *gin.Context, carId CarId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(TellOwnerResponseObject); ok {
 		if err := validResponse.VisitTellOwnerResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListGauges operation middleware
+func (sh *strictHandler) ListGauges(ctx *gin.Context) {
+	var request ListGaugesRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListGauges(ctx, request.(ListGaugesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListGauges")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListGaugesResponseObject); ok {
+		if err := validResponse.VisitListGaugesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CheckGauge operation middleware
+func (sh *strictHandler) CheckGauge(ctx *gin.Context, gaugeId string) {
+	var request CheckGaugeRequestObject
+
+	request.GaugeId = gaugeId
+
+	var body CheckGaugeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckGauge(ctx, request.(CheckGaugeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckGauge")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CheckGaugeResponseObject); ok {
+		if err := validResponse.VisitCheckGaugeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StudyGauge operation middleware
+func (sh *strictHandler) StudyGauge(ctx *gin.Context, gaugeId string) {
+	var request StudyGaugeRequestObject
+
+	request.GaugeId = gaugeId
+
+	var body StudyGaugeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StudyGauge(ctx, request.(StudyGaugeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StudyGauge")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StudyGaugeResponseObject); ok {
+		if err := validResponse.VisitStudyGaugeResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -5847,6 +7084,50 @@ func (sh *strictHandler) AddReading(ctx *gin.Context, panelId PanelId) {
 	}
 }
 
+// SetZones operation middleware
+func (sh *strictHandler) SetZones(ctx *gin.Context, panelId PanelId) {
+	var request SetZonesRequestObject
+
+	request.PanelId = panelId
+
+	var body SetZonesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetZones(ctx, request.(SetZonesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetZones")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetZonesResponseObject); ok {
+		if err := validResponse.VisitSetZonesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetPeelPicture operation middleware
 func (sh *strictHandler) GetPeelPicture(ctx *gin.Context, grade float64, params GetPeelPictureParams) {
 	var request GetPeelPictureRequestObject
@@ -5867,6 +7148,100 @@ func (sh *strictHandler) GetPeelPicture(ctx *gin.Context, grade float64, params 
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetPeelPictureResponseObject); ok {
 		if err := validResponse.VisitGetPeelPictureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetProbe operation middleware
+func (sh *strictHandler) GetProbe(ctx *gin.Context, params GetProbeParams) {
+	var request GetProbeRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetProbe(ctx, request.(GetProbeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetProbe")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetProbeResponseObject); ok {
+		if err := validResponse.VisitGetProbeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropShot operation middleware
+func (sh *strictHandler) DropShot(ctx *gin.Context, shotId string) {
+	var request DropShotRequestObject
+
+	request.ShotId = shotId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropShot(ctx, request.(DropShotRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropShot")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropShotResponseObject); ok {
+		if err := validResponse.VisitDropShotResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AimProbe operation middleware
+func (sh *strictHandler) AimProbe(ctx *gin.Context) {
+	var request AimProbeRequestObject
+
+	var body AimProbeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AimProbe(ctx, request.(AimProbeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AimProbe")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AimProbeResponseObject); ok {
+		if err := validResponse.VisitAimProbeResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -5911,6 +7286,72 @@ func (sh *strictHandler) StrikeReading(ctx *gin.Context, readingId string) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(StrikeReadingResponseObject); ok {
 		if err := validResponse.VisitStrikeReadingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetShop operation middleware
+func (sh *strictHandler) GetShop(ctx *gin.Context) {
+	var request GetShopRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetShop(ctx, request.(GetShopRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetShop")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetShopResponseObject); ok {
+		if err := validResponse.VisitGetShopResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetShop operation middleware
+func (sh *strictHandler) SetShop(ctx *gin.Context) {
+	var request SetShopRequestObject
+
+	var body SetShopJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetShop(ctx, request.(SetShopRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetShop")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetShopResponseObject); ok {
+		if err := validResponse.VisitSetShopResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -458,6 +458,190 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/panels/{panelId}/zones": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Parts of a panel with a history of their own, such as a blend; the list replaces what was there. */
+        put: operations["setZones"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cars/{carId}/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All readings of a car, struck out ones too; docs/formats/readings.md names the columns. */
+        get: operations["getReadingsFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cars/{carId}/import/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Says what a file of readings of a whole car is understood as. Keeps nothing. */
+        post: operations["previewCarImport"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cars/{carId}/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["confirmCarImport"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getShop"];
+        put: operations["setShop"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/gauges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listGauges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/gauges/{gaugeId}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Zero and foil as they were looked at before work. */
+        post: operations["checkGauge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/gauges/{gaugeId}/study": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Repeated shots of one place, from which the gauge's own repeatability is taken. */
+        post: operations["studyGauge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/probe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The gauge that sends, and its shots that have no place yet. With the seq seen last it answers once something is new, or after 20 s. */
+        get: operations["getProbe"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/probe/spot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Tells the gauge which place is open, for gauges that show it. */
+        put: operations["aimProbe"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/probe/shots/{shotId}/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A shot that belongs nowhere. It is not asked for again. */
+        post: operations["dropShot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/panels/{panelId}/plan": {
         parameters: {
             query?: never;
@@ -556,6 +740,99 @@ export interface components {
             detail: string;
             /** @description the field that is wrong */
             field?: string;
+            /** @description what may be sent instead */
+            offers?: components["schemas"]["ReadingOffer"][];
+        };
+        ReadingOffer: {
+            text: string;
+            /** Format: double */
+            film: number;
+            unit: components["schemas"]["Unit"];
+            /** @description it is kept only with a reason */
+            sure: boolean;
+        };
+        Zones: {
+            zones: components["schemas"]["Zone"][];
+        };
+        /** @description a part of a panel with a history of its own */
+        Zone: {
+            name: string;
+            outline: components["schemas"]["Point"][];
+            origin: components["schemas"]["Origin"];
+            layers: components["schemas"]["Layers"];
+            coats: number;
+        };
+        Shop: {
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: double
+             * @description how much of the unit one µm is
+             */
+            per_um: number;
+        };
+        NewShop: {
+            unit: components["schemas"]["Unit"];
+        };
+        Gauge: {
+            id: string;
+            name: string;
+            repeat_um: components["schemas"]["Estimate"];
+            /** @description shots that its repeatability rests on; 0 for the usual gauge */
+            shots: number;
+            /** Format: date-time */
+            checked_at?: string;
+            /** @description how the last check stands */
+            check: string;
+            fine: boolean;
+        };
+        NewCheck: {
+            /**
+             * Format: double
+             * @description what it shows on bare metal
+             */
+            zero: number;
+            /**
+             * Format: double
+             * @description the foil's own thickness; 0 for none
+             */
+            foil: number;
+            /**
+             * Format: double
+             * @description what it shows on the foil
+             */
+            read: number;
+            unit: components["schemas"]["Unit"];
+        };
+        NewStudy: {
+            shots: number[];
+            unit: components["schemas"]["Unit"];
+        };
+        Probe: {
+            seq: number;
+            /** @enum {string} */
+            state: "none" | "sending" | "lost";
+            /** @description the gauge and when it was heard and zeroed last */
+            text: string;
+            gauge?: string;
+            shots: components["schemas"]["Shot"][];
+        };
+        Shot: {
+            id: string;
+            /** Format: date-time */
+            at: string;
+            /**
+             * Format: double
+             * @description none where the gauge read nothing
+             */
+            film_um?: number;
+            text: string;
+        };
+        ProbeSpot: {
+            panel_id: string;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
         };
         /** @description a value with one standard deviation, in the unit of the field's name */
         Estimate: {
@@ -887,6 +1164,8 @@ export interface components {
             ny: number;
             mean_um: number[];
             sd_um: number[];
+            /** @description headroom at each node on its own, in the panel's own view only */
+            room_um?: number[];
         };
         Car: {
             id: string;
@@ -1170,6 +1449,10 @@ export interface components {
              * @enum {string}
              */
             phase: "total" | "before_clear";
+            /** @description the gauge that sent it; none for one that was typed */
+            gauge?: string;
+            /** @description why it is kept although it does not fit the others */
+            sure?: string;
         };
         Reading: {
             id: string;
@@ -1183,13 +1466,17 @@ export interface components {
             /** @enum {string} */
             phase: "total" | "before_clear";
             /** @enum {string} */
-            source: "typed" | "file";
+            source: "typed" | "file" | "gauge";
             /** @description the place was put on a regular pattern for want of coordinates */
             placed?: boolean;
             /** Format: date-time */
             taken_at: string;
             /** @description passes made on its section before it was taken */
             passes: number;
+            /** @description why it was kept although it does not fit the others */
+            sure?: string;
+            /** @description why it does not fit the others; it is for a person to strike out */
+            odd?: string;
             /** Format: date-time */
             struck_at?: string;
             struck_reason?: string;
@@ -1280,6 +1567,8 @@ export interface components {
             /** @description why the next place is the next */
             why: string;
             study?: components["schemas"]["Study"];
+            gauge?: components["schemas"]["Gauge"];
+            zones?: components["schemas"]["Zone"][];
         };
         /** @description what the readings of a panel tell */
         Study: {
@@ -1290,6 +1579,28 @@ export interface components {
             /** @description what the spend is for */
             spend_from: string;
             flags: string[];
+            ahead: components["schemas"]["Ahead"];
+            /** @description no gauge reads this panel; its neighbours lend their film */
+            borrowed: boolean;
+            bands: components["schemas"]["FilmBands"];
+        };
+        /** @description what more readings may change */
+        Ahead: {
+            /** @description how many would settle the section; 0 when more change no decision */
+            readings: number;
+            section?: string;
+            text: string;
+            /** @description what would help more than readings */
+            helps: string;
+        };
+        /** @description levels that the readings of a panel are held against, µm; 0 where not known */
+        FilmBands: {
+            /** Format: double */
+            factory_um: number;
+            /** Format: double */
+            refinished_um: number;
+            /** Format: double */
+            filler_um: number;
         };
         ImportFile: {
             file_name: string;
@@ -1309,6 +1620,11 @@ export interface components {
             y: number;
             panel: number;
             time: number;
+            phase?: number;
+            id?: number;
+            struck?: number;
+            /** @description further columns of film */
+            shots?: number[];
         };
         ImportPreview: {
             file_name: string;
@@ -2313,6 +2629,298 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ImportResult"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setZones: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panelId: components["parameters"]["panelId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Zones"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Zones"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getReadingsFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    previewCarImport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportFile"];
+            };
+        };
+        responses: {
+            /** @description what was understood */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportPreview"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    confirmCarImport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportFile"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportResult"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getShop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description what holds for the whole shop */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shop"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setShop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewShop"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shop"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listGauges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the shop's gauges */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gauge"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    checkGauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                gaugeId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCheck"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gauge"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    studyGauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                gaugeId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewStudy"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gauge"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getProbe: {
+        parameters: {
+            query?: {
+                seen?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the gauge */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Probe"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    aimProbe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProbeSpot"];
+            };
+        };
+        responses: {
+            /** @description told */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropShot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shotId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description dropped */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -153,7 +153,7 @@ func (s *Server) GetOutline(ctx context.Context, r api.GetOutlineRequestObject) 
 	}
 	var dots []files.Dot
 	for _, rd := range b.live() {
-		dots = append(dots, files.Dot{Role: "reading", X: rd.XMM, Y: rd.YMM, Size: 8, Text: um(rd.FilmUM), Data: map[string]string{"film-um": fmt.Sprint(rd.FilmUM)}})
+		dots = append(dots, files.Dot{Role: "reading", X: rd.XMM, Y: rd.YMM, Size: 8, Text: shown(rd.FilmUM, api.Um), Data: map[string]string{"film-um": fmt.Sprint(rd.FilmUM)}})
 	}
 	for _, m := range b.marks {
 		if live(m) {

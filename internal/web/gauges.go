@@ -191,7 +191,7 @@ func probeOf(st gauge.Status) api.Probe {
 	out := api.Probe{Seq: st.Seq, State: api.None, Text: "No gauge found at " + st.Addr + ". Type the number.", Shots: []api.Shot{}}
 	switch {
 	case st.Connected:
-		out.State, out.Text = api.Sending, fmt.Sprintf("%s %s is sending.", sentence(st.Name+" "), st.Gauge)
+		out.State, out.Text = api.Sending, fmt.Sprintf("%s is sending.", st.Gauge)
 		if !st.ZeroedAt.IsZero() {
 			out.Text += " Last zero " + clockOf(st.ZeroedAt) + "."
 		}
@@ -255,6 +255,15 @@ func shopOf(unit string) api.Shop {
 		return api.Shop{Unit: api.Mil, PerUm: perMil}
 	}
 	return api.Shop{Unit: api.Um, PerUm: 1}
+}
+
+// unit is what films are shown in; µm where it cannot be looked up.
+func (s *Server) unit(ctx context.Context) api.Unit {
+	unit, err := s.store.Setting(ctx, unitSetting, string(api.Um))
+	if err != nil {
+		return api.Um
+	}
+	return shopOf(unit).Unit
 }
 
 // GetShop is what holds for the whole shop.

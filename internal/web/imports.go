@@ -257,7 +257,7 @@ func sentenceOf(fault string) string {
 	if fault == "" {
 		return ""
 	}
-	return sentence(fault) + "."
+	return ended(sentence(fault))
 }
 
 // samePanel says whether a name in a file means this panel, whatever its case

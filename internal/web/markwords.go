@@ -85,7 +85,7 @@ func softenText(v marks.Verdict, relief, may string) string {
 func leaveText(j judged, relief, may string, aim marks.Aim) string {
 	switch j.Verdict.Why {
 	case marks.WhyGate:
-		return fmt.Sprintf("Leave and tell: %s µm of film in all, and %.0f is the line for sanding.", um(j.place.Total.Mean), film.GateShut)
+		return fmt.Sprintf("Leave and tell: %s µm of film in all, and %s is the line for sanding.", um(j.place.Total.Mean), um(film.GateShut))
 	case marks.WhyNoSanding, marks.WhyTextStays:
 		return fmt.Sprintf("Stays: the aim here is %s.", aimWords[aim])
 	case marks.WhyNoFilm:

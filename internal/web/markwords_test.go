@@ -9,6 +9,7 @@ import (
 	"waxplanus/core/marks"
 	"waxplanus/core/plan"
 	"waxplanus/internal/store"
+	"waxplanus/internal/web/api"
 )
 
 // Every verdict that the core can give has its own sentence, in our voice, with
@@ -47,7 +48,7 @@ func TestEveryVerdictHasWords(t *testing.T) {
 		marks.WhyNoFilm: "", marks.WhyGate: "75 is the line", marks.WhyColour: "down to the colour", marks.WhyThinEdge: "Tape it", marks.WhyUnread: "Read the film first",
 		marks.WhyShallow: "fine polish", marks.WhyNoSanding: "",
 	} {
-		if got, ok := seen[why]; !ok || !strings.Contains(got, want) {
+		if got, ok := seen[why]; !ok || !strings.Contains(inUnit(got, api.Um), want) {
 			t.Errorf("%s: %q lacks %q", why, got, want)
 		}
 	}
@@ -56,7 +57,7 @@ func TestEveryVerdictHasWords(t *testing.T) {
 		if outcome == store.OutcomeLeft {
 			row.OutcomeReason = "behind the plate."
 		}
-		if got := markText(judged{row: row}, marks.Flat); got != want {
+		if got := inUnit(markText(judged{row: row}, marks.Flat), api.Um); got != want {
 			t.Errorf("%q, want %q", got, want)
 		}
 	}

@@ -3,6 +3,7 @@ package web
 import (
 	"bytes"
 	"context"
+	"fmt"
 	"image/png"
 
 	"github.com/google/uuid"
@@ -123,7 +124,7 @@ func (b *bench) recordOf() api.PlanRecord {
 	out := api.PlanRecord{Id: r.ID, Version: r.Version, AcceptedAt: r.AcceptedAt, FilmUm: r.FilmUM, State: api.State(r.State)}
 	if r.Basis != b.basis() {
 		out.Stale = "What the plan rests on has changed since it was accepted: it had " + count(r.Readings, "reading") +
-			" and peel grade " + um(r.PeelGrade) + "; look at it again."
+			" and peel grade " + fmt.Sprintf("%.1f", r.PeelGrade) + "; look at it again."
 	}
 	return out
 }

@@ -228,7 +228,7 @@ func (s *Server) newReading(ctx context.Context, b *bench, in api.NewReading) (s
 	}
 	film := microns(in.Film, in.Unit)
 	if text := files.FilmFault(film, in.Film, string(in.Unit)); text != "" {
-		f := fault{http.StatusUnprocessableEntity, "not taken", sentence(text) + ".", "film", nil}
+		f := fault{http.StatusUnprocessableEntity, "not taken", ended(sentence(text)), "film", nil}
 		if as := microns(in.Film, api.Mil); in.Unit == api.Um && files.FilmFault(as, in.Film, string(api.Mil)) == "" {
 			f.offers = []api.ReadingOffer{{Text: fmt.Sprintf("keep as mil (%s µm)", um(as)), Film: in.Film, Unit: api.Mil}}
 		}
@@ -360,6 +360,14 @@ func (b *bench) crowded(more int) string {
 	}
 	return fmt.Sprintf("The %s has %s and would get %d more; %d is the most for one panel, and 25 spots settle any. Wrong panel, or a file of another kind?",
 		b.row.Name, count(n, "reading"), more, mostReadings)
+}
+
+// ended puts a stop behind a sentence that has none.
+func ended(s string) string {
+	if strings.HasSuffix(s, "?") {
+		return s
+	}
+	return s + "."
 }
 
 // sentence writes the first letter large.

@@ -78,6 +78,7 @@ func (s *Server) routes() http.Handler {
 			c.Header("Cache-Control", "no-store")
 		}
 	})
+	r.Use(func(c *gin.Context) { c.Writer = unitWriter{c.Writer, func() api.Unit { return s.unit(c) }} })
 	r.ContextWithFallback = true // a handler's context ends with its request
 	strict := api.NewStrictHandlerWithOptions(s, []api.StrictMiddlewareFunc{ownContext}, api.StrictGinServerOptions{
 		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { s.fail(c, badRequest(err)) },

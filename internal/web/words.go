@@ -14,14 +14,6 @@ import (
 // The sentences of the screens, made here from codes and values so that every
 // screen says the same. Numbers are rounded to what is known.
 
-// um writes µm: one decimal below ten, none above.
-func um(v float64) string {
-	if math.Abs(v) < 9.95 {
-		return fmt.Sprintf("%.1f", v)
-	}
-	return fmt.Sprintf("%.0f", v)
-}
-
 func plusMinus(e film.Estimate) string { return um(e.Mean) + " ± " + um(e.SD) }
 
 // stateReason says why a section has its state.
@@ -29,9 +21,9 @@ func stateReason(st level.Standing, floor float64) string {
 	clear := fmt.Sprintf("clear %s µm at the thinnest place, floor %s", plusMinus(st.Clear), um(floor))
 	switch st.Reason {
 	case film.WhyGateShut:
-		return fmt.Sprintf("Shut here: %s µm of film in all, and 75 is the line. Fine polish only.", um(st.Film.Mean))
+		return fmt.Sprintf("Shut here: %s µm of film in all, and %s is the line. Fine polish only.", um(st.Film.Mean), um(film.GateShut))
 	case film.WhyGateAsk:
-		return fmt.Sprintf("Tight: %s µm of film in all, under 90. Somebody has to answer for it; %s.", um(st.Film.Mean), clear)
+		return fmt.Sprintf("Tight: %s µm of film in all, under %s. Somebody has to answer for it; %s.", um(st.Film.Mean), um(film.GateAsk), clear)
 	case film.WhyBelow:
 		return fmt.Sprintf("Shut here: %s. Polish only, read more spots, or ask the owner about a respray.", clear)
 	case film.WhyThin:
@@ -48,7 +40,7 @@ func sourceText(s film.Source, coats int) string {
 	case film.FromBefore:
 		return "read before the clear went on"
 	case film.FromCoats:
-		return fmt.Sprintf("a guess from %s at %.0f ± %.0f µm a coat", count(coats, "coat"), film.CoatFilm, film.CoatSpread*film.CoatFilm)
+		return fmt.Sprintf("a guess from %s at %s ± %s µm a coat", count(coats, "coat"), um(film.CoatFilm), um(film.CoatSpread*film.CoatFilm))
 	case film.FromShare:
 		return fmt.Sprintf("a guess: %.0f of 100 parts of a factory finish", 100*film.FactoryShare.Mean)
 	case film.FromDirect:
@@ -192,7 +184,7 @@ func rateFrom(rate film.Estimate, reads int) string {
 
 // advice gives the headline and the reason of what may be done next.
 func advice(a level.Advice, st plan.Step) (headline, reason string) {
-	took := fmt.Sprintf("One pass takes %.1f ± %.1f.", a.Takes.Mean, a.Takes.SD)
+	took := fmt.Sprintf("One pass takes %s.", plusMinus(a.Takes))
 	switch {
 	case a.Granted == 0:
 		side, far := "above", a.Ledger.Above()

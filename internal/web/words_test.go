@@ -11,6 +11,7 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/level"
 	"waxplanus/core/plan"
+	"waxplanus/internal/web/api"
 )
 
 func TestEveryStateSaysWhatWhyAndWhatToDo(t *testing.T) {
@@ -24,7 +25,7 @@ func TestEveryStateSaysWhatWhyAndWhatToDo(t *testing.T) {
 		film.WhyGateAsk:  {"Tight", "under 90", "answer for it"},
 	} {
 		st.Reason = reason
-		got := stateReason(st, 40)
+		got := inUnit(stateReason(st, 40), api.Um)
 		for _, w := range want {
 			if !strings.Contains(got, w) {
 				t.Errorf("%s: %q lacks %q", reason, got, w)
@@ -38,10 +39,10 @@ func TestEveryStateSaysWhatWhyAndWhatToDo(t *testing.T) {
 
 func TestEverySourceAndFlagHasWords(t *testing.T) {
 	seen := map[string]bool{}
-	for _, k := range []film.SourceKind{film.FromBefore, film.FromCoats, film.FromShare, film.FromUnknown, film.FromSingle} {
-		seen[sourceText(film.Source{Kind: k}, 3)] = true
+	for _, k := range []film.SourceKind{film.FromBefore, film.FromCoats, film.FromShare, film.FromUnknown, film.FromSingle, film.FromDirect, film.FromNeighbours} {
+		seen[inUnit(sourceText(film.Source{Kind: k}, 3), api.Um)] = true
 	}
-	if len(seen) != 5 || !seen["a guess from 3 coats at 22 ± 3 µm a coat"] {
+	if len(seen) != 7 || !seen["a guess from 3 coats at 22 ± 3.3 µm a coat"] {
 		t.Errorf("%v", seen)
 	}
 	seen = map[string]bool{}
@@ -67,16 +68,25 @@ func TestAdviceSpeaksForEveryCase(t *testing.T) {
 			t.Errorf("%+v: %q, %q; want %q", a, headline, reason, want)
 		}
 	}
-	if _, short := advice(level.Advice{Ledger: level.Ledger{Free: -2}}, step); !strings.Contains(short, "2.0 µm short") {
+	if _, short := advice(level.Advice{Ledger: level.Ledger{Free: -2}}, step); !strings.Contains(inUnit(short, api.Um), "2.0 µm short") {
 		t.Errorf("two µm under the floor: %q", short)
 	}
 }
 
 func TestNumbersAreRoundedToWhatIsKnown(t *testing.T) {
 	for v, want := range map[float64]string{0.04: "0.0", 9.94: "9.9", 9.96: "10", 46.3: "46", -3.21: "-3.2"} {
-		if got := um(v); got != want {
+		if got := inUnit(um(v), api.Um); got != want {
 			t.Errorf("%v is written %s, want %s", v, got, want)
 		}
+	}
+	for v, want := range map[float64]string{25.4: "1.00 mil", 46.3: "1.82 mil", 2: "0.079 mil"} {
+		if got := inUnit(um(v)+" µm", api.Mil); got != want {
+			t.Errorf("%v µm is written %s, want %s", v, got, want)
+		}
+	}
+	odd := inUnit(oddText(6.4, film.Odd{Code: film.OddMil, Expected: film.Estimate{Mean: 162, SD: 9}, Meant: 162.56}), api.Mil)
+	if want := "0.25 mil is far below what this panel reads (6.38 ± 0.35 mil). Probe lifted, or mil instead of µm? As mil it is 6.40 mil."; odd != want {
+		t.Errorf("%q, want %q", odd, want)
 	}
 	for n, want := range map[int]string{0: "0 passes", 1: "1 pass", 3: "3 passes"} {
 		if got := count(n, "pass"); got != want {

@@ -5,6 +5,7 @@ import { BrowserRouter, Route, Routes } from "react-router";
 import { api } from "./api/client";
 import { Boundary } from "./shell/Boundary";
 import { Patterns } from "./shell/Patterns";
+import { InUnit } from "./shop/units";
 import { ModeProvider, useMode } from "./theme/mode";
 import { properties, themeOf } from "./theme/theme";
 
@@ -55,6 +56,7 @@ function Themed() {
       <Patterns />
       <BrowserRouter>
         <Boundary>
+          <InUnit>
           <Suspense fallback={null}>
             <Routes>
               <Route path="/" element={<Today />} />
@@ -68,6 +70,7 @@ function Themed() {
               <Route path="*" element={<Today />} />
             </Routes>
           </Suspense>
+          </InUnit>
         </Boundary>
       </BrowserRouter>
     </ThemeProvider>

@@ -27,6 +27,10 @@ export type Mark = Schemas["Mark"];
 export type Marked = Schemas["Marked"];
 export type MarkKind = Schemas["MarkKind"];
 export type MarkSizes = Schemas["MarkSizes"];
+export type Probe = Schemas["Probe"];
+export type Shot = Schemas["Shot"];
+export type Gauge = Schemas["Gauge"];
+export type Zone = Schemas["Zone"];
 export type Tally = Schemas["Tally"];
 
 const client = createClient<paths>({ baseUrl: "/api" });
@@ -58,6 +62,10 @@ async function answer<T>(call: Promise<{ data?: T; error?: unknown }>): Promise<
   }
   return result.data;
 }
+
+/** A request that answers with nothing. */
+const done = (call: Promise<{ error?: unknown; response: Response }>) =>
+  answer(call.then((r) => (r.response.ok ? { data: true } : { error: r.error })));
 
 const mark = (markId: string) => ({ params: { path: { markId } } });
 const panel = (panelId: string) => ({ params: { path: { panelId } } });
@@ -113,6 +121,23 @@ export const api = {
     answer(client.POST("/panels/{panelId}/import/preview", { ...panel(id), body })),
   confirmImport: (id: string, body: Schemas["ImportFile"]) =>
     answer(client.POST("/panels/{panelId}/import", { ...panel(id), body })),
+  previewCarImport: (carId: string, body: Schemas["ImportFile"]) =>
+    answer(client.POST("/cars/{carId}/import/preview", { params: { path: { carId } }, body })),
+  confirmCarImport: (carId: string, body: Schemas["ImportFile"]) =>
+    answer(client.POST("/cars/{carId}/import", { params: { path: { carId } }, body })),
+  setZones: (id: string, zones: Zone[]) =>
+    answer(client.PUT("/panels/{panelId}/zones", { ...panel(id), body: { zones } })),
+  shop: () => answer(client.GET("/shop")),
+  setShop: (body: Schemas["NewShop"]) => answer(client.PUT("/shop", { body })),
+  gauges: () => answer(client.GET("/gauges")),
+  checkGauge: (gaugeId: string, body: Schemas["NewCheck"]) =>
+    answer(client.POST("/gauges/{gaugeId}/checks", { params: { path: { gaugeId } }, body })),
+  studyGauge: (gaugeId: string, body: Schemas["NewStudy"]) =>
+    answer(client.POST("/gauges/{gaugeId}/study", { params: { path: { gaugeId } }, body })),
+  probe: (seen: number, signal: AbortSignal) =>
+    answer(client.GET("/probe", { params: { query: { seen } }, signal })),
+  aimProbe: (body: Schemas["ProbeSpot"]) => done(client.PUT("/probe/spot", { body })),
+  dropShot: (shotId: string) => done(client.POST("/probe/shots/{shotId}/drop", { params: { path: { shotId } } })),
   plan: (id: string) => answer(client.GET("/panels/{panelId}/plan", panel(id))),
   acceptPlan: (id: string, basis: string) =>
     answer(client.POST("/panels/{panelId}/plan", { ...panel(id), body: { basis } })),

@@ -1,5 +1,5 @@
 import type { Estimate } from "../api/client";
-import { plusMinus, um } from "../words/format";
+import { plusMinus, um, unitName } from "../words/format";
 
 export interface FilmCoreProps {
   total: Estimate;
@@ -44,7 +44,7 @@ export function FilmCore({ total, clear, floor, spend, below, guess, substrate, 
   const floorLabel = Math.max(floorAt + 4, spendLabel + 26);
   const clearLabel = Math.max((floorAt + clearEnd) / 2 - 4, floorLabel + 34);
   return (
-    <svg width="100%" height={height} viewBox={`0 0 146 ${height}`} preserveAspectRatio="xMinYMin meet" role="img" aria-label={`Film core: ${plusMinus(total)} µm in all, clear ${plusMinus(clear)}, floor ${um(floor)}, planned spend ${um(spend)}`}>
+    <svg width="100%" height={height} viewBox={`0 0 146 ${height}`} preserveAspectRatio="xMinYMin meet" role="img" aria-label={`Film core: ${plusMinus(total)} ${unitName()} in all, clear ${plusMinus(clear)}, floor ${um(floor)}, planned spend ${um(spend)}`}>
       <defs>
         <linearGradient id="soft" x1="0" y1="0" x2="0" y2="1">
           <stop offset="0" stopColor="var(--open)" />

@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { um } from "../words/format";
+import { um, unitName } from "../words/format";
 
 const wide = 78;
 const stays = 120;
@@ -30,7 +30,7 @@ export function LevelCore({ ledger, passes, height }: { ledger: Schemas["Ledger"
   const labels = shown.reduce<number[]>((at, p, i) => [...at, Math.max((tops[i] ?? 0) + (p.um * scale) / 2 - 4, (at.at(-1) ?? -30) + 42)], []);
   const floorLabel = Math.max(floorAt + 6, (labels.at(-1) ?? 0) + 46);
   return (
-    <svg viewBox={`0 0 190 ${height}`} width="100%" height={height} preserveAspectRatio="xMinYMin meet" role="img" aria-label={`Film ledger: opening clear ${um(ledger.opening_um.mean)} ± ${um(ledger.opening_um.sd)} µm, gone ${um(ledger.gone_um.mean)} ± ${um(ledger.gone_um.sd)}, next ${um(ledger.next_um)}, free ${um(ledger.free_um)}, doubt ${um(ledger.doubt_um)}, to refine ${um(ledger.reserve_um)}, floor ${um(ledger.floor_um)}`}>
+    <svg viewBox={`0 0 190 ${height}`} width="100%" height={height} preserveAspectRatio="xMinYMin meet" role="img" aria-label={`Film ledger: opening clear ${um(ledger.opening_um.mean)} ± ${um(ledger.opening_um.sd)} ${unitName()}, gone ${um(ledger.gone_um.mean)} ± ${um(ledger.gone_um.sd)}, next ${um(ledger.next_um)}, free ${um(ledger.free_um)}, doubt ${um(ledger.doubt_um)}, to refine ${um(ledger.reserve_um)}, floor ${um(ledger.floor_um)}`}>
       {shown.map((p, i) => (
         <g key={p.key}>
           <rect x="1" y={tops[i]} width={wide} height={p.um * scale} fill={p.fill} stroke="var(--ink)" strokeWidth="1.25" strokeDasharray={p.dashed ? "3 3" : undefined} />

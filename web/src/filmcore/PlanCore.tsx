@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { plusMinus, um } from "../words/format";
+import { plusMinus, um, unitName } from "../words/format";
 
 /** The clear at the thinnest place, lying: what each step takes, what must stay. */
 export function PlanCore({ offer }: { offer: Schemas["Offer"] }) {
@@ -17,9 +17,9 @@ export function PlanCore({ offer }: { offer: Schemas["Offer"] }) {
   const spentX = x(Math.max(offer.clear_um.mean - spent, 0));
   const doubt = x(Math.max(offer.clear_um.mean - spent - offer.clear_um.sd, 0));
   return (
-    <svg viewBox={`0 0 ${w} ${h}`} width="100%" style={{ maxHeight: 200 }} role="img" aria-label={`Clear at the thinnest place ${plusMinus(offer.clear_um)} µm: the steps take ${um(spent)}, the floor is ${um(offer.floor_um)}`}>
+    <svg viewBox={`0 0 ${w} ${h}`} width="100%" style={{ maxHeight: 200 }} role="img" aria-label={`Clear at the thinnest place ${plusMinus(offer.clear_um)} ${unitName()}: the steps take ${um(spent)}, the floor is ${um(offer.floor_um)}`}>
       <text x={right} y="14" fontSize="13" fontWeight="650">
-        Clear at the thinnest place, µm
+        Clear at the thinnest place, {unitName()}
       </text>
       <text className="n" x={w - right} y="15" fontSize="15" textAnchor="end">
         {plusMinus(offer.clear_um)}

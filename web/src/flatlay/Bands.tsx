@@ -1,16 +1,16 @@
 import { useMemo } from "react";
 import type { FilmMap } from "../api/client";
-import { bandOf, filmBands, guessPath } from "./geometry";
+import { bandOf, guessPath, layerBands, type FilmLayer } from "./geometry";
 
 /** Fewer readings than this draw no map: one band, all of it a guess. */
 const mapFrom = 3;
 
-/** Film as bands with iso-lines, dots where the map guesses. Clip it. */
-export function Bands({ map, readings, mean, dotScale, width, height }: { map: FilmMap; readings: number; mean: number; dotScale: number; width: number; height: number }) {
-  const bands = useMemo(() => filmBands(map), [map]);
+/** A layer of film as bands with iso-lines, dots where the map guesses. Clip it. */
+export function Bands({ map, readings, mean, dotScale, width, height, layer = "film" }: { layer?: FilmLayer; map: FilmMap; readings: number; mean: number; dotScale: number; width: number; height: number }) {
+  const bands = useMemo(() => layerBands(map, layer), [map, layer]);
   const guess = useMemo(() => guessPath(map), [map]);
   const id = `dots${Math.round(dotScale * 100)}`;
-  const few = readings < mapFrom;
+  const few = readings < mapFrom && layer === "film";
   const all = { x: -30, y: -30, width: width + 60, height: height + 60 };
   return (
     <g>
@@ -22,7 +22,7 @@ export function Bands({ map, readings, mean, dotScale, width, height }: { map: F
       {(few ? [] : bands).map((b) => (
         <path key={b.value} d={b.path} fill={`var(--film${b.band})`} stroke="var(--ink)" strokeOpacity=".35" strokeWidth=".75" vectorEffect="non-scaling-stroke" />
       ))}
-      {few ? <rect {...all} fill={`url(#${id})`} /> : <path d={guess} fill={`url(#${id})`} />}
+      {few ? <rect {...all} fill={`url(#${id})`} /> : layer === "film" ? <path d={guess} fill={`url(#${id})`} /> : null}
     </g>
   );
 }

@@ -1,5 +1,5 @@
 import type { Car, Panel } from "../api/client";
-import { plusMinus } from "../words/format";
+import { plusMinus, unitName } from "../words/format";
 import { Bands } from "./Bands";
 import { Unread } from "./Unread";
 import { FlatLay } from "./FlatLay";
@@ -9,7 +9,7 @@ const margin = 60;
 function spoken(p: Panel): string {
   const marks = p.marks.length > 0 ? `, ${p.marks.length} marks` : "";
   if (!p.film_um) return `${p.name}: not read${marks}`;
-  return `${p.name}: film ${plusMinus(p.film_um)} µm, ${p.state ?? "not judged"}${marks}`;
+  return `${p.name}: film ${plusMinus(p.film_um)} ${unitName()}, ${p.state ?? "not judged"}${marks}`;
 }
 
 /** What lies on the car: its film, or its marks. */

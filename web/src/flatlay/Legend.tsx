@@ -1,26 +1,40 @@
-import { bandEdges, guessFrom } from "./geometry";
+import { um, unitName } from "../words/format";
+import { bandEdges, guessFrom, layerEdges, layerNames, type FilmLayer } from "./geometry";
 
-/** The bands of film with their numbers, and what the dots say. */
-export function Legend() {
+/** The bands of a layer with their numbers, and what the dots say. */
+export function Legend({ layer = "film" }: { layer?: FilmLayer }) {
+  const edges = layerEdges[layer];
+  const last = edges.length - 1;
+  const says = {
+    film: `dark is thin. ${um(bandEdges[0])} and below: no sanding. Dots: ± ${um(guessFrom)} ${unitName()} or more.`,
+    doubt: "dark is sure, pale is a guess: one standard deviation.",
+    headroom: "what may go at each place alone; a section may spend less.",
+  }[layer];
   return (
     <div style={{ width: 366, maxWidth: "100%" }}>
-      <div className="lab">film, µm total</div>
-      <svg width="100%" style={{ maxWidth: 366, display: "block" }} viewBox="0 0 366 62" role="img" aria-label={`Film from ${bandEdges[0]} µm, dark, to ${bandEdges[8]} µm and more, pale. Dots: doubt of ${guessFrom} µm and more.`}>
-        {bandEdges.map((edge, i) => (
+      <div className="lab">
+        {layerNames[layer]}, {unitName()}
+      </div>
+      <svg width="100%" style={{ maxWidth: 366, display: "block" }} viewBox="0 0 366 62" role="img" aria-label={`${layerNames[layer]} from ${um(edges[0] ?? 0)} ${unitName()}, dark, to ${um(edges[last] ?? 0)} ${unitName()} and more, pale. ${says}`}>
+        {edges.map((edge, i) => (
           <g key={edge}>
             <rect x={i * 35} y="4" width="35" height="18" fill={`var(--film${i})`} stroke="var(--ink)" strokeWidth=".75" />
             <text className="n" x={i * 35} y="38" fontSize="12.5" textAnchor={i ? "middle" : "start"}>
-              {edge}
+              {edge === 0 ? "0" : um(edge).replace(/(\.\d)\d$/, "$1")}
             </text>
           </g>
         ))}
-        <rect x="326" y="4" width="36" height="18" fill="var(--film6)" stroke="var(--ink)" strokeWidth=".75" />
-        <rect x="326" y="4" width="36" height="18" fill="url(#pDoubt)" />
-        <text x="344" y="38" fontSize="12" textAnchor="middle">
-          guess
-        </text>
+        {layer === "film" ? (
+          <>
+            <rect x="326" y="4" width="36" height="18" fill="var(--film6)" stroke="var(--ink)" strokeWidth=".75" />
+            <rect x="326" y="4" width="36" height="18" fill="url(#pDoubt)" />
+            <text x="344" y="38" fontSize="12" textAnchor="middle">
+              guess
+            </text>
+          </>
+        ) : null}
         <text x="0" y="56" fontSize="12" style={{ fill: "var(--ink2)" }}>
-          dark is thin. 75 and below: no sanding. Dots: ± {guessFrom} µm or more.
+          {says}
         </text>
       </svg>
     </div>

@@ -2,7 +2,7 @@ import { useId, useRef, type MouseEvent, type PointerEvent, type ReactNode } fro
 import type { FilmMap, Panel, Point, Schemas } from "../api/client";
 import { Bands } from "./Bands";
 import { holeFill } from "./holes";
-import { panelPath, pathOf } from "./geometry";
+import { panelPath, pathOf, type FilmLayer } from "./geometry";
 import { useSize } from "./useSize";
 
 type Box = Schemas["Box"];
@@ -13,6 +13,9 @@ const still = 9;
 export interface PanelViewProps {
   panel: Panel;
   map?: FilmMap | undefined;
+  layer?: FilmLayer;
+  /** Where the pointer is, mm; null off the panel. */
+  hover?: (at: Point | null) => void;
   label: string;
   /** Drawn over the paint and cut by its outline; k is mm a pixel. */
   inside?: (k: number) => ReactNode;
@@ -27,7 +30,7 @@ export interface PanelViewProps {
 }
 
 /** One panel to scale, as large as its place allows. */
-export function PanelView({ panel, map, label, inside, over, pick, focus, pull, drag }: PanelViewProps) {
+export function PanelView({ panel, map, label, layer, hover, inside, over, pick, focus, pull, drag }: PanelViewProps) {
   const { ref, width, height } = useSize<HTMLDivElement>();
   const clip = useId();
   const pad = 26;
@@ -48,6 +51,7 @@ export function PanelView({ panel, map, label, inside, over, pick, focus, pull, 
     hold.current = { x: event.clientX, y: event.clientY, pulled: false };
   };
   const move = (event: PointerEvent<SVGSVGElement>) => {
+    hover?.(at(event));
     if (drag) {
       drag.move(at(event));
       return;
@@ -78,9 +82,10 @@ export function PanelView({ panel, map, label, inside, over, pick, focus, pull, 
         onPointerUp={up}
         onClick={click}
         onPointerDown={down}
-        onPointerMove={drag || pull ? move : undefined}
+        onPointerMove={drag || pull || hover ? move : undefined}
         onPointerLeave={() => {
           hold.current = null;
+          hover?.(null);
           drag?.end();
         }}
         role="group"
@@ -91,7 +96,7 @@ export function PanelView({ panel, map, label, inside, over, pick, focus, pull, 
         </clipPath>
         <path d={panelPath(panel)} fill="var(--sheet)" fillRule="evenodd" />
         <g clipPath={`url(#${clip})`}>
-          {map ? <Bands map={map} readings={panel.readings} mean={panel.film_um?.mean ?? 0} dotScale={k} width={panel.width_mm} height={panel.height_mm} /> : null}
+          {map ? <Bands map={map} {...(layer ? { layer } : {})} readings={panel.readings} mean={panel.film_um?.mean ?? 0} dotScale={k} width={panel.width_mm} height={panel.height_mm} /> : null}
           {inside?.(k)}
         </g>
         {panel.holes.map((hole, i) => (

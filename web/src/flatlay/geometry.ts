@@ -50,6 +50,30 @@ export function neighbourTowards<P extends Shape>(from: P, panels: P[], dx: numb
 /** The edges of the film's bands in µm: the first is the line for sanding. */
 export const bandEdges = [75, 90, 105, 120, 135, 150, 165, 180, 195] as const;
 
+/** What a panel's map can show. */
+export type FilmLayer = "film" | "doubt" | "headroom";
+export const filmLayers: FilmLayer[] = ["film", "doubt", "headroom"];
+export const layerNames: Record<FilmLayer, string> = { film: "film, total", doubt: "doubt of the film", headroom: "headroom of the clear" };
+
+/** The edges of each layer's bands in µm; what is below the first is dark. */
+export const layerEdges: Record<FilmLayer, readonly number[]> = {
+  film: bandEdges,
+  doubt: [0, 2, 4, 6, 8, 10, 13, 16, 20],
+  headroom: [-10, 0, 2, 4, 6, 8, 12, 16, 24],
+};
+
+export function layerValues(map: FilmMap, layer: FilmLayer): number[] {
+  if (layer === "film") return map.mean_um;
+  return layer === "doubt" ? map.sd_um : (map.room_um ?? []);
+}
+
+/** The value of a layer at the node nearest to a place. */
+export function valueAt(map: FilmMap, layer: FilmLayer, at: { x: number; y: number }): number | undefined {
+  const i = Math.round((at.x - map.origin_mm.x) / map.step_mm);
+  const j = Math.round((at.y - map.origin_mm.y) / map.step_mm);
+  return i < 0 || j < 0 || i >= map.nx || j >= map.ny ? undefined : layerValues(map, layer)[j * map.nx + i];
+}
+
 /** The band that a film of that many µm lies in. */
 export function bandOf(film: number): number {
   return Math.max(0, bandEdges.filter((edge) => film >= edge).length - 1);
@@ -72,9 +96,9 @@ function lines(map: FilmMap, values: number[], levels: readonly number[]) {
     }));
 }
 
-/** Bands of film as filled paths, each over the one before. */
-export function filmBands(map: FilmMap) {
-  return lines(map, map.mean_um, bandEdges.slice(1)).map((l, i) => ({ ...l, band: i + 1 }));
+/** Bands of a layer as filled paths, each over the one before. */
+export function layerBands(map: FilmMap, layer: FilmLayer) {
+  return lines(map, layerValues(map, layer), layerEdges[layer].slice(1)).map((l, i) => ({ ...l, band: i + 1 }));
 }
 
 /** µm of doubt from which the map counts as a guess. */

@@ -1,6 +1,7 @@
 import type { KeyboardEvent, PointerEvent } from "react";
 import type { Mark } from "../api/client";
 import { SignPath } from "./Sign";
+import { um, unitName } from "../words/format";
 
 /** A wavy dashed edge around an area, so that it is not taken for a section. */
 function wavy(a: number, b: number): string {
@@ -56,7 +57,7 @@ interface OnPanelProps {
 export type Grip = "move" | "end" | "side";
 
 export function spokenMark(m: Mark): string {
-  const size = m.kind === "peel" ? `, grade ${m.grade}` : m.relief_um.mean > 0 ? `, ${m.relief_um.mean.toFixed(0)} µm` : "";
+  const size = m.kind === "peel" ? `, grade ${m.grade}` : m.relief_um.mean > 0 ? `, ${um(m.relief_um.mean)} ${unitName()}` : "";
   return `${m.name} ${m.no}${size}: ${m.text}`;
 }
 
@@ -71,7 +72,7 @@ function act(event: KeyboardEvent, choose: () => void) {
 export function OnPanel({ mark, k, chosen, waiting, choose, grab }: OnPanelProps) {
   const size = 22 * k;
   const closed = mark.outcome !== "open";
-  const label = mark.kind === "nib" || mark.shape === "point" ? "" : mark.kind === "peel" ? `peel ${mark.grade}` : mark.kind === "run" ? `run ${mark.relief_um.mean.toFixed(0)} µm` : mark.name;
+  const label = mark.kind === "nib" || mark.shape === "point" ? "" : mark.kind === "peel" ? `peel ${mark.grade}` : mark.kind === "run" ? `run ${um(mark.relief_um.mean)} ${unitName()}` : mark.name;
   const reach = Math.max(mark.length_mm, mark.width_mm) / 2;
   return (
     <g

@@ -1,8 +1,8 @@
 import { useState } from "react";
-import { um } from "../words/format";
+import { short, typedFilm, um, unitName } from "../words/format";
 
 /** A number that is kept when it is left or Enter is pressed. */
-export function NumberField({ label, unit, value, keep, id }: { label: string; unit: string; value: number; keep: (v: number) => void; id?: string }) {
+export function NumberField({ label, unit, value, keep, id, show = short }: { label: string; unit: string; value: number; keep: (v: number) => void; id?: string; show?: (v: number) => string }) {
   const [typed, setTyped] = useState<string | null>(null);
   const done = () => {
     const v = Number((typed ?? "").replace(",", "."));
@@ -16,7 +16,7 @@ export function NumberField({ label, unit, value, keep, id }: { label: string; u
         <input
           {...(id ? { id } : {})}
           inputMode="decimal"
-          value={typed ?? (value === 0 ? "" : um(value))}
+          value={typed ?? (value === 0 ? "" : show(value))}
           placeholder="–"
           onChange={(e) => setTyped(e.target.value)}
           onFocus={(e) => e.target.select()}
@@ -38,6 +38,11 @@ export function NumberField({ label, unit, value, keep, id }: { label: string; u
       </span>
     </label>
   );
+}
+
+/** A film in the shop's unit; value and what is kept are µm. */
+export function FilmField({ label, value, keep, id }: { label: string; value: number; keep: (v: number) => void; id?: string }) {
+  return <NumberField label={label} unit={unitName()} value={value} show={um} keep={(v) => keep(typedFilm(v))} {...(id ? { id } : {})} />;
 }
 
 export function Choice<T extends string>({ label, value, options, set }: { label: string; value: T | ""; options: readonly (readonly [T, string])[]; set: (v: T) => void }) {

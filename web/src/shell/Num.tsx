@@ -1,8 +1,8 @@
 import type { Estimate } from "../api/client";
-import { um } from "../words/format";
+import { um, unitName } from "../words/format";
 
 /** A value, then its doubt in a lighter weight, then its unit. */
-export function Num({ e, unit = "µm", size = 28 }: { e: Estimate; unit?: string; size?: number }) {
+export function Num({ e, unit = unitName(), size = 28 }: { e: Estimate; unit?: string; size?: number }) {
   return (
     <span className="n nowrap" style={{ fontSize: size, lineHeight: 1.05 }}>
       {um(e.mean)}
@@ -34,7 +34,7 @@ export function FilmHead({ first }: { first: string }) {
     <thead>
       <tr>
         <th>{first}</th>
-        <th className="r">film, µm</th>
+        <th className="r">film, {unitName()}</th>
         <th className="r">headroom</th>
         <th>may I sand?</th>
       </tr>

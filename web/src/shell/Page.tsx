@@ -1,6 +1,7 @@
 import { useIsFetching, useIsMutating } from "@tanstack/react-query";
 import { useEffect, useState, type ReactNode } from "react";
 import { Link, useNavigate } from "react-router";
+import { UnitKey } from "../shop/units";
 import { useMode } from "../theme/mode";
 import { clock } from "../words/format";
 import { KeyList, type KeyHelp } from "./KeyList";
@@ -102,6 +103,7 @@ export function Page({ title, sub, home, stage, middle, who, unsaved, keys, quer
             <button type="button" className="xs" onClick={toggle}>
               <span className="kc">B</span> {mode === "day" ? "booth" : "day"}
             </button>
+            <UnitKey />
             <button type="button" className="xs" onClick={() => void go("/")}>
               Today
             </button>

@@ -9,7 +9,8 @@ import { FilmCell, FilmHead } from "../../shell/Num";
 import { Page } from "../../shell/Page";
 import { StateTab } from "../../shell/StateTab";
 import { carNotes } from "../../shop/stages";
-import { bodyName, capital, count, room, um } from "../../words/format";
+import { ImportDialog } from "../read/ImportDialog";
+import { bodyName, capital, count, room, um, unitName } from "../../words/format";
 
 function read(panel: Panel): string {
   return `/panels/${encodeURIComponent(panel.id)}/read`;
@@ -23,12 +24,13 @@ export default function CarPage() {
   const next = car?.next;
   const to = next ? `/panels/${encodeURIComponent(next.panel_id)}/${next.stage}` : "/";
   const [layer, setLayer] = useState<Layer>("film");
+  const [importing, setImporting] = useState(false);
   const turn = () => setLayer(layer === "film" ? "marks" : "film");
   const open = car?.marks.reduce((n, m) => n + m.open, 0) ?? 0;
   const goTo = (p: Panel) => void go(layer === "film" ? read(p) : `/panels/${encodeURIComponent(p.id)}/look`);
   const takeIn = () => void go(`/cars/${encodeURIComponent(carId)}/take-in`);
   const lookOver = () => void go(`/panels/${encodeURIComponent(next?.panel_id ?? "")}/look`);
-  useKeys({ l: turn, o: lookOver, t: takeIn, Enter: () => void go(to), Escape: () => void go("/") }, Boolean(car));
+  useKeys({ l: turn, o: lookOver, t: takeIn, i: () => setImporting(true), Enter: () => void go(to), Escape: () => void go("/") }, Boolean(car));
   return (
     <Page
       title={car?.name ?? "Car"}
@@ -44,6 +46,7 @@ export default function CarPage() {
         { keys: "Enter", does: "do the marked action" },
         { keys: "L", does: "film or marks" },
         { keys: "O", does: "look the next panel over" },
+        { keys: "I", does: "import readings of the whole car" },
         { keys: "T", does: "what was said when it was taken in" },
         { keys: "Esc", does: "back to Today" },
       ]}
@@ -62,7 +65,7 @@ export default function CarPage() {
                 </div>
                 <p className="s">
                   {layer === "film"
-                    ? `Touch a panel to read it. ${car.factory_um ? `Factory panels of this car read ${um(car.factory_um)} µm.` : "No factory panel has been read yet."} Dots on bare paper: not read, so nothing is drawn.`
+                    ? `Touch a panel to read it. ${car.factory_um ? `Factory panels of this car read ${um(car.factory_um)} ${unitName()}.` : "No factory panel has been read yet."} Dots on bare paper: not read, so nothing is drawn.`
                     : "Touch a panel to look it over. Each dot is an open mark."}
                 </p>
               </div>
@@ -85,6 +88,14 @@ export default function CarPage() {
               <button type="button" className="key" style={{ flex: 1 }} onClick={lookOver}>
                 Look it over <span className="kc">O</span>
               </button>
+            </div>
+            <div className="keys" style={{ marginBottom: 12 }}>
+              <button type="button" onClick={() => setImporting(true)}>
+                <span className="kc">I</span> readings from a file
+              </button>
+              <a className="linkish" href={`/api/cars/${encodeURIComponent(car.id)}/readings.csv`} download={`${car.name} readings.csv`}>
+                all readings as CSV
+              </a>
             </div>
             {car.marks.length > 0 ? (
               <ul className="counts" aria-label="Marks of this car">
@@ -118,6 +129,7 @@ export default function CarPage() {
           </section>
         </div>
       ) : null}
+      {importing && car ? <ImportDialog car={car} close={() => setImporting(false)} /> : null}
     </Page>
   );
 }

@@ -9,7 +9,7 @@ import { Page } from "../../shell/Page";
 import { StateTab } from "../../shell/StateTab";
 import { useKeys } from "../../shell/keys";
 import { stageNotes } from "../../shop/stages";
-import { capital, count, um } from "../../words/format";
+import { capital, count, um, unitName } from "../../words/format";
 import { ReadHere } from "./ReadHere";
 import { SectionPicture } from "./SectionPicture";
 
@@ -125,7 +125,7 @@ export default function LevelPage() {
             {hand && lost.length === 0 ? (
               <>
                 <h2 className="lab b" style={{ fontSize: 15, lineHeight: "22px", marginBottom: 8 }}>
-                  Clear here, µm
+                  Clear here, {unitName()}
                 </h2>
                 <LevelCore ledger={hand.ledger} passes={hand.passes_left} height={430} />
                 <p className="s" style={{ lineHeight: "19px" }}>

@@ -3,7 +3,8 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, newId, type Level } from "../../api/client";
 import { Notice } from "../../shell/Notice";
-import { count, plusMinus, um } from "../../words/format";
+import { Offers } from "../../shell/Offers";
+import { count, plusMinus, shopUnit, short, um, unitName } from "../../words/format";
 
 /** A gauge reading taken while levelling: which spot, what it shows. */
 export function ReadHere({ level, close }: { level: Level; close: () => void }) {
@@ -15,25 +16,25 @@ export function ReadHere({ level, close }: { level: Level; close: () => void }) 
   const [said, setSaid] = useState("");
   const place = level.spots[spot];
   const keep = useMutation({
-    mutationFn: (film: number) => api.addReading(level.panel.id, { id, x_mm: place?.x_mm ?? 0, y_mm: place?.y_mm ?? 0, film, unit: "um", phase: "total" }),
+    mutationFn: (what: { film: number; unit: "um" | "mil"; sure?: string }) => api.addReading(level.panel.id, { id, x_mm: place?.x_mm ?? 0, y_mm: place?.y_mm ?? 0, phase: "total", ...what }),
     onSuccess: async (kept) => {
       setId(newId());
       setValue("");
       await queries.invalidateQueries();
       if (spot + 1 < level.spots.length) {
         setSpot(spot + 1);
-        setSaid(`${um(kept.film_um)} µm kept. Passes left have been counted again; read the next spot or close.`);
+        setSaid(`${um(kept.film_um)} ${unitName()} kept. Passes left have been counted again; read the next spot or close.`);
       } else close();
     },
   });
   const send = () => {
     const film = Number(value.replace(",", "."));
     if (value.trim() === "" || Number.isNaN(film)) {
-      setOwn("Type what the gauge shows in µm, such as 168, then Enter.");
+      setOwn(`Type what the gauge shows in ${unitName()}, then Enter.`);
       return;
     }
     setOwn("");
-    keep.mutate(film);
+    keep.mutate({ film, unit: shopUnit() });
   };
   return (
     <Dialog open onClose={close} aria-labelledby="readhere">
@@ -57,18 +58,18 @@ export function ReadHere({ level, close }: { level: Level; close: () => void }) 
         </div>
         {place ? (
           <p className="s">
-            At {um(place.x_mm)}, {um(place.y_mm)} mm. {place.total_um ? `The map had ${plusMinus(place.total_um)} µm here before the passes.` : ""}
+            At {short(place.x_mm)}, {short(place.y_mm)} mm. {place.total_um ? `The map had ${plusMinus(place.total_um)} ${unitName()} here before the passes.` : ""}
           </p>
         ) : (
           <p className="s">No place of this section is clear of edges and readings.</p>
         )}
         <div className="field">
-          <input aria-label={`Film at spot ${spot + 1}, µm`} inputMode="decimal" autoComplete="off" autoFocus value={value} onChange={(e) => setValue(e.target.value.replace(/[^0-9.,-]/g, "").slice(0, 8))} />
+          <input aria-label={`Film at spot ${spot + 1}, ${unitName()}`} inputMode="decimal" autoComplete="off" autoFocus value={value} onChange={(e) => setValue(e.target.value.replace(/[^0-9.,-]/g, "").slice(0, 8))} />
           <span className="s" style={{ fontSize: 17, paddingLeft: 8 }}>
-            µm
+            {unitName()}
           </span>
         </div>
-        {own || keep.error ? <Notice text={own || (keep.error?.message ?? "")} /> : said ? <p className="s" role="status">{said}</p> : null}
+        {own ? <Notice text={own} /> : keep.error ? <Offers error={keep.error} leave={() => keep.reset()} take={(o, sure) => keep.mutate({ film: o.film, unit: o.unit, ...(sure ? { sure } : {}) })} /> : said ? <p className="s" role="status">{said}</p> : null}
         <div style={{ display: "flex", gap: 10, justifyContent: "flex-end" }}>
           <button type="button" className="key q" style={{ minHeight: 56 }} onClick={close}>
             Close

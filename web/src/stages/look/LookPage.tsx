@@ -12,7 +12,7 @@ import { Page } from "../../shell/Page";
 import { useKeys, type Keys } from "../../shell/keys";
 import { stageNotes } from "../../shop/stages";
 import { useMode } from "../../theme/mode";
-import { count, um } from "../../words/format";
+import { count, short } from "../../words/format";
 import { Compare } from "./Compare";
 import { MarkForm } from "./MarkForm";
 import { MarkList } from "./MarkList";
@@ -249,7 +249,7 @@ function Looking({ panelId }: { panelId: string }) {
               panel={panel}
               focus={focus}
               pull={near ? (dx, dy) => setNear((n) => (n ? { ...n, x: n.x + dx, y: n.y + dy } : n)) : undefined}
-              label={`${panel.name}, ${um(panel.width_mm)} by ${um(panel.height_mm)} mm. Tap to place a ${infoOf(tool).label}.`}
+              label={`${panel.name}, ${short(panel.width_mm)} by ${short(panel.height_mm)} mm. Tap to place a ${infoOf(tool).label}.`}
               pick={(at) => place(at)}
               drag={drag ? { move: (now) => setDrag({ ...drag, now }), end: drop } : undefined}
               over={(k) => (
@@ -287,7 +287,7 @@ function Looking({ panelId }: { panelId: string }) {
             </div>
             {cross ? (
               <p className="s nowrap crossat">
-                cross at {um(cross.x)}, {um(cross.y)} mm · <span className="kc">Enter</span> places a {infoOf(tool).label}
+                cross at {short(cross.x)}, {short(cross.y)} mm · <span className="kc">Enter</span> places a {infoOf(tool).label}
               </p>
             ) : part || near ? (
               <p className="s nowrap crossat">
@@ -350,7 +350,7 @@ function Looking({ panelId }: { panelId: string }) {
                 {marks.length === 0 ? <p style={{ color: "var(--ink2)" }}>No marks. Glide a hand over the panel, then press N where it catches.</p> : <p className="lookwhy">{look.tally.text}</p>}
                 <MarkList marks={marks} tally={look.tally.counts} choose={setChosen} />
                 <p className="s" style={{ marginTop: "auto", paddingTop: 8 }}>
-                  Peel grade of the panel {um(panel.peel_grade)}.{" "}
+                  Peel grade of the panel {short(panel.peel_grade)}.{" "}
                   <button type="button" className="linkish" onClick={() => setComparing(true)}>
                     compare
                   </button>{" "}

@@ -1,14 +1,14 @@
 import { useState } from "react";
 import type { Mark, MarkSizes, Schemas } from "../../api/client";
 import { below, classes, founds, infoOf, type Field } from "../../marks/kinds";
-import { Choice, NumberField } from "../../shell/Fields";
-import { plusMinus } from "../../words/format";
+import { Choice, FilmField, NumberField } from "../../shell/Fields";
+import { plusMinus, unitName } from "../../words/format";
 
 type Found = Schemas["Found"];
 type Outcome = Schemas["Outcome"];
 
 const numbers: Partial<Record<Field, { field: keyof MarkSizes; label: string; unit: string }>> = {
-  size: { field: "size_um", label: "read", unit: "µm" },
+  size: { field: "size_um", label: "read", unit: "film" },
   density: { field: "density_dm2", label: "pits", unit: "/dm²" },
   length: { field: "length_mm", label: "long", unit: "mm" },
   width: { field: "width_mm", label: "wide", unit: "mm" },
@@ -41,7 +41,7 @@ export function MarkForm({ mark, change, close, strike, mirror, compare, photo, 
         </h2>
         {mark.relief_um.mean > 0 ? (
           <span className="n" style={{ fontSize: 16 }}>
-            {plusMinus(mark.relief_um)} <span className="u">µm</span>
+            {plusMinus(mark.relief_um)} <span className="u">{unitName()}</span>
           </span>
         ) : null}
         <button type="button" className="linkish" style={{ marginLeft: "auto", minHeight: 32 }} onClick={done}>
@@ -54,8 +54,8 @@ export function MarkForm({ mark, change, close, strike, mirror, compare, photo, 
         <>
           {info.fields.includes("crest") ? (
             <div className="nums">
-              <NumberField label="on the crest" unit="µm" value={mark.crest_um} keep={(v) => size({ crest_um: v })} />
-              <NumberField label="beside it" unit="µm" value={mark.beside_um} keep={(v) => size({ beside_um: v })} />
+              <FilmField label="on the crest" value={mark.crest_um} keep={(v) => size({ crest_um: v })} />
+              <FilmField label="beside it" value={mark.beside_um} keep={(v) => size({ beside_um: v })} />
             </div>
           ) : null}
           {info.fields.includes("class") ? <Choice label={below.includes(mark.kind) ? "how deep" : "how high"} value={mark.size_um > 0 || mark.crest_um > 0 ? "" : (mark.class as keyof typeof classes)} options={heights} set={(v) => size({ class: v, size_um: 0, crest_um: 0, beside_um: 0 })} /> : null}
@@ -72,6 +72,7 @@ export function MarkForm({ mark, change, close, strike, mirror, compare, photo, 
               const n = numbers[f];
               if (!n) return null;
               const value = mark[n.field as "length_mm"];
+              if (n.field === "size_um") return <FilmField key={f} label={n.label} value={value} keep={(v) => size({ size_um: v })} {...(f === info.fields.find((x) => numbers[x]) ? { id: "marksize" } : {})} />;
               return <NumberField key={f} label={n.label} unit={n.unit} value={value} keep={(v) => size(f === "diameter" ? { width_mm: v, length_mm: v } : { [n.field]: v })} {...(f === info.fields.find((x) => numbers[x]) ? { id: "marksize" } : {})} />;
             })}
           </div>

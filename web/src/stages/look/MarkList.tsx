@@ -1,6 +1,6 @@
 import type { Mark, Schemas } from "../../api/client";
 import { Sign } from "../../marks/Sign";
-import { capital, um } from "../../words/format";
+import { capital, short, um, unitName } from "../../words/format";
 
 /** Kinds with their counts and what will be done; single marks open by touch. */
 export function MarkList({ marks, tally, choose }: { marks: Mark[]; tally: Schemas["MarkCount"][]; choose: (id: string) => void }) {
@@ -26,7 +26,7 @@ export function MarkList({ marks, tally, choose }: { marks: Mark[]; tally: Schem
             <span>
               <span className="b">
                 {m.name}
-                {m.kind === "peel" ? `, grade ${um(m.grade)}` : m.relief_um.mean > 0 ? `, ${um(m.relief_um.mean)} ± ${um(m.relief_um.sd)} µm` : ""}
+                {m.kind === "peel" ? `, grade ${short(m.grade)}` : m.relief_um.mean > 0 ? `, ${um(m.relief_um.mean)} ± ${um(m.relief_um.sd)} ${unitName()}` : ""}
               </span>
               <span className="does">{m.text}</span>
             </span>

@@ -10,7 +10,7 @@ import { StateTab } from "../../shell/StateTab";
 import { useKeys } from "../../shell/keys";
 import { FactsDialog } from "../../shop/FactsDialog";
 import { stageNotes } from "../../shop/stages";
-import { capital, count, plusMinus, room, um } from "../../words/format";
+import { capital, count, plusMinus, room, short, um, unitName } from "../../words/format";
 import { Profile, scaleOf, Stroke } from "./Profile";
 
 type Offer = Schemas["Offer"];
@@ -123,7 +123,7 @@ function Offered({ plan, offer, facts }: { plan: Plan; offer: Offer; facts: () =
           <thead>
             <tr>
               <th>section</th>
-              <th className="r">may go, µm</th>
+              <th className="r">may go, {unitName()}</th>
               <th className="r">takes</th>
               <th>may I sand?</th>
             </tr>
@@ -168,7 +168,7 @@ function Offered({ plan, offer, facts }: { plan: Plan; offer: Offer; facts: () =
       </p>
       <p className="s" style={{ marginTop: 4 }}>
         <button type="button" className="linkish" onClick={facts}>
-          peel grade {um(plan.panel.peel_grade)}
+          peel grade {short(plan.panel.peel_grade)}
         </button>{" "}
         <span className="kc">F</span>
       </p>
@@ -215,7 +215,7 @@ function Ladder({ offer, panelId }: { offer: Offer; panelId: string }) {
         <span />
         <div className="cell">
           <div className="t step">as it is</div>
-          <div className="s">peel grade {um(offer.start.peel_grade)}</div>
+          <div className="s">peel grade {short(offer.start.peel_grade)}</div>
         </div>
         <span />
         <span />
@@ -245,7 +245,7 @@ function Ladder({ offer, panelId }: { offer: Offer; panelId: string }) {
             <div>
               <span className="n">{um(s.film_um.mean)}</span>
               <span className="pm n"> ± {um(s.film_um.sd)}</span>
-              <span className="u">µm</span>
+              <span className="u">{unitName()}</span>
             </div>
             <div>
               <span className="n">{s.passes}</span>
@@ -257,7 +257,7 @@ function Ladder({ offer, panelId }: { offer: Offer; panelId: string }) {
             </div>
           </div>
           <div className="cell pic">
-            <Profile before={profiles[i] ?? null} after={s.after.profile} first={offer.start.profile} scale={scale} label={`cross-section after ${s.title}: takes ${plusMinus(s.film_um)} µm`} />
+            <Profile before={profiles[i] ?? null} after={s.after.profile} first={offer.start.profile} scale={scale} label={`cross-section after ${s.title}: takes ${plusMinus(s.film_um)} ${unitName()}`} />
           </div>
           <div className="cell pic">
             <img src={picture(s.no)} alt={`strip lamps mirrored after ${s.title}, clarity ${s.after.clarity.toFixed(0)}`} />

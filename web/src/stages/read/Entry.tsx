@@ -1,29 +1,41 @@
 import { useRef, useState, type KeyboardEvent } from "react";
-import type { Place } from "../../api/client";
+import { Refusal, type Place, type Probe, type Shot } from "../../api/client";
 import { useKeys } from "../../shell/keys";
 import { Notice } from "../../shell/Notice";
-import { plusMinus } from "../../words/format";
+import { Offers } from "../../shell/Offers";
+import { plusMinus, shopUnit, unitName } from "../../words/format";
 
 export interface Typed {
   film: number;
   unit: "um" | "mil";
   phase: "total" | "before_clear";
+  /** Why it is kept although it does not fit. */
+  sure?: string;
 }
 
 export interface EntryProps {
   no: number;
   place: Place | undefined;
-  fault: string;
+  fault: Error | null;
   busy: boolean;
   /** Resolves to true when it was kept; what was typed stays otherwise. */
   keep: (typed: Typed) => Promise<boolean>;
+  /** Keeps what was offered for the reading that was not taken. */
+  offer: (typed: Typed) => Promise<boolean>;
   said: string;
+  probe: Probe | null;
+  /** A shot of the gauge that belongs nowhere. */
+  drop: (shot: Shot) => void;
+  /** The latest reading can be taken back for a few seconds. */
+  undo?: (() => void) | undefined;
+  /** The reading that was not taken is left; another number follows. */
+  leave: () => void;
 }
 
 /** Where a number is typed, on keys or on the pad. */
-export function Entry({ no, place, fault, busy, keep, said }: EntryProps) {
+export function Entry({ no, place, fault, busy, keep, offer, said, probe, drop, undo, leave }: EntryProps) {
   const [value, setValue] = useState("");
-  const [unit, setUnit] = useState<Typed["unit"]>("um");
+  const [unit, setUnit] = useState<Typed["unit"]>(shopUnit);
   const [phase, setPhase] = useState<Typed["phase"]>("total");
   const [own, setOwn] = useState("");
   const send = async () => {
@@ -49,6 +61,8 @@ export function Entry({ no, place, fault, busy, keep, said }: EntryProps) {
   };
   // What a gauge types goes into the field wherever the focus is.
   useKeys(Object.fromEntries([..."0123456789."].map((sign) => [sign, typed(sign)])));
+  // What may be kept instead stands where the pad was.
+  const offered = !own && fault instanceof Refusal && (fault.problem.offers?.length ?? 0) > 0;
   const unitWord = unit === "um" ? "µm" : "mil";
   return (
     <div className="entry" style={{ display: "flex", flexDirection: "column", gap: 8, flex: 1 }}>
@@ -59,7 +73,7 @@ export function Entry({ no, place, fault, busy, keep, said }: EntryProps) {
             {no}
           </span>
         </h2>
-        <div className="s">{place?.total_um ? `expected ${plusMinus(place.total_um)} µm` : "nothing is expected yet"}</div>
+        <div className="s">{place?.total_um ? `expected ${plusMinus(place.total_um)} ${unitName()}` : "nothing is expected yet"}</div>
       </div>
       <div className="field">
         <input ref={field} data-keys="numbers" aria-label={`Film at spot ${no}, ${unitWord}`} inputMode="decimal" autoComplete="off" autoFocus value={value} onChange={(e) => setValue(e.target.value.replace(/[^0-9.,-]/g, "").slice(0, 8))} onKeyDown={onKey} />
@@ -75,14 +89,41 @@ export function Entry({ no, place, fault, busy, keep, said }: EntryProps) {
           before clear
         </button>
       </div>
-      {own || fault ? (
-        <Notice text={own || fault} />
+      {own ? (
+        <Notice text={own} />
+      ) : fault ? (
+        <Offers
+          error={fault}
+          leave={() => {
+            leave();
+            setValue("");
+            field.current?.focus();
+          }}
+          take={(o, sure) => {
+            void offer({ film: o.film, unit: o.unit, phase, ...(sure ? { sure } : {}) }).then((kept) => {
+              if (kept) setValue("");
+            });
+          }}
+        />
       ) : (
         <p className="s" style={{ minHeight: 36 }} aria-live="polite">
-          {said}
+          {said}{" "}
+          {undo ? (
+            <button type="button" className="linkish" onClick={undo}>
+              take it back <span className="kc">U</span>
+            </button>
+          ) : null}
         </p>
       )}
-      <div className="pad" aria-label="Pad">
+      {probe?.shots.map((shot) => (
+        <div key={shot.id} className="s" style={{ display: "flex", gap: 8, alignItems: "baseline" }}>
+          <span className="b">{shot.text}</span>
+          <button type="button" className="linkish" onClick={() => drop(shot)}>
+            drop
+          </button>
+        </div>
+      ))}
+      <div className="pad" aria-label="Pad" hidden={offered}>
         {["7", "8", "9", "4", "5", "6", "1", "2", "3", ".", "0"].map((d) => (
           <button key={d} type="button" className="key" onClick={() => press(d)}>
             {d}

@@ -3,21 +3,21 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Panel, type Schemas } from "../../api/client";
 import { Notice } from "../../shell/Notice";
-import { count, um } from "../../words/format";
+import { count, short, um, unitName } from "../../words/format";
 
 type File = Schemas["ImportFile"];
 type Preview = Schemas["ImportPreview"];
 const kinds = ["film", "x", "y", "panel", "time"] as const;
 
 /** A file of readings: what was understood, row by row, before anything is kept. */
-export function ImportDialog({ panel, car, close }: { panel: Panel; car: string; close: () => void }) {
+export function ImportDialog({ panel, car, close }: { panel?: Panel; car: { id: string; name: string }; close: () => void }) {
   const queries = useQueryClient();
   const [file, setFile] = useState<File | null>(null);
   const [changing, setChanging] = useState(false);
   const [fileFault, setFileFault] = useState("");
-  const preview = useMutation({ mutationFn: (f: File) => api.previewImport(panel.id, f) });
+  const preview = useMutation({ mutationFn: (f: File) => (panel ? api.previewImport(panel.id, f) : api.previewCarImport(car.id, f)) });
   const confirm = useMutation({
-    mutationFn: (f: File) => api.confirmImport(panel.id, f),
+    mutationFn: (f: File) => (panel ? api.confirmImport(panel.id, f) : api.confirmCarImport(car.id, f)),
     onSuccess: () => queries.invalidateQueries(),
   });
   const look = (f: File) => {
@@ -72,7 +72,7 @@ export function ImportDialog({ panel, car, close }: { panel: Panel; car: string;
             {p.file_name}, {p.delimiter} between columns, decimal {p.decimal}. Nothing is kept until you say so.
           </p>
         ) : (
-          <p className="s">A CSV file from the gauge for the {panel.name}: film, and x and y in mm where it has them.</p>
+          <p className="s">{panel ? `A CSV file from the gauge for the ${panel.name}, or for the whole car with a column panel` : "A CSV file from the gauge for the whole car with a column panel"}: film, several shots in a row if it has them, and x and y in mm where it has them.</p>
         )}
         {done ? null : (
           <label className="key" style={{ alignSelf: "flex-start", minHeight: 44 }}>
@@ -84,7 +84,7 @@ export function ImportDialog({ panel, car, close }: { panel: Panel; car: string;
         {preview.error ? <Notice text={preview.error.message} /> : null}
         {confirm.error ? <Notice text={confirm.error.message} /> : null}
         {file && (preview.error ?? p) && !done ? (
-          <Understood file={file} preview={p} car={car} changing={changing || Boolean(preview.error) || p?.columns.film === 0} change={() => setChanging(!changing)} look={look} />
+          <Understood file={file} preview={p} car={car.name} changing={changing || Boolean(preview.error) || p?.columns.film === 0} change={() => setChanging(!changing)} look={look} />
         ) : null}
         {p?.columns.film === 0 && !done ? <Notice text="No column looks like film. Choose it under Column of film." /> : null}
         {p && !done && !preview.error ? <Rows preview={p} /> : null}
@@ -102,7 +102,7 @@ export function ImportDialog({ panel, car, close }: { panel: Panel; car: string;
             </button>
           )}
           <button type="submit" className="key tape" disabled={!done && (!p || p.new_rows === 0 || confirm.isPending || preview.isPending || Boolean(preview.error))}>
-            {done ? "Back to the panel" : p ? (p.new_rows > 0 ? `Keep ${p.new_rows}${p.bad_rows ? `, leave out ${p.bad_rows}` : ""}` : "Nothing new") : "Keep"} <span className="kc">Enter</span>
+            {done ? panel ? "Back to the panel" : "Back to the car" : p ? (p.new_rows > 0 ? `Keep ${p.new_rows}${p.bad_rows ? `, leave out ${p.bad_rows}` : ""}` : "Nothing new") : "Keep"} <span className="kc">Enter</span>
           </button>
         </div>
       </form>
@@ -186,20 +186,22 @@ function Rows({ preview }: { preview: Preview }) {
         <thead>
           <tr>
             <th className="r">row</th>
+            <th>panel</th>
             <th>time</th>
             <th className="r">x, mm</th>
             <th className="r">y, mm</th>
-            <th className="r">film, µm</th>
+            <th className="r">film, {unitName()}</th>
             <th>what happens</th>
           </tr>
         </thead>
         <tbody>
-          {rows.map((r) => (
-            <tr key={r.row} className={r.outcome === "bad" ? "on" : undefined}>
+          {rows.map((r, i) => (
+            <tr key={i} className={r.outcome === "bad" ? "on" : undefined}>
               <td className="n r">{r.row}</td>
+              <td className="s" style={{ paddingRight: 16 }}>{r.panel ?? ""}</td>
               <td className="s" style={{ paddingRight: 16 }}>{r.time ?? ""}</td>
-              <td className="n r">{r.x_mm === undefined ? "" : um(r.x_mm)}</td>
-              <td className="n r">{r.y_mm === undefined ? "" : um(r.y_mm)}</td>
+              <td className="n r">{r.x_mm === undefined ? "" : short(r.x_mm)}</td>
+              <td className="n r">{r.y_mm === undefined ? "" : short(r.y_mm)}</td>
               <td className="n r">{r.film_um === undefined ? "" : um(r.film_um)}</td>
               <td style={{ whiteSpace: "normal", padding: "5px 0" }}>{r.outcome === "bad" ? <span className="b">{r.detail}</span> : r.detail}</td>
             </tr>

@@ -1,13 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { api, newId, type Place, type Point } from "../../api/client";
+import { api, newId, type Place, type Point, type Reading as Kept, type Shot } from "../../api/client";
 import { FilmCore } from "../../filmcore/FilmCore";
 import { CarView } from "../../flatlay/CarView";
 import { Legend } from "../../flatlay/Legend";
 import { PanelView } from "../../flatlay/PanelView";
 import { Unread } from "../../flatlay/Unread";
-import { areasPath } from "../../flatlay/geometry";
+import { areasPath, filmLayers, layerNames, pathOf, valueAt } from "../../flatlay/geometry";
 import { useKeys, type Keys } from "../../shell/keys";
 import { FilmCell, FilmHead } from "../../shell/Num";
 import { Page } from "../../shell/Page";
@@ -15,12 +15,18 @@ import { StateTab } from "../../shell/StateTab";
 import { StrikeDialog } from "../../shell/StrikeDialog";
 import { FactsDialog } from "../../shop/FactsDialog";
 import { stageNotes } from "../../shop/stages";
-import { capital, count, plusMinus, room, um } from "../../words/format";
+import { capital, count, plusMinus, room, short, um, unitName } from "../../words/format";
 import { Entry, type Typed } from "./Entry";
+import { GaugeDialog } from "./GaugeDialog";
 import { ImportDialog } from "./ImportDialog";
 import { Cross, Dots, Strip } from "./Readings";
+import { useProbe } from "./useProbe";
+import { ZonesDialog } from "./ZonesDialog";
 
-type Open = "none" | "strike" | "facts" | "import";
+type Open = "none" | "strike" | "facts" | "import" | "gauge" | "zones";
+
+/** How long a reading can be taken back without a reason, ms. */
+const takeBack = 10_000;
 
 export default function ReadPage() {
   const { panelId = "" } = useParams();
@@ -38,6 +44,9 @@ function Reading({ panelId }: { panelId: string }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [open, setOpen] = useState<Open>("none");
   const [said, setSaid] = useState("");
+  const [layer, setLayer] = useState<(typeof filmLayers)[number]>("film");
+  const [pointer, setPointer] = useState<Point | null>(null);
+  const [last, setLast] = useState<Kept | null>(null);
   // The id stays until the reading is kept, so that a second try counts once.
   const [id, setId] = useState(newId);
   const keep = useMutation({ mutationFn: (body: Parameters<typeof api.addReading>[1]) => api.addReading(panelId, body) });
@@ -56,23 +65,58 @@ function Reading({ panelId }: { panelId: string }) {
   const move = (dx: number, dy: number) => {
     setByHand((at) => (at ? { x: at.x + dx, y: at.y + dy } : at));
   };
-  const keepReading = async (typed: Typed): Promise<boolean> => {
+  const probe = useProbe();
+  const [shotFault, setShotFault] = useState("");
+  const keepReading = async (typed: Typed, shot?: Shot): Promise<boolean> => {
     if (!place) return false;
     try {
-      const kept = await keep.mutateAsync({ id, x_mm: place.x_mm, y_mm: place.y_mm, ...typed });
+      const kept = await keep.mutateAsync({ id: shot?.id ?? id, x_mm: place.x_mm, y_mm: place.y_mm, ...typed, ...(shot && probe?.gauge ? { gauge: probe.gauge } : {}) });
       const was = place.total_um;
       setId(newId());
+      setLast(kept);
+      setShotFault("");
       setByHand(null);
       setTurn(0);
       await queries.invalidateQueries();
       const off = kept.film_um < (place.low_um ?? 0) || kept.film_um > (place.high_um ?? Infinity);
       const verdict = !was || typed.phase !== "total" ? "" : off ? `, far from the ${plusMinus(was)} expected: read again here` : ", as expected";
-      setSaid(`Reading ${kept.no} kept: ${um(kept.film_um)} µm${verdict}.`);
+      setSaid(`Reading ${kept.no} kept: ${um(kept.film_um)} ${unitName()}${verdict}.`);
       return true;
     } catch {
+      if (shot) setShotFault(shot.id);
       return false;
     }
   };
+  // A shot of the gauge goes to the open spot of the page that is looked at.
+  const waiting = probe?.shots.find((s) => s.film_um !== undefined);
+  const taking = useRef("");
+  useEffect(() => {
+    if (!waiting || !place || keep.isPending || open !== "none" || !document.hasFocus() || taking.current === waiting.id) return;
+    taking.current = waiting.id;
+    void keepReading({ film: waiting.film_um ?? 0, unit: "um", phase: "total" }, waiting);
+  });
+  const at = place ? `${place.x_mm},${place.y_mm}` : "";
+  const sending = probe?.state === "sending";
+  useEffect(() => {
+    if (!sending || !at || !document.hasFocus()) return;
+    const [x = 0, y = 0] = at.split(",").map(Number);
+    api.aimProbe({ panel_id: panelId, x_mm: x, y_mm: y }).catch(() => undefined); // the gauge goes without
+  }, [sending, at, panelId]);
+  useEffect(() => {
+    if (!last) return undefined;
+    const timer = window.setTimeout(() => setLast(null), takeBack);
+    return () => window.clearTimeout(timer);
+  }, [last]);
+  const undo = () => {
+    if (!last) return;
+    const { id: slip, no: slipNo } = last;
+    setLast(null);
+    void api.strikeReading(slip, "taken back at once").then(async () => {
+      setSaid(`Reading ${slipNo} taken back; it stays on record, struck out.`);
+      await queries.invalidateQueries();
+    });
+  };
+  const turnLayer = () => setLayer((l) => filmLayers[(filmLayers.indexOf(l) + 1) % filmLayers.length] ?? "film");
   const strike = () => {
     const last = live.at(-1);
     if (!chosen && last) setChosen(last.id);
@@ -97,6 +141,10 @@ function Reading({ panelId }: { panelId: string }) {
       if (last) setByHand({ x: last.x_mm, y: last.y_mm });
     },
     x: strike,
+    u: undo,
+    l: turnLayer,
+    c: () => setOpen("gauge"),
+    z: () => setOpen("zones"),
     f: () => setOpen("facts"),
     i: () => setOpen("import"),
     p: () => void go(`/panels/${encodeURIComponent(panelId)}/plan`),
@@ -114,6 +162,8 @@ function Reading({ panelId }: { panelId: string }) {
   useKeys(keys, open === "none");
   const study = read?.study;
   const inHand = read?.sections.find((s) => s.key === place?.section);
+  const under = study && pointer ? valueAt(study.map, layer, pointer) : undefined;
+  const underDoubt = study && pointer ? valueAt(study.map, "doubt", pointer) : undefined;
   const struckOne = read?.readings.find((r) => r.id === chosen);
   const guessed = study?.clear.sources.some((s) => s.kind === "before_clear") ? "read before\nthe clear" : "a guess";
   return (
@@ -131,6 +181,10 @@ function Reading({ panelId }: { panelId: string }) {
         { keys: "M, arrows", does: "place by hand, 10 mm; Shift 1 mm" },
         { keys: "A", does: "read again at the last spot" },
         { keys: "X", does: "strike out a reading" },
+        { keys: "U", does: "take the latest reading back, for ten seconds" },
+        { keys: "L", does: "film, doubt, headroom" },
+        { keys: "C", does: "check the gauge: zero, foil, how it repeats" },
+        { keys: "Z", does: "zones: a blend or a repair on this panel" },
         { keys: "F", does: "finish, coats, peel grade" },
         { keys: "I", does: "import a file of readings" },
         { keys: "P", does: "to Plan" },
@@ -170,27 +224,36 @@ function Reading({ panelId }: { panelId: string }) {
                       {f}{" "}
                     </span>
                   ))}
-                  Clear {plusMinus(study.clear)} µm: {study.clear.sources.map((s) => s.text).join("; ")}.{study.clear.agree ? "" : " The sources disagree, so the doubt is wider."}{" "}
+                  Clear {plusMinus(study.clear)} {unitName()}: {study.clear.sources.map((s) => s.text).join("; ")}.{study.clear.agree ? "" : " The sources disagree, so the doubt is wider."}{" "}
                 </>
               ) : null}
               <button type="button" className="linkish" onClick={() => setOpen("facts")}>
-                {read.panel.finish.replace("_", " ")}, {count(read.panel.coats, "coat")}, peel {um(read.panel.peel_grade)}
+                {read.panel.finish.replace("_", " ")}, {count(read.panel.coats, "coat")}, peel {short(read.panel.peel_grade)}
               </button>{" "}
-              <span className="kc">F</span>
+              <span className="kc">F</span>{" "}
+              <button type="button" className="linkish" onClick={() => setOpen("zones")}>
+                {(read.zones?.length ?? 0) > 0 ? count(read.zones?.length ?? 0, "zone") : "no zones"}
+              </button>{" "}
+              <span className="kc">Z</span>
             </p>
             <div style={{ marginTop: "auto" }}>
-              <Legend />
+              <Legend layer={layer} />
             </div>
           </section>
           <section aria-label="The panel" className="thing">
             <PanelView
               panel={read.panel}
               map={study?.map}
-              label={`${read.panel.name}, ${um(read.panel.width_mm)} by ${um(read.panel.height_mm)} mm`}
+              layer={layer}
+              hover={setPointer}
+              label={`${read.panel.name}, ${short(read.panel.width_mm)} by ${short(read.panel.height_mm)} mm`}
               pick={setByHand}
               inside={(k) => (
                 <>
                   {study ? null : <Unread panel={read.panel} scale={1.4 * k} />}
+                  {read.zones?.map((z) => (
+                    <path key={z.name} d={pathOf(z.outline)} fill="none" stroke="var(--ink)" strokeWidth="2" strokeDasharray="2 5" vectorEffect="non-scaling-stroke" />
+                  ))}
                   {inHand ? <path d={areasPath(inHand.outlines)} fill="none" stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="6 4" vectorEffect="non-scaling-stroke" /> : null}
                 </>
               )}
@@ -209,14 +272,26 @@ function Reading({ panelId }: { panelId: string }) {
               )}
             />
             <div style={{ paddingTop: 8, minHeight: 62 }}>
-              <p className="b">{byHand ? "By hand" : `Why ${no}?`}</p>
+              <p className="b" style={{ display: "flex", justifyContent: "space-between", gap: 12 }}>
+                <span>{byHand ? "By hand" : `Why ${no}?`}</span>
+                {under === undefined ? null : (
+                  <span className="s" style={{ fontWeight: 450 }}>
+                    {layerNames[layer]} under the pointer <span className="n">{um(under)}</span>
+                    {layer === "film" && underDoubt !== undefined ? ` ± ${um(underDoubt)}` : ""} {unitName()}
+                  </span>
+                )}
+              </p>
               <p className="s" style={{ maxWidth: 500 }}>
-                {hand.error && byHand ? hand.error.message : byHand ? `At ${um(byHand.x)}, ${um(byHand.y)} mm. Arrows move it 10 mm, Shift 1 mm.` : read.why}
+                {hand.error && byHand ? hand.error.message : byHand ? `At ${short(byHand.x)}, ${short(byHand.y)} mm. Arrows move it 10 mm, Shift 1 mm.` : read.why}
                 {inHand?.reason ? ` ${inHand.reason}` : ""}
-                {inHand?.bound_um === undefined ? "" : ` No place of this section reads under ${um(inHand.bound_um)} µm, at 1 in 20.`}
+                {inHand?.bound_um === undefined ? "" : ` No place of this section reads under ${um(inHand.bound_um)} ${unitName()}, at 1 in 20.`}
+                {study ? ` ${study.ahead.text} ${study.ahead.helps}` : ""}
               </p>
             </div>
             <div className="keys" style={{ padding: "6px 0" }}>
+              <button type="button" onClick={turnLayer} disabled={!study}>
+                <span className="kc">L</span> layer: {layer}
+              </button>
               <button type="button" onClick={keys["n"]}>
                 <span className="kc">N</span> another spot
               </button>
@@ -230,7 +305,7 @@ function Reading({ panelId }: { panelId: string }) {
                 <span className="kc">I</span> import a file
               </button>
             </div>
-            <Strip readings={read.readings} next={place} />
+            <Strip readings={read.readings} next={place} bands={study?.bands} />
           </section>
           <section aria-label="Film core" className="core">
             <h2 className="lab b" style={{ lineHeight: "24px" }}>
@@ -259,13 +334,20 @@ function Reading({ panelId }: { panelId: string }) {
               <p className="s">{read.why}</p>
             ) : (
               <>
-                <Entry no={no} place={place} fault={keep.error?.message ?? ""} busy={keep.isPending || !place} keep={keepReading} said={said || "Zero the gauge on bare steel once a day."} />
+                <Entry no={no} place={place} fault={keep.error} busy={keep.isPending || !place} keep={(typed) => keepReading(typed)} offer={(typed) => keepReading(typed, probe?.shots.find((s) => s.id === shotFault))} said={said || (probe && probe.state !== "none" ? probe.text : "Zero the gauge on bare steel once a day.")} probe={probe} drop={(s) => void api.dropShot(s.id)} undo={last ? undo : undefined} leave={() => keep.reset()} />
                 <button type="button" className="key q" style={{ width: "100%", marginTop: 8 }} onClick={keys["a"]} disabled={live.length === 0}>
                   Read again <span className="kc">A</span>
                 </button>
                 <button type="button" className={`key ${read.car.next.stage === "read" ? "q" : ""}`} style={{ width: "100%", marginTop: 8 }} onClick={() => void go(`/panels/${encodeURIComponent(panelId)}/plan`)}>
                   To Plan <span className="kc">P</span>
                 </button>
+                <p className="xs" style={{ marginTop: 8 }} role="status">
+                  {read.gauge && !read.gauge.fine ? <span className="b">Zero and foil are not checked today: </span> : null}
+                  <button type="button" className="linkish" onClick={() => setOpen("gauge")}>
+                    check the gauge
+                  </button>{" "}
+                  <span className="kc">C</span>
+                </p>
               </>
             )}
           </div>
@@ -273,7 +355,7 @@ function Reading({ panelId }: { panelId: string }) {
       ) : null}
       {open === "strike" && struckOne ? (
         <StrikeDialog
-          what={`reading ${struckOne.no}, ${um(struckOne.film_um)} µm`}
+          what={`reading ${struckOne.no}, ${um(struckOne.film_um)} ${unitName()}`}
           close={() => {
             setOpen("none");
             setChosen(null);
@@ -285,7 +367,9 @@ function Reading({ panelId }: { panelId: string }) {
         />
       ) : null}
       {open === "facts" && read ? <FactsDialog panel={read.panel} close={() => setOpen("none")} /> : null}
-      {open === "import" && read ? <ImportDialog panel={read.panel} car={read.car.name} close={() => setOpen("none")} /> : null}
+      {open === "gauge" && read ? <GaugeDialog gauge={read.gauge?.id ?? "shop"} close={() => setOpen("none")} /> : null}
+      {open === "zones" && read ? <ZonesDialog panel={read.panel} zones={read.zones ?? []} close={() => setOpen("none")} /> : null}
+      {open === "import" && read ? <ImportDialog panel={read.panel} car={read.car} close={() => setOpen("none")} /> : null}
     </Page>
   );
 }

@@ -1,5 +1,5 @@
-import type { Place, Reading } from "../../api/client";
-import { um } from "../../words/format";
+import type { Place, Reading, Schemas } from "../../api/client";
+import { um, unitName } from "../../words/format";
 
 const arm = 26;
 
@@ -24,7 +24,7 @@ export function Cross({ at, no, k, marked }: { at: { x: number; y: number }; no:
 export function Dots({ readings, chosen, choose, k }: { readings: Reading[]; chosen: string | null; choose: (id: string) => void; k: number }) {
   return readings.map((r) => {
     const struck = Boolean(r.struck_at);
-    const what = `reading ${r.no}: ${um(r.film_um)} µm${r.phase === "before_clear" ? " before clear" : ""}${struck ? `, struck out: ${r.struck_reason ?? ""}` : ""}${r.passes ? `, after ${r.passes} passes` : ""}`;
+    const what = `reading ${r.no}: ${um(r.film_um)} ${unitName()}${r.phase === "before_clear" ? " before clear" : ""}${struck ? `, struck out: ${r.struck_reason ?? ""}` : ""}${r.passes ? `, after ${r.passes} passes` : ""}${r.odd ? `. ${r.odd}` : ""}`;
     return (
       <g
         key={r.id}
@@ -53,6 +53,7 @@ export function Dots({ readings, chosen, choose, k }: { readings: Reading[]; cho
         {struck || r.phase === "before_clear" ? null : (
           <text className="n halo" textAnchor="middle" y="-9" fontSize="14.5">
             {um(r.film_um)}
+            {r.odd ? "?" : ""}
           </text>
         )}
       </g>
@@ -60,8 +61,19 @@ export function Dots({ readings, chosen, choose, k }: { readings: Reading[]; cho
   });
 }
 
+/** The levels of the car that lie on the axis. */
+function marksOf(bands: Schemas["FilmBands"] | undefined, lo: number, hi: number): [string, number][] {
+  if (!bands) return [];
+  const all: [string, number][] = [
+    ["factory", bands.factory_um],
+    ["refinished from", bands.refinished_um],
+    ["filler from", bands.filler_um],
+  ];
+  return all.filter(([, v]) => v >= lo && v <= hi);
+}
+
 /** All readings of the panel on one axis, with what the next is expected to be. */
-export function Strip({ readings, next }: { readings: Reading[]; next: Place | undefined }) {
+export function Strip({ readings, next, bands }: { readings: Reading[]; next: Place | undefined; bands?: Schemas["FilmBands"] | undefined }) {
   const total = readings.filter((r) => r.phase === "total");
   const mean = next?.total_um?.mean;
   const low = next?.low_um ?? 0;
@@ -78,17 +90,25 @@ export function Strip({ readings, next }: { readings: Reading[]; next: Place | u
   return (
     <div>
       <div className="lab">
-        <span className="b">readings on this panel, µm</span>
+        <span className="b">readings on this panel, {unitName()}</span>
         {struck > 0 ? `; ${struck === 1 ? "one" : struck} struck out` : ""}
       </div>
-      <svg viewBox="0 0 486 62" width="100%" style={{ maxHeight: 66 }} role="img" aria-label={total.length ? `Readings from ${um(Math.min(...total.map((r) => r.film_um)))} to ${um(Math.max(...total.map((r) => r.film_um)))} µm` : "No readings of the total"}>
+      <svg viewBox="0 -13 486 75" width="100%" style={{ maxHeight: 78 }} role="img" aria-label={total.length ? `Readings from ${um(Math.min(...total.map((r) => r.film_um)))} to ${um(Math.max(...total.map((r) => r.film_um)))} ${unitName()}` : "No readings of the total"}>
         {mean === undefined ? null : <rect x={x(low)} y="4" width={x(high) - x(low)} height="24" fill="var(--tape)" />}
         <path d="M20 16H466" stroke="var(--ink)" strokeWidth="1.5" />
+        {marksOf(bands, lo, hi).map(([name, v]) => (
+          <g key={name}>
+            <path d={`M${x(v)} -12V30`} stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="3 2" />
+            <text x={x(v) + 5} y="-3" fontSize="11.5">
+              {name}
+            </text>
+          </g>
+        ))}
         {ticks.map((v) => (
           <g key={v}>
             <path d={`M${x(v)} 10V22`} stroke="var(--ink)" strokeWidth="1" />
             <text className="n" x={x(v)} y="42" textAnchor="middle" fontSize="12.5">
-              {v}
+              {um(v)}
             </text>
           </g>
         ))}

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type PanelFacts, type Schemas } from "../../api/client";
-import { Choice, NumberField } from "../../shell/Fields";
+import { Choice, FilmField, NumberField } from "../../shell/Fields";
 import { StateTab } from "../../shell/StateTab";
-import { um } from "../../words/format";
+import { um, unitName } from "../../words/format";
 import { aims, cures, layers, origins, pasts, substrates } from "./draft";
 
 function options<T extends string>(words: Record<T, string>): [T, string][] {
@@ -36,8 +36,8 @@ export function Answers({ facts, colour, set }: { facts: PanelFacts; colour: Sch
         <>
           <Choice label="coats of clear" value={facts.coats === undefined ? "" : String(facts.coats)} options={coatChoices} set={(v) => set({ coats: Number(v) })} />
           <div className="nums three">
-            <NumberField label="dry a coat" unit="µm" value={facts.dry_um ?? 0} keep={(dry_um) => set({ dry_um })} />
-            <NumberField label="or wet a coat" unit="µm" value={facts.wet_um ?? 0} keep={(wet_um) => set({ wet_um })} />
+            <FilmField label="dry a coat" value={facts.dry_um ?? 0} keep={(dry_um) => set({ dry_um })} />
+            <FilmField label="or wet a coat" value={facts.wet_um ?? 0} keep={(wet_um) => set({ wet_um })} />
             <NumberField label="solids" unit="%" value={Math.round(100 * (facts.solids ?? 0))} keep={(v) => set({ solids: v / 100 })} />
           </div>
           <div className="sprayed">
@@ -67,7 +67,7 @@ export function Answers({ facts, colour, set }: { facts: PanelFacts; colour: Sch
           <span className="n" style={{ fontSize: 27, lineHeight: "30px" }}>
             {um(guess.data.clear_um.mean)}
             <span className="pm"> ± {um(guess.data.clear_um.sd)}</span>
-            <span className="u">µm</span>
+            <span className="u">{unitName()}</span>
           </span>
           <span className="s" style={{ flex: 1 }}>
             clear, {guess.data.from.replace(/^a guess: /, "a guess: ")}

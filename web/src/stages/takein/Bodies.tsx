@@ -4,7 +4,7 @@ import { api, type Body, type Schemas } from "../../api/client";
 import { FlatLay } from "../../flatlay/FlatLay";
 import { NumberField } from "../../shell/Fields";
 import { Notice } from "../../shell/Notice";
-import { um } from "../../words/format";
+import { short } from "../../words/format";
 import type { Draft } from "./draft";
 
 export const own = "own";
@@ -104,6 +104,6 @@ export function OwnOutline({ file, set }: { file: Schemas["OutlineFile"] | null;
 }
 
 export function sizeText(b: Body): string {
-  const parts = [b.length_mm, b.width_mm, b.height_mm].filter((v) => v > 0).map((v) => um(v));
+  const parts = [b.length_mm, b.width_mm, b.height_mm].filter((v) => v > 0).map((v) => short(v));
   return `${parts.join(" × ")} mm`;
 }

@@ -7,7 +7,7 @@ import { Page } from "../../shell/Page";
 import { ScaledPatterns, scaledFill } from "../../shell/ScaledPatterns";
 import { StateTab } from "../../shell/StateTab";
 import { fading, wavePath } from "../../shell/wave";
-import { capital, count } from "../../words/format";
+import { capital, count, um, unitName } from "../../words/format";
 
 function Small({ car }: { car: CarSummary }) {
   const box = car.box;
@@ -122,7 +122,7 @@ export default function Today() {
             Take in <span className="kc">C</span>
           </button>
           <p className="s">
-            House rules are set to usual values: floor 40 µm on fresh clear, 25 on factory paint, risk 1 in 20.
+            House rules are set to usual values: floor {um(40)} {unitName()} on fresh clear, {um(25)} on factory paint, risk 1 in 20.
             <br />
             Everything stays on this machine. It asks nobody on the internet for anything.
           </p>

@@ -17,9 +17,9 @@ type outlook struct {
 }
 
 func newOutlook(least []float64, samples [][]float64, from int, share float64, noise []float64) outlook {
-	o := outlook{least: least, share: share, noise: noise}
-	for _, s := range samples {
-		o.spots = append(o.spots, s[from:])
+	o := outlook{share: share, noise: noise}
+	for i := 0; i < len(samples); i += aheadThin {
+		o.least, o.spots = append(o.least, least[i]), append(o.spots, samples[i][from:])
 	}
 	return o
 }
@@ -41,7 +41,9 @@ type Ahead struct {
 const KnownClear = 1.0
 
 const (
-	aheadTruths = 40  // draws of what the readings to come may say
+	aheadThin   = 2   // of the joint samples, one in so many is looked at
+	aheadTruths = 30  // draws of what the readings to come may say
+	aheadGains  = 10  // of them, those whose headroom is worked out
 	faintChance = 0.1 // of a change that nobody waits for
 )
 
@@ -64,11 +66,11 @@ func (s SectionFilm) Ahead(spend float64) Ahead {
 	states := make([][]State, n)
 	for k := range n {
 		moved := o.updates(k + 1)
-		for _, m := range moved {
+		for t, m := range moved {
 			l := LeastClear(m, o.share, s.Least.sd)
 			states[k] = append(states[k], judge(l))
-			if k == n-1 {
-				out.Readings += (s.Policy.Headroom(l) - room) / float64(len(moved))
+			if k == n-1 && t%(aheadTruths/aheadGains) == 0 {
+				out.Readings += (s.Policy.Headroom(l) - room) / aheadGains
 			}
 		}
 	}

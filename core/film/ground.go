@@ -13,15 +13,33 @@ type Ground struct {
 	Sections []flatlay.Section
 	Cells    []flatlay.Point // centres of the cells on the paint, row by row
 
-	size    Extent
-	raster  flatlay.Grid
-	nx, ny  int     // nodes of the raster with one ring around it
-	spots   []Spot  // row by row
-	nodes   []node  // of the spots, and after them cells at their thinnest place
-	paint   []int   // the node of each cell
-	section [][]int // the nodes of each section's cells, at their thinnest
-	shown   [][]int // and at their centres
+	size   Extent
+	raster flatlay.Grid
+	nx, ny int    // nodes of the raster with one ring around it
+	spots  []Spot // row by row
+	nodes  []node // of the spots, and after them cells at their thinnest place
+	paint  []int  // the node of each cell
+	parts  []part // the sections, then the strips
 }
+
+// CreaseStrip is how far to both sides of a crease, in mm, the film thins there:
+// the strip is kept out of sections and has its own bound, as the taped border
+// has.
+const CreaseStrip = 20.0
+
+// part is a group of cells with a bound of its own: a section without its
+// creases, or a strip.
+type part struct {
+	key   string
+	thin  []int // nodes at the thinnest place of each cell
+	shown []int // and at their centres
+}
+
+// The strips of a panel.
+const (
+	StripCreases = "creases"
+	StripBorder  = "border"
+)
 
 // NewGround prepares a panel.
 func NewGround(p flatlay.Panel) *Ground {
@@ -40,29 +58,46 @@ func NewGround(p flatlay.Panel) *Ground {
 	for _, c := range g.Cells {
 		g.paint = append(g.paint, g.nodeAt(c))
 	}
+	creases, border := part{key: StripCreases}, part{key: StripBorder}
 	for _, s := range g.Sections {
-		at, thin := make([]int, len(s.Cells)), make([]int, len(s.Cells))
-		for i, c := range s.Cells {
-			at[i] = g.nodeAt(c)
-			thin[i] = g.thinnest(at[i])
+		in, all := part{key: s.Key}, part{key: s.Key}
+		for _, c := range s.Cells {
+			k := g.nodeAt(c)
+			all.add(k, g.thinnest(k, flatlay.Border, 0))
+			if g.spots[k].Crease < CreaseStrip {
+				creases.add(k, g.thinnest(k, flatlay.Border, 0))
+			} else {
+				in.add(k, g.thinnest(k, flatlay.Border, CreaseStrip))
+			}
 		}
-		g.section, g.shown = append(g.section, thin), append(g.shown, at)
+		if len(in.thin) == 0 { // too narrow to keep off its crease
+			in = all
+		}
+		g.parts = append(g.parts, in)
 	}
+	for _, k := range g.paint {
+		if g.spots[k].Edge < flatlay.Border {
+			border.add(k, g.thinnest(k, 0, 0))
+		}
+	}
+	g.parts = append(g.parts, creases, border)
 	return g
 }
 
-// thinnest is a cell as it is at its thinnest place: nearer to crease and edge
-// than its centre by up to half a cell, but not in the taped border.
-func (g *Ground) thinnest(k int) int {
+func (p *part) add(at, thin int) { p.shown, p.thin = append(p.shown, at), append(p.thin, thin) }
+
+// thinnest is a cell as it is at its thinnest place: nearer to edge and crease
+// than its centre by up to half a cell, but by no more than its part reaches, mm.
+func (g *Ground) thinnest(k int, edge, crease float64) int {
 	const half, far = flatlay.Cell / 2, 90.0
 	s := g.spots[k]
 	if s.Edge > far && s.Crease > far {
 		return k
 	}
 	near := func(d, least float64) float64 { return math.Min(d, math.Max(d-half, least)) }
-	s.Edge, s.Crease = near(s.Edge, flatlay.Border), near(s.Crease, 0)
+	s.Edge, s.Crease = near(s.Edge, edge), near(s.Crease, crease)
 	for i, d := range s.Sides {
-		s.Sides[i] = near(d, flatlay.Border)
+		s.Sides[i] = near(d, edge)
 	}
 	n := newNode(s, g.size)
 	n.col, n.row = g.nodes[k].col, g.nodes[k].row

@@ -26,10 +26,10 @@ type Prior struct {
 }
 
 // Sprayed is the prior of a panel sprayed by hand.
-var Sprayed = Prior{Drift: 0.025, Reach: 250, Stripe: 0.027, StripeReach: 40, Droop: 0.04, Side: 0.13, Crease: 0.06, Zone: 0.4}
+var Sprayed = Prior{Drift: 0.02, Reach: 250, Stripe: 0.026, StripeReach: 40, Droop: 0.034, Side: 0.13, Crease: 0.06, Zone: 0.4}
 
-// Factory is the prior of an untouched factory finish: half of Sprayed.
-var Factory = Sprayed.times(0.5)
+// Factory is the prior of an untouched factory finish: a third of Sprayed.
+var Factory = Sprayed.times(0.35)
 
 // matern is the Matérn correlation of order 3/2 at distance r for reach l (mm).
 func matern(r, l float64) float64 {

@@ -85,6 +85,7 @@ type Study struct {
 	Mean     Estimate   // of the panel off its edges, µm
 	Clear    Clear
 	Sections []SectionFilm
+	Strips   []SectionFilm   // along creases and the taped border, where there are such
 	Next     []flatlay.Point // where to read next, the best first
 	// Disputed are places whose two readings differ beyond the gauge.
 	Disputed []flatlay.Point
@@ -363,29 +364,43 @@ func (s *Study) sources(h History, level float64, g Gauge, own bool) []Source {
 
 // study makes the film of every section, side by side: none needs another.
 func (s *Study) study(l *link, g Gauge) error {
-	s.Sections = make([]SectionFilm, len(s.Ground.Sections))
-	errs := make([]error, len(s.Sections))
+	parts := s.Ground.parts
+	made, errs := make([]SectionFilm, len(parts)), make([]error, len(parts))
 	var wg sync.WaitGroup
-	for i := range s.Sections {
-		wg.Go(func() { s.Sections[i], errs[i] = s.section(i, l, g) })
+	for i := range parts {
+		wg.Go(func() { made[i], errs[i] = s.part(parts[i], l, g) })
 	}
 	wg.Wait()
+	n := len(s.Ground.Sections)
+	for i, sec := range s.Ground.Sections {
+		made[i].Section = sec
+	}
+	s.Sections = made[:n:n]
+	for i, strip := range made[n:] {
+		if len(parts[n+i].thin) > 0 {
+			strip.Key = parts[n+i].key
+			s.Strips = append(s.Strips, strip)
+		}
+	}
 	return errors.Join(errs...)
 }
 
-func (s *Study) section(i int, l *link, g Gauge) (SectionFilm, error) {
-	sec, cells := s.Ground.Sections[i], s.Ground.section[i]
+func (s *Study) part(p part, l *link, g Gauge) (SectionFilm, error) {
+	cells := p.thin
+	if len(cells) == 0 {
+		return SectionFilm{}, nil
+	}
 	at := slices.Clone(cells)
 	for _, q := range s.Next {
 		at = append(at, s.Ground.nodeAt(q))
 	}
-	samples, err := s.Map.draw(s.Ground, s.nodes, l, at, seed(s.Ground.Panel.Key, sec.Key))
+	samples, err := s.Map.draw(s.Ground, s.nodes, l, at, seed(s.Ground.Panel.Key, p.key))
 	if err != nil {
 		return SectionFilm{}, err
 	}
-	out := SectionFilm{Section: sec, Film: s.mean(s.Ground.shown[i]), Bound: math.Inf(1)}
+	out := SectionFilm{Film: s.mean(p.shown), Bound: math.Inf(1)}
 	room := math.Inf(1)
-	for z, part := range s.zones {
+	for z, own := range s.zones {
 		var in []int
 		for j, k := range cells {
 			if s.nodes[k].zone == z {
@@ -396,11 +411,11 @@ func (s *Study) section(i int, l *link, g Gauge) (SectionFilm, error) {
 			continue
 		}
 		minima := leastOf(samples, in)
-		least := LeastClear(minima, part.share(), part.clear.SD)
-		out.Bound = math.Min(out.Bound, quantile(minima, part.policy.Risk))
-		if h := part.policy.Headroom(least); h < room {
-			room, out.Least, out.Policy = h, least, part.policy
-			out.ahead = newOutlook(minima, samples, len(cells), part.share(), s.noises(at[len(cells):], g))
+		least := LeastClear(minima, own.share(), own.clear.SD)
+		out.Bound = math.Min(out.Bound, quantile(minima, own.policy.Risk))
+		if h := own.policy.Headroom(least); h < room {
+			room, out.Least, out.Policy = h, least, own.policy
+			out.ahead = newOutlook(minima, samples, len(cells), own.share(), s.noises(at[len(cells):], g))
 		}
 	}
 	return out, nil

@@ -96,14 +96,14 @@ func (t *Panel) Film(q flatlay.Point) float64 {
 }
 
 // Least is the least true film (µm) of a section, on a lattice of so many mm,
-// off the taped border.
+// off the taped border and the strips along creases.
 func (t *Panel) Least(s flatlay.Section, step float64) float64 {
 	least := math.Inf(1)
 	for _, c := range s.Cells {
 		for x := c.X - flatlay.Cell/2 + step/2; x < c.X+flatlay.Cell/2; x += step {
 			for y := c.Y - flatlay.Cell/2 + step/2; y < c.Y+flatlay.Cell/2; y += step {
 				q := flatlay.Point{X: x, Y: y}
-				if t.panel.Inside(q) && t.panel.EdgeDistance(q) >= flatlay.Border {
+				if t.panel.Inside(q) && t.panel.EdgeDistance(q) >= flatlay.Border && t.panel.CreaseDistance(q) >= film.CreaseStrip {
 					least = math.Min(least, t.Film(q))
 				}
 			}

@@ -6,6 +6,7 @@ import (
 	"math"
 	"net/http"
 	"strings"
+	"sync"
 
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
@@ -57,6 +58,7 @@ func (s *Server) GetRead(ctx context.Context, r api.GetReadRequestObject) (api.G
 	if d := b.disputed(); len(d) > 0 {
 		out.Why = fmt.Sprintf("Two readings at %.0f, %.0f mm differ more than the gauge does: read it a third time, and the middle one counts.", d[0].X, d[0].Y)
 	}
+	out.Strips = ptr(b.strips())
 	if b.opened.Study != nil {
 		if out.Study, err = s.studyOf(ctx, b); err != nil {
 			return nil, err
@@ -101,6 +103,27 @@ func (s *Server) studyOf(ctx context.Context, b *bench) (*api.Study, error) {
 	out.Bands = api.FilmBands{FactoryUm: factory, RefinishedUm: bands.Refinished, FillerUm: bands.Filler}
 	return out, nil
 }
+
+// strips are the parts of a panel that are kept out of its sections. Once passes
+// were made their film is not told: nobody counts passes there.
+func (b *bench) strips() []api.PanelStrip {
+	out := []api.PanelStrip{}
+	if b.opened.Study == nil || b.worked() {
+		return out
+	}
+	for _, s := range b.opened.Study.Strips {
+		um, _ := b.wants()
+		if b.ladder != nil {
+			um = b.ladder.Film
+		}
+		st := b.opened.Standing(s, nil, um)
+		out = append(out, api.PanelStrip{Key: s.Key, Name: stripNames[s.Key], FilmUm: estimate(st.Film), HeadroomUm: st.Headroom,
+			State: api.State(st.State), Reason: stateReason(st, s.Policy.Floor)})
+	}
+	return out
+}
+
+var stripNames = map[string]string{film.StripCreases: "along creases", film.StripBorder: "taped edges"}
 
 // place is somewhere on a panel with what the map expects there; total and
 // clear are nil without a map.
@@ -327,10 +350,18 @@ func (b *bench) ahead() api.Ahead {
 	if b.worked() || b.lent != nil {
 		return api.Ahead{}
 	}
+	sections := b.opened.Study.Sections
+	looks := make([]film.Ahead, len(sections))
+	var wg sync.WaitGroup
+	for i, s := range sections {
+		spend := b.standing(s).Spend
+		wg.Go(func() { looks[i] = s.Ahead(spend) })
+	}
+	wg.Wait()
 	best, at, all := film.Ahead{}, "", 0
 	helps := film.Ahead{}
-	for i, s := range b.opened.Study.Sections {
-		a := s.Ahead(b.standing(s).Spend)
+	for i, s := range sections {
+		a := looks[i]
 		if a.Now != film.Open {
 			all++
 			if i == 0 || a.Clear > helps.Clear {

@@ -1638,6 +1638,19 @@ type PanelShape struct {
 	State     *State    `json:"state,omitempty"`
 }
 
+// PanelStrip defines model for PanelStrip.
+type PanelStrip struct {
+	// FilmUm a value with one standard deviation, in the unit of the field's name
+	FilmUm     Estimate `json:"film_um"`
+	HeadroomUm float64  `json:"headroom_um"`
+
+	// Key creases or border
+	Key    string `json:"key"`
+	Name   string `json:"name"`
+	Reason string `json:"reason"`
+	State  State  `json:"state"`
+}
+
 // Past what a panel has been through
 type Past string
 
@@ -1757,6 +1770,9 @@ type Read struct {
 	Readings   []Reading `json:"readings"`
 	Risk       float64   `json:"risk"`
 	Sections   []Section `json:"sections"`
+
+	// Strips along creases and the taped border; no part of any section
+	Strips *[]PanelStrip `json:"strips,omitempty"`
 
 	// Study what the readings of a panel tell
 	Study *Study `json:"study,omitempty"`

@@ -1549,6 +1549,16 @@ export interface components {
             state?: components["schemas"]["State"];
             reason?: string;
         };
+        PanelStrip: {
+            /** @description creases or border */
+            key: string;
+            name: string;
+            film_um: components["schemas"]["Estimate"];
+            /** Format: double */
+            headroom_um: number;
+            state: components["schemas"]["State"];
+            reason: string;
+        };
         Read: {
             panel: components["schemas"]["Panel"];
             car: components["schemas"]["CarSummary"];
@@ -1563,6 +1573,8 @@ export interface components {
              */
             edge_factor: number;
             sections: components["schemas"]["Section"][];
+            /** @description along creases and the taped border; no part of any section */
+            strips?: components["schemas"]["PanelStrip"][];
             next: components["schemas"]["Place"][];
             /** @description why the next place is the next */
             why: string;

@@ -213,6 +213,16 @@ function Reading({ panelId }: { panelId: string }) {
                       <td>{s.state ? <StateTab state={s.state} /> : <span className="s">read first</span>}</td>
                     </tr>
                   ))}
+                  {read.strips?.map((s) => (
+                    <tr key={s.key} title={s.reason}>
+                      <td className="s">{s.name}</td>
+                      <FilmCell e={s.film_um} />
+                      <td className="n r">{room(s.headroom_um)}</td>
+                      <td>
+                        <StateTab state={s.state} />
+                      </td>
+                    </tr>
+                  ))}
                 </tbody>
               </table>
             </div>

@@ -11,7 +11,7 @@ export interface Shop {
   get<T>(path: string): Promise<T>;
 }
 
-async function start(args: string[]): Promise<{ url: string; stop: () => Promise<number | null> }> {
+export async function start(args: string[]): Promise<{ url: string; stop: () => Promise<number | null> }> {
   const child = spawn("../bin/waxplanus", [...args, "--addr", "127.0.0.1:0"], { stdio: ["ignore", "pipe", "pipe"] });
   const ended = new Promise<number | null>((done) => child.on("exit", done));
   const url = await new Promise<string>((found, lost) => {
@@ -47,10 +47,10 @@ async function withShop(args: string[], use: (shop: Shop) => Promise<void>) {
 }
 
 export const test = base.extend<{ demo: Shop; empty: Shop }>({
-  demo: async ({}, use) => withShop(["demo"], use),
+  demo: async ({}, use) => withShop(["demo", "--gauge", ""], use),
   empty: async ({}, use) => {
     const dir = await mkdtemp(join(tmpdir(), "waxplanus a shop "));
-    await withShop(["serve", "--data", dir], use);
+    await withShop(["serve", "--data", dir, "--gauge", ""], use);
     await rm(dir, { recursive: true });
   },
   page: async ({ page }, use) => {

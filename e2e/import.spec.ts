@@ -19,7 +19,7 @@ test("a file of readings is shown before it is kept, and adds nothing twice", as
   await expect(dialog.getByRole("heading")).toHaveText("6 rows, 2 to look at");
   await expect(dialog).toContainText("semicolon between columns, decimal comma");
   await expect(dialog).toContainText("Row 5: 1.2 µm is thinner than any paint");
-  await expect(dialog).toContainText('It says panel "roof"');
+  await expect(dialog).toContainText('no panel of this car is called "side rear l"');
   await expect(dialog).toContainText("Nothing is kept until you say so");
   await accessible(page);
   expect((await demo.get<Read>(`${door}/read`)).readings).toHaveLength(before);

@@ -18,21 +18,24 @@ import (
 
 func benchCommand(out io.Writer) *cobra.Command {
 	c := &cobra.Command{Use: "bench", Short: "Measure what the core promises, on simulated panels and on this machine"}
-	var panels int
+	var panels, rounds int
+	var readings []int
 	filmBench := &cobra.Command{
 		Use: "film", Short: "Coverage of the film map's bound on hidden panels, and its speed", Args: cobra.NoArgs,
 		Long: `Sprays panels whose true film is known, reads them as a gauge in a hand does
 (12 mm beside the cross, 1 shot in 20 wild, calibration off, median of 3), and
 prints on how many sections the bound of 95 % on the least film held, and how far
 below the true least film it lay. Then it times a whole car.`,
-		RunE: func(*cobra.Command, []string) error { return benchFilm(out, panels) },
+		RunE: func(*cobra.Command, []string) error { return benchFilm(out, panels, readings, rounds) },
 	}
 	filmBench.Flags().IntVar(&panels, "panels", 150, "simulated panels for each line")
+	filmBench.Flags().IntSliceVar(&readings, "readings", []int{4, 6, 9, 16, 25}, "readings a panel")
+	filmBench.Flags().IntVar(&rounds, "rounds", 7, "how often the whole car is timed")
 	c.AddCommand(filmBench)
 	return c
 }
 
-func benchFilm(out io.Writer, panels int) error {
+func benchFilm(out io.Writer, panels int, readings []int, rounds int) error {
 	plate, err := body.LoosePanel(900, 600)
 	if err != nil {
 		return err
@@ -54,7 +57,7 @@ func benchFilm(out io.Writer, panels int) error {
 			spray  practice.Spray
 			finish film.Finish
 		}{{"by hand", practice.ByHand, film.Refinished}, {"by a robot", practice.ByRobot, film.FactoryFinish}, {"roughly by hand", practice.Rough, film.Refinished}} {
-			for _, n := range []int{4, 6, 9, 16, 25} {
+			for _, n := range readings {
 				c, err := practice.Cover(g, k.spray, k.finish, panels, n)
 				if err != nil {
 					return err
@@ -64,7 +67,7 @@ func benchFilm(out io.Writer, panels int) error {
 		}
 	}
 	fmt.Fprintln(out, "held: sections whose true least film is above the bound, 95 % promised. under: how far the bound\nlies below it on the mean. points: places in the map's interval of 90 %.")
-	return benchCar(out, saloon)
+	return benchCar(out, saloon, rounds)
 }
 
 const (
@@ -73,7 +76,7 @@ const (
 )
 
 // benchCar times the film of a whole car, and of one panel with a reading more.
-func benchCar(out io.Writer, b body.Body) error {
+func benchCar(out io.Writer, b body.Body, rounds int) error {
 	type panel struct {
 		ground *film.Ground
 		places []film.Place
@@ -92,7 +95,7 @@ func benchCar(out io.Writer, b body.Body) error {
 	}
 	facts := film.Facts{History: film.History{Finish: film.Refinished, Coats: 3}}
 	var whole, one []time.Duration
-	for range 7 {
+	for range max(rounds, 1) {
 		start := time.Now()
 		errs := make([]error, len(car))
 		var wg sync.WaitGroup
@@ -117,7 +120,7 @@ func benchCar(out io.Writer, b body.Body) error {
 	ms := func(d time.Duration) float64 { return math.Round(10*d.Seconds()*1000) / 10 }
 	slices.Sort(whole)
 	slices.Sort(one)
-	fmt.Fprintf(out, "\n%d panels, %d readings each, cells of 30 mm, %d cores: middle %v ms, least %v, most %v\n", len(car), carReadings, runtime.GOMAXPROCS(0), ms(whole[3]), ms(whole[0]), ms(whole[6]))
+	fmt.Fprintf(out, "\n%d panels, %d readings each, cells of 30 mm, %d cores: middle %v ms, least %v, most %v\n", len(car), carReadings, runtime.GOMAXPROCS(0), ms(whole[len(whole)/2]), ms(whole[0]), ms(whole[len(whole)-1]))
 	fmt.Fprintf(out, "one reading more, its panel again: middle %v ms, most %v\n", ms(one[len(one)/2]), ms(one[len(one)-1]))
 	return nil
 }

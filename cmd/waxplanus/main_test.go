@@ -178,3 +178,54 @@ func TestEnvironmentSetsFlags(t *testing.T) {
 		t.Error(err)
 	}
 }
+
+func TestGaugeWaitsAndStops(t *testing.T) {
+	ctx, cancel := context.WithCancel(context.Background())
+	out := &console{}
+	c := command(out, io.Discard)
+	c.SetArgs([]string{"gauge", "--addr", "127.0.0.1:0", "--every", "5ms"})
+	ended := make(chan error, 1)
+	go func() { ended <- c.ExecuteContext(ctx) }()
+	for range 400 {
+		if strings.Contains(out.String(), "no place is open") {
+			break
+		}
+		time.Sleep(10 * time.Millisecond)
+	}
+	cancel()
+	if err := <-ended; err != nil {
+		t.Fatal(err)
+	}
+	if said := out.String(); !strings.Contains(said, "STAND-IN-1 waits on 127.0.0.1") || !strings.Contains(said, "no place is open") {
+		t.Errorf("it said %q", said)
+	}
+	busy, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer busy.Close()
+	c = command(io.Discard, io.Discard)
+	c.SetArgs([]string{"gauge", "--addr", busy.Addr().String()})
+	if err := c.Execute(); err == nil || !strings.Contains(err.Error(), "cannot wait on") {
+		t.Errorf("on an address in use: %v", err)
+	}
+}
+
+// TestBenchFilmPrintsItsTable on a single panel a line; the figures themselves
+// are for the full run.
+func TestBenchFilmPrintsItsTable(t *testing.T) {
+	out := &console{}
+	c := command(out, io.Discard)
+	c.SetArgs([]string{"bench", "film", "--panels", "1", "--readings", "4", "--rounds", "1"})
+	if err := c.Execute(); err != nil {
+		t.Fatal(err)
+	}
+	for _, want := range []string{"loose panel", "bonnet", "left front door", "by a robot", "14 panels, 16 readings each", "one reading more"} {
+		if !strings.Contains(out.String(), want) {
+			t.Errorf("%q is not in %s", want, out)
+		}
+	}
+	if lines := strings.Count(out.String(), "%"); lines < 18 {
+		t.Errorf("%d percentages in the table", lines)
+	}
+}

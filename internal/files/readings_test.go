@@ -4,6 +4,7 @@ import (
 	"math"
 	"strings"
 	"testing"
+	"time"
 )
 
 func TestUnderstandsWhatGaugesWrite(t *testing.T) {
@@ -136,4 +137,59 @@ func FuzzReadReadings(f *testing.F) {
 			}
 		}
 	})
+}
+
+func TestSeveralShotsInARow(t *testing.T) {
+	got, err := ReadReadings("panel;x;y;shot 1;shot 2;film 3;phase\ndoor;100;200;150,5;151;150;total\ndoor;;;149;;;before clear\nroof;1;1;150;;;maybe\n", Layout{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if got.Columns.Film != 4 || len(got.Columns.Shots) != 2 || len(got.Rows) != 5 {
+		t.Fatalf("%+v", got)
+	}
+	for i, want := range []float64{150.5, 151, 150, 149} {
+		if r := got.Rows[i]; r.Film != want || r.Fault != "" || r.HasPlace != (i < 3) || r.Before != (i == 3) {
+			t.Errorf("%d: %+v, want %v", i, r, want)
+		}
+	}
+	if !strings.Contains(got.Rows[4].Fault, `phase "maybe"`) {
+		t.Errorf("%+v", got.Rows[4])
+	}
+	seen := map[string]bool{}
+	for _, r := range got.Rows {
+		seen[r.Fingerprint] = true
+	}
+	if len(seen) != 5 {
+		t.Errorf("%d fingerprints of 5 rows", len(seen))
+	}
+}
+
+// What is written is read back, but for what was struck out.
+func TestReadingsGoOutAndComeBack(t *testing.T) {
+	at := time.Date(2031, 5, 4, 10, 0, 0, 0, time.UTC)
+	out := []Kept{
+		{Panel: "left front door", Key: "L-fdoor", No: 1, X: 120.25, Y: 300, Film: 163.5, Phase: "total", Taken: at, Source: "typed", ID: "reading-1"},
+		{Panel: "left front door", Key: "L-fdoor", No: 2, X: 120, Y: 300, Film: 98, Phase: "before_clear", Taken: at, Gauge: "A-1", Source: "gauge", ID: "reading-2"},
+		{Panel: "roof, \"big\"", Key: "roof", No: 1, X: 1, Y: 2, Film: 112, Phase: "total", Taken: at, Struck: "=1+1, tape", ID: "reading-3"},
+	}
+	var file strings.Builder
+	if err := WriteReadings(&file, out); err != nil {
+		t.Fatal(err)
+	}
+	got, err := ReadReadings(file.String(), Layout{})
+	if err != nil || got.Unit != "um" || len(got.Rows) != 3 {
+		t.Fatalf("%v %+v", err, got)
+	}
+	for i, k := range out {
+		r := got.Rows[i]
+		if k.Struck != "" {
+			if !strings.Contains(r.Fault, "struck out") || !strings.Contains(r.Fault, "'=1+1") {
+				t.Errorf("struck: %+v", r)
+			}
+			continue
+		}
+		if r.Fault != "" || r.Panel != k.Panel || r.X != k.X || r.Y != k.Y || r.Film != k.Film || r.ID != k.ID || r.Before != (k.Phase == "before_clear") || r.Time != "2031-05-04T10:00:00Z" {
+			t.Errorf("%+v comes back as %+v", k, r)
+		}
+	}
 }

@@ -22,8 +22,10 @@ import (
 // itself, with noise, wild shots, misreads near edges, and nothing on plastic.
 type StandIn struct {
 	Serial string
-	out    io.Writer
 	start  time.Time
+
+	say sync.Mutex
+	out io.Writer
 
 	mu     sync.Mutex
 	probe  *practice.Gauge
@@ -127,6 +129,8 @@ func write(conn net.Conn, l Line) {
 }
 
 func (g *StandIn) tell(format string, args ...any) {
+	g.say.Lock()
+	defer g.say.Unlock()
 	fmt.Fprintf(g.out, "%s  %s\n", time.Now().Format("15:04:05"), fmt.Sprintf(format, args...))
 }
 
@@ -157,11 +161,12 @@ func (g *StandIn) Shoot() {
 	}
 }
 
-// sheet bounds what a hidden panel may measure, mm.
+// A hidden panel measures from leastSheet to mostSheet mm each way; closer to an
+// edge than misreads the probe tilts.
 const (
-	leastSheet = 60.0
-	mostSheet  = 5000.0
-	misreads   = 10.0 // mm from an edge within which the probe tilts
+	leastSheet = 100.0
+	mostSheet  = 3000.0
+	misreads   = 10.0
 )
 
 // read is one shot. The hidden panel is a sheet of the size of the open one,
@@ -181,7 +186,8 @@ func (g *StandIn) read(s Spot) (float64, error) {
 		mean = 105 + float64(h.Sum64()%80)
 	}
 	truth := practice.NewPanel(b.Panels[0], mean, practice.ByHand, h.Sum64())
-	um := g.probe.Shot(truth, flatlay.Point{X: s.X, Y: s.Y})
+	scale := func(at, mm float64) float64 { return at * bounded(mm) / math.Max(mm, 1) }
+	um := g.probe.Shot(truth, flatlay.Point{X: scale(s.X, s.Width), Y: scale(s.Y, s.Height)})
 	if s.Edge < misreads {
 		um *= 0.7 + 0.03*s.Edge
 	}

@@ -256,3 +256,46 @@ func TestTasksAndTellings(t *testing.T) {
 		t.Error("a tick is not taken back")
 	}
 }
+
+func TestGaugesChecksAndSettings(t *testing.T) {
+	s, _ := shop(t)
+	ctx := context.Background()
+	must(t, s.MeetGauge(ctx, Gauge{ID: "A-1", Name: "bench gauge"}))
+	must(t, s.StudyGauge(ctx, Gauge{ID: "A-1", Name: "bench gauge", RepeatUM: 0.6, DoubtUM: 0.1, Shots: 8}))
+	must(t, s.MeetGauge(ctx, Gauge{ID: "A-1", Name: "said hello again"}))
+	all, err := s.Gauges(ctx)
+	must(t, err)
+	if len(all) != 2 || all[0].ID != ShopGauge || all[1].RepeatUM != 0.6 || all[1].Name != "bench gauge" {
+		t.Errorf("%+v", all)
+	}
+	if c, err := s.LastCheck(ctx, "A-1"); err != nil || c != nil {
+		t.Errorf("a check that nobody made: %+v, %v", c, err)
+	}
+	at := time.Date(2031, 5, 4, 10, 0, 0, 0, time.UTC)
+	for i, zero := range []float64{0.2, 5} {
+		must(t, s.AddCheck(ctx, GaugeCheck{GaugeID: "A-1", At: at.Add(time.Duration(i) * time.Hour), ZeroUM: zero}))
+	}
+	if c, err := s.LastCheck(ctx, "A-1"); err != nil || c.ZeroUM != 5 {
+		t.Errorf("%+v, %v", c, err)
+	}
+	if err := s.AddCheck(ctx, GaugeCheck{GaugeID: "nobody's", At: at}); err == nil {
+		t.Error("a check of no gauge is kept")
+	}
+	if v, err := s.Setting(ctx, "unit", "um"); err != nil || v != "um" {
+		t.Errorf("%q, %v", v, err)
+	}
+	must(t, s.SetSetting(ctx, "unit", "mil"))
+	if v, err := s.Setting(ctx, "unit", "um"); err != nil || v != "mil" {
+		t.Errorf("%q, %v", v, err)
+	}
+	c := car()
+	must(t, s.TakeIn(ctx, c))
+	must(t, second(s.AddReadings(ctx, []Reading{reading("one-one-1", 150)})))
+	has, err := s.HasReading(ctx, "one-one-1")
+	must(t, err)
+	rows, err := s.CarReadings(ctx, c.ID)
+	must(t, err)
+	if !has || len(rows) != 1 || rows[0].FilmUM != 150 {
+		t.Errorf("%v %+v", has, rows)
+	}
+}

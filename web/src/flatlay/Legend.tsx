@@ -6,8 +6,8 @@ export function Legend({ layer = "film" }: { layer?: FilmLayer }) {
   const edges = layerEdges[layer];
   const last = edges.length - 1;
   const says = {
-    film: `dark is thin. ${um(bandEdges[0])} and below: no sanding. Dots: ± ${um(guessFrom)} ${unitName()} or more.`,
-    doubt: "dark is sure, pale is a guess: one standard deviation.",
+    film: `${um(bandEdges[0])} and below: no sanding. Dots: ± ${um(guessFrom)} ${unitName()} or more.`,
+    doubt: "one standard deviation: the left end is sure, the right a guess.",
     headroom: "what may go at each place alone; a section may spend less.",
   }[layer];
   return (

@@ -51,6 +51,14 @@ func Before(total, before float64, spots, shots int, g Gauge) Source {
 	return Source{FromBefore, Estimate{total - before, math.Max(1, sd)}}
 }
 
+// Direct is the clear as a gauge that resolves layers read it on so many spots,
+// their mean in µm. Such a gauge is off by 2 µm or 3 % as a whole, and by as much
+// again at each spot (judgement).
+func Direct(mean float64, spots int) Source {
+	off := math.Max(2, 0.03*mean)
+	return Source{FromDirect, Estimate{mean, off * math.Sqrt(1+1/float64(max(spots, 1)))}}
+}
+
 // Share is the clear as a share of a factory finish of that total (µm).
 func Share(total float64, share Estimate) Source {
 	return Source{FromShare, Estimate{share.Mean * total, share.SD * total}}

@@ -23,6 +23,7 @@ type Place struct {
 type Facts struct {
 	History
 	Before   []Place // readings from before the clear went on
+	Direct   []Place // of the clear alone, by a gauge that resolves layers
 	Zones    []Zone
 	Borrowed *Borrowed // of a panel that no gauge reads
 }
@@ -32,9 +33,6 @@ type History struct {
 	Finish Finish
 	Coats  int     // of clear, 0 when nobody knows
 	Coat   float64 // dry film of a coat, µm; 0 for the usual
-	// Direct is the clear as a gauge that resolves layers read it, µm; a Mean of
-	// 0 for none.
-	Direct Estimate
 }
 
 // Zone is a part of a panel with a history of its own, such as a blend or a
@@ -346,8 +344,12 @@ func (s *Study) sources(h History, level float64, g Gauge, own bool) []Source {
 			out = append(out, b)
 		}
 	}
-	if h.Direct.Mean > 0 {
-		out = append(out, Source{FromDirect, h.Direct})
+	if direct, _ := gather(s.Ground.Panel, s.Facts.Direct, g); own && len(direct) > 0 {
+		sum := 0.0
+		for _, r := range direct {
+			sum += r.T / Thin.Factor(r.Edge, r.Crease)
+		}
+		out = append(out, Direct(sum/float64(len(direct)), len(direct)))
 	}
 	switch {
 	case h.Finish == SingleStaged:

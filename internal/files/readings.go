@@ -61,7 +61,7 @@ type Row struct {
 	X, Y        float64
 	HasPlace    bool
 	Panel, Time string
-	Before      bool   // read before the clear went on
+	Phase       string // before_clear or clear; "" for the whole film
 	ID          string // of a reading that the application wrote; "" for none
 	Fault       string
 	Fingerprint string
@@ -365,9 +365,11 @@ func (t Table) row(r []string, film, line int) Row {
 	row := Row{Line: line, Panel: field(r, t.Columns.Panel), Time: field(r, t.Columns.Time), ID: field(r, t.Columns.ID)}
 	switch phase := bare(field(r, t.Columns.Phase)); {
 	case strings.HasPrefix(phase, "before"):
-		row.Before = true
+		row.Phase = "before_clear"
+	case phase == "clear":
+		row.Phase = phase
 	case phase != "" && phase != "total" && phase != "all":
-		row.Fault = fmt.Sprintf("phase %q is not known: total or before_clear is wanted", phase)
+		row.Fault = fmt.Sprintf("phase %q is not known: total, before_clear or clear is wanted", phase)
 		return row
 	}
 	if why := field(r, t.Columns.Struck); why != "" {
@@ -430,8 +432,8 @@ func fingerprint(r Row, seen map[string]int) string {
 		place = fmt.Sprintf("%.1f,%.1f", r.X, r.Y)
 	}
 	key := fmt.Sprintf("%s|%s|%s|%.2f", r.Panel, r.Time, place, r.Film)
-	if r.Before {
-		key += "|before"
+	if r.Phase != "" {
+		key += "|" + r.Phase
 	}
 	seen[key]++
 	sum := sha256.Sum256([]byte(fmt.Sprintf("%s|%d", key, seen[key])))

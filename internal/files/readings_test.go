@@ -148,7 +148,7 @@ func TestSeveralShotsInARow(t *testing.T) {
 		t.Fatalf("%+v", got)
 	}
 	for i, want := range []float64{150.5, 151, 150, 149} {
-		if r := got.Rows[i]; r.Film != want || r.Fault != "" || r.HasPlace != (i < 3) || r.Before != (i == 3) {
+		if r := got.Rows[i]; r.Film != want || r.Fault != "" || r.HasPlace != (i < 3) || (r.Phase == "before_clear") != (i == 3) {
 			t.Errorf("%d: %+v, want %v", i, r, want)
 		}
 	}
@@ -188,7 +188,7 @@ func TestReadingsGoOutAndComeBack(t *testing.T) {
 			}
 			continue
 		}
-		if r.Fault != "" || r.Panel != k.Panel || r.X != k.X || r.Y != k.Y || r.Film != k.Film || r.ID != k.ID || r.Before != (k.Phase == "before_clear") || r.Time != "2031-05-04T10:00:00Z" {
+		if r.Fault != "" || r.Panel != k.Panel || r.X != k.X || r.Y != k.Y || r.Film != k.Film || r.ID != k.ID || (r.Phase == "before_clear") != (k.Phase == "before_clear") || r.Time != "2031-05-04T10:00:00Z" {
 			t.Errorf("%+v comes back as %+v", k, r)
 		}
 	}

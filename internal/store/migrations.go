@@ -75,8 +75,17 @@ var migrations = []*gormigrate.Migration{
 		`CREATE TABLE tellings (car_id TEXT NOT NULL REFERENCES cars(id), key TEXT NOT NULL, text TEXT NOT NULL, said_at DATETIME NOT NULL, person TEXT NOT NULL, PRIMARY KEY (car_id, key))`,
 	)},
 	{ID: "0003_gauges", Migrate: statements(
-		`ALTER TABLE readings ADD COLUMN gauge TEXT NOT NULL DEFAULT ''`,
-		`ALTER TABLE readings ADD COLUMN sure TEXT NOT NULL DEFAULT ''`,
+		`CREATE TABLE readings_anew (
+			id TEXT PRIMARY KEY, panel_id TEXT NOT NULL REFERENCES panels(id), seq INTEGER NOT NULL,
+			x_mm REAL NOT NULL, y_mm REAL NOT NULL, film_um REAL NOT NULL CHECK (film_um > 0),
+			phase TEXT NOT NULL CHECK (phase IN ('total','before_clear','clear')),
+			source TEXT NOT NULL, placed NUMERIC NOT NULL, fingerprint TEXT UNIQUE, taken_at DATETIME NOT NULL,
+			struck_at DATETIME, struck_reason TEXT NOT NULL, gauge TEXT NOT NULL DEFAULT '', sure TEXT NOT NULL DEFAULT '',
+			UNIQUE (panel_id, seq))`,
+		`INSERT INTO readings_anew (id, panel_id, seq, x_mm, y_mm, film_um, phase, source, placed, fingerprint, taken_at, struck_at, struck_reason)
+			SELECT id, panel_id, seq, x_mm, y_mm, film_um, phase, source, placed, fingerprint, taken_at, struck_at, struck_reason FROM readings`,
+		`DROP TABLE readings`,
+		`ALTER TABLE readings_anew RENAME TO readings`,
 		`ALTER TABLE panels ADD COLUMN zones TEXT NOT NULL DEFAULT ''`,
 		`CREATE TABLE gauges (id TEXT PRIMARY KEY, name TEXT NOT NULL, repeat_um REAL NOT NULL, doubt_um REAL NOT NULL, shots INTEGER NOT NULL)`,
 		`CREATE TABLE gauge_checks (id INTEGER PRIMARY KEY, gauge_id TEXT NOT NULL REFERENCES gauges(id), at DATETIME NOT NULL,

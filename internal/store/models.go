@@ -188,6 +188,7 @@ const (
 const (
 	PhaseTotal  = "total"
 	PhaseBefore = "before_clear"
+	PhaseClear  = "clear" // of the clear alone
 	SourceTyped = "typed"
 	SourceFile  = "file"
 	SourceGauge = "gauge"

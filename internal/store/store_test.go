@@ -182,8 +182,15 @@ func TestFirstShopComesOver(t *testing.T) {
 		must(t, s.db.Exec(`INSERT INTO cars VALUES (?, ?, 'Car', 'loose', 'dark', 'Tove', 900, 600, ?)`, id, i+1, time.Now()).Error)
 		must(t, s.db.Exec(`INSERT INTO panels VALUES (?, ?, 1, 'panel', 'loose panel', 'steel', '{}', ?, 2, 6)`, "p"+id, id, finish).Error)
 	}
+	must(t, s.db.Exec(`INSERT INTO readings VALUES ('old-1', 'pa', 1, 100, 120, 163.5, 'before_clear', 'typed', 0, NULL, ?, NULL, '')`, time.Now()).Error)
 	must(t, s.Close())
 	again := open(t, dir)
+	kept, err := again.Readings(ctx, "pa")
+	must(t, err)
+	if len(kept) != 1 || kept[0].FilmUM != 163.5 || kept[0].Phase != PhaseBefore || kept[0].Gauge != "" {
+		t.Errorf("readings came over as %+v", kept)
+	}
+	must(t, second(again.AddReadings(ctx, []Reading{{ID: "new-clear", PanelID: "pa", XMM: 1, YMM: 1, FilmUM: 52, Phase: PhaseClear, Source: SourceTyped, TakenAt: time.Now()}})))
 	cars, err := again.Cars(ctx)
 	must(t, err)
 	for i, want := range []string{"factory clear", "here clear", "unknown clear", "unknown single"} {

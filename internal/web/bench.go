@@ -204,8 +204,15 @@ func (b *bench) facts() film.Facts {
 			Finish: film.FinishOf(film.Origin(z.Origin), z.Layers == string(api.LayersSingle), z.Coats), Coats: z.Coats}})
 	}
 	for _, r := range b.readings {
-		if r.StruckAt == nil && r.Phase == store.PhaseBefore {
-			f.Before = append(f.Before, film.Place{X: r.XMM, Y: r.YMM, Film: r.FilmUM})
+		if r.StruckAt != nil {
+			continue
+		}
+		at := film.Place{X: r.XMM, Y: r.YMM, Film: r.FilmUM}
+		switch r.Phase {
+		case store.PhaseBefore:
+			f.Before = append(f.Before, at)
+		case store.PhaseClear:
+			f.Direct = append(f.Direct, at)
 		}
 	}
 	return f
@@ -339,7 +346,7 @@ func (b *bench) basis() string {
 		fmt.Fprintf(h, "%s|", b.row.Zones)
 	}
 	for _, r := range b.readings {
-		if r.StruckAt == nil && (r.Phase == store.PhaseBefore || !b.after(r)) {
+		if r.StruckAt == nil && (r.Phase != store.PhaseTotal || !b.after(r)) {
 			fmt.Fprintf(h, "%s|", r.ID)
 		}
 	}
@@ -379,7 +386,7 @@ func (s *Server) study(b *bench) (level.Panel, error) {
 	readings := []level.Reading{}
 	h := fnv.New64a()
 	facts := b.facts()
-	fmt.Fprintf(h, "%s|%v|%v|%v|%v|", b.row.Shape, facts.History, facts.Before, facts.Zones, b.gauge)
+	fmt.Fprintf(h, "%s|%v|%v|%v|%v|%v|", b.row.Shape, facts.History, facts.Before, facts.Direct, facts.Zones, b.gauge)
 	if b.lent != nil {
 		fmt.Fprintf(h, "%v|", *b.lent)
 	}

@@ -211,6 +211,31 @@ func TestUnitsAreTheShops(t *testing.T) {
 		t.Errorf("%+v", s)
 	}
 	b.problem(422, http.MethodPut, "/api/shop", `{"unit":"inch"}`)
+	b.readings()
+	w := b.send(http.MethodGet, b.at("/read"), "")
+	if text := w.Body.String(); strings.ContainsAny(text, string(markFrom)+string(markTo)) || !strings.Contains(text, " mil") || strings.Contains(text, " µm and") {
+		t.Errorf("not all of it is in mil: %s", text)
+	}
+}
+
+// A gauge that resolves layers reads the clear alone; it is a source, not film.
+func TestClearAloneIsASource(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	var before, after api.Read
+	b.get(b.at("/read"), &before)
+	b.post(b.at("/readings"), `{"id":"layers-0001","x_mm":300,"y_mm":300,"film":61,"unit":"um","phase":"clear"}`, 201, nil)
+	b.get(b.at("/read"), &after)
+	kinds := ""
+	for _, s := range after.Study.Clear.Sources {
+		kinds += s.Kind + " "
+		if !strings.Contains(s.Text, "in 100") {
+			t.Errorf("%+v does not say what it counts", s)
+		}
+	}
+	if kinds != "direct coats " || after.Study.FilmUm != before.Study.FilmUm || after.Study.Clear.Sd >= before.Study.Clear.Sd {
+		t.Errorf("%s, clear %+v, was %+v", kinds, after.Study.Clear, before.Study.Clear)
+	}
 }
 
 func TestZonesOfAPanel(t *testing.T) {

@@ -191,8 +191,8 @@ func (s *Server) rowOf(t target, patterns map[*bench]*pattern, r files.Row) (api
 	print := b.row.ID + ":" + r.Fingerprint
 	reading := store.Reading{ID: r.ID, PanelID: b.row.ID, XMM: at.X, YMM: at.Y, FilmUM: r.Film,
 		Phase: store.PhaseTotal, Source: store.SourceFile, Placed: placed, Fingerprint: &print, TakenAt: taken}
-	if r.Before {
-		reading.Phase = store.PhaseBefore
+	if r.Phase != "" {
+		reading.Phase = r.Phase
 	}
 	if len(reading.ID) < leastID || len(reading.ID) > mostID {
 		reading.ID = uuid.NewString()

@@ -73,7 +73,7 @@ func (s *Server) studyOf(ctx context.Context, b *bench) (*api.Study, error) {
 		Clear: api.Clear{Mean: st.Clear.Mean, Sd: st.Clear.SD, Agree: st.Clear.Agree, Sources: []api.ClearSource{}}}
 	for i, src := range st.Clear.Sources {
 		out.Clear.Sources = append(out.Clear.Sources, api.ClearSource{Kind: string(src.Kind), Mean: src.Mean, Sd: src.SD,
-			Share: st.Clear.Shares[i], Text: sourceText(src, b.row.Coats)})
+			Share: st.Clear.Shares[i], Text: sourceText(src, b.row.Coats) + shareText(st.Clear, i)})
 	}
 	spend, what := b.wants()
 	out.SpendFrom, out.SpendUm = what, api.Estimate{Mean: spend, Sd: plan.SharedSpread * spend}
@@ -247,7 +247,7 @@ func (s *Server) newReading(ctx context.Context, b *bench, in api.NewReading) (s
 		return store.Reading{}, refuse("unit", "The unit is um or mil.")
 	}
 	if !in.Phase.Valid() {
-		return store.Reading{}, refuse("phase", "The phase is total or before_clear.")
+		return store.Reading{}, refuse("phase", "The phase is total, before_clear or clear.")
 	}
 	film := microns(in.Film, in.Unit)
 	if text := files.FilmFault(film, in.Film, string(in.Unit)); text != "" {

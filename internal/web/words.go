@@ -53,6 +53,14 @@ func sourceText(s film.Source, coats int) string {
 	return "a guess: refinished, nobody knows how; two coats at most"
 }
 
+// shareText says what a source counts among several.
+func shareText(c film.Clear, i int) string {
+	if len(c.Sources) < 2 {
+		return ""
+	}
+	return fmt.Sprintf(" (counts %.0f in 100)", 100*c.Shares[i])
+}
+
 func count(n int, what string) string {
 	if n == 1 {
 		return "1 " + what
@@ -123,6 +131,8 @@ func helpsText(a film.Ahead, notOpen int) string {
 // nextWhy says why the next spot is the next.
 func nextWhy(b *bench, next film.Estimate, least int) string {
 	switch {
+	case b.lent != nil:
+		return "Plastic: a magnetic or eddy-current gauge reads nothing here. The film is lent by its neighbours, doubt doubled; read those more closely to know more here."
 	case b.row.Substrate == "plastic":
 		return "Plastic: a magnetic or eddy-current gauge reads nothing here. It borrows from neighbours of the same spraying, once they are read."
 	case b.opened.Study == nil:

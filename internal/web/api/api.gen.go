@@ -449,6 +449,7 @@ func (e NewEntryKind) Valid() bool {
 // Defines values for NewReadingPhase.
 const (
 	NewReadingPhaseBeforeClear NewReadingPhase = "before_clear"
+	NewReadingPhaseClear       NewReadingPhase = "clear"
 	NewReadingPhaseTotal       NewReadingPhase = "total"
 )
 
@@ -456,6 +457,8 @@ const (
 func (e NewReadingPhase) Valid() bool {
 	switch e {
 	case NewReadingPhaseBeforeClear:
+		return true
+	case NewReadingPhaseClear:
 		return true
 	case NewReadingPhaseTotal:
 		return true
@@ -581,6 +584,7 @@ func (e ProbeState) Valid() bool {
 // Defines values for ReadingPhase.
 const (
 	ReadingPhaseBeforeClear ReadingPhase = "before_clear"
+	ReadingPhaseClear       ReadingPhase = "clear"
 	ReadingPhaseTotal       ReadingPhase = "total"
 )
 
@@ -588,6 +592,8 @@ const (
 func (e ReadingPhase) Valid() bool {
 	switch e {
 	case ReadingPhaseBeforeClear:
+		return true
+	case ReadingPhaseClear:
 		return true
 	case ReadingPhaseTotal:
 		return true
@@ -1437,7 +1443,7 @@ type NewReading struct {
 	// Id made by the sender
 	Id string `binding:"required" json:"id"`
 
-	// Phase the whole film now or what was there before the clear went on
+	// Phase the whole film now, what was there before the clear went on, or the clear alone by a gauge that resolves layers
 	Phase NewReadingPhase `binding:"required" json:"phase"`
 
 	// Sure why it is kept although it does not fit the others
@@ -1447,7 +1453,7 @@ type NewReading struct {
 	YMm  float64 `binding:"required" json:"y_mm"`
 }
 
-// NewReadingPhase the whole film now or what was there before the clear went on
+// NewReadingPhase the whole film now, what was there before the clear went on, or the clear alone by a gauge that resolves layers
 type NewReadingPhase string
 
 // NewShop defines model for NewShop.

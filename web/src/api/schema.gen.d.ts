@@ -1445,10 +1445,10 @@ export interface components {
             film: number;
             unit: components["schemas"]["Unit"];
             /**
-             * @description the whole film now or what was there before the clear went on
+             * @description the whole film now, what was there before the clear went on, or the clear alone by a gauge that resolves layers
              * @enum {string}
              */
-            phase: "total" | "before_clear";
+            phase: "total" | "before_clear" | "clear";
             /** @description the gauge that sent it; none for one that was typed */
             gauge?: string;
             /** @description why it is kept although it does not fit the others */
@@ -1464,7 +1464,7 @@ export interface components {
             /** Format: double */
             film_um: number;
             /** @enum {string} */
-            phase: "total" | "before_clear";
+            phase: "total" | "before_clear" | "clear";
             /** @enum {string} */
             source: "typed" | "file" | "gauge";
             /** @description the place was put on a regular pattern for want of coordinates */

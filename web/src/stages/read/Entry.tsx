@@ -8,7 +8,7 @@ import { plusMinus, shopUnit, unitName } from "../../words/format";
 export interface Typed {
   film: number;
   unit: "um" | "mil";
-  phase: "total" | "before_clear";
+  phase: "total" | "before_clear" | "clear";
   /** Why it is kept although it does not fit. */
   sure?: string;
 }
@@ -87,6 +87,9 @@ export function Entry({ no, place, fault, busy, keep, offer, said, probe, drop, 
         </button>
         <button type="button" aria-pressed={phase === "before_clear"} onClick={() => setPhase("before_clear")}>
           before clear
+        </button>
+        <button type="button" aria-pressed={phase === "clear"} onClick={() => setPhase("clear")} title="by a gauge that resolves layers">
+          clear
         </button>
       </div>
       {own ? (

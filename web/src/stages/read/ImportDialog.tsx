@@ -178,6 +178,7 @@ function Understood({ file, preview, car, changing, change, look }: { file: File
 const shown = 200;
 
 function Rows({ preview }: { preview: Preview }) {
+  const timed = preview.rows.some((r) => r.time);
   const bad = preview.rows.filter((r) => r.outcome === "bad");
   const rows = preview.rows.length <= shown ? preview.rows : [...bad, ...preview.rows.filter((r) => r.outcome !== "bad")].slice(0, shown);
   return (
@@ -187,7 +188,7 @@ function Rows({ preview }: { preview: Preview }) {
           <tr>
             <th className="r">row</th>
             <th>panel</th>
-            <th>time</th>
+            {timed ? <th>time</th> : null}
             <th className="r">x, mm</th>
             <th className="r">y, mm</th>
             <th className="r">film, {unitName()}</th>
@@ -199,7 +200,7 @@ function Rows({ preview }: { preview: Preview }) {
             <tr key={i} className={r.outcome === "bad" ? "on" : undefined}>
               <td className="n r">{r.row}</td>
               <td className="s" style={{ paddingRight: 16 }}>{r.panel ?? ""}</td>
-              <td className="s" style={{ paddingRight: 16 }}>{r.time ?? ""}</td>
+              {timed ? <td className="s" style={{ paddingRight: 16 }}>{r.time ?? ""}</td> : null}
               <td className="n r">{r.x_mm === undefined ? "" : short(r.x_mm)}</td>
               <td className="n r">{r.y_mm === undefined ? "" : short(r.y_mm)}</td>
               <td className="n r">{r.film_um === undefined ? "" : um(r.film_um)}</td>

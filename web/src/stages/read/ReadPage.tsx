@@ -283,7 +283,7 @@ function Reading({ panelId }: { panelId: string }) {
             />
             <div style={{ paddingTop: 8, minHeight: 62 }}>
               <p className="b" style={{ display: "flex", justifyContent: "space-between", gap: 12 }}>
-                <span>{byHand ? "By hand" : `Why ${no}?`}</span>
+                <span>{byHand ? "By hand" : study?.borrowed ? "Borrowed" : `Why ${no}?`}</span>
                 {under === undefined ? null : (
                   <span className="s" style={{ fontWeight: 450 }}>
                     {layerNames[layer]} under the pointer <span className="n">{um(under)}</span>
@@ -319,7 +319,7 @@ function Reading({ panelId }: { panelId: string }) {
           </section>
           <section aria-label="Film core" className="core">
             <h2 className="lab b" style={{ lineHeight: "24px" }}>
-              Film core at {no}
+              {study?.borrowed ? "Film core" : `Film core at ${no}`}
             </h2>
             {place?.total_um && place.clear_um ? (
               <>
@@ -336,7 +336,7 @@ function Reading({ panelId }: { panelId: string }) {
                 <p className="xs">At an edge the film is {(read.edge_factor * 100).toFixed(0)} % of the middle's. Spend: {study?.spend_from}.</p>
               </>
             ) : (
-              <p className="s">The core appears with the first reading. The film is not drawn before it is known.</p>
+              <p className="s">{study?.borrowed ? "No core: nothing is read on this panel." : "The core appears with the first reading. The film is not drawn before it is known."}</p>
             )}
           </section>
           <div className="entrycol">

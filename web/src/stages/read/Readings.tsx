@@ -24,7 +24,7 @@ export function Cross({ at, no, k, marked }: { at: { x: number; y: number }; no:
 export function Dots({ readings, chosen, choose, k }: { readings: Reading[]; chosen: string | null; choose: (id: string) => void; k: number }) {
   return readings.map((r) => {
     const struck = Boolean(r.struck_at);
-    const what = `reading ${r.no}: ${um(r.film_um)} ${unitName()}${r.phase === "before_clear" ? " before clear" : ""}${struck ? `, struck out: ${r.struck_reason ?? ""}` : ""}${r.passes ? `, after ${r.passes} passes` : ""}${r.odd ? `. ${r.odd}` : ""}`;
+    const what = `reading ${r.no}: ${um(r.film_um)} ${unitName()}${r.phase === "before_clear" ? " before clear" : r.phase === "clear" ? " of clear alone" : ""}${struck ? `, struck out: ${r.struck_reason ?? ""}` : ""}${r.passes ? `, after ${r.passes} passes` : ""}${r.odd ? `. ${r.odd}` : ""}`;
     return (
       <g
         key={r.id}
@@ -44,13 +44,13 @@ export function Dots({ readings, chosen, choose, k }: { readings: Reading[]; cho
         style={{ cursor: struck ? "default" : "pointer" }}
       >
         <circle r="17" fill="transparent" />
-        {r.phase === "before_clear" ? (
+        {r.phase !== "total" ? (
           <rect x="-4" y="-4" width="8" height="8" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.75" transform="rotate(45)" />
         ) : (
           <circle r={chosen === r.id ? 6 : 4} fill="var(--sheet)" stroke="var(--ink)" strokeWidth={chosen === r.id ? 3 : 1.75} strokeOpacity={struck ? 0.5 : 1} />
         )}
         {struck ? <path d="M-6 6L6 -6" stroke="var(--ink)" strokeWidth="1.75" /> : null}
-        {struck || r.phase === "before_clear" ? null : (
+        {struck || r.phase !== "total" ? null : (
           <text className="n halo" textAnchor="middle" y="-9" fontSize="14.5">
             {um(r.film_um)}
             {r.odd ? "?" : ""}

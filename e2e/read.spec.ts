@@ -67,7 +67,7 @@ test("a gauge sends to the open spot, is lost and found, and nothing counts twic
     expect((await read()).readings).toHaveLength(count + 1);
   } finally {
     stand.kill();
-    await app.stop();
+    expect(await app.stop(), "an open page does not hold it up").toBe(0);
   }
 });
 

@@ -33,7 +33,7 @@ const shot = async (name) => {
   await page.screenshot({ path: `${out}${name}.png` });
 };
 
-const demo = await serve(["demo"]);
+const demo = await serve(["demo", "--gauge", ""]);
 const door = `${demo.url}/panels/pilot-car.L-fdoor`;
 await page.goto(demo.url);
 await shot("today");
@@ -67,6 +67,14 @@ for (const film of ["166", "163", "170"]) {
   await page.getByText(`kept: ${film}`).waitFor();
 }
 await shot("read");
+await page.keyboard.press("l");
+await page.keyboard.press("l");
+await shot("read-headroom");
+await page.keyboard.press("l");
+await page.keyboard.press("c");
+await page.getByRole("dialog").getByRole("status").waitFor();
+await shot("gauge");
+await page.keyboard.press("Escape");
 await page.getByRole("button", { name: /import a file/ }).click();
 await page.getByLabel("File of readings").setInputFiles(here("../e2e/files/gauge-left-bench.csv"));
 await page.getByText("6 rows, 2 to look at").waitFor();

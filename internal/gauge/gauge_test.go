@@ -136,6 +136,25 @@ func TestDropAndComeBack(t *testing.T) {
 	t.Error("the gauge never heard that its reading is on record")
 }
 
+// Nobody who watches holds up the end of the program.
+func TestWatchEndsWithTheLink(t *testing.T) {
+	ctx, stop := context.WithCancel(context.Background())
+	b := newBench(ctx, "127.0.0.1:1")
+	told := make(chan Status, 1)
+	go func() { told <- b.Watch(context.Background(), b.Watch(context.Background(), -1).Seq) }()
+	select {
+	case s := <-told:
+		t.Fatalf("news of nothing: %+v", s)
+	case <-time.After(50 * time.Millisecond):
+	}
+	stop()
+	select {
+	case <-told:
+	case <-time.After(10 * time.Second):
+		t.Error("it still waits")
+	}
+}
+
 // What is no line of the protocol is counted and told, and does not end the talk.
 func TestNoiseOnTheLine(t *testing.T) {
 	ctx, stop := context.WithCancel(context.Background())

@@ -42,6 +42,7 @@ type Link struct {
 	mu      sync.Mutex
 	status  Status
 	changed chan struct{} // closed and made anew with every change
+	ended   chan struct{} // closed when Run returns
 	done    map[string]bool
 	conn    net.Conn
 	spot    *Spot
@@ -50,11 +51,12 @@ type Link struct {
 // NewLink makes a link to the gauge at addr. known says whether a reading is on
 // record already, met keeps a gauge that says hello.
 func NewLink(addr string, known func(context.Context, string) (bool, error), met func(ctx context.Context, gauge, name string) error, log *slog.Logger) *Link {
-	return &Link{addr: addr, known: known, met: met, log: log, changed: make(chan struct{}), done: map[string]bool{}, status: Status{Addr: addr}}
+	return &Link{addr: addr, known: known, met: met, log: log, changed: make(chan struct{}), ended: make(chan struct{}), done: map[string]bool{}, status: Status{Addr: addr}}
 }
 
-// Run keeps the link up until ctx ends.
+// Run keeps the link up until ctx ends. It is called once.
 func (l *Link) Run(ctx context.Context) {
+	defer close(l.ended)
 	for ctx.Err() == nil {
 		dialer := net.Dialer{Timeout: dialWithin}
 		conn, err := dialer.DialContext(ctx, "tcp", l.addr)
@@ -199,7 +201,8 @@ func (l *Link) Aim(spot Spot) {
 	}
 }
 
-// Watch returns the status once its Seq is not seen, or when ctx ends.
+// Watch returns the status once its Seq is not seen, or when ctx or the link
+// ends.
 func (l *Link) Watch(ctx context.Context, seen int) Status {
 	for {
 		l.mu.Lock()
@@ -211,6 +214,8 @@ func (l *Link) Watch(ctx context.Context, seen int) Status {
 		}
 		select {
 		case <-ctx.Done():
+			return s
+		case <-l.ended:
 			return s
 		case <-changed:
 		}

@@ -123,7 +123,7 @@ export function SectionPicture({ level, choose }: { level: Level; choose: (key: 
       />
       <MarksHere marks={level.marks} panelId={level.panel.id} person={level.car.painter} />
       <p className="s" style={{ fontSize: 15, lineHeight: "20px", padding: "6px 0 0" }}>
-        Numbers: spots to read, those read before first; they teach the cut. Stay 25 mm off edges.
+        Numbers: spots to read, those read before first; they teach the cut. Stay 25 mm off edges and 20 off creases.
       </p>
       <Log level={level} />
     </section>

@@ -3,6 +3,7 @@ package film
 import (
 	"errors"
 	"math"
+	"sync"
 
 	"gonum.org/v1/gonum/mat"
 )
@@ -273,25 +274,30 @@ func (m *Map) link(to []node) (*link, error) {
 		if drifts[r.mm] == nil {
 			drifts[r.mm] = r.drifts(to, r.mm)
 		}
-		d := mat.DenseCopyOf(drifts[r.mm])
 		if rests[r.frame] == nil {
 			rest := mat.NewDense(len(r.at), len(to), nil)
 			rest.Scale(r.prior.Stripe*r.prior.Stripe, stripes)
 			rest.Add(rest, other)
-			rests[r.frame] = rest
-			if err := r.solve(rests[r.frame]); err != nil {
+			if err := r.solve(rest); err != nil {
 				return nil, err
 			}
+			rests[r.frame] = rest
 		}
-		if err := r.solve(d); err != nil {
-			return nil, err
-		}
-		var turned, still mat.Dense
-		turned.Mul(r.turn, d)
-		still.Mul(r.turn, rests[r.frame])
-		l.drift[r], l.rest[r] = &turned, &still
+		l.drift[r], l.rest[r] = &mat.Dense{}, &mat.Dense{}
 	}
-	return l, nil
+	errs := make([]error, len(m.reaches))
+	var wg sync.WaitGroup
+	for i, r := range m.reaches {
+		drift, rest := l.drift[r], l.rest[r]
+		wg.Go(func() {
+			d := mat.DenseCopyOf(drifts[r.mm])
+			errs[i] = r.solve(d)
+			drift.Mul(r.turn, d)
+			rest.Mul(r.turn, rests[r.frame])
+		})
+	}
+	wg.Wait()
+	return l, errors.Join(errs...)
 }
 
 // pull is the covariance of the readings and some nodes of a link as the field

@@ -6,6 +6,7 @@ import (
 	"math"
 	"math/rand/v2"
 	"slices"
+	"sync"
 
 	"gonum.org/v1/gonum/blas"
 	"gonum.org/v1/gonum/blas/blas64"
@@ -126,21 +127,34 @@ func (m *Map) At(spots []Spot) ([]Estimate, error) {
 // faint is a weight in the mixture that no figure shows.
 const faint = 1e-6
 
+// estimates takes the nodes in runs, side by side.
 func (m *Map) estimates(l *link) []Estimate {
-	n := len(l.to)
-	out, second := make([]Estimate, n), make([]float64, n)
+	const run = 256
+	out := make([]Estimate, len(l.to))
+	var wg sync.WaitGroup
+	for from := 0; from < len(out); from += run {
+		wg.Go(func() { m.estimate(l, from, out[from:min(from+run, len(out))]) })
+	}
+	wg.Wait()
+	return out
+}
+
+// estimate fills out for the nodes from one on.
+func (m *Map) estimate(l *link, from int, out []Estimate) {
+	n := len(out)
+	to, second := l.to[from:from+n], make([]float64, n)
 	mean, explained, trend := make([]float64, n), make([]float64, n), make([]float64, n)
 	for k, f := range m.fields {
 		if m.weight[k] < faint {
 			continue
 		}
-		for j := range l.to {
-			mean[j], explained[j], trend[j] = f.beta*l.to[j].e, 0, l.to[j].e
+		for j := range to {
+			mean[j], explained[j], trend[j] = f.beta*to[j].e, 0, to[j].e
 		}
 		s2 := f.drift * f.drift
 		drift, rest := l.drift[f.reach].RawMatrix(), l.rest[f.reach].RawMatrix()
 		for i, g := range f.gain {
-			d, b := drift.Data[i*drift.Stride:][:n], rest.Data[i*rest.Stride:][:n]
+			d, b := drift.Data[i*drift.Stride+from:][:n], rest.Data[i*rest.Stride+from:][:n]
 			res, e := f.res[i], f.e[i]
 			for j := range n {
 				c := g * (s2*d[j] + b[j])
@@ -149,9 +163,9 @@ func (m *Map) estimates(l *link) []Estimate {
 				trend[j] -= c * e
 			}
 		}
-		for j := range l.to {
-			e := l.to[j].e
-			prior := m.scale * m.scale * (s2*e*e + f.prior.steady(&l.to[j], &l.to[j], 1))
+		for j := range to {
+			e := to[j].e
+			prior := m.scale * m.scale * (s2*e*e + f.prior.steady(&to[j], &to[j], 1))
 			v := math.Max(prior-explained[j]+trend[j]*trend[j]*f.betaVar, 0)
 			out[j].Mean += m.weight[k] * mean[j]
 			second[j] += m.weight[k] * (v + mean[j]*mean[j])
@@ -160,7 +174,6 @@ func (m *Map) estimates(l *link) []Estimate {
 	for j := range out {
 		out[j].SD = math.Sqrt(math.Max(second[j]-out[j].Mean*out[j].Mean, 0))
 	}
-	return out
 }
 
 const (

@@ -29,13 +29,8 @@ type Prior struct {
 // Sprayed is the prior of a panel sprayed by hand.
 var Sprayed = Prior{Drift: 0.02, Reach: 250, Stripe: 0.026, StripeReach: 40, Droop: 0.034, Side: 0.13, Crease: 0.06, Zone: 0.4}
 
-// Factory is the prior of an untouched factory finish: a third of Sprayed, but
-// for the sides.
-var Factory = func() Prior {
-	p := Sprayed.times(0.35)
-	p.Side = 0.06
-	return p
-}()
+// Factory is the prior of an untouched factory finish: half of Sprayed.
+var Factory = Sprayed.times(0.5)
 
 // matern is the Matérn correlation of order 3/2 at distance r for reach l (mm).
 func matern(r, l float64) float64 {

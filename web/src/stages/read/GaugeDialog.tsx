@@ -69,12 +69,12 @@ function OneGauge({ gauge }: { gauge: Gauge }) {
           event.preventDefault();
           check.mutate();
         }}
-        style={{ display: "flex", flexWrap: "wrap", gap: 14, alignItems: "flex-end", borderTop: "1.5px solid var(--ink)", paddingTop: 12 }}
+        style={{ display: "grid", gridTemplateColumns: "repeat(auto-fit,minmax(150px,1fr))", gap: 14, alignItems: "end", borderTop: "1.5px solid var(--ink)", paddingTop: 12 }}
       >
         {field("shows on bare metal", zero, setZero)}
         {field("foil is", foil, setFoil)}
         {field("shows on the foil", read, setRead)}
-        <button type="submit" className="key tape" disabled={zero.trim() === "" || check.isPending}>
+        <button type="submit" className="key tape" style={{ padding: "0 8px" }} disabled={zero.trim() === "" || check.isPending}>
           Keep the check <span className="kc">Enter</span>
         </button>
       </form>

@@ -43,7 +43,7 @@ func markText(j judged, aim marks.Aim) string {
 		if v.Rest >= v.Relief.Mean {
 			how = fmt.Sprintf("Block the %s µm, no blade needed", relief)
 		}
-		text := how + fmt.Sprintf("; takes %s µm there, up to 1 of it beside the crest.", um(v.Film))
+		text := how + fmt.Sprintf("; takes %s µm there, up to %s of it beside the crest.", um(v.Film), um(1))
 		if v.Why == marks.WhySoft {
 			return fmt.Sprintf("Soft inside until about %s. Then: %s%s", dayTime(v.Ready), strings.ToLower(text[:1]), text[1:])
 		}

@@ -30,7 +30,7 @@ func GuessOf(f History) Guess {
 	case f.Finish == SingleStaged:
 		g.Source = widen(SingleStage(usualFactory.Mean), usualFactory)
 	case f.Finish == FactoryFinish:
-		g.Source = widen(Share(usualFactory.Mean, FactoryShare), usualFactory)
+		g.Source = widen(Share(usualFactory.Mean, f.share()), usualFactory)
 	case f.Finish == Refinished && f.Coats > 0:
 		g.Source = Coats(f.Coats, f.Coat)
 	default:

@@ -21,6 +21,15 @@ type History struct {
 	Finish Finish
 	Coats  int     // of clear, 0 when nobody knows
 	Coat   float64 // dry film of a coat, µm; 0 for the usual
+	Share  float64 // of a factory finish that is clear; 0 for the usual
+}
+
+// share is the clear's share of a factory finish, with its doubt.
+func (h History) share() Estimate {
+	if h.Share > 0 {
+		return Estimate{h.Share, FactoryShare.SD}
+	}
+	return FactoryShare
 }
 
 // Zone is a part of a panel with a history of its own, such as a blend or a
@@ -122,7 +131,7 @@ func (s *Study) sources(h History, level float64, g Gauge, own bool) []Source {
 	case h.Finish == SingleStaged:
 		out = append(out, SingleStage(level))
 	case h.Finish == FactoryFinish:
-		out = append(out, Share(level, FactoryShare))
+		out = append(out, Share(level, h.share()))
 	case h.Finish == Refinished && h.Coats > 0:
 		out = append(out, Coats(h.Coats, h.Coat))
 	case len(out) == 0:

@@ -200,6 +200,24 @@ func (p Panel) Area() float64 {
 	return a
 }
 
+// Around is the length in mm of all edges, those of cut-outs too.
+func (p Panel) Around() float64 {
+	sum := ring(p.Outline)
+	for _, h := range p.Holes {
+		sum += ring(h.Points)
+	}
+	return sum
+}
+
+func ring(pts []Point) float64 {
+	sum := 0.0
+	for i, q := range pts {
+		next := pts[(i+1)%len(pts)]
+		sum += math.Hypot(next.X-q.X, next.Y-q.Y)
+	}
+	return sum
+}
+
 // Inside says whether a place is on the paint: in the outline and in no cut-out.
 func (p Panel) Inside(q Point) bool {
 	if !Within(p.Outline, q) {

@@ -8,11 +8,17 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay/body"
 	"waxplanus/core/plan"
+	"waxplanus/core/shelf"
 )
 
 func ladder(t testing.TB) plan.Ladder {
 	t.Helper()
-	l, err := plan.Flat(plan.Job{Grade: 7, Colour: plan.Dark, Hardness: 1, Area: 0.54e6, Sections: []plan.Rect{{W: 450, H: 300}}})
+	things := shelf.Usual()
+	choices, err := plan.ParseCode("p2000@rubber*7,p2500-foam@foam-disc*2,3000@foam-disc*3,wool-medium*2,foam-fine*2", &things)
+	if err != nil {
+		t.Fatal(err)
+	}
+	l, err := plan.Job{Aim: plan.Flat, Grade: 7, Colour: plan.Dark, Hardness: 1, Area: 0.54e6, Sections: []plan.Rect{{W: 450, H: 300}}, Shelf: things}.Work(choices)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -10,20 +10,6 @@ import (
 	"waxplanus/core/plan"
 )
 
-// Aim is what is wanted of a panel.
-type Aim string
-
-// The aims.
-const (
-	NibsOnly   Aim = "nibs"
-	Match      Aim = "match"
-	Flat       Aim = "flat"
-	PolishOnly Aim = "polish"
-)
-
-// Levels says whether an aim takes the texture of the whole panel down.
-func (a Aim) Levels() bool { return a == Match || a == Flat }
-
 // Place is what is known of the film where a mark lies. Known is false before
 // any reading; then the rest is empty.
 type Place struct {
@@ -37,7 +23,7 @@ type Place struct {
 
 // Work is what is planned for the panel that a mark lies on.
 type Work struct {
-	Aim       Aim
+	Aim       plan.Aim
 	Colour    plan.Colour
 	Fits      bool    // the levelling of the panel fits its film here
 	Levelled  float64 // what levelling takes off every place before the pads, µm
@@ -150,7 +136,7 @@ func Judge(m Mark, p Place, w Work) Verdict {
 		}
 	case m.Kind == Peel:
 		v.texture(p, w)
-	case w.Aim == PolishOnly && m.Kind.Proud():
+	case w.Aim == plan.PolishOnly && m.Kind.Proud():
 		v.Do, v.Why, v.Left = DoLeave, WhyNoSanding, 1
 	case gate:
 		v.Do, v.Why, v.Left = DoLeave, WhyGate, 1
@@ -254,7 +240,7 @@ func (v *Verdict) below(p Place, w Work) {
 		v.Do, v.Why = DoRead, WhyUnread
 	case goes > 0 && chance(d, goes) >= sureEnough:
 		v.Do, v.Why, v.Need = DoPanel, WhyLevelled, 0
-	case w.Aim == PolishOnly:
+	case w.Aim == plan.PolishOnly:
 		v.Left = math.Max(0, 1-film.FinePolish/d.Mean)
 		v.Do, v.Why, v.Film = DoSoften, WhyNoSanding, film.FinePolish
 	case chance(d, room-finish+goes) >= sureEnough:

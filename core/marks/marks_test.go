@@ -15,7 +15,7 @@ var (
 	thick = Place{Known: true, Total: film.Estimate{Mean: 168, SD: 4}, Clear: film.Estimate{Mean: 66, SD: 4}, Sprayed: 66, Headroom: 20, Floor: 40}
 )
 
-func work(aim Aim) Work {
+func work(aim plan.Aim) Work {
 	return Work{Aim: aim, Colour: plan.Dark, Fits: true, Levelled: 4, PanelFilm: 9, Spot: plan.SpotFinish(plan.Dark), Now: now}
 }
 
@@ -40,31 +40,31 @@ func TestVerdicts(t *testing.T) {
 		do    Do
 		why   Why
 	}{
-		"a nib is spotted":                             {nib, thick, work(NibsOnly), DoSpot, WhyProud},
-		"a nib is spotted before a machine":            {nib, thick, work(Flat), DoSpot, WhyProud},
-		"a nib is spotted on unread film":              {nib, Place{}, work(NibsOnly), DoSpot, WhyProud},
-		"a nib stays where nothing is sanded":          {nib, thick, work(PolishOnly), DoLeave, WhyNoSanding},
-		"a nib stays where its spot does not fit":      {nib, with(thick, 1), work(NibsOnly), DoLeave, WhyNoFilm},
-		"a nib stays at the line of the total":         {nib, thin, work(NibsOnly), DoLeave, WhyGate},
-		"a run is shaved and blocked":                  {run, thick, work(NibsOnly), DoShave, WhyProud},
-		"a felt scratch fits what the panel leaves":    {scratch, thick, work(Flat), DoClear, WhyWithin},
-		"a deep scratch is more than the panel leaves": {deep, with(thick, 16), work(Flat), DoSoften, WhyPartly},
-		"a nib stays where the panel takes it all":     {nib, with(thick, 9.5), work(Flat), DoLeave, WhyNoFilm},
-		"a felt scratch fits the headroom":             {scratch, thick, work(NibsOnly), DoClear, WhyWithin},
-		"a deep scratch is softened":                   {deep, with(thick, 8), work(NibsOnly), DoSoften, WhyPartly},
-		"a deep scratch is left":                       {deep, with(thick, 4), work(NibsOnly), DoLeave, WhyDeep},
-		"a scratch on unread film waits":               {scratch, Place{}, work(NibsOnly), DoRead, WhyUnread},
-		"a shallow scratch goes with the panel":        {shallow, thick, work(Flat), DoPanel, WhyLevelled},
-		"a hair is polished":                           {hair, thick, work(NibsOnly), DoPolish, WhyShallow},
-		"a scratch is softened by a polish alone":      {scratch, thick, work(PolishOnly), DoSoften, WhyNoSanding},
-		"colour is through":                            {through, thick, work(Flat), DoRespray, WhyColour},
-		"a burn is through":                            {Placed(Through, 1, 1, 0), Place{}, work(Flat), DoRespray, WhyColour},
-		"a thin edge is kept off":                      {Placed(ThinEdge, 1, 1, 0), thick, work(Flat), DoKeepOff, WhyThinEdge},
-		"a dull patch is polished":                     {Placed(Dull, 1, 1, 0), thick, work(NibsOnly), DoPolish, WhyShallow},
-		"peel goes with the panel":                     {Placed(Peel, 1, 1, 7), thick, work(Flat), DoPanel, WhyTexture},
-		"peel stays when nibs only are wanted":         {Placed(Peel, 1, 1, 7), thick, work(NibsOnly), DoLeave, WhyTextStays},
-		"peel waits for the film":                      {Placed(Peel, 1, 1, 7), Place{}, work(Flat), DoRead, WhyUnread},
-		"peel stays where levelling does not fit":      {Placed(Peel, 1, 1, 7), thick, Work{Aim: Flat, Spot: plan.SpotFinish(plan.Dark)}, DoLeave, WhyNoFilm},
+		"a nib is spotted":                             {nib, thick, work(plan.NibsOnly), DoSpot, WhyProud},
+		"a nib is spotted before a machine":            {nib, thick, work(plan.Flat), DoSpot, WhyProud},
+		"a nib is spotted on unread film":              {nib, Place{}, work(plan.NibsOnly), DoSpot, WhyProud},
+		"a nib stays where nothing is sanded":          {nib, thick, work(plan.PolishOnly), DoLeave, WhyNoSanding},
+		"a nib stays where its spot does not fit":      {nib, with(thick, 1), work(plan.NibsOnly), DoLeave, WhyNoFilm},
+		"a nib stays at the line of the total":         {nib, thin, work(plan.NibsOnly), DoLeave, WhyGate},
+		"a run is shaved and blocked":                  {run, thick, work(plan.NibsOnly), DoShave, WhyProud},
+		"a felt scratch fits what the panel leaves":    {scratch, thick, work(plan.Flat), DoClear, WhyWithin},
+		"a deep scratch is more than the panel leaves": {deep, with(thick, 16), work(plan.Flat), DoSoften, WhyPartly},
+		"a nib stays where the panel takes it all":     {nib, with(thick, 9.5), work(plan.Flat), DoLeave, WhyNoFilm},
+		"a felt scratch fits the headroom":             {scratch, thick, work(plan.NibsOnly), DoClear, WhyWithin},
+		"a deep scratch is softened":                   {deep, with(thick, 8), work(plan.NibsOnly), DoSoften, WhyPartly},
+		"a deep scratch is left":                       {deep, with(thick, 4), work(plan.NibsOnly), DoLeave, WhyDeep},
+		"a scratch on unread film waits":               {scratch, Place{}, work(plan.NibsOnly), DoRead, WhyUnread},
+		"a shallow scratch goes with the panel":        {shallow, thick, work(plan.Flat), DoPanel, WhyLevelled},
+		"a hair is polished":                           {hair, thick, work(plan.NibsOnly), DoPolish, WhyShallow},
+		"a scratch is softened by a polish alone":      {scratch, thick, work(plan.PolishOnly), DoSoften, WhyNoSanding},
+		"colour is through":                            {through, thick, work(plan.Flat), DoRespray, WhyColour},
+		"a burn is through":                            {Placed(Through, 1, 1, 0), Place{}, work(plan.Flat), DoRespray, WhyColour},
+		"a thin edge is kept off":                      {Placed(ThinEdge, 1, 1, 0), thick, work(plan.Flat), DoKeepOff, WhyThinEdge},
+		"a dull patch is polished":                     {Placed(Dull, 1, 1, 0), thick, work(plan.NibsOnly), DoPolish, WhyShallow},
+		"peel goes with the panel":                     {Placed(Peel, 1, 1, 7), thick, work(plan.Flat), DoPanel, WhyTexture},
+		"peel stays when nibs only are wanted":         {Placed(Peel, 1, 1, 7), thick, work(plan.NibsOnly), DoLeave, WhyTextStays},
+		"peel waits for the film":                      {Placed(Peel, 1, 1, 7), Place{}, work(plan.Flat), DoRead, WhyUnread},
+		"peel stays where levelling does not fit":      {Placed(Peel, 1, 1, 7), thick, Work{Aim: plan.Flat, Spot: plan.SpotFinish(plan.Dark)}, DoLeave, WhyNoFilm},
 	} {
 		if v := Judge(c.mark, c.place, c.work); v.Do != c.do || v.Why != c.why {
 			t.Errorf("%s: %s because of %s, want %s because of %s", name, v.Do, v.Why, c.do, c.why)
@@ -78,7 +78,7 @@ var worth = map[Do]int{DoRespray: 0, DoLeave: 1, DoSoften: 2, DoClear: 3, DoSpot
 // More film never makes an outcome worse, no verdict spends more than there is,
 // and a deeper mark never fares better.
 func TestFilmDecides(t *testing.T) {
-	for _, aim := range []Aim{NibsOnly, Match, Flat, PolishOnly} {
+	for _, aim := range []plan.Aim{plan.NibsOnly, plan.Match, plan.Flat, plan.PolishOnly} {
 		for _, k := range Kinds() {
 			for _, class := range []Class{Seen, Felt, Catches} {
 				m := Placed(k, 5, 5, 6)
@@ -111,7 +111,7 @@ func TestFilmDecides(t *testing.T) {
 		for d := 0.2; d < 60; d *= 1.3 {
 			m := Placed(Scratch, 0, 0, 0)
 			m.Size = d
-			if v := Judge(m, with(thick, room), work(NibsOnly)); worth[v.Do] > last {
+			if v := Judge(m, with(thick, room), work(plan.NibsOnly)); worth[v.Do] > last {
 				t.Fatalf("with %v µm a scratch %v µm deep fares better than a shallower one", room, d)
 			} else {
 				last = worth[v.Do]
@@ -121,7 +121,7 @@ func TestFilmDecides(t *testing.T) {
 }
 
 func TestRunsWaitUntilHard(t *testing.T) {
-	w := work(NibsOnly)
+	w := work(plan.NibsOnly)
 	w.Sprayed = now.Add(-20 * time.Hour)
 	run := Placed(Run, 0, 0, 0)
 	v := Judge(run, thick, w)
@@ -229,8 +229,8 @@ func TestSumUp(t *testing.T) {
 			all = append(all, Judged{m, Judge(m, thick, w)})
 		}
 	}
-	add(Nib, 11, work(NibsOnly))
-	add(Through, 1, work(NibsOnly))
+	add(Nib, 11, work(plan.NibsOnly))
+	add(Through, 1, work(plan.NibsOnly))
 	s := SumUp(all, 0.7, Way{Seconds: 3600, Film: 12}, "dark")
 	if s.Nibs != 11 || s.Count[Nib] != 11 || s.Do[DoRespray] != 1 || math.Abs(s.PerM2-11/0.7) > 1e-9 || s.Quicker != "spot" {
 		t.Errorf("%+v", s)
@@ -238,7 +238,7 @@ func TestSumUp(t *testing.T) {
 	if math.Abs(s.Spot.Seconds-UsualSpots.Time(11, 0.7)) > 1e-9 || s.Spot.Film != plan.SpotFinish(plan.Dark).Film || s.Feather <= 0 {
 		t.Errorf("11 nibs take %+v", s.Spot)
 	}
-	add(Nib, 60, work(NibsOnly))
+	add(Nib, 60, work(plan.NibsOnly))
 	if s := SumUp(all, 0.7, Way{Seconds: 2310}, "dark"); s.Quicker != "panel" || s.Even > 71 {
 		t.Errorf("71 nibs on 0.7 m² are spotted: %+v", s)
 	}
@@ -250,17 +250,17 @@ func TestWhatAMarkTook(t *testing.T) {
 	deep := Placed(Scratch, 0, 0, 0)
 	deep.Size = 14
 	for _, room := range []float64{2, 9, 40} {
-		v := Judge(deep, with(thick, room), work(NibsOnly))
+		v := Judge(deep, with(thick, room), work(plan.NibsOnly))
 		gone, soft := v.Took(true), v.Took(false)
 		if gone < 14 || soft > gone || soft <= 0 {
 			t.Errorf("with %v µm (%s) it took %v when gone, %v when softened", room, v.Do, gone, soft)
 		}
 	}
 	nib := Placed(Nib, 0, 0, 0)
-	if v := Judge(nib, with(thick, 0), work(NibsOnly)); v.Do != DoLeave || v.Took(true) != plan.SpotFinish(plan.Dark).Film {
+	if v := Judge(nib, with(thick, 0), work(plan.NibsOnly)); v.Do != DoLeave || v.Took(true) != plan.SpotFinish(plan.Dark).Film {
 		t.Errorf("a nib that was to be left took %v", v.Took(true))
 	}
-	if v := Judge(Placed(Peel, 0, 0, 7), thick, work(Flat)); v.Took(true) != 0 {
+	if v := Judge(Placed(Peel, 0, 0, 7), thick, work(plan.Flat)); v.Took(true) != 0 {
 		t.Errorf("peel that went with the panel took %v of its own", v.Took(true))
 	}
 }
@@ -269,10 +269,10 @@ func TestWhatAMarkTook(t *testing.T) {
 // costs its shoulders something.
 func TestRunsNeedFilm(t *testing.T) {
 	for _, k := range []Kind{Run, Sag} {
-		for _, aim := range []Aim{NibsOnly, Flat} {
+		for _, aim := range []plan.Aim{plan.NibsOnly, plan.Flat} {
 			w := work(aim)
 			least := plan.FiledRest + peakOffset
-			if aim == Flat {
+			if aim == plan.Flat {
 				least += w.PanelFilm
 			} else {
 				least += w.Spot.Film - plan.FiledRest
@@ -292,7 +292,7 @@ func TestRunsNeedFilm(t *testing.T) {
 
 // The wait of a run goes by the clear as it was sprayed, whatever was cut since.
 func TestCuttingDoesNotCure(t *testing.T) {
-	w := work(NibsOnly)
+	w := work(plan.NibsOnly)
 	w.Sprayed = now.Add(-10 * time.Hour)
 	before := Judge(Placed(Run, 0, 0, 0), thick, w).Ready
 	worked := thick

@@ -1,67 +1,19 @@
-// Package plan makes the sequence of grits for a panel: level, refine, refine,
-// compound, polish, each with its passes, film and minutes, by the contact
-// model of package surface.
-//
-// Film is crest film in µm, what a gauge loses; removal is mean removal in µm.
 package plan
 
 import (
 	"fmt"
 	"math"
-	"slices"
 
 	"waxplanus/core/shelf"
 	"waxplanus/core/surface"
 )
-
-// Colour is how much of haze and scratch a colour shows.
-type Colour string
-
-// The colours.
-const (
-	Light  Colour = "light"
-	Medium Colour = "medium"
-	Dark   Colour = "dark"
-)
-
-// deep is how much deeper than usual the scratches are that must go (judgement).
-func (c Colour) deep() float64 {
-	switch c {
-	case Light:
-		return 1.1
-	case Dark:
-		return 1.6
-	}
-	return 1.3
-}
-
-// Haze is the depth of scratch in µm above which the colour shows haze
-// (judgement).
-func (c Colour) Haze() float64 {
-	switch c {
-	case Light:
-		return 0.25
-	case Dark:
-		return 0.06
-	}
-	return 0.15
-}
-
-// Job is what a sequence is wanted for.
-type Job struct {
-	Grade    float64 // peel grade of the panel, 0 to 10
-	Colour   Colour
-	Hardness float64 // of the paint: 0.7 soft, 1 medium, 1.5 hard
-	Sections []Rect
-	Area     float64 // mm², for paper and discs
-	Start    string  // key of the abrasive to start with, "" for the finest that levels
-}
 
 // StepKind is what a step is for.
 type StepKind string
 
 // The kinds of step in their order.
 const (
+	FileStep     StepKind = "file" // nibs, one by one
 	LevelStep    StepKind = "level"
 	RefineStep   StepKind = "refine"
 	CompoundStep StepKind = "compound"
@@ -70,23 +22,26 @@ const (
 
 // Step is one step of a ladder.
 type Step struct {
+	Choice
 	Kind    StepKind
-	Item    string // key of the abrasive or compound
 	Title   string // grit, or what the compound is called at the car
 	What    string // sheet and backing, or compound and pad
 	Tool    shelf.Tool
-	Stroke  int // degrees from the panel's length; -1 crosses
-	Passes  int
+	Stroke  int     // degrees from the panel's length; -1 crosses, -2 rounded
 	Rate    float64 // mean removal of a pass, µm
 	Film    float64 // crest film, µm
 	Gauge   float64 // what the gauge reads less after it, µm
 	Minutes float64
-	Sheets  int
+	Pieces  float64 // sheets, discs; parts of one where used pieces serve again
+	Money   float64
 	Scratch float64 // depth it leaves, µm
-	Buries  float64 // depth of scratch it takes out, 0 for the first
+	Buries  float64 // depth of scratch it takes out, 0 for the first on gloss
+	Needs   int     // passes that take the last scratch out
 	Backing surface.Backing
-	D50     float64 // µm, 0 for compounds
-	Sheet   float64 // mm² of sheet in contact
+	Piece   shelf.Backing // empty for compounds
+	D50     float64       // µm, 0 for compounds
+	Sheet   float64       // mm² of sheet in contact
+	Area    string        // key of the section that it is for, empty for all others
 	Before  surface.Surface
 	After   surface.Surface
 	Why     Why
@@ -103,21 +58,30 @@ type WhyCode string
 
 // The reasons for a step.
 const (
-	WhyFinest  WhyCode = "finest_that_levels"  // finest start within eight passes
-	WhyCoarser WhyCode = "peel_too_heavy"      // no start levels within eight passes
-	WhyBury    WhyCode = "buries_scratch"      // takes the last scratch out
-	WhyClears  WhyCode = "clears_scratch"      // compound within its reach
-	WhyHaze    WhyCode = "takes_haze"          // last step, under the haze limit
-	WhyFlat    WhyCode = "already_flat_enough" // one pass to dull the gloss evenly
+	WhyLevels  WhyCode = "levels"           // reaches the texture that is wanted
+	WhyPartly  WhyCode = "levels_partly"    // takes some of the texture
+	WhyFlat    WhyCode = "flat_enough"      // one pass to dull the gloss evenly
+	WhyScratch WhyCode = "reaches_scratch"  // as deep as the scratches that must go
+	WhyFiles   WhyCode = "files_nibs"       // nibs, one by one
+	WhyBury    WhyCode = "buries_scratch"   // takes the last scratch out
+	WhyClears  WhyCode = "clears_scratch"   // compound within its reach
+	WhyHaze    WhyCode = "takes_haze"       // last step, under the haze limit
+	WhyShort   WhyCode = "stops_too_early"  // old scratch still shows
+	WhyTooDeep WhyCode = "beyond_its_reach" // the scratch before it is too deep
 )
 
-// Ladder is a whole sequence.
+// Ladder is a whole sequence, worked through the quantile model.
 type Ladder struct {
-	Start   surface.Surface
-	Steps   []Step
-	Film    float64 // crest film of all steps, µm
-	FilmSD  float64 // its doubt when passes are counted and nothing is read
-	Minutes float64
+	Start    surface.Surface
+	Steps    []Step
+	Film     float64 // crest film of all steps, µm
+	FilmSD   float64 // its doubt when passes are counted and nothing is read
+	Minutes  float64 // with what comes before the first step
+	Before   float64 // minutes before the first step, such as taping
+	Wait     float64 // minutes in which nobody works, such as soaking
+	Tried    float64 // µm that finer grits took before, by the school that starts with the finest
+	Money    float64
+	Warnings []Warning
 	// MinutesSD is the doubt of the time: the passes needed follow the cut.
 	MinutesSD float64
 }
@@ -129,36 +93,47 @@ const (
 	OwnSpread    = 0.180 // √(0.15² + 0.10²)
 )
 
-// MostLevelPasses is how many passes a levelling step may need before a coarser
-// grit is taken.
-const MostLevelPasses = 8
-
-var starts = []shelf.Abrasive{shelf.P2000, shelf.P1500, shelf.P1200}
-
-// next is the grit that refines after each start, before 3000.
-var next = map[string]shelf.Abrasive{
-	shelf.P2000.Key: shelf.P2500,
-	shelf.P1500.Key: {Key: "p2000-foam", Grit: "P2000", D50: shelf.P2000.D50, Body: "foam"},
-	shelf.P1200.Key: {Key: "p2000-foam", Grit: "P2000", D50: shelf.P2000.D50, Body: "foam"},
-}
-
-// Flat makes the sequence that levels the job's peel to flat and refines it to
-// a gloss without haze. It fails on a job that is not one.
-func Flat(j Job) (Ladder, error) {
+// Work works a sequence through the model: what each step takes and leaves, what
+// it costs, and what is wrong with it. It fails on a job that is not one, or a
+// step that is not on the job's shelf.
+func (j Job) Work(choices []Choice) (Ladder, error) {
 	if err := j.check(); err != nil {
 		return Ladder{}, err
 	}
-	l := Ladder{Start: surface.OfGrade(j.Grade)}
-	first := j.level(l.Start)
-	l.add(first)
-	for i, a := range []shelf.Abrasive{next[first.Item], shelf.G3000} {
-		l.add(j.refine(l.last(), a, 135-90*i))
+	if len(choices) == 0 || len(choices) > MostSteps {
+		return Ladder{}, fmt.Errorf("a sequence has 1 to %d steps", MostSteps)
 	}
-	l.add(j.polish(l.last(), shelf.WoolMedium, CompoundStep, "cut"))
-	l.add(j.polish(l.last(), shelf.FoamFine, PolishStep, "fine"))
-	for _, s := range l.Steps {
-		l.Film += s.Film
-		l.Minutes += s.Minutes
+	l := Ladder{Start: surface.OfGrade(j.Grade)}
+	if j.aim() == PolishOnly {
+		l.Start.Scratch = j.Scratch
+	}
+	l.Before, l.Wait = j.before()
+	l.Minutes, l.Money = l.Before, j.Shelf.Law.Labour*l.Before/60
+	at, sheets := l.Start, 0
+	for i, c := range choices {
+		s, err := j.work(c, at, i, sheets)
+		if err != nil {
+			return Ladder{}, fmt.Errorf("step %d: %w", i+1, err)
+		}
+		if s.D50 > 0 {
+			sheets++
+		}
+		if i > 0 && s.D50 == 0 && l.Steps[i-1].D50 == 0 && j.Rules.Pads == OnePad {
+			s.Minutes += j.Shelf.Law.PadChange / 60
+		}
+		s.Money = j.material(s) + j.Shelf.Law.Labour*s.Minutes/60
+		l.Steps = append(l.Steps, s)
+		l.Film, l.Minutes, l.Money = l.Film+s.Film, l.Minutes+s.Minutes, l.Money+s.Money
+		at = s.After
+	}
+	if j.Rules.Begin == FinestFirst {
+		j.tried(&l)
+	}
+	if n := len(l.Steps); l.Steps[n-1].Kind == CompoundStep && l.Steps[n-1].Scratch <= j.Colour.Haze(j.Shelf.Law) {
+		l.Steps[n-1].Kind = PolishStep
+		if l.Steps[n-1].Why.Code == WhyClears {
+			l.Steps[n-1].Why.Code = WhyHaze
+		}
 	}
 	own := 0.0
 	for _, s := range l.Steps {
@@ -166,120 +141,144 @@ func Flat(j Job) (Ladder, error) {
 	}
 	l.FilmSD = math.Sqrt(SharedSpread*l.Film*SharedSpread*l.Film + own)
 	l.MinutesSD = SharedSpread * l.Minutes
+	l.Warnings = j.warn(l)
 	return l, nil
 }
 
-func (j Job) check() error {
+// tried adds what trying the finer grits first takes.
+func (j Job) tried(l *Ladder) {
+	s := search{job: j, nodes: j.nodes(surface.PebbleSq(surface.PeelSq(j.Grade)))}
+	var spent label
+	s.tries(&spent, &node{d50: l.Steps[0].D50})
+	l.Tried = spent.film
+	l.Film += spent.film
+	l.Minutes += spent.minutes
+	l.Money += j.Shelf.Law.Labour * spent.minutes / 60
+}
+
+// work is one step from a surface on; sheets counts the abrasives before it.
+func (j Job) work(c Choice, from surface.Surface, i, sheets int) (Step, error) {
+	law := &j.Shelf.Law
+	s := Step{Choice: c, Before: from, Buries: from.Scratch, Stroke: -1}
+	var once, pass float64
+	if c.Backing == "" {
+		k, ok := j.Shelf.Compound(c.Item)
+		if !ok {
+			return s, fmt.Errorf("there is no compound %q on the shelf", c.Item)
+		}
+		s.Kind, s.Title, s.What, s.Tool = CompoundStep, k.Title, k.Name+", "+k.Pad, k.Tool
+		s.Rate, s.Scratch, s.Backing = k.Rate(j.hardness())*j.dwell(), k.Scratch, shelf.PolishPad
+		once, pass = j.times(nil, k.Tool)
+	} else {
+		a, ok := j.Shelf.Abrasive(c.Item)
+		b, there := j.Shelf.Backing(c.Backing)
+		if !ok || !there {
+			return s, fmt.Errorf("%s on %s is not on the shelf", c.Item, c.Backing)
+		}
+		s.Kind, s.Title, s.What, s.Tool = RefineStep, a.Grit, sheetOf(a, b), b.Tool
+		s.Rate, s.Scratch, s.Backing, s.Piece, s.D50, s.Sheet = law.Rate(a, b, j.hardness()), a.Scratch(b), b.Backing, b, a.D50, b.Area
+		s.Stroke = j.Rules.stroke(sheets)
+		if i == 0 {
+			s.Kind = LevelStep
+		}
+		once, pass = j.times(&b, b.Tool)
+	}
+	if j.aim() == NibsOnly && i == 0 && s.D50 > 0 {
+		j.fileNibs(&s)
+		return s, nil
+	}
+	s.After = from.Cut(s.Backing, s.D50, s.Rate*float64(c.Passes), s.Scratch)
+	s.Film, s.Gauge = from.CrestLoss(s.After), from.GaugeLoss(s.After)
+	if r := s.Rate * float64(c.Passes); s.Film < r { // what crests lose is never less
+		s.Gauge += r - s.Film
+		s.Film = r
+	}
+	s.Minutes = once + pass*float64(c.Passes)
+	s.Pieces = j.pieces(s)
+	s.Needs = surface.BuryScratch(from.Scratch, math.Min(s.Scratch, from.Scratch), j.Colour.deep(*law), s.Rate).Passes
+	s.Why = j.why(s)
+	return s, nil
+}
+
+// fileNibs is the filing of all nibs as a step of its own.
+func (j Job) fileNibs(s *Step) {
+	law := j.Shelf.Law
+	s.Kind, s.Passes = FileStep, 1
+	s.Film, s.Gauge = law.NibRest, law.NibRest-surface.Void*s.Scratch
+	s.After = s.Before
+	s.After.Scratch = s.Scratch
+	s.Minutes = j.setUp() + float64(j.Nibs)*law.NibEach/60
+	s.Pieces, s.Needs = 1, 1
+	s.Why = Why{WhyFiles, map[string]float64{"nibs": float64(j.Nibs), "seconds": law.NibEach, "rest": law.NibRest}}
+}
+
+func sheetOf(a shelf.Abrasive, b shelf.Backing) string {
+	switch a.Body {
+	case shelf.Paper:
+		return "wet paper, " + b.Name
+	case shelf.Film:
+		return "film disc, " + b.Name
+	}
+	return "damp " + b.Name
+}
+
+// stroke is the direction of the nth abrasive: turned with each grit, or crossed
+// or rounded by the other schools.
+func (r Rules) stroke(n int) int {
+	switch r.Stroke {
+	case Crossed:
+		return -1
+	case Rounded:
+		return -2
+	}
+	return 45 + 90*(n%2)
+}
+
+// node is the search's view of a step, for what it needs of sheets and compound.
+func (j Job) pieces(s Step) float64 {
+	if s.D50 == 0 {
+		return 0
+	}
+	left, _ := surface.DiscWear(s.D50, s.Sheet, j.worked()/1e6, s.Rate*float64(s.Passes))
+	worn := math.Log(left) / math.Log(j.Shelf.Law.DueAt)
+	if j.Rules.Paper == UsedAgain {
+		return worn
+	}
+	return math.Max(1, math.Ceil(worn-1e-9))
+}
+
+// material is what a step costs beside its time, in money.
+func (j Job) material(s Step) float64 {
+	if s.D50 == 0 {
+		c, _ := j.Shelf.Compound(s.Item)
+		return float64(s.Passes) * j.worked() / 1e6 * (c.Use/1000*c.Price + c.PadPrice/c.PadLifetime)
+	}
+	a, _ := j.Shelf.Abrasive(s.Item)
+	return s.Pieces * a.Price
+}
+
+// why is the reason for a step that has been worked.
+func (j Job) why(s Step) Why {
+	t := j.target()
+	v := map[string]float64{"passes": float64(s.Passes), "leaves": s.Scratch, "scratch": s.Buries, "film": s.Film,
+		"grade": s.After.Grade(), "haze": t.scratch, "reach": j.Shelf.Law.Reach * s.Scratch, "needs": float64(s.Needs)}
 	switch {
-	case math.IsNaN(j.Grade) || j.Grade < 0 || j.Grade > 10:
-		return fmt.Errorf("peel grade %v does not exist: it goes from 0, a mirror, to 10, very heavy", j.Grade)
-	case math.IsNaN(j.Hardness) || j.Hardness < 0.3 || j.Hardness > 3:
-		return fmt.Errorf("paint hardness %v does not exist: 0.7 is soft, 1 medium, 1.5 hard", j.Hardness)
-	case j.Start != "" && !slices.ContainsFunc(starts, func(a shelf.Abrasive) bool { return a.Key == j.Start }):
-		return fmt.Errorf("no sequence starts with %q: it may start with p2000, p1500 or p1200", j.Start)
-	case len(j.Sections) == 0:
-		return fmt.Errorf("the panel has no section wide enough to work: it needs a place %d mm off its edges", 25)
+	case s.D50 == 0 && s.Buries > v["reach"]*(1+1e-9):
+		return Why{WhyTooDeep, v}
+	case s.Kind != LevelStep && s.Passes < s.Needs:
+		return Why{WhyShort, v}
+	case s.Kind == CompoundStep:
+		return Why{WhyClears, v}
+	case s.Kind == RefineStep:
+		return Why{WhyBury, v}
+	case j.aim() == Scratches:
+		return Why{WhyScratch, v}
+	case s.Before.SqLong() <= t.high:
+		return Why{WhyFlat, v}
+	case s.After.SqLong() <= t.high:
+		return Why{WhyLevels, v}
 	}
-	return nil
-}
-
-func (l *Ladder) add(s Step) { l.Steps = append(l.Steps, s) }
-
-func (l *Ladder) last() Step { return l.Steps[len(l.Steps)-1] }
-
-// level takes the finest start that reaches flat within MostLevelPasses, and
-// the coarsest where none does.
-func (j Job) level(start surface.Surface) Step {
-	b := shelf.RubberBlock
-	for i, a := range starts {
-		if j.Start != "" && j.Start != a.Key {
-			continue
-		}
-		rate := a.Rate(b, j.Hardness)
-		n, after := passesToFlat(start, b, a, rate)
-		if n <= MostLevelPasses || i == len(starts)-1 || j.Start != "" {
-			s := Step{
-				Kind: LevelStep, Item: a.Key, Title: a.Grit, What: "wet paper, " + b.Name, Tool: b.Tool,
-				Stroke: 45, Passes: n, Rate: rate, Scratch: a.Scratch(b), Backing: b.Backing, D50: a.D50,
-				Before: start, After: after,
-				Why: Why{WhyFinest, map[string]float64{"passes": float64(n), "most": MostLevelPasses}},
-			}
-			if i > 0 {
-				finer, _ := passesToFlat(start, b, starts[i-1], starts[i-1].Rate(b, j.Hardness))
-				s.Why.Values["finer_passes"] = float64(finer)
-			}
-			switch {
-			case n > MostLevelPasses:
-				s.Why.Code = WhyCoarser
-			case start.SqLong() <= surface.FlatSq:
-				s.Why.Code = WhyFlat
-			}
-			j.finish(&s, b, false)
-			return s
-		}
-	}
-	panic("unreachable: the last start is always taken")
-}
-
-// mostPasses bounds the search; the heaviest peel on the hardest paint needs
-// fewer.
-const mostPasses = 60
-
-func passesToFlat(start surface.Surface, b shelf.Backing, a shelf.Abrasive, rate float64) (int, surface.Surface) {
-	after := start
-	for n := 1; ; n++ {
-		after = start.Cut(b.Backing, a.D50, rate*float64(n), a.Scratch(b))
-		if after.SqLong() <= surface.FlatSq || n == mostPasses {
-			return n, after
-		}
-	}
-}
-
-func (j Job) refine(last Step, a shelf.Abrasive, stroke int) Step {
-	b := shelf.FoamDisc
-	rate := a.Rate(b, j.Hardness)
-	bury := surface.BuryScratch(last.Scratch, a.Scratch(b), j.Colour.deep(), rate)
-	s := Step{
-		Kind: RefineStep, Item: a.Key, Title: a.Grit, What: "damp " + b.Name, Tool: b.Tool,
-		Stroke: stroke, Passes: bury.Passes, Rate: rate, Scratch: a.Scratch(b), Buries: last.Scratch,
-		Backing: b.Backing, D50: a.D50, Before: last.After,
-		After: last.After.Cut(b.Backing, a.D50, rate*float64(bury.Passes), a.Scratch(b)),
-		Why:   Why{WhyBury, map[string]float64{"scratch": last.Scratch, "film": bury.Film, "leaves": a.Scratch(b)}},
-	}
-	j.finish(&s, b, false)
-	return s
-}
-
-func (j Job) polish(last Step, c shelf.Compound, kind StepKind, title string) Step {
-	b := shelf.PolishPad
-	rate := c.Removal / j.Hardness
-	bury := surface.BuryScratch(last.Scratch, c.Scratch, j.Colour.deep(), rate)
-	cycles := min(bury.Passes, shelf.MostCycles)
-	s := Step{
-		Kind: kind, Item: c.Key, Title: title, What: c.Name + ", " + c.Pad, Tool: c.Tool,
-		Stroke: -1, Passes: cycles, Rate: rate, Scratch: c.Scratch, Buries: last.Scratch,
-		Backing: b.Backing, Before: last.After,
-		After: last.After.Cut(b.Backing, 0, rate*float64(cycles), c.Scratch),
-		Why: Why{WhyClears, map[string]float64{"scratch": last.Scratch, "reach": shelf.Reach * c.Scratch,
-			"leaves": c.Scratch, "haze": j.Colour.Haze()}},
-	}
-	if kind == PolishStep {
-		s.Why.Code = WhyHaze
-	}
-	j.finish(&s, b, true)
-	return s
-}
-
-// finish fills what follows from the surfaces before and after a step.
-func (j Job) finish(s *Step, b shelf.Backing, polishing bool) {
-	s.Sheet = b.Area
-	s.Film = s.Before.CrestLoss(s.After)
-	s.Gauge = s.Before.GaugeLoss(s.After)
-	s.Minutes = minutes(b, polishing, s.Passes, j.Sections)
-	if !polishing {
-		_, due := surface.DiscWear(s.D50, b.Area, j.Area*1e-6, s.Rate*float64(s.Passes))
-		s.Sheets = max(int(math.Ceil(due)), 1)
-	}
+	return Why{WhyPartly, v}
 }
 
 // FilmSD is the doubt of the step's film in µm when its passes are counted and
@@ -300,24 +299,44 @@ func (s Step) CutLeft(area, rate float64) float64 {
 func (l Ladder) Hours() (mean, sd float64) { return l.Minutes / 60, l.MinutesSD / 60 }
 
 // Paper counts the sheets worked by hand and the discs.
-func (l Ladder) Paper() (sheets, discs int) {
-	for _, s := range l.Steps {
-		if s.Tool == shelf.Hand {
-			sheets += s.Sheets
+func (l Ladder) Paper() (sheets, discs float64) {
+	for _, i := range l.StepsOf("") {
+		if s := l.Steps[i]; s.Tool == shelf.Hand {
+			sheets += s.Pieces
 		} else {
-			discs += s.Sheets
+			discs += s.Pieces
 		}
 	}
 	return sheets, discs
 }
 
-// Reserve is the crest film in µm that the steps after step i still need.
+// Reserve is the crest film in µm that the steps after step i still need where
+// step i is worked.
 func (l Ladder) Reserve(i int) float64 {
 	r := 0.0
 	for _, s := range l.Steps[i+1:] {
-		r += s.Film
+		if s.Area == l.Steps[i].Area {
+			r += s.Film
+		}
 	}
 	return r
+}
+
+// Choices are the panel's steps of a ladder as they were chosen.
+func (l Ladder) Choices() []Choice {
+	var out []Choice
+	for _, s := range l.Steps {
+		if s.Area == "" {
+			out = append(out, s.Choice)
+		}
+	}
+	return out
+}
+
+// End is the surface that the panel's steps end with.
+func (l Ladder) End() surface.Surface {
+	at := l.StepsOf("")
+	return l.Steps[at[len(at)-1]].After
 }
 
 // Curve is the crest film that step s takes as a function of its mean removal,
@@ -334,8 +353,8 @@ func (s Step) GaugeOffset() float64 { return surface.Void * (s.Before.Scratch - 
 // place of the panel loses before the pads.
 func (l Ladder) Levelled() float64 {
 	sum := 0.0
-	for _, s := range l.Steps {
-		if s.Kind == LevelStep || s.Kind == RefineStep {
+	for _, i := range l.StepsOf("") {
+		if s := l.Steps[i]; s.Kind == LevelStep || s.Kind == RefineStep {
 			sum += s.Rate * float64(s.Passes)
 		}
 	}

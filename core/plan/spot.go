@@ -17,22 +17,26 @@ type Spot struct {
 	Film  float64
 }
 
-// SpotFinish is what a spot costs on a colour: filed with P2000, then 3000, the
-// compound and the polish, each burying the scratch before it.
+// SpotFinish is what a spot costs on a colour with the usual shelf: filed with
+// P2000, then 3000, the compound and the polish, each burying the scratch before
+// it.
 func SpotFinish(c Colour) Spot {
-	last := shelf.P2000.Scratch(shelf.RubberBlock)
-	s := Spot{Steps: []string{shelf.P2000.Grit}, Film: FiledRest}
-	for _, next := range []struct {
-		name    string
-		scratch float64
-	}{
-		{shelf.G3000.Grit, shelf.G3000.Scratch(shelf.FoamDisc)},
-		{shelf.WoolMedium.Name, shelf.WoolMedium.Scratch},
-		{shelf.FoamFine.Name, shelf.FoamFine.Scratch},
-	} {
-		s.Film += surface.BuryScratch(last, next.scratch, c.deep(), 1).Film
-		s.Steps = append(s.Steps, next.name)
-		last = next.scratch
+	s := shelf.Usual()
+	paper, _ := s.Abrasive("p2000")
+	block, _ := s.Backing("rubber")
+	fine, _ := s.Abrasive("3000")
+	disc, _ := s.Backing("foam-disc")
+	last := paper.Scratch(block)
+	out := Spot{Steps: []string{paper.Grit}, Film: FiledRest}
+	add := func(name string, scratch float64) {
+		out.Film += surface.BuryScratch(last, scratch, c.deep(s.Law), 1).Film
+		out.Steps = append(out.Steps, name)
+		last = scratch
 	}
-	return s
+	add(fine.Grit, fine.Scratch(disc))
+	for _, key := range []string{"wool-medium", "foam-fine"} {
+		k, _ := s.Compound(key)
+		add(k.Name, k.Scratch)
+	}
+	return out
 }

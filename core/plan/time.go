@@ -25,37 +25,98 @@ func PassTime(l Lane, w, h float64) float64 {
 	return float64(l.Crossings) * lanes * (math.Max(long-l.Pad, l.Pad/2)/l.Speed + l.Turn)
 }
 
-// The lanes of a hand block, a machine disc and a polisher (judgement).
-func laneOf(b shelf.Backing, polishing bool) Lane {
-	switch {
-	case polishing:
-		return Lane{Pad: b.Pad, Overlap: 0.5, Speed: 60, Turn: 0, Crossings: 4}
-	case b.Tool == shelf.Hand:
-		return Lane{Pad: b.Pad, Overlap: 0.5, Speed: 500, Turn: 0.2, Crossings: 4}
-	default:
-		return Lane{Pad: b.Pad, Overlap: 0.5, Speed: 125, Turn: 0, Crossings: 1}
-	}
-}
-
-// Times of a step beside its passes, in seconds (judgement).
-const (
-	setUp       = 120.0
-	lookByHand  = 20.0
-	lookMachine = 15.0
-)
-
 // Rect is the size of a section in mm.
 type Rect struct{ W, H float64 }
 
-// minutes is the time of a step over all sections.
-func minutes(b shelf.Backing, polishing bool, passes int, sections []Rect) float64 {
-	look := lookMachine
-	if b.Tool == shelf.Hand {
-		look = lookByHand
+// nineTenths is the overlap of the school that leads its pad by a tenth.
+const nineTenths = 0.9
+
+// lane is how a backing, or a pad where it is nil, is led.
+func (j Job) lane(b *shelf.Backing, tool shelf.Tool) Lane {
+	l := j.Shelf.Law
+	switch {
+	case b == nil:
+		out := Lane{Pad: shelf.PadWide, Overlap: l.PadOverlap, Speed: l.PadSpeed, Crossings: int(l.PadCrossings)}
+		if tool == shelf.Rotary {
+			out.Speed = l.RotarySpeed
+		}
+		if j.Rules.Overlap == NineTenths {
+			out.Overlap = nineTenths
+		}
+		return out
+	case tool == shelf.Hand:
+		return Lane{Pad: b.Pad, Overlap: l.HandOverlap, Speed: l.HandSpeed, Turn: l.HandTurn, Crossings: int(l.HandCrossings)}
 	}
-	one := 0.0
-	for _, r := range sections {
-		one += PassTime(laneOf(b, polishing), r.W, r.H) + look
+	return Lane{Pad: b.Pad, Overlap: l.DiscOverlap, Speed: l.DiscSpeed, Turn: l.DiscTurn, Crossings: int(l.DiscCrossings)}
+}
+
+// dwell is what a cycle takes off beside what it takes at the usual overlap:
+// removal goes with the time that the pad stays on a place (Preston).
+func (j Job) dwell() float64 {
+	if j.Rules.Overlap == NineTenths {
+		return (1 - j.Shelf.Law.PadOverlap) / (1 - nineTenths)
 	}
-	return (setUp + float64(passes)*one) / 60
+	return 1
+}
+
+// times are the minutes that a step takes once, and for each of its passes. A
+// wipe and a look follow each pass with an abrasive; the wipe after a compound is
+// part of its crossing passes. A spot is looked at once.
+func (j Job) times(b *shelf.Backing, tool shelf.Tool) (once, pass float64) {
+	look := 0.0
+	switch {
+	case b == nil:
+	case tool == shelf.Hand:
+		look = j.Shelf.Law.LookHand
+	default:
+		look = j.Shelf.Law.LookMachine
+	}
+	lane := j.lane(b, tool)
+	once = j.setUp()
+	if j.aim() == NibsOnly {
+		wide := 2 * j.Shelf.Law.NibWide
+		n := j.spots()
+		return once + n*look/60, n * PassTime(lane, wide, wide) / 60
+	}
+	for _, r := range j.Sections {
+		pass += (PassTime(lane, r.W, r.H) + look) / 60
+	}
+	return once, pass
+}
+
+// spots is how many circles of the spots' radius their area comes to: spots
+// overlap as they get many.
+func (j Job) spots() float64 {
+	round := math.Pi * j.Shelf.Law.NibWide * j.Shelf.Law.NibWide
+	return j.Area / round * (1 - math.Exp(-float64(j.Nibs)*round/j.Area))
+}
+
+// worked is the area in mm² that a pass goes over.
+func (j Job) worked() float64 {
+	if j.aim() == NibsOnly {
+		return j.spots() * math.Pi * j.Shelf.Law.NibWide * j.Shelf.Law.NibWide
+	}
+	return j.Area
+}
+
+// setUp is the minutes that a step takes before its first pass: shared by the
+// panels of a side where one stage goes over all of them.
+func (j Job) setUp() float64 {
+	m := j.Shelf.Law.SetUp / 60
+	if j.Rules.Order == StageByStage && j.Panels > 1 {
+		return m / float64(j.Panels)
+	}
+	return m
+}
+
+// before is the minutes before the first step, and the wait in minutes that
+// nobody works in.
+func (j Job) before() (work, wait float64) {
+	if j.Rules.Edges != Untaped && j.aim() != PolishOnly && j.aim() != NibsOnly {
+		work = j.Perimeter / j.Shelf.Law.TapeSpeed / 60
+	}
+	if j.Rules.Water == Soaked {
+		wait = j.Shelf.Law.Soak
+	}
+	return work, wait
 }

@@ -70,7 +70,7 @@ func cars() []car {
 	return []car{
 		// The harbour pilot's dark saloon: one door repainted here, the wing before
 		// it blended in, everything else as the factory left it.
-		{PilotID, api.NewCar{Name: "Pilot car", Body: body.Saloon, Colour: api.Dark, Painter: "Tove", CostLimit: &cost,
+		{PilotID, api.NewCar{Name: "Pilot car", Body: body.Saloon, Colour: api.ColourDark, Painter: "Tove", CostLimit: &cost,
 			OwnerWords: words("The new door looks like a different car in the sun, and I see dust in it.")}, map[string]facts{
 			"L-fdoor": {api.OriginHere, clear, 3, 7.2, api.AimFlat, 168, 3, 3, 101, 50, []seen{
 				{marks.Nib, 11, 0, 0, nil},
@@ -90,11 +90,11 @@ func cars() []car {
 		}},
 		// The cream milk float's side flap, off the body: single stage, so the colour
 		// itself is what may be cut.
-		{FloatID, api.NewCar{Name: "Milk float, side flap", Body: body.Loose, Colour: api.Light, Painter: "Issa", WidthMm: &width, HeightMm: &height}, map[string]facts{
+		{FloatID, api.NewCar{Name: "Milk float, side flap", Body: body.Loose, Colour: api.ColourLight, Painter: "Issa", WidthMm: &width, HeightMm: &height}, map[string]facts{
 			"panel": {api.OriginUnknown, api.LayersSingle, 0, 6.0, api.AimFlat, 118, 6, 0, 0, 0, []seen{{marks.Etch, 2, 0, 0, nil}}},
 		}},
 		// The mobile library: hedge on the left side, hail on the roof, both fresh.
-		{LibraryID, api.NewCar{Name: "Mobile library", Body: body.PanelVan, Colour: api.Medium, Painter: "Runa",
+		{LibraryID, api.NewCar{Name: "Mobile library", Body: body.PanelVan, Colour: api.ColourMedium, Painter: "Runa",
 			OwnerWords: words("The children draw on it anyway. Just no dust and no runs, please.")}, map[string]facts{
 			"L-slide": {api.OriginHere, clear, 3, 6.5, api.AimNibs, 164, 5, 0, 0, 21, []seen{
 				{marks.Nib, 34, 0, 0, nil},
@@ -105,12 +105,12 @@ func cars() []car {
 			"roof":      {api.OriginHere, clear, 3, 7.0, api.AimNibs, 0, 0, 0, 0, 21, nil},
 		}},
 		// The pale hire saloon: polish only.
-		{HireID, api.NewCar{Name: "Hire saloon", Body: body.Saloon, Colour: api.Light, Painter: "Tove"}, map[string]facts{
+		{HireID, api.NewCar{Name: "Hire saloon", Body: body.Saloon, Colour: api.ColourLight, Painter: "Tove"}, map[string]facts{
 			"bonnet":  {factory, clear, 0, 4.0, api.AimPolish, 0, 0, 0, 0, 0, []seen{{marks.Dull, 1, 0, 0, nil}, {marks.Scratch, 3, 0, 0, func(m *marks.Mark) { m.Class = marks.Seen }}}},
 			"R-fdoor": {factory, clear, 0, 4.0, api.AimPolish, 0, 0, 0, 0, 0, nil},
 		}},
 		// Loose side covers of a motorcycle: plastic, nothing reads on them.
-		{CoversID, api.NewCar{Name: "Side covers", Body: body.Motorcycle, Colour: api.Dark, Painter: "Issa"}, map[string]facts{
+		{CoversID, api.NewCar{Name: "Side covers", Body: body.Motorcycle, Colour: api.ColourDark, Painter: "Issa"}, map[string]facts{
 			"L-cover": {api.OriginHere, clear, 2, 5.5, api.AimNibs, 0, 0, 0, 0, 70, []seen{{marks.Nib, 4, 0, 0, nil}}},
 			"R-cover": {api.OriginHere, clear, 2, 5.5, api.AimNibs, 0, 0, 0, 0, 70, []seen{{marks.Nib, 2, 0, 0, nil}}},
 		}},

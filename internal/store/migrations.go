@@ -93,6 +93,23 @@ var migrations = []*gormigrate.Migration{
 		`CREATE TABLE settings (key TEXT PRIMARY KEY, value TEXT NOT NULL)`,
 		`INSERT INTO gauges VALUES ('shop', 'the shop''s gauge', 0, 0, 0)`,
 	)},
+	{ID: "0004_plans", Migrate: statements(
+		`ALTER TABLE plans ADD COLUMN offer TEXT NOT NULL DEFAULT 'yours'`,
+		`ALTER TABLE plans ADD COLUMN made TEXT NOT NULL DEFAULT ''`,
+		`ALTER TABLE plans ADD COLUMN facts TEXT NOT NULL DEFAULT ''`,
+		`ALTER TABLE plans ADD COLUMN why TEXT NOT NULL DEFAULT ''`,
+		`ALTER TABLE steps ADD COLUMN backing TEXT NOT NULL DEFAULT ''`,
+		`ALTER TABLE steps ADD COLUMN area TEXT NOT NULL DEFAULT ''`,
+		`UPDATE steps SET backing = CASE kind WHEN 'level' THEN 'rubber' WHEN 'refine' THEN 'foam-disc' ELSE '' END`,
+		`UPDATE steps SET item = 'p2500-foam' WHERE item = 'p2500' AND kind = 'refine'`,
+		`ALTER TABLE panels ADD COLUMN hardness TEXT NOT NULL DEFAULT 'medium' CHECK (hardness IN ('soft','medium','hard','oxidised'))`,
+		`CREATE TABLE constants (key TEXT PRIMARY KEY, value REAL NOT NULL)`,
+		`CREATE TABLE tries (
+			id TEXT PRIMARY KEY, panel_id TEXT NOT NULL REFERENCES panels(id), seq INTEGER NOT NULL, section TEXT NOT NULL,
+			ladder TEXT NOT NULL, made TEXT NOT NULL, film_before_um REAL NOT NULL, film_after_um REAL NOT NULL, spots INTEGER NOT NULL,
+			gloss_before REAL, gloss_after REAL, clarity_before REAL NOT NULL, clarity_after REAL NOT NULL, note TEXT NOT NULL,
+			person TEXT NOT NULL, at DATETIME NOT NULL, struck_at DATETIME, struck_reason TEXT NOT NULL, UNIQUE (panel_id, seq))`,
+	)},
 }
 
 func statements(sql ...string) gormigrate.MigrateFunc {

@@ -45,6 +45,7 @@ type Panel struct {
 	Aim       string
 	Past      string // what it has been through, separated by commas
 	PeelGrade float64
+	Hardness  string `gorm:"default:medium"` // soft, medium, hard or oxidised
 	Zones     string // parts with a history of their own, as JSON; empty for none
 }
 
@@ -136,6 +137,10 @@ type Plan struct {
 	FilmUM     float64
 	State      string
 	Readings   int
+	Offer      string // the name that it was offered by
+	Made       string // what it was made from, as JSON; empty for plans of the first shop
+	Facts      string // the facts and readings that it rests on, as JSON
+	Why        string // its reasons in words, a line each
 	Steps      []Step
 }
 
@@ -145,12 +150,42 @@ type Step struct {
 	No      int    `gorm:"primaryKey"`
 	Kind    string
 	Item    string
+	Backing string
+	Area    string // key of the section that it is for, empty for all others
 	Title   string
 	What    string
 	Passes  int
 	RateUM  float64
 	FilmUM  float64
 	Minutes float64
+}
+
+// Try is what was read on a try square. It is never deleted, only struck out.
+type Try struct {
+	ID            string `gorm:"primaryKey"`
+	PanelID       string
+	Seq           int64 // order of keeping, from 1 on each panel
+	Section       string
+	Ladder        string
+	Made          string // the job that it was tried for, as JSON
+	FilmBeforeUM  float64
+	FilmAfterUM   float64
+	Spots         int
+	GlossBefore   *float64
+	GlossAfter    *float64
+	ClarityBefore float64
+	ClarityAfter  float64
+	Note          string
+	Person        string
+	At            time.Time
+	StruckAt      *time.Time
+	StruckReason  string
+}
+
+// Constant is one value of the shelf that is not the usual one.
+type Constant struct {
+	Key   string `gorm:"primaryKey"`
+	Value float64
 }
 
 // Entry is one line of the log of a section: a pass, a change of paper or the

@@ -6,7 +6,9 @@ import (
 	"errors"
 	"fmt"
 	"hash/fnv"
+	"math"
 	"slices"
+	"strings"
 	"time"
 
 	"waxplanus/core/film"
@@ -14,6 +16,7 @@ import (
 	"waxplanus/core/level"
 	"waxplanus/core/marks"
 	"waxplanus/core/plan"
+	"waxplanus/core/shelf"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
 )
@@ -32,9 +35,12 @@ type bench struct {
 	entries  []store.Entry
 	marks    []store.Mark
 	record   *store.Plan
-	ladder   *plan.Ladder // of the record; nil without one, or when it is out of date and nothing was done yet
-	fresh    plan.Ladder  // for the facts as they are now
-	opened   level.Panel  // Study is nil without an opening reading
+	house    house
+	beside   float64       // peel grade of the panels that this one is seen beside
+	options  *plan.Options // to what is wanted, for the facts as they are; nil without a section
+	ladder   *plan.Ladder  // of the record; nil without one, or when it is out of date and nothing was done yet
+	whole    *plan.Options // to flat, where the aim does not level the panel
+	opened   level.Panel   // Study is nil without an opening reading
 	stood    map[string]level.Standing
 	verdicts []judged // of liveMarks, nil before it was asked
 }
@@ -91,12 +97,32 @@ func (s *Server) layRow(ctx context.Context, car store.Car, row store.Panel) (*b
 		return nil, err
 	}
 	b.entries = b.ofRecord(b.entries)
+	b.beside = besideGrade(car, b.shape)
+	if b.house, err = s.houseOf(ctx); err != nil {
+		return nil, err
+	}
 	if row.Substrate == "plastic" {
 		if b.lent, err = s.lend(ctx, car, row, b.shape); err != nil {
 			return nil, err
 		}
 	}
-	return b, b.sequences()
+	return b, s.sequences(b)
+}
+
+// besideGrade is the peel grade of the factory panels beside a panel, or of a
+// good factory finish where nobody looked at one.
+func besideGrade(car store.Car, shape flatlay.Panel) float64 {
+	sum, n := 0.0, 0.0
+	for _, p := range car.Panels {
+		beside := slices.ContainsFunc(shape.Neighbours, func(n flatlay.Neighbour) bool { return n.Key == p.Key })
+		if beside && film.Origin(p.Origin) == film.AtFactory {
+			sum, n = sum+p.PeelGrade, n+1
+		}
+	}
+	if n == 0 {
+		return plan.FactoryGrade
+	}
+	return sum / n
 }
 
 // lend borrows the film of the neighbours that were sprayed with a panel; nil
@@ -145,18 +171,25 @@ func (b *bench) ofRecord(log []store.Entry) []store.Entry {
 	return slices.DeleteFunc(log, func(e store.Entry) bool { return b.record == nil || e.PlanID != b.record.ID })
 }
 
-// sequences has the core make the sequence for the facts as they are, and the
-// one of the record.
-func (b *bench) sequences() error {
+// sequences has the core look at the sequences for the facts as they are, and
+// work the one of the record.
+func (s *Server) sequences(b *bench) error {
 	var err error
 	if len(b.sections) > 0 {
-		if b.fresh, err = plan.Flat(b.job(b.row.PeelGrade, b.car.Colour, "")); err != nil {
+		j := b.job()
+		if b.options, err = s.optionsFor(b.house, j); err != nil {
 			return err
+		}
+		if b.whole = b.options; !j.Aim.Levels() {
+			j.Aim = plan.Flat
+			if b.whole, err = s.optionsFor(b.house, j); err != nil {
+				return err
+			}
 		}
 	}
 	b.ladder = nil
 	if b.record != nil && (b.worked() || b.record.Basis == b.basis()) {
-		l, err := plan.Flat(b.job(b.record.PeelGrade, b.record.Colour, b.record.Start))
+		l, err := b.recordLadder()
 		if err != nil {
 			return err
 		}
@@ -164,6 +197,30 @@ func (b *bench) sequences() error {
 		b.ladder = &l
 	}
 	return nil
+}
+
+// made is what the plan of record was made from. Those of the first shop kept
+// their steps only.
+func (b *bench) made() (plan.Made, error) {
+	var m plan.Made
+	if b.record.Made != "" {
+		return m, json.Unmarshal([]byte(b.record.Made), &m)
+	}
+	j := b.job()
+	j.Grade, j.Colour, j.Rules, j.Shelf = b.record.PeelGrade, plan.Colour(b.record.Colour), plan.Rules{}, shelf.Usual()
+	var choices []plan.Choice
+	for _, s := range b.record.Steps {
+		choices = append(choices, plan.Choice{Item: s.Item, Backing: s.Backing, Passes: s.Passes})
+	}
+	return plan.Make(j, choices), nil
+}
+
+func (b *bench) recordLadder() (plan.Ladder, error) {
+	m, err := b.made()
+	if err != nil {
+		return plan.Ladder{}, fmt.Errorf("plan of record %s: %w", b.record.ID, err)
+	}
+	return m.Ladder()
 }
 
 // readFilm has the core read the film of what lies on the bench.
@@ -180,25 +237,104 @@ func (s *Server) readFilm(b *bench) error {
 // freeze gives a ladder the passes, rates and film that were accepted, should the
 // program's constants have changed since.
 func (b *bench) freeze(l *plan.Ladder) {
-	l.Film = 0
 	for i := range min(len(l.Steps), len(b.record.Steps)) {
 		kept, s := b.record.Steps[i], &l.Steps[i]
 		s.Passes, s.Rate, s.Film = kept.Passes, kept.RateUM, kept.FilmUM
-		l.Film += s.Film
 	}
+	l.Film = l.FilmOn("")
 }
 
 // job is what a sequence for this panel is wanted for.
-func (b *bench) job(grade float64, colour, start string) plan.Job {
-	j := plan.Job{Grade: grade, Colour: plan.Colour(colour), Hardness: 1, Area: b.shape.Area(), Start: start}
+func (b *bench) job() plan.Job {
+	j := plan.Job{
+		Aim: b.aim(), Grade: b.row.PeelGrade, Reference: b.beside, Colour: plan.Colour(b.car.Colour), Single: b.row.Layers == string(api.LayersSingle),
+		Hardness: b.house.shelf.Law.Hardness(b.row.Hardness), Scratch: plan.UsualSwirl, Area: b.shape.Area(), Perimeter: b.shape.Around(),
+		Panels: b.together(), Shelf: b.house.shelf, Rules: b.house.rules,
+	}
+	for _, m := range b.marks {
+		if openMark(m) && m.Kind == string(marks.Nib) {
+			j.Nibs++
+		}
+	}
 	for _, s := range b.sections {
 		j.Sections = append(j.Sections, plan.Rect{W: s.W, H: s.H})
 	}
 	return j
 }
 
+// together counts the panels of a side that have the same aim.
+func (b *bench) together() int {
+	n := 0
+	for _, p := range b.car.Panels {
+		if p.Aim == b.row.Aim && sideOf(p.Key) == sideOf(b.row.Key) {
+			n++
+		}
+	}
+	return n
+}
+
+func sideOf(key string) string {
+	side, _, cut := strings.Cut(key, "-")
+	if !cut {
+		return ""
+	}
+	return side
+}
+
+// optionsFor are all sequences for a job, remembered.
+func (s *Server) optionsFor(h house, j plan.Job) (*plan.Options, error) {
+	k := j
+	k.Shelf = shelf.Shelf{}
+	return s.found.get(fmt.Sprintf("%s|%+v", h.key, k), func() (*plan.Options, error) { return plan.Find(j) })
+}
+
+// room is what a plan may take, µm: what the tightest section has of those where
+// the least that leads to the aim fits, or where none does, the roomiest one.
+// Before any reading it is what the history alone allows.
+func (b *bench) room() float64 {
+	if b.opened.Study == nil {
+		g := film.GuessOf(b.history())
+		return g.Policy.Headroom(g.Least)
+	}
+	need, leads := b.options.Need()
+	fits, most := math.Inf(1), math.Inf(-1)
+	for _, s := range b.opened.Study.Sections {
+		h := b.headroomOf(s)
+		if leads && h >= need {
+			fits = math.Min(fits, h)
+		}
+		most = math.Max(most, h)
+	}
+	if math.IsInf(fits, 1) {
+		return most
+	}
+	return fits
+}
+
+// headroomOf is the headroom of a section before a plan, after what its closed
+// marks took; no more than a fine polish where the total forbids sanding.
+func (b *bench) headroomOf(s film.SectionFilm) float64 {
+	h := s.Policy.Headroom(s.Least.Less(b.spotted(s.Key)))
+	if s.Film.Mean <= film.GateShut {
+		h = math.Min(h, film.FinePolish)
+	}
+	return h
+}
+
+// bestWay is the balanced way within the film, or the one that goes furthest.
+func (b *bench) bestWay() (plan.Result, error) { return b.options.Best(b.room()) }
+
+// history is the panel's, as the house rule on the safe film reads it.
+func (b *bench) history() film.History {
+	h := historyOf(b.row)
+	if b.house.rules.SafeFilm == plan.HalfIsClear {
+		h.Share = halfClear
+	}
+	return h
+}
+
 func (b *bench) facts() film.Facts {
-	f := film.Facts{History: historyOf(b.row), Borrowed: b.lent}
+	f := film.Facts{History: b.history(), Borrowed: b.lent}
 	for _, z := range b.zones {
 		f.Zones = append(f.Zones, film.Zone{Outline: z.Outline, History: film.History{
 			Finish: film.FinishOf(film.Origin(z.Origin), z.Layers == string(api.LayersSingle), z.Coats), Coats: z.Coats}})
@@ -249,8 +385,8 @@ func (b *bench) passes(section string) []int {
 	return n
 }
 
-// step is the index of the step in hand on a section; past the last when all
-// are done.
+// step is the index of the step in hand on a section; past the ladder's last when
+// all of the section's are done.
 func (b *bench) step(section string) int {
 	n := 0
 	for _, e := range b.entries {
@@ -258,7 +394,11 @@ func (b *bench) step(section string) int {
 			n++
 		}
 	}
-	return n
+	steps := b.ladder.StepsOf(section)
+	if n >= len(steps) {
+		return len(b.ladder.Steps)
+	}
+	return steps[n]
 }
 
 // worked says whether any pass was made on the panel.
@@ -272,15 +412,18 @@ func (b *bench) worked() bool {
 }
 
 // wants is the film that the aim of the panel asks for before a plan is of
-// record, µm, and what it is for.
+// record, µm: the least that any sequence takes to it. And what it is for.
 func (b *bench) wants() (um float64, what string) {
-	switch b.aim() {
-	case marks.PolishOnly:
-		return film.FinePolish, "a fine polish"
-	case marks.NibsOnly:
-		return plan.SpotFinish(plan.Colour(b.car.Colour)).Film, "spotting a nib, with its finish"
+	what = map[plan.Aim]string{plan.PolishOnly: "the mildest polish", plan.NibsOnly: "spotting a nib, with its finish",
+		plan.Match: "the mildest way to the texture beside it", plan.Flat: "the mildest way to flat"}[b.aim()]
+	if b.options == nil {
+		return plan.SpotFinish(plan.Colour(b.car.Colour)).Film, what
 	}
-	return b.fresh.Film, "levelling this peel to flat"
+	need, leads := b.options.Need()
+	if !leads {
+		return plan.MostFilm, "an aim that nothing on the shelf leads to"
+	}
+	return need, what
 }
 
 // standing of a section now, for what the plan of record, or else the aim, still
@@ -339,8 +482,14 @@ func (b *bench) live() []store.Reading {
 func (b *bench) basis() string {
 	h := fnv.New64a()
 	fmt.Fprintf(h, "%s|%d|%.3f|%s|", b.finish(), b.row.Coats, b.row.PeelGrade, b.car.Colour)
-	if f := historyOf(b.row); f.Coat > 0 || b.aim() != marks.Flat {
+	if f := historyOf(b.row); f.Coat > 0 || b.aim() != plan.Flat {
 		fmt.Fprintf(h, "%.2f|%s|", f.Coat, b.aim())
+	}
+	if b.row.Hardness != string(api.HardnessMedium) {
+		fmt.Fprintf(h, "%s|", b.row.Hardness)
+	}
+	if b.aim() == plan.Match {
+		fmt.Fprintf(h, "%.2f|", b.beside)
 	}
 	if b.row.Zones != "" {
 		fmt.Fprintf(h, "%s|", b.row.Zones)
@@ -368,6 +517,7 @@ func (b *bench) after(r store.Reading) bool {
 const (
 	mostStudies = 128
 	mostGrounds = 256
+	mostFound   = 256
 )
 
 // groundOf is an outline, as it is stored, made ready for film maps.

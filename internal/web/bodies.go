@@ -166,7 +166,7 @@ func (s *Server) GetOutline(ctx context.Context, r api.GetOutlineRequestObject) 
 }
 
 // GuessClear says what may be said of a panel by its history alone.
-func (s *Server) GuessClear(_ context.Context, r api.GuessClearRequestObject) (api.GuessClearResponseObject, error) {
+func (s *Server) GuessClear(ctx context.Context, r api.GuessClearRequestObject) (api.GuessClearResponseObject, error) {
 	if !r.Body.Colour.Valid() {
 		return nil, refuse("colour", "The colour is light, medium or dark: it decides how much haze shows.")
 	}
@@ -176,17 +176,20 @@ func (s *Server) GuessClear(_ context.Context, r api.GuessClearRequestObject) (a
 	}
 	f := historyOf(p)
 	g := film.GuessOf(f)
-	need := film.FinePolish
-	aim := marks.Aim(p.Aim)
-	switch {
-	case aim == marks.NibsOnly:
-		need = plan.SpotFinish(plan.Colour(r.Body.Colour)).Film
-	case aim.Levels():
-		l, err := plan.Flat(plan.Job{Grade: p.PeelGrade, Colour: plan.Colour(r.Body.Colour), Hardness: 1, Area: 1e6, Sections: []plan.Rect{{W: 400, H: 400}}})
-		if err != nil {
-			return nil, err
-		}
-		need = l.Film
+	aim := plan.Aim(p.Aim)
+	h, err := s.houseOf(ctx)
+	if err != nil {
+		return nil, err
+	}
+	// Film does not depend on the panel's size; any one of a usual section does.
+	o, err := s.optionsFor(h, plan.Job{Aim: aim, Grade: p.PeelGrade, Reference: plan.FactoryGrade, Colour: plan.Colour(r.Body.Colour), Single: p.Layers == string(api.LayersSingle),
+		Hardness: h.shelf.Law.Hardness(p.Hardness), Scratch: plan.UsualSwirl, Area: 1e6, Sections: []plan.Rect{{W: 400, H: 400}}, Nibs: 1, Shelf: h.shelf, Rules: h.rules})
+	if err != nil {
+		return nil, err
+	}
+	need, leads := o.Need()
+	if !leads {
+		need = plan.MostFilm
 	}
 	state, _ := g.Policy.Judge(g.Least, film.GateAsk, need)
 	return api.GuessClear200JSONResponse{
@@ -197,7 +200,7 @@ func (s *Server) GuessClear(_ context.Context, r api.GuessClearRequestObject) (a
 
 // newPanel is a panel of which nobody has said anything yet.
 func newPanel() store.Panel {
-	return store.Panel{Origin: string(film.Nowhere), Layers: string(api.LayersClear), Cure: string(api.CureUnknown), Aim: string(marks.Flat), PeelGrade: usualPeel}
+	return store.Panel{Origin: string(film.Nowhere), Layers: string(api.LayersClear), Cure: string(api.CureUnknown), Aim: string(plan.Flat), PeelGrade: usualPeel, Hardness: string(api.HardnessMedium)}
 }
 
 func holesOf(p flatlay.Panel) []api.Hole {

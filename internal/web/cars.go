@@ -5,7 +5,7 @@ import (
 	"fmt"
 
 	"waxplanus/core/film"
-	"waxplanus/core/marks"
+	"waxplanus/core/plan"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
 )
@@ -48,7 +48,7 @@ func (b *bench) urgency() int {
 	switch {
 	case b.ladder != nil && !b.finished():
 		return 6
-	case b.aim() == marks.NibsOnly && b.openMarks() > 0:
+	case b.aim() == plan.NibsOnly && b.openMarks() > 0:
 		return 5
 	case b.ladder != nil:
 		return 1
@@ -89,7 +89,7 @@ func nextAction(all []*bench) api.NextAction {
 		n.Stage, n.Action = api.NextActionStageLevel, "Level "+best.nextSection()
 	case best.ladder != nil:
 		n.Stage, n.Action = api.NextActionStageLevel, "All planned steps are done"
-	case best.aim() == marks.NibsOnly && best.openMarks() > 0:
+	case best.aim() == plan.NibsOnly && best.openMarks() > 0:
 		n.Stage, n.Action = api.NextActionStageLook, "Spot "+count(best.openMarks(), "mark")
 	case !best.aim().Levels() && missing <= 0:
 		n.Stage, n.Action = api.NextActionStageLook, "Look it over"

@@ -7,7 +7,7 @@ import (
 	"time"
 
 	"waxplanus/core/film"
-	"waxplanus/core/marks"
+	"waxplanus/core/plan"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
 )
@@ -27,7 +27,7 @@ func historyOf(p store.Panel) film.History {
 
 func (b *bench) finish() film.Finish { return historyOf(b.row).Finish }
 
-func (b *bench) aim() marks.Aim { return marks.Aim(b.row.Aim) }
+func (b *bench) aim() plan.Aim { return plan.Aim(b.row.Aim) }
 
 // The most that may be said of a coat, µm.
 const (
@@ -103,6 +103,12 @@ func choose(p *store.Panel, f api.PanelFacts) error {
 			return refuse("aim", "The aim is nibs, match, flat or polish; %q is none of these.", *f.Aim)
 		}
 		p.Aim = string(*f.Aim)
+	}
+	if f.Hardness != nil {
+		if !f.Hardness.Valid() {
+			return refuse("hardness", "Paint is soft, medium, hard or oxidised; %q is none of these.", *f.Hardness)
+		}
+		p.Hardness = string(*f.Hardness)
 	}
 	if f.Past != nil {
 		var past []string

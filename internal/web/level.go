@@ -9,7 +9,7 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
 	"waxplanus/core/level"
-	"waxplanus/core/marks"
+	"waxplanus/core/plan"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
 )
@@ -40,9 +40,9 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 		out.Sections = append(out.Sections, n)
 	}
 	switch {
+	case b.ladder != nil && b.ladder.Steps[0].Kind == plan.FileStep:
+		out.Waits = "Nibs are filed one by one, and their places refined and polished: close each in Look."
 	case b.ladder != nil:
-	case b.aim() != marks.Flat:
-		out.Waits = b.otherAim()
 	case b.waits() != "":
 		out.Waits = b.waits()
 	case b.record != nil:
@@ -54,7 +54,7 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 		out.Marks = b.markViews(all, func(judged) bool { return true })
 		return api.GetLevel200JSONResponse(out), nil
 	}
-	out.Steps = s.stepsOf(*b.ladder)
+	out.Steps = s.stepsOf(b, *b.ladder)
 	at, err := b.inHand(r.Params.Section)
 	if err != nil {
 		return nil, err
@@ -209,7 +209,7 @@ func (s *Server) AddEntry(ctx context.Context, r api.AddEntryRequestObject) (api
 	e := store.Entry{ID: in.Id, PlanID: b.record.ID, PanelID: b.row.ID, Section: in.Section, Step: in.Step, Kind: string(in.Kind), Person: person, At: s.now()}
 	err = s.store.AddEntry(ctx, &e, func(log []store.Entry) error {
 		b.entries = b.ofRecord(log)
-		if err := errors.Join(b.sequences(), s.readFilm(b)); err != nil {
+		if err := errors.Join(s.sequences(b), s.readFilm(b)); err != nil {
 			return err
 		}
 		return b.allows(e)

@@ -343,7 +343,7 @@ func (s *Server) GetPeelPicture(_ context.Context, r api.GetPeelPictureRequestOb
 	if !(r.Grade >= 0 && r.Grade <= 10) {
 		return nil, refuse("grade", "The peel grade goes from 0, a mirror, to 10, very heavy.")
 	}
-	colour := api.Dark
+	colour := api.ColourDark
 	if r.Params.Colour != nil {
 		colour = *r.Params.Colour
 	}

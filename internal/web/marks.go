@@ -103,9 +103,9 @@ func (b *bench) places(rows []store.Mark) ([]marks.Place, error) {
 // work is what is planned where a mark of that section lies.
 func (b *bench) work(section string, now time.Time) marks.Work {
 	w := marks.Work{Aim: b.aim(), Colour: plan.Colour(b.car.Colour), Spot: plan.SpotFinish(plan.Colour(b.car.Colour)), Now: now}
-	if len(b.sections) > 0 {
+	if b.options != nil && b.aim().Levels() {
 		l := b.ladderInHand()
-		w.Levelled, w.PanelFilm = l.Levelled(), l.Film
+		w.Levelled, w.PanelFilm = l.Levelled(), l.FilmOn(section)
 		if b.opened.Work != nil && section != "" { // what passes took is off the headroom already
 			w.PanelFilm = b.opened.Work.Remaining(b.passes(section), b.step(section))
 		}
@@ -149,8 +149,8 @@ func (b *bench) sum(all []judged) marks.Sum {
 		}
 	}
 	whole := marks.Way{}
-	if len(b.sections) > 0 {
-		l := b.ladderInHand()
+	if b.options != nil {
+		l := b.panelLadder()
 		whole = marks.Way{Seconds: 60 * l.Minutes, Film: l.Film}
 	}
 	return marks.SumUp(open, b.shape.Area()/1e6, whole, b.car.Colour)

@@ -8,17 +8,18 @@ import (
 
 	"waxplanus/core/film"
 	"waxplanus/core/marks"
+	"waxplanus/core/plan"
 	"waxplanus/internal/store"
 )
 
 // The sentences about marks, for the painter with numbers, for the owner without.
 
-var aimWords = map[marks.Aim]string{
-	marks.NibsOnly: "nibs only", marks.Match: "match", marks.Flat: "flat", marks.PolishOnly: "polish only",
+var aimWords = map[plan.Aim]string{
+	plan.NibsOnly: "nibs only", plan.Match: "match", plan.Flat: "flat", plan.PolishOnly: "polish only",
 }
 
 // markText says what will be done about a mark and why.
-func markText(j judged, aim marks.Aim) string {
+func markText(j judged, aim plan.Aim) string {
 	if j.row.Outcome != store.OutcomeOpen {
 		return outcomeText(j.row)
 	}
@@ -82,7 +83,7 @@ func softenText(v marks.Verdict, relief, may string) string {
 	return fmt.Sprintf("Soften and tell: %s µm deep, %s; about %.0f %% of its depth stays.", relief, may, math.Max(100*v.Left, 1))
 }
 
-func leaveText(j judged, relief, may string, aim marks.Aim) string {
+func leaveText(j judged, relief, may string, aim plan.Aim) string {
 	switch j.Verdict.Why {
 	case marks.WhyGate:
 		return fmt.Sprintf("Leave and tell: %s µm of film in all, and %s is the line for sanding.", um(j.place.Total.Mean), um(film.GateShut))
@@ -149,7 +150,7 @@ func minutes(seconds float64) string {
 }
 
 // tallyText says what to do about the spots of a panel as a whole.
-func tallyText(s marks.Sum, aim marks.Aim, known bool) string {
+func tallyText(s marks.Sum, aim plan.Aim, known bool) string {
 	film := ""
 	if s.Panel.Film > 0 && s.Spot.Film > 0 {
 		film = fmt.Sprintf(" Film: %s µm at each spot against %s everywhere.", um(s.Spot.Film), um(s.Panel.Film))
@@ -172,7 +173,7 @@ func tallyText(s marks.Sum, aim marks.Aim, known bool) string {
 }
 
 // guessText says what may be promised on a guess.
-func guessText(need, floor float64, state film.State, aim marks.Aim) string {
+func guessText(need, floor float64, state film.State, aim plan.Aim) string {
 	takes := fmt.Sprintf("%s takes about %s µm and %s must stay", capital(aimWords[aim]), um(need), um(floor))
 	switch state {
 	case film.Open:
@@ -190,5 +191,5 @@ func guessFrom(src film.Source, coats int) string {
 	if src.Kind == film.FromCoats {
 		return "a guess from " + count(coats, "coat")
 	}
-	return sourceText(src, coats)
+	return sourceText(src, coats, film.FactoryShare)
 }

@@ -17,7 +17,7 @@ import (
 func TestEveryVerdictHasWords(t *testing.T) {
 	now := time.Date(2031, 5, 4, 10, 0, 0, 0, time.UTC)
 	seen := map[marks.Why]string{}
-	for _, aim := range []marks.Aim{marks.NibsOnly, marks.Match, marks.Flat, marks.PolishOnly} {
+	for _, aim := range []plan.Aim{plan.NibsOnly, plan.Match, plan.Flat, plan.PolishOnly} {
 		for _, k := range marks.Kinds() {
 			for _, class := range []marks.Class{"", marks.Seen, marks.Felt, marks.Catches, marks.Colour} {
 				for _, room := range []float64{-3, 3, 8, 16, 60} {
@@ -57,7 +57,7 @@ func TestEveryVerdictHasWords(t *testing.T) {
 		if outcome == store.OutcomeLeft {
 			row.OutcomeReason = "behind the plate."
 		}
-		if got := inUnit(markText(judged{row: row}, marks.Flat), api.Um); got != want {
+		if got := inUnit(markText(judged{row: row}, plan.Flat), api.Um); got != want {
 			t.Errorf("%q, want %q", got, want)
 		}
 	}
@@ -67,14 +67,14 @@ func TestTalliesSayWhichWay(t *testing.T) {
 	spot, panel := marks.Way{Seconds: 900, Film: 3.3}, marks.Way{Seconds: 4700, Film: 9}
 	for want, s := range map[string]struct {
 		sum marks.Sum
-		aim marks.Aim
+		aim plan.Aim
 	}{
-		"No marks to spot":           {marks.Sum{Panel: panel}, marks.Flat},
-		"leaves them":                {marks.Sum{Nibs: 3, Panel: panel}, marks.PolishOnly},
-		"before the machine":         {marks.Sum{Nibs: 9, Spot: spot, Panel: panel, Quicker: "spot"}, marks.Flat},
-		"quicker from 60 nibs":       {marks.Sum{Nibs: 9, Spot: spot, Panel: panel, Quicker: "spot", Even: 60}, marks.NibsOnly},
-		"More than 59 nibs":          {marks.Sum{Nibs: 90, Spot: marks.Way{Seconds: 5400, Film: 3.3}, Panel: panel, Quicker: "panel", Even: 60}, marks.NibsOnly},
-		"small block, about 15 min.": {marks.Sum{Nibs: 9, Spot: spot}, marks.NibsOnly},
+		"No marks to spot":           {marks.Sum{Panel: panel}, plan.Flat},
+		"leaves them":                {marks.Sum{Nibs: 3, Panel: panel}, plan.PolishOnly},
+		"before the machine":         {marks.Sum{Nibs: 9, Spot: spot, Panel: panel, Quicker: "spot"}, plan.Flat},
+		"quicker from 60 nibs":       {marks.Sum{Nibs: 9, Spot: spot, Panel: panel, Quicker: "spot", Even: 60}, plan.NibsOnly},
+		"More than 59 nibs":          {marks.Sum{Nibs: 90, Spot: marks.Way{Seconds: 5400, Film: 3.3}, Panel: panel, Quicker: "panel", Even: 60}, plan.NibsOnly},
+		"small block, about 15 min.": {marks.Sum{Nibs: 9, Spot: spot}, plan.NibsOnly},
 	} {
 		if got := tallyText(s.sum, s.aim, true); !strings.Contains(got, want) {
 			t.Errorf("%q lacks %q", got, want)

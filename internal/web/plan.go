@@ -3,8 +3,12 @@ package web
 import (
 	"bytes"
 	"context"
+	"encoding/json"
 	"fmt"
 	"image/png"
+	"math"
+	"slices"
+	"strings"
 
 	"github.com/google/uuid"
 
@@ -17,7 +21,10 @@ import (
 	"waxplanus/internal/web/api"
 )
 
-// GetPlan is the sequence for a panel, and the plan of record beside it.
+// ofRecord asks for the plan of record among the ways of a panel.
+const ofRecord = "record"
+
+// GetPlan is the ways to what is wanted of a panel, and one of them step by step.
 func (s *Server) GetPlan(ctx context.Context, r api.GetPlanRequestObject) (api.GetPlanResponseObject, error) {
 	b, err := s.open(ctx, r.PanelId)
 	if err != nil {
@@ -27,72 +34,329 @@ func (s *Server) GetPlan(ctx context.Context, r api.GetPlanRequestObject) (api.G
 	if err != nil {
 		return nil, err
 	}
-	other := ""
-	if b.ladder == nil && b.aim() != marks.Flat {
-		other = b.otherAim()
-	}
-	out := api.Plan{OtherAim: other, Panel: panelOf(b), Car: summary(b), Sections: sectionsOf(b), Cautions: []string{}, Waits: b.waits(),
-		Marks: b.markViews(all, func(j judged) bool { return openMark(j.row) && j.Do != marks.DoPanel }), Tally: b.tally(all)}
-	for _, k := range []plan.StepKind{plan.LevelStep, plan.CompoundStep} {
-		out.Cautions = append(out.Cautions, caution(k))
-	}
-	if b.opened.Study != nil && len(b.sections) > 0 {
-		out.Offer = ptr(s.offer(b))
+	out := api.Plan{Panel: panelOf(b), Car: summary(b), Sections: sectionsOf(b), Waits: b.waits(), Basis: b.basis(), Ready: b.waits() == "",
+		Marks: b.markViews(all, func(j judged) bool { return openMark(j.row) && j.Do != marks.DoPanel }), Tally: b.tally(all),
+		Cautions: []string{}, How: []string{}, Offers: []api.OfferLine{}, Points: []api.PlanPoint{}, Things: b.things(), Squares: []api.PlanPoint{}}
+	if out.Tries, err = s.triesOf(ctx, b); err != nil {
+		return nil, err
 	}
 	if b.record != nil {
 		out.Record = ptr(b.recordOf())
 	}
+	if b.options == nil {
+		return api.GetPlan200JSONResponse(out), nil
+	}
+	out.Target, out.Looked = b.target(), b.options.Looked
+	ways, fits, err := b.options.Offers(b.room())
+	if err != nil {
+		return nil, err
+	}
+	if ways == nil {
+		if err := b.refusal(&out, &ways); err != nil {
+			return nil, err
+		}
+	}
+	for _, p := range thinned(fits) {
+		out.Points = append(out.Points, b.point(p))
+	}
+	if err := b.squares(&out); err != nil {
+		return nil, err
+	}
+	for _, w := range ways {
+		out.Offers = append(out.Offers, b.line(w))
+	}
+	way, err := b.pick(r.Params.Ladder, ways)
+	if err != nil {
+		return nil, err
+	}
+	if way != nil {
+		o, err := s.offer(b, *way)
+		if err != nil {
+			return nil, err
+		}
+		out.Offer = &o
+		if way.Offer == plan.Yours {
+			out.Offers = append(out.Offers, b.line(*way))
+		}
+		out.How = b.how(way.Ladder)
+		out.Cautions = cautionsOf(way.Ladder)
+	}
 	return api.GetPlan200JSONResponse(out), nil
 }
 
-// otherAim says why the one sequence that there is does not serve the aim.
-func (b *bench) otherAim() string {
-	text := "The aim here is " + aimWords[b.aim()] + ", and the sequence goes all the way to flat. "
-	if b.aim() == marks.NibsOnly {
-		return text + "Spot the marks in Look, or change the aim in Take in."
+// mostPoints is how many sequences a picture is sent.
+const mostPoints = 220
+
+// thinned leaves of many sequences the front and as many others as a picture can
+// show.
+func thinned(fits []plan.Point) []plan.Point {
+	if len(fits) <= mostPoints {
+		return fits
 	}
-	return text + "Change the aim in Take in to use it."
+	var out []plan.Point
+	every := float64(len(fits)) / mostPoints
+	next := 0.0
+	for i, p := range fits {
+		if float64(i) >= next || p.Front {
+			out = append(out, p)
+		}
+		if float64(i) >= next {
+			next += every
+		}
+	}
+	return out
+}
+
+// pick is the way that is asked for: an offer by its name, the plan of record, or
+// a sequence. Without a wish it is the plan of record that holds, or the balanced
+// way. nil where there is none.
+func (b *bench) pick(wish *string, ways []plan.Way) (*plan.Way, error) {
+	want := ""
+	if wish != nil {
+		want = strings.TrimSpace(*wish)
+	}
+	named := func(name plan.Offer) *plan.Way {
+		if i := slices.IndexFunc(ways, func(w plan.Way) bool { return w.Offer == name }); i >= 0 {
+			return &ways[i]
+		}
+		return nil
+	}
+	switch {
+	case want == ofRecord || want == "" && b.ladder != nil:
+		if b.ladder == nil {
+			return nil, refuse("ladder", "There is no plan of record for the %s that still holds.", b.row.Name)
+		}
+		code := plan.Code(b.ladder.Choices())
+		for i := range ways {
+			if plan.Code(ways[i].Point.Choices) == code {
+				return &plan.Way{Offer: ways[i].Offer, Point: ways[i].Point, Ladder: *b.ladder}, nil
+			}
+		}
+		return ptr(yours(b.ladder.Choices(), *b.ladder)), nil
+	case want == "":
+		if w := named(plan.Balanced); w != nil {
+			return w, nil
+		}
+		return named(plan.Partly), nil
+	case named(plan.Offer(want)) != nil:
+		return named(plan.Offer(want)), nil
+	case want == string(plan.Partly) || slices.Contains(plan.OfferNames, plan.Offer(want)):
+		return named(plan.Partly), nil
+	}
+	l, choices, err := b.workCode(want)
+	if err != nil {
+		return nil, err
+	}
+	for i := range ways {
+		if plan.Code(ways[i].Point.Choices) == plan.Code(choices) {
+			return &ways[i], nil
+		}
+	}
+	return ptr(yours(choices, l)), nil
+}
+
+func yours(choices []plan.Choice, l plan.Ladder) plan.Way {
+	return plan.Way{Offer: plan.Yours, Ladder: l, Point: plan.Point{Choices: choices, Film: l.Film, Minutes: l.Minutes, Money: l.Money}}
+}
+
+// workCode works a sequence that somebody built.
+func (b *bench) workCode(code string) (plan.Ladder, []plan.Choice, error) {
+	if b.options == nil {
+		return plan.Ladder{}, nil, conflict("%s", b.waits())
+	}
+	choices, err := plan.ParseCode(code, &b.house.shelf)
+	if err != nil {
+		return plan.Ladder{}, nil, refuse("ladder", "%s.", capital(err.Error()))
+	}
+	l, err := b.options.Job.Work(choices)
+	if err != nil {
+		return l, nil, refuse("ladder", "%s.", capital(err.Error()))
+	}
+	return l, choices, nil
+}
+
+// refusal says why nothing is offered, and offers the way that goes furthest.
+func (b *bench) refusal(out *api.Plan, ways *[]plan.Way) error {
+	room := b.room()
+	r, err := b.options.Refuse(room)
+	if err != nil {
+		return err
+	}
+	part, ok, err := b.options.Partial(room)
+	if err != nil {
+		return err
+	}
+	if ok {
+		*ways = []plan.Way{part}
+	}
+	out.Refusal = ptr(b.refusalOf(r))
+	return nil
+}
+
+// squares lists what is worth trying on a square, the mildest first.
+func (b *bench) squares(out *api.Plan) error {
+	list, err := plan.Mildest(b.options.Job, b.room())
+	if err != nil {
+		return err
+	}
+	const most = 6
+	for _, p := range list[:min(len(list), most)] {
+		out.Squares = append(out.Squares, b.point(p))
+	}
+	return nil
+}
+
+// things lists what a step may be made with.
+func (b *bench) things() []api.Thing {
+	out := []api.Thing{}
+	for _, c := range plan.Cutters(&b.house.shelf) {
+		if c.Have {
+			out = append(out, api.Thing{Item: c.Item, Backing: c.Backing, Title: c.Title, What: c.What, Tool: string(c.Tool)})
+		}
+	}
+	return out
+}
+
+func (b *bench) point(p plan.Point) api.PlanPoint {
+	return api.PlanPoint{Ladder: plan.Code(p.Choices), FilmUm: hundredth(p.Film), Hours: hundredth(p.Minutes / 60), Money: hundredth(p.Money),
+		Clarity: hundredth(p.Clarity), Front: p.Front, Text: b.stepsText(p.Choices)}
+}
+
+func (b *bench) line(w plan.Way) api.OfferLine {
+	hours, late := w.Ladder.Hours()
+	return api.OfferLine{Name: api.OfferName(w.Offer), Ladder: plan.Code(w.Point.Choices), FilmUm: api.Estimate{Mean: w.Ladder.Film, Sd: w.Ladder.FilmSD},
+		Hours: api.Estimate{Mean: hours, Sd: late}, Money: w.Ladder.Money, PeelLeft: w.Ladder.End().Grade(), Clarity: w.Ladder.End().Clarity(),
+		State: api.State(b.fits(w.Ladder))}
+}
+
+// fits is the state of a way on the sections that it is for. Before the panel was
+// read enough nothing is open.
+func (b *bench) fits(l plan.Ladder) film.State {
+	if b.waits() != "" {
+		return film.Tight
+	}
+	state := l.Fits(b.room())
+	_, st := b.worstFor(l)
+	if state == film.Open && st.State != film.Open {
+		return st.State
+	}
+	return state
+}
+
+// worstFor is the section that decides for a ladder before it is of record: the
+// tightest of those that it fits, or the roomiest where it fits none.
+func (b *bench) worstFor(l plan.Ladder) (film.SectionFilm, level.Standing) {
+	var at film.SectionFilm
+	var st level.Standing
+	found := false
+	for _, s := range b.opened.Study.Sections {
+		n := b.standingFor(s, l.FilmOn(s.Key))
+		better := n.State != film.Shut && st.State == film.Shut
+		tighter := n.Headroom < st.Headroom
+		if !found || better || n.State != film.Shut && tighter || n.State == film.Shut && st.State == film.Shut && !tighter {
+			at, st, found = s, n, true
+		}
+	}
+	return at, st
 }
 
 // waits says what is missing before a plan can be judged.
 func (b *bench) waits() string {
 	switch missing := enoughSpots - len(b.live()); {
-	case b.row.Substrate == "plastic":
-		return "Plastic carries no reading; its film is borrowed from neighbours, which is not built yet."
 	case len(b.sections) == 0:
 		return "This panel has no place 25 mm off its edges: nothing of it is worked by block or disc."
+	case b.lent != nil:
+		return ""
+	case b.row.Substrate == string(api.Plastic):
+		return "Plastic carries no reading. It borrows from neighbours of the same spraying: read those first."
 	case b.opened.Study == nil:
-		return "Waits for Read: " + count(enoughSpots, "spot") + "."
+		return "Waits for Read: " + count(enoughSpots, "spot") + ". You can plan now; every offer is shown as tight until they are in."
 	case missing > 0:
-		return "Waits for Read: " + count(missing, "spot") + " more. The figures below rest on " + count(len(b.live()), "reading") + "."
+		return "Waits for Read: " + count(missing, "spot") + " more. The figures rest on " + count(len(b.live()), "reading") + "."
 	}
 	return ""
 }
 
-// ladderInHand is the plan of record's sequence, or the fresh one without it.
+// ladderInHand is the plan of record's sequence, or the best within the film
+// without it; empty where nothing fits.
 func (b *bench) ladderInHand() plan.Ladder {
 	if b.ladder != nil {
 		return *b.ladder
 	}
-	return b.fresh
+	r, err := b.bestWay()
+	if err != nil {
+		panic(err) // the search found it on this very shelf
+	}
+	return r.Way.Ladder
 }
 
-func (s *Server) offer(b *bench) api.Offer {
-	l := b.ladderInHand()
-	at, st := b.worst()
-	if b.ladder == nil {
-		at, st = b.worstBy(func(s film.SectionFilm) level.Standing { return b.standingFor(s, l.Film) })
+// panelLadder is the sequence for the whole panel that spotting is held against:
+// the one in hand, or where the aim leaves the texture, one to flat.
+func (b *bench) panelLadder() plan.Ladder {
+	if b.aim().Levels() {
+		return b.ladderInHand()
 	}
-	keeps := st.Keeps(l.FilmSD)
+	r, err := b.whole.Best(math.Inf(1))
+	if err != nil {
+		panic(err) // as above
+	}
+	return r.Way.Ladder
+}
+
+func (s *Server) offer(b *bench, w plan.Way) (api.Offer, error) {
+	l := w.Ladder
 	hours, late := l.Hours()
 	sheets, discs := l.Paper()
-	return api.Offer{
-		FilmUm: api.Estimate{Mean: l.Film, Sd: l.FilmSD}, KeepsUm: estimate(keeps), HeadroomUm: st.Headroom,
-		FloorUm: b.opened.Study.Policy.Floor, ClearUm: estimate(st.Clear), TotalUm: estimate(st.Film),
-		Hours: api.Estimate{Mean: hours, Sd: late}, Sheets: sheets, Discs: discs, State: api.State(st.State),
-		Reason: stateReason(st, b.opened.Study.Policy.Floor), Why: planWhy(l, keeps), Tightest: at.Name,
-		Start: s.texture(l.Start), Steps: s.stepsOf(l), Basis: b.basis(),
+	out := api.Offer{
+		Name: api.OfferName(w.Offer), Ladder: plan.Code(w.Point.Choices), FilmUm: api.Estimate{Mean: l.Film, Sd: l.FilmSD},
+		Hours: api.Estimate{Mean: hours, Sd: late}, WaitMinutes: l.Wait, Money: l.Money, Sheets: sheets, Discs: discs, State: api.State(b.fits(l)),
+		Start: s.texture(l.Start), Steps: s.stepsOf(b, l), Whys: []api.PlanWhy{}, Warnings: []string{},
 	}
+	if st := b.opened.Study; st != nil {
+		at, standing := b.worstFor(l)
+		if b.ladder != nil && plan.Code(b.ladder.Choices()) == out.Ladder {
+			at, standing = b.worst()
+		}
+		keeps := standing.Keeps(l.FilmSD)
+		out.KeepsUm, out.HeadroomUm, out.FloorUm, out.ClearUm, out.TotalUm = estimate(keeps), standing.Headroom, at.Policy.Floor, estimate(standing.Clear), estimate(standing.Film)
+		out.Reason, out.Tightest = stateReason(standing, at.Policy.Floor), at.Name
+	} else {
+		g := film.GuessOf(b.history())
+		e := g.Least.Estimate()
+		out.KeepsUm, out.HeadroomUm, out.FloorUm, out.ClearUm = estimate(film.Estimate{Mean: e.Mean - l.Film, SD: e.SD}), b.room(), g.Policy.Floor, estimate(e)
+		out.Reason = guessReason(g, b.row.Coats, b.house.share())
+	}
+	for _, warning := range l.Warnings {
+		if warning.Step == 0 {
+			out.Warnings = append(out.Warnings, warnText(warning))
+		}
+	}
+	if room := b.room(); l.Film > room {
+		out.Warnings = append(out.Warnings, fmt.Sprintf("Takes %s µm and %s may go: no headroom for it. It cannot be accepted as it is.", um(l.Film), um(max(room, 0))))
+	}
+	var err error
+	out.Whys, err = b.whys(w)
+	return out, err
+}
+
+// whys gives the reasons for a way, and what holds it back.
+func (b *bench) whys(w plan.Way) ([]api.PlanWhy, error) {
+	room := b.room()
+	out := []api.PlanWhy{whyThis(w, b.options.Job.Shelf.Law)}
+	if w.Offer == plan.Yours {
+		return out, nil
+	}
+	for _, because := range b.options.Why(w, room) {
+		out = append(out, b.whyOf(because, w))
+	}
+	limits, err := b.options.Limits(w, room)
+	if err != nil {
+		return nil, err
+	}
+	for _, because := range limits {
+		out = append(out, b.whyOf(because, w))
+	}
+	return out, nil
 }
 
 // profileEvery is how many points of the field lie between two of a profile.
@@ -106,30 +370,80 @@ func (s *Server) texture(t surface.Surface) api.Texture {
 	return out
 }
 
-func (s *Server) stepsOf(l plan.Ladder) []api.Step {
+func (s *Server) stepsOf(b *bench, l plan.Ladder) []api.Step {
 	out := []api.Step{}
 	for i, st := range l.Steps {
-		out = append(out, api.Step{
-			No: i + 1, Kind: api.StepKind(st.Kind), Title: st.Title, What: st.What, Tool: string(st.Tool), Stroke: st.Stroke,
-			Passes: st.Passes, RateUm: st.Rate, FilmUm: api.Estimate{Mean: st.Film, Sd: st.FilmSD()}, GaugeUm: st.Gauge,
-			Minutes: st.Minutes, Sheets: st.Sheets, ScratchUm: st.Scratch, Shiny: st.After.Shiny(st.Scratch),
-			After: s.texture(st.After), Why: stepWhy(st),
-		})
+		n := api.Step{
+			No: i + 1, Kind: api.StepKind(st.Kind), Item: st.Item, Backing: st.Choice.Backing, Title: st.Title, What: st.What, Tool: string(st.Tool), Stroke: st.Stroke,
+			Passes: st.Passes, Needs: st.Needs, RateUm: st.Rate, FilmUm: api.Estimate{Mean: st.Film, Sd: st.FilmSD()}, GaugeUm: st.Gauge,
+			Minutes: st.Minutes, Pieces: st.Pieces, Money: st.Money, ScratchUm: st.Scratch, Shiny: st.After.Shiny(st.Scratch),
+			After: s.texture(st.After), Why: stepWhy(st), Warnings: []string{}, Area: b.sectionName(st.Area),
+		}
+		for _, w := range l.Warnings {
+			if w.Step == i+1 {
+				n.Warnings = append(n.Warnings, warnText(w))
+			}
+		}
+		out = append(out, n)
 	}
 	return out
+}
+
+func (b *bench) sectionName(key string) string {
+	for _, s := range b.sections {
+		if s.Key == key {
+			return s.Name
+		}
+	}
+	return key
+}
+
+// planFacts are the facts that a plan of record rests on, kept with it so that it
+// can say what changed.
+type planFacts struct {
+	Peel     float64            `json:"peel"`
+	Colour   string             `json:"colour"`
+	Aim      string             `json:"aim"`
+	Finish   string             `json:"finish"`
+	Coats    int                `json:"coats"`
+	Hardness string             `json:"hardness"`
+	Beside   float64            `json:"beside"`
+	Room     float64            `json:"room"`
+	Readings map[string]reading `json:"readings"`
+}
+
+type reading struct {
+	No int     `json:"no"`
+	UM float64 `json:"um"`
+}
+
+func (b *bench) planFacts() planFacts {
+	f := planFacts{Peel: b.row.PeelGrade, Colour: b.car.Colour, Aim: b.row.Aim, Finish: string(b.finish()), Coats: b.row.Coats, Hardness: b.row.Hardness,
+		Beside: b.beside, Room: b.room(), Readings: map[string]reading{}}
+	for _, r := range b.readings {
+		if r.StruckAt == nil && !b.after(r) {
+			f.Readings[r.ID] = reading{int(r.Seq), r.FilmUM}
+		}
+	}
+	return f
 }
 
 func (b *bench) recordOf() api.PlanRecord {
 	r := b.record
-	out := api.PlanRecord{Id: r.ID, Version: r.Version, AcceptedAt: r.AcceptedAt, FilmUm: r.FilmUM, State: api.State(r.State)}
+	out := api.PlanRecord{Id: r.ID, Version: r.Version, AcceptedAt: r.AcceptedAt, FilmUm: r.FilmUM, State: api.State(r.State), Offer: api.OfferName(r.Offer), Why: []string{}}
+	if r.Why != "" {
+		out.Why = strings.Split(r.Why, "\n")
+	}
+	if m, err := b.made(); err == nil {
+		out.Ladder = plan.Code(m.Choices)
+	}
 	if r.Basis != b.basis() {
-		out.Stale = "What the plan rests on has changed since it was accepted: it had " + count(r.Readings, "reading") +
-			" and peel grade " + fmt.Sprintf("%.1f", r.PeelGrade) + "; look at it again."
+		out.Stale = b.changed()
 	}
 	return out
 }
 
-// AcceptPlan freezes the sequence as the plan of record.
+// AcceptPlan freezes a sequence as the plan of record.
 func (s *Server) AcceptPlan(ctx context.Context, r api.AcceptPlanRequestObject) (api.AcceptPlanResponseObject, error) {
 	b, err := s.open(ctx, r.PanelId)
 	if err != nil {
@@ -138,25 +452,26 @@ func (s *Server) AcceptPlan(ctx context.Context, r api.AcceptPlanRequestObject) 
 	if text := b.waits(); text != "" {
 		return nil, conflict("%s", text)
 	}
-	if b.aim() != marks.Flat {
-		return nil, conflict("%s", b.otherAim())
-	}
 	if r.Body.Basis != b.basis() {
 		return nil, conflict("Readings or facts changed while you looked. Look at the plan again before it counts.")
 	}
-	b.ladder, b.stood = nil, map[string]level.Standing{} // judged afresh, not by the record before it
-	if n := b.shut(); n == len(b.sections) {
-		_, st := b.worst()
-		return nil, conflict("No section allows this: %s", stateReason(st, b.opened.Study.Policy.Floor))
+	ways, _, err := b.options.Offers(b.room())
+	if err != nil {
+		return nil, err
 	}
-	_, st := b.worst()
-	row := store.Plan{ID: uuid.NewString(), PanelID: b.row.ID, AcceptedAt: s.now(), Basis: b.basis(), PeelGrade: b.row.PeelGrade,
-		Colour: b.car.Colour, Start: b.fresh.Steps[0].Item, FilmUM: b.fresh.Film, State: string(st.State), Readings: len(b.live())}
-	for i, step := range b.fresh.Steps {
-		row.Steps = append(row.Steps, store.Step{PlanID: row.ID, No: i + 1, Kind: string(step.Kind), Item: step.Item,
-			Title: step.Title, What: step.What, Passes: step.Passes, RateUM: step.Rate, FilmUM: step.Film, Minutes: step.Minutes})
+	if ways == nil {
+		if err := b.refusal(&api.Plan{}, &ways); err != nil {
+			return nil, err
+		}
 	}
-	if err := s.store.AcceptPlan(ctx, &row); err != nil {
+	way, err := b.pick(&r.Body.Ladder, ways)
+	if err != nil {
+		return nil, err
+	}
+	if way == nil {
+		return nil, conflict("Nothing reaches that here: %s", b.nothingText())
+	}
+	if err := s.accept(ctx, b, *way, plan.Make(b.options.Job, way.Ladder.Choices())); err != nil {
 		return nil, err
 	}
 	if b, err = s.open(ctx, b.row.ID); err != nil {
@@ -165,15 +480,43 @@ func (s *Server) AcceptPlan(ctx context.Context, r api.AcceptPlanRequestObject) 
 	return api.AcceptPlan201JSONResponse(b.recordOf()), nil
 }
 
-// shut counts the sections that what is wanted does not fit.
-func (b *bench) shut() int {
-	n := 0
-	for _, s := range b.opened.Study.Sections {
-		if b.standing(s).State == film.Shut {
-			n++
-		}
+// accept keeps a way as the next version of the plan of record, unless the film
+// forbids it.
+func (s *Server) accept(ctx context.Context, b *bench, w plan.Way, m plan.Made) error {
+	b.ladder, b.stood = nil, map[string]level.Standing{} // judged afresh, not by the record before it
+	l, err := m.Ladder()
+	if err != nil {
+		return err
 	}
-	return n
+	if room := b.room(); l.Film > room {
+		_, st := b.worstFor(l)
+		return conflict("It takes %s µm and %s may go: %s", um(l.Film), um(max(room, 0)), stateReason(st, b.opened.Study.Policy.Floor))
+	}
+	_, st := b.worstFor(l)
+	whys, err := b.whys(w)
+	if err != nil {
+		return err
+	}
+	var why []string
+	for _, y := range whys {
+		why = append(why, y.Head+" "+y.Text)
+	}
+	made, err := json.Marshal(m)
+	if err != nil {
+		return err
+	}
+	facts, err := json.Marshal(b.planFacts())
+	if err != nil {
+		return err
+	}
+	row := store.Plan{ID: uuid.NewString(), PanelID: b.row.ID, AcceptedAt: s.now(), Basis: b.basis(), PeelGrade: b.row.PeelGrade,
+		Colour: b.car.Colour, Start: l.Steps[0].Item, FilmUM: l.Film, State: string(st.State), Readings: len(b.live()),
+		Offer: string(w.Offer), Made: string(made), Facts: string(facts), Why: strings.Join(why, "\n")}
+	for i, step := range l.Steps {
+		row.Steps = append(row.Steps, store.Step{PlanID: row.ID, No: i + 1, Kind: string(step.Kind), Item: step.Item, Backing: step.Choice.Backing, Area: step.Area,
+			Title: step.Title, What: step.What, Passes: step.Passes, RateUM: step.Rate, FilmUM: step.Film, Minutes: step.Minutes})
+	}
+	return s.store.AcceptPlan(ctx, &row)
 }
 
 // paints are the colours of the pictures, linear 0 to 1.
@@ -187,11 +530,22 @@ const picturePxPerMM = 9.2
 
 // GetPicture draws what the panel mirrors of the strip lamps after a step.
 func (s *Server) GetPicture(ctx context.Context, r api.GetPictureRequestObject) (api.GetPictureResponseObject, error) {
-	b, err := s.open(ctx, r.PanelId)
+	b, err := s.lay(ctx, r.PanelId)
 	if err != nil {
 		return nil, err
 	}
-	l := b.ladderInHand()
+	var l plan.Ladder
+	switch {
+	case r.Params.Ladder != nil && *r.Params.Ladder != "" && *r.Params.Ladder != ofRecord:
+		l, _, err = b.workCode(*r.Params.Ladder)
+	case b.ladder != nil:
+		l = *b.ladder
+	default:
+		err = store.ErrMissing
+	}
+	if err != nil {
+		return nil, err
+	}
 	if r.No < 0 || r.No > len(l.Steps) {
 		return nil, store.ErrMissing
 	}

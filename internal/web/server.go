@@ -20,6 +20,7 @@ import (
 
 	"waxplanus/core/film"
 	"waxplanus/core/level"
+	"waxplanus/core/plan"
 	"waxplanus/core/surface"
 	"waxplanus/internal/gauge"
 	"waxplanus/internal/store"
@@ -40,6 +41,7 @@ type Server struct {
 	link    *gauge.Link // nil where no gauge is looked for
 	studies *memo[level.Panel]
 	grounds *memo[*film.Ground]
+	found   *memo[*plan.Options]
 }
 
 // piece is the piece of paint, 48 mm wide, that all pictures are made from. It
@@ -50,7 +52,7 @@ var piece = sync.OnceValue(func() *surface.Field { return surface.NewField(48, 1
 // for none, is the way to the gauge that sends.
 func New(s *store.Store, version string, log *slog.Logger, now func() time.Time, link *gauge.Link) http.Handler {
 	srv := &Server{store: s, log: log, now: now, version: version, link: link,
-		studies: newMemo[level.Panel](mostStudies), grounds: newMemo[*film.Ground](mostGrounds)}
+		studies: newMemo[level.Panel](mostStudies), grounds: newMemo[*film.Ground](mostGrounds), found: newMemo[*plan.Options](mostFound)}
 	return srv.routes()
 }
 

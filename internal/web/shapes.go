@@ -65,7 +65,7 @@ func panelOf(b *bench) api.Panel {
 		Substrate: api.Substrate(b.row.Substrate), Finish: api.Finish(b.finish()), Origin: api.Origin(b.row.Origin), Layers: api.Layers(b.row.Layers),
 		Coats: b.row.Coats, WetUm: b.row.WetUM, Solids: b.row.Solids, DryUm: b.row.DryUM, SprayedAt: b.row.SprayedAt,
 		Cure: api.Cure(b.row.Cure), Aim: api.Aim(b.row.Aim), Past: pastOf(b.row), Neighbours: neighboursOf(b.shape), Marks: dots(b.marks),
-		PeelGrade: b.row.PeelGrade, WidthMm: w, HeightMm: h, AreaM2: b.shape.Area() / 1e6,
+		PeelGrade: b.row.PeelGrade, Hardness: api.Hardness(b.row.Hardness), WidthMm: w, HeightMm: h, AreaM2: b.shape.Area() / 1e6,
 		Outline: points(b.shape.Outline), Placement: placement(b.shape.Placement),
 		Holes: holesOf(b.shape), Creases: creasesOf(b.shape), Readings: len(b.live()),
 	}

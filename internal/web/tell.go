@@ -8,6 +8,7 @@ import (
 
 	"waxplanus/core/film"
 	"waxplanus/core/marks"
+	"waxplanus/core/plan"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
 )
@@ -103,13 +104,13 @@ func stays(all []*bench) []telling {
 	for _, b := range all {
 		var r reason
 		switch {
-		case b.aim() == marks.Match:
+		case b.aim() == plan.Match:
 			r = reason{"match", "It will not be glass. It will look like what is beside it.", "They will not be glass. They will look like what is beside them."}
-		case b.aim() == marks.NibsOnly:
+		case b.aim() == plan.NibsOnly:
 			r = reason{"nibs", "It keeps its texture. Dust and runs come out, nothing else is touched.", "They keep their texture. Dust and runs come out, nothing else is touched."}
-		case b.aim() == marks.Flat && b.opened.Study != nil && !b.settled() && len(b.sections) > 0 && b.worstState() == film.Shut:
+		case b.aim() == plan.Flat && b.opened.Study != nil && !b.settled() && len(b.sections) > 0 && b.worstState() == film.Shut:
 			r = reason{"unsure", "It may not become flat all over: how much clear there is has still to be measured.", "They may not become flat all over: how much clear there is has still to be measured."}
-		case b.aim() == marks.Flat && b.opened.Study != nil && len(b.sections) > 0 && b.worstState() == film.Shut:
+		case b.aim() == plan.Flat && b.opened.Study != nil && len(b.sections) > 0 && b.worstState() == film.Shut:
 			r = reason{"thin", "It cannot be made flat all over. There is not enough clear over the colour.", "They cannot be made flat all over. There is not enough clear over the colour."}
 		default:
 			continue

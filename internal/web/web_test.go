@@ -10,6 +10,7 @@ import (
 	"log/slog"
 	"net/http"
 	"net/http/httptest"
+	"net/url"
 	"strings"
 	"sync"
 	"testing"
@@ -95,11 +96,22 @@ func (b *bed) readings() {
 	}
 }
 
-func (b *bed) accept() api.Plan {
+// usual is a ladder by the rule of thumb, with many passes of its first grit.
+const usual = "p2000@rubber*7,p2500-foam@foam-disc*2,3000@foam-disc*3,wool-medium*2,foam-fine*2"
+
+// plan is what Plan shows for a sequence, or an offer's name.
+func (b *bed) plan(ladder string) api.Plan {
 	b.t.Helper()
 	var p api.Plan
-	b.get(b.at("/plan"), &p)
-	b.post(b.at("/plan"), fmt.Sprintf(`{"basis":%q}`, p.Offer.Basis), 201, nil)
+	b.get(b.at("/plan?ladder="+url.QueryEscape(ladder)), &p)
+	return p
+}
+
+// accept accepts the usual ladder and gives Plan as it was before.
+func (b *bed) accept() api.Plan {
+	b.t.Helper()
+	p := b.plan(usual)
+	b.post(b.at("/plan"), fmt.Sprintf(`{"basis":%q,"ladder":%q}`, p.Basis, usual), 201, nil)
 	return p
 }
 
@@ -138,7 +150,7 @@ func TestRefusalsSaySoAndKeepNothing(t *testing.T) {
 		{"off the panel", "/readings", strings.Replace(reading(""), `"x_mm":100`, `"x_mm":1200`, 1), 422, "900 mm wide"},
 		{"beside its corner", "/readings", strings.Replace(strings.Replace(reading(""), `"x_mm":100`, `"x_mm":2`, 1), `"y_mm":100`, `"y_mm":2`, 1), 422, "corner"},
 		{"short id", "/readings", strings.Replace(reading(""), "reading-1", "r", 1), 422, "8 to 64"},
-		{"plan without readings", "/plan", `{"basis":"x"}`, 409, "Waits for Read"},
+		{"plan without readings", "/plan", `{"basis":"x","ladder":"balanced"}`, 409, "Waits for Read"},
 		{"log without a plan", "/log", `{"id":"entry-01","section":"b0r0c0","step":1,"kind":"pass","person":"Tove"}`, 409, "no plan of record"},
 	} {
 		t.Run(c.name, func(t *testing.T) {
@@ -208,11 +220,11 @@ func TestPlasticIsNotRead(t *testing.T) {
 func TestPicturesAndPages(t *testing.T) {
 	b := newBed(t)
 	b.readings()
-	w := b.send(http.MethodGet, b.at("/plan/pictures/5"), "")
+	w := b.send(http.MethodGet, b.at("/plan/pictures/5?ladder="+url.QueryEscape(usual)), "")
 	if img, err := png.Decode(bytes.NewReader(w.Body.Bytes())); err != nil || img.Bounds().Dx() < 300 {
 		t.Errorf("picture: %v", err)
 	}
-	if w := b.send(http.MethodGet, b.at("/plan/pictures/9"), ""); w.Code != 404 {
+	if w := b.send(http.MethodGet, b.at("/plan/pictures/9?ladder="+url.QueryEscape(usual)), ""); w.Code != 404 {
 		t.Errorf("a ninth picture of five gives %d", w.Code)
 	}
 	if w := b.send(http.MethodGet, "/assets/none.js", ""); w.Code != 404 {

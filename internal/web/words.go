@@ -35,14 +35,14 @@ func stateReason(st level.Standing, floor float64) string {
 }
 
 // sourceText says in words where a value of the clear comes from.
-func sourceText(s film.Source, coats int) string {
+func sourceText(s film.Source, coats int, share film.Estimate) string {
 	switch s.Kind {
 	case film.FromBefore:
 		return "read before the clear went on"
 	case film.FromCoats:
 		return fmt.Sprintf("a guess from %s at %s ± %s µm a coat", count(coats, "coat"), um(film.CoatFilm), um(film.CoatSpread*film.CoatFilm))
 	case film.FromShare:
-		return fmt.Sprintf("a guess: %.0f of 100 parts of a factory finish", 100*film.FactoryShare.Mean)
+		return fmt.Sprintf("a guess: %.0f of 100 parts of a factory finish", 100*share.Mean)
 	case film.FromDirect:
 		return "read by a gauge that resolves layers"
 	case film.FromNeighbours:
@@ -143,40 +143,16 @@ func nextWhy(b *bench, next film.Estimate, least int) string {
 	return fmt.Sprintf("Widest doubt near the floor: expected %s µm. The plan can be judged; more spots narrow the doubt.", plusMinus(next))
 }
 
-// stepWhy says why a step is as it is.
-func stepWhy(s plan.Step) string {
-	v := s.Why.Values
-	switch s.Why.Code {
-	case plan.WhyFinest:
-		if finer, ok := v["finer_passes"]; ok {
-			return fmt.Sprintf("Finest start that levels this peel within %.0f passes; the next finer needs %.0f.", v["most"], finer)
-		}
-		return fmt.Sprintf("Finest start on the shelf, and it levels this peel within %.0f passes.", v["most"])
-	case plan.WhyCoarser:
-		return fmt.Sprintf("Coarsest start for clear: it needs %.0f passes, more than %.0f. Heavy peel costs hours.", v["passes"], v["most"])
-	case plan.WhyFlat:
-		return "Flat already: one pass dulls the gloss evenly."
-	case plan.WhyBury:
-		return fmt.Sprintf("Takes %s µm to bury the last scratch, %.2f µm deep; leaves %.2f.", um(v["film"]), v["scratch"], v["leaves"])
-	case plan.WhyClears:
-		return fmt.Sprintf("Clears scratches to %.2f µm; these are %.2f. Leaves %.2f.", v["reach"], v["scratch"], v["leaves"])
-	}
-	return fmt.Sprintf("Takes the haze: leaves %.2f µm, and this colour shows haze from %.2f.", v["leaves"], v["haze"])
-}
-
-// planWhy says why the sequence is what it is.
-func planWhy(l plan.Ladder, keeps film.Estimate) string {
-	first := l.Steps[0]
-	return fmt.Sprintf("%s on a %s is the finest start that levels grade %.1f in %s. The thinnest place keeps %s µm of clear.",
-		first.Title, strings.TrimPrefix(first.What, "wet paper, "), l.Start.Grade(), count(first.Passes, "pass"), plusMinus(keeps))
-}
-
 // cautions of a sequence, each short and at its place.
 func caution(k plan.StepKind) string {
 	const sheet = " The product's safety sheet and the shop's rules decide."
 	switch k {
 	case plan.LevelStep:
 		return "Keep the slurry out of drains and off the skin; mains tools need a residual-current device near water." + sheet
+	case rotaryStep:
+		return "Rotary: clamp loose parts, tie back sleeves, eye and ear protection, keep moving off edges: heat burns." + sheet
+	case plan.FileStep:
+		return "Small block on the nib only; a gritty feel means stop, rinse, look." + sheet
 	case plan.RefineStep:
 		return "Cords overhead and dry, disc flat and clean; stop at any scraping sound." + sheet
 	}

@@ -40,7 +40,7 @@ func TestEveryStateSaysWhatWhyAndWhatToDo(t *testing.T) {
 func TestEverySourceAndFlagHasWords(t *testing.T) {
 	seen := map[string]bool{}
 	for _, k := range []film.SourceKind{film.FromBefore, film.FromCoats, film.FromShare, film.FromUnknown, film.FromSingle, film.FromDirect, film.FromNeighbours} {
-		seen[inUnit(sourceText(film.Source{Kind: k}, 3), api.Um)] = true
+		seen[inUnit(sourceText(film.Source{Kind: k}, 3, film.FactoryShare), api.Um)] = true
 	}
 	if len(seen) != 7 || !seen["a guess from 3 coats at 22 ± 3.3 µm a coat"] {
 		t.Errorf("%v", seen)
@@ -55,7 +55,7 @@ func TestEverySourceAndFlagHasWords(t *testing.T) {
 }
 
 func TestAdviceSpeaksForEveryCase(t *testing.T) {
-	step := plan.Step{Passes: 7}
+	step := plan.Step{Choice: plan.Choice{Passes: 7}}
 	for want, a := range map[string]level.Advice{
 		"shut here":       {Granted: 0, Needed: 4, Ledger: level.Ledger{Free: 2}},
 		"step done":       {Granted: 5, Needed: 0},

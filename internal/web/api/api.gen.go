@@ -61,19 +61,43 @@ func (e BodyPanelLie) Valid() bool {
 
 // Defines values for Colour.
 const (
-	Dark   Colour = "dark"
-	Light  Colour = "light"
-	Medium Colour = "medium"
+	ColourDark   Colour = "dark"
+	ColourLight  Colour = "light"
+	ColourMedium Colour = "medium"
 )
 
 // Valid indicates whether the value is a known member of the Colour enum.
 func (e Colour) Valid() bool {
 	switch e {
-	case Dark:
+	case ColourDark:
 		return true
-	case Light:
+	case ColourLight:
 		return true
-	case Medium:
+	case ColourMedium:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ConstantSource.
+const (
+	Judgement ConstantSource = "judgement"
+	Physics   ConstantSource = "physics"
+	Price     ConstantSource = "price"
+	Standard  ConstantSource = "standard"
+)
+
+// Valid indicates whether the value is a known member of the ConstantSource enum.
+func (e ConstantSource) Valid() bool {
+	switch e {
+	case Judgement:
+		return true
+	case Physics:
+		return true
+	case Price:
+		return true
+	case Standard:
 		return true
 	default:
 		return false
@@ -95,6 +119,30 @@ func (e Cure) Valid() bool {
 	case CureBaked:
 		return true
 	case CureUnknown:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for CutterBody.
+const (
+	CutterBodyFilm  CutterBody = "film"
+	CutterBodyFoam  CutterBody = "foam"
+	CutterBodyPad   CutterBody = "pad"
+	CutterBodyPaper CutterBody = "paper"
+)
+
+// Valid indicates whether the value is a known member of the CutterBody enum.
+func (e CutterBody) Valid() bool {
+	switch e {
+	case CutterBodyFilm:
+		return true
+	case CutterBodyFoam:
+		return true
+	case CutterBodyPad:
+		return true
+	case CutterBodyPaper:
 		return true
 	default:
 		return false
@@ -206,6 +254,30 @@ func (e Found) Valid() bool {
 	case FoundSun:
 		return true
 	case FoundWorkshop:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Hardness.
+const (
+	HardnessHard     Hardness = "hard"
+	HardnessMedium   Hardness = "medium"
+	HardnessOxidised Hardness = "oxidised"
+	HardnessSoft     Hardness = "soft"
+)
+
+// Valid indicates whether the value is a known member of the Hardness enum.
+func (e Hardness) Valid() bool {
+	switch e {
+	case HardnessHard:
+		return true
+	case HardnessMedium:
+		return true
+	case HardnessOxidised:
+		return true
+	case HardnessSoft:
 		return true
 	default:
 		return false
@@ -491,6 +563,33 @@ func (e NextActionStage) Valid() bool {
 	}
 }
 
+// Defines values for OfferName.
+const (
+	Balanced  OfferName = "balanced"
+	LeastFilm OfferName = "least_film"
+	LeastTime OfferName = "least_time"
+	Partial   OfferName = "partial"
+	Yours     OfferName = "yours"
+)
+
+// Valid indicates whether the value is a known member of the OfferName enum.
+func (e OfferName) Valid() bool {
+	switch e {
+	case Balanced:
+		return true
+	case LeastFilm:
+		return true
+	case LeastTime:
+		return true
+	case Partial:
+		return true
+	case Yours:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Origin.
 const (
 	OriginElsewhere Origin = "elsewhere"
@@ -668,6 +767,7 @@ func (e State) Valid() bool {
 // Defines values for StepKind.
 const (
 	StepKindCompound StepKind = "compound"
+	StepKindFile     StepKind = "file"
 	StepKindLevel    StepKind = "level"
 	StepKindPolish   StepKind = "polish"
 	StepKindRefine   StepKind = "refine"
@@ -677,6 +777,8 @@ const (
 func (e StepKind) Valid() bool {
 	switch e {
 	case StepKindCompound:
+		return true
+	case StepKindFile:
 		return true
 	case StepKindLevel:
 		return true
@@ -755,6 +857,27 @@ func (e TaskKind) Valid() bool {
 	}
 }
 
+// Defines values for TryLooks.
+const (
+	Better           TryLooks = "better"
+	NoRealDifference TryLooks = "no_real_difference"
+	Worse            TryLooks = "worse"
+)
+
+// Valid indicates whether the value is a known member of the TryLooks enum.
+func (e TryLooks) Valid() bool {
+	switch e {
+	case Better:
+		return true
+	case NoRealDifference:
+		return true
+	case Worse:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Unit.
 const (
 	Mil Unit = "mil"
@@ -776,7 +899,8 @@ func (e Unit) Valid() bool {
 // AcceptPlan defines model for AcceptPlan.
 type AcceptPlan struct {
 	// Basis as given by the plan that was seen
-	Basis string `binding:"required" json:"basis"`
+	Basis  string `binding:"required" json:"basis"`
+	Ladder string `binding:"required" json:"ladder"`
 }
 
 // Ahead what more readings may change
@@ -792,6 +916,19 @@ type Ahead struct {
 
 // Aim defines model for Aim.
 type Aim string
+
+// Before defines model for Before.
+type Before struct {
+	FilmUm float64 `json:"film_um"`
+	Key    string  `json:"key"`
+
+	// Passes that the picked one needs after it, 0 where it does not clear it
+	Passes    int     `json:"passes"`
+	ScratchUm float64 `json:"scratch_um"`
+	Text      string  `json:"text"`
+	Title     string  `json:"title"`
+	What      string  `json:"what"`
+}
 
 // Body defines model for Body.
 type Body struct {
@@ -873,6 +1010,16 @@ type CarFacts struct {
 	Painter    *string  `json:"painter,omitempty"`
 }
 
+// CarPlans defines model for CarPlans.
+type CarPlans struct {
+	Car CarSummary `json:"car"`
+
+	// Limits what the owner's limits say
+	Limits []string    `json:"limits"`
+	Panels []PanelPlan `json:"panels"`
+	Totals PlanSum     `json:"totals"`
+}
+
 // CarSummary defines model for CarSummary.
 type CarSummary struct {
 	Body    string        `json:"body"`
@@ -905,6 +1052,29 @@ type ClearSource struct {
 // Colour defines model for Colour.
 type Colour string
 
+// Constant defines model for Constant.
+type Constant struct {
+	Key       string         `json:"key"`
+	Least     float64        `json:"least"`
+	Most      float64        `json:"most"`
+	Name      string         `json:"name"`
+	Source    ConstantSource `json:"source"`
+	Thing     string         `json:"thing"`
+	ThingName string         `json:"thing_name"`
+	Unit      string         `json:"unit"`
+	Usual     float64        `json:"usual"`
+	Value     float64        `json:"value"`
+}
+
+// ConstantSource defines model for Constant.Source.
+type ConstantSource string
+
+// ConstantChange defines model for ConstantChange.
+type ConstantChange struct {
+	Key   *string  `json:"key,omitempty"`
+	Value *float64 `json:"value,omitempty"`
+}
+
 // Crease defines model for Crease.
 type Crease struct {
 	Hard   bool    `json:"hard"`
@@ -914,6 +1084,26 @@ type Crease struct {
 
 // Cure defines model for Cure.
 type Cure string
+
+// Cutter defines model for Cutter.
+type Cutter struct {
+	Body CutterBody `json:"body"`
+
+	// CutUm a value with one standard deviation, in the unit of the field's name
+	CutUm Estimate `json:"cut_um"`
+	Have  bool     `json:"have"`
+	Key   string   `json:"key"`
+
+	// May may come before the one that is picked
+	May       bool    `json:"may"`
+	ScratchUm float64 `json:"scratch_um"`
+	Title     string  `json:"title"`
+	Tool      string  `json:"tool"`
+	What      string  `json:"what"`
+}
+
+// CutterBody defines model for Cutter.Body.
+type CutterBody string
 
 // Do defines model for Do.
 type Do string
@@ -1042,6 +1232,9 @@ type Hand struct {
 	TakesUm Estimate `json:"takes_um"`
 }
 
+// Hardness how easily the paint is cut
+type Hardness string
+
 // Health defines model for Health.
 type Health struct {
 	Status  string `json:"status"`
@@ -1052,6 +1245,17 @@ type Health struct {
 type Hole struct {
 	Kind   string  `json:"kind"`
 	Points []Point `json:"points"`
+}
+
+// HouseRule defines model for HouseRule.
+type HouseRule struct {
+	Chosen string `json:"chosen"`
+
+	// Computed the model knows a difference
+	Computed bool         `json:"computed"`
+	Key      string       `json:"key"`
+	Question string       `json:"question"`
+	Schools  []RuleSchool `json:"schools"`
 }
 
 // ImportColumns number of the column of each kind, from 1; 0 for none
@@ -1467,6 +1671,26 @@ type NewStudy struct {
 	Unit  Unit      `json:"unit"`
 }
 
+// NewTry defines model for NewTry.
+type NewTry struct {
+	ClarityAfter  float64  `json:"clarity_after"`
+	ClarityBefore float64  `json:"clarity_before"`
+	FilmAfterUm   float64  `json:"film_after_um"`
+	FilmBeforeUm  float64  `json:"film_before_um"`
+	GlossAfter    *float64 `json:"gloss_after,omitempty"`
+
+	// GlossBefore at 20 degrees, 0 to 100; both or none
+	GlossBefore *float64 `json:"gloss_before,omitempty"`
+	Id          string   `binding:"required" json:"id"`
+	Ladder      string   `binding:"required" json:"ladder"`
+	Note        *string  `json:"note,omitempty"`
+	Person      string   `json:"person"`
+	Section     string   `binding:"required" json:"section"`
+
+	// Spots spots read on the square each time
+	Spots int `json:"spots"`
+}
+
 // NextAction defines model for NextAction.
 type NextAction struct {
 	// Action what to do in a few words
@@ -1483,25 +1707,29 @@ type NextActionStage string
 
 // Offer defines model for Offer.
 type Offer struct {
-	// Basis names the readings and facts that this sequence rests on
-	Basis string `json:"basis"`
-
 	// ClearUm a value with one standard deviation, in the unit of the field's name
 	ClearUm Estimate `json:"clear_um"`
-	Discs   int      `json:"discs"`
+	Discs   float64  `json:"discs"`
 
 	// FilmUm a value with one standard deviation, in the unit of the field's name
-	FilmUm     Estimate `json:"film_um"`
-	FloorUm    float64  `json:"floor_um"`
-	HeadroomUm float64  `json:"headroom_um"`
+	FilmUm  Estimate `json:"film_um"`
+	FloorUm float64  `json:"floor_um"`
+
+	// HeadroomUm of the section that decides
+	HeadroomUm float64 `json:"headroom_um"`
 
 	// Hours a value with one standard deviation, in the unit of the field's name
 	Hours Estimate `json:"hours"`
 
 	// KeepsUm a value with one standard deviation, in the unit of the field's name
 	KeepsUm Estimate `json:"keeps_um"`
-	Reason  string   `json:"reason"`
-	Sheets  int      `json:"sheets"`
+	Ladder  string   `json:"ladder"`
+
+	// Money material and labour
+	Money  float64   `json:"money"`
+	Name   OfferName `json:"name"`
+	Reason string    `json:"reason"`
+	Sheets float64   `json:"sheets"`
 
 	// Start a surface as it is
 	Start Texture `json:"start"`
@@ -1513,8 +1741,33 @@ type Offer struct {
 
 	// TotalUm a value with one standard deviation, in the unit of the field's name
 	TotalUm Estimate `json:"total_um"`
-	Why     string   `json:"why"`
+
+	// WaitMinutes in which nobody works
+	WaitMinutes float64 `json:"wait_minutes"`
+
+	// Warnings of the whole
+	Warnings []string  `json:"warnings"`
+	Whys     []PlanWhy `json:"whys"`
 }
+
+// OfferLine one way in a line
+type OfferLine struct {
+	Clarity float64 `json:"clarity"`
+
+	// FilmUm a value with one standard deviation, in the unit of the field's name
+	FilmUm Estimate `json:"film_um"`
+
+	// Hours a value with one standard deviation, in the unit of the field's name
+	Hours    Estimate  `json:"hours"`
+	Ladder   string    `json:"ladder"`
+	Money    float64   `json:"money"`
+	Name     OfferName `json:"name"`
+	PeelLeft float64   `json:"peel_left"`
+	State    State     `json:"state"`
+}
+
+// OfferName defines model for OfferName.
+type OfferName string
 
 // Origin where the finish comes from
 type Origin string
@@ -1565,6 +1818,9 @@ type Panel struct {
 	FilmUm *Estimate `json:"film_um,omitempty"`
 	Finish Finish    `json:"finish"`
 
+	// Hardness how easily the paint is cut
+	Hardness Hardness `json:"hardness"`
+
 	// HeadroomUm of the tightest section
 	HeadroomUm *float64 `json:"headroom_um,omitempty"`
 	HeightMm   float64  `json:"height_mm"`
@@ -1614,6 +1870,9 @@ type PanelFacts struct {
 	// DryUm dry film a coat; 0 when nobody knows
 	DryUm *float64 `json:"dry_um,omitempty"`
 
+	// Hardness how easily the paint is cut
+	Hardness *Hardness `json:"hardness,omitempty"`
+
 	// Layers clear over colour or the colour alone
 	Layers *Layers `json:"layers,omitempty"`
 
@@ -1635,6 +1894,18 @@ type PanelFacts struct {
 type PanelGroup struct {
 	Facts PanelFacts `json:"facts"`
 	Keys  []string   `binding:"required" json:"keys"`
+}
+
+// PanelPlan defines model for PanelPlan.
+type PanelPlan struct {
+	// Line one way in a line
+	Line    *OfferLine  `json:"line,omitempty"`
+	Panel   Panel       `json:"panel"`
+	Reached bool        `json:"reached"`
+	Record  *PlanRecord `json:"record,omitempty"`
+
+	// Text its steps in words, or why there are none
+	Text string `json:"text"`
 }
 
 // PanelShape defines model for PanelShape.
@@ -1690,24 +1961,62 @@ type Placement struct {
 
 // Plan defines model for Plan.
 type Plan struct {
+	// Basis names the readings and facts that all of this rests on
+	Basis    string     `json:"basis"`
 	Car      CarSummary `json:"car"`
 	Cautions []string   `json:"cautions"`
 
-	// Marks those that are work of their own or stay
-	Marks []Mark `json:"marks"`
-	Offer *Offer `json:"offer,omitempty"`
+	// How how the house rules have it done
+	How []string `json:"how"`
 
-	// OtherAim why the sequence does not serve the aim of the panel; empty when it does
-	OtherAim string      `json:"other_aim"`
-	Panel    Panel       `json:"panel"`
+	// Looked sequences that were looked at
+	Looked int `json:"looked"`
+
+	// Marks those that are work of their own or stay
+	Marks  []Mark      `json:"marks"`
+	Offer  *Offer      `json:"offer,omitempty"`
+	Offers []OfferLine `json:"offers"`
+	Panel  Panel       `json:"panel"`
+
+	// Points every sequence that fits, by rising film
+	Points []PlanPoint `json:"points"`
+
+	// Ready a plan may be accepted
+	Ready    bool        `json:"ready"`
 	Record   *PlanRecord `json:"record,omitempty"`
+	Refusal  *Refusal    `json:"refusal,omitempty"`
 	Sections []Section   `json:"sections"`
+
+	// Squares processes to try on a square, mildest first
+	Squares []PlanPoint `json:"squares"`
 
 	// Tally the open marks of a panel together
 	Tally Tally `json:"tally"`
 
+	// Target what is wanted
+	Target string `json:"target"`
+
+	// Things what a step may be made with
+	Things []Thing `json:"things"`
+	Tries  []Try   `json:"tries"`
+
 	// Waits what is missing before a plan can be judged; empty for nothing
 	Waits string `json:"waits"`
+}
+
+// PlanPoint defines model for PlanPoint.
+type PlanPoint struct {
+	Clarity float64 `json:"clarity"`
+	FilmUm  float64 `json:"film_um"`
+
+	// Front no other takes less of both
+	Front  bool    `json:"front"`
+	Hours  float64 `json:"hours"`
+	Ladder string  `json:"ladder"`
+	Money  float64 `json:"money"`
+
+	// Text its steps in words
+	Text string `json:"text"`
 }
 
 // PlanRecord defines model for PlanRecord.
@@ -1715,11 +2024,44 @@ type PlanRecord struct {
 	AcceptedAt time.Time `json:"accepted_at"`
 	FilmUm     float64   `json:"film_um"`
 	Id         string    `json:"id"`
+	Ladder     string    `json:"ladder"`
+	Offer      OfferName `json:"offer"`
 
 	// Stale what has changed since; empty for nothing
 	Stale   string `json:"stale"`
 	State   State  `json:"state"`
 	Version int    `json:"version"`
+
+	// Why its reasons as they were when it was accepted
+	Why []string `json:"why"`
+}
+
+// PlanSum defines model for PlanSum.
+type PlanSum struct {
+	// Clarity the least
+	Clarity    float64 `json:"clarity"`
+	Discs      float64 `json:"discs"`
+	FilmMostUm float64 `json:"film_most_um"`
+
+	// FilmUm mean over their areas
+	FilmUm float64 `json:"film_um"`
+	Hours  float64 `json:"hours"`
+	Money  float64 `json:"money"`
+	Panels int     `json:"panels"`
+
+	// Reached panels that end with what was asked for
+	Reached int     `json:"reached"`
+	Sheets  float64 `json:"sheets"`
+}
+
+// PlanWhy defines model for PlanWhy.
+type PlanWhy struct {
+	Code string `json:"code"`
+	Head string `json:"head"`
+
+	// Ladder the other sequence that it is held against
+	Ladder *string `json:"ladder,omitempty"`
+	Text   string  `json:"text"`
 }
 
 // Point defines model for Point.
@@ -1830,6 +2172,27 @@ type ReadingOffer struct {
 	Unit Unit   `json:"unit"`
 }
 
+// Refusal defines model for Refusal.
+type Refusal struct {
+	NeedUm float64  `json:"need_um"`
+	Outs   []WayOut `json:"outs"`
+	RoomUm float64  `json:"room_um"`
+	Text   string   `json:"text"`
+}
+
+// RuleChoice defines model for RuleChoice.
+type RuleChoice struct {
+	Key    string `binding:"required" json:"key"`
+	School string `json:"school"`
+}
+
+// RuleSchool defines model for RuleSchool.
+type RuleSchool struct {
+	Key  string `json:"key"`
+	Name string `json:"name"`
+	Says string `json:"says"`
+}
+
 // Said defines model for Said.
 type Said struct {
 	Key    string `binding:"required" json:"key"`
@@ -1843,6 +2206,33 @@ type Scenery struct {
 	Kind   string   `json:"kind"`
 	Points []Point  `json:"points"`
 	Radius *float64 `json:"radius,omitempty"`
+}
+
+// SchoolColumn defines model for SchoolColumn.
+type SchoolColumn struct {
+	Panels []SchoolPanel `json:"panels"`
+	School string        `json:"school"`
+	Totals PlanSum       `json:"totals"`
+}
+
+// SchoolPanel defines model for SchoolPanel.
+type SchoolPanel struct {
+	Clarity float64 `json:"clarity"`
+	FilmUm  float64 `json:"film_um"`
+	Hours   float64 `json:"hours"`
+	Name    string  `json:"name"`
+	Reached bool    `json:"reached"`
+	Text    string  `json:"text"`
+}
+
+// Schools defines model for Schools.
+type Schools struct {
+	Car     CarSummary     `json:"car"`
+	Columns []SchoolColumn `json:"columns"`
+	Rule    HouseRule      `json:"rule"`
+
+	// Text the difference in words
+	Text string `json:"text"`
 }
 
 // Section defines model for Section.
@@ -1866,6 +2256,22 @@ type Section struct {
 	SpendUm  *float64  `json:"spend_um,omitempty"`
 	State    *State    `json:"state,omitempty"`
 	WidthMm  float64   `json:"width_mm"`
+}
+
+// Shelf defines model for Shelf.
+type Shelf struct {
+	// Befores what may come before it
+	Befores []Before `json:"befores"`
+
+	// Changed constants that are not the usual
+	Changed   int        `json:"changed"`
+	Constants []Constant `json:"constants"`
+
+	// Cutters every sheet on every backing that it fits, and every compound
+	Cutters []Cutter `json:"cutters"`
+
+	// Picked the cutter that befores are told of
+	Picked *string `json:"picked,omitempty"`
 }
 
 // Shop defines model for Shop.
@@ -1896,30 +2302,48 @@ type Step struct {
 	// After a surface as it is
 	After Texture `json:"after"`
 
+	// Area name of the section that it is for, empty for the others
+	Area string `json:"area"`
+
+	// Backing key of the backing, empty for compounds
+	Backing string `json:"backing"`
+
 	// FilmUm a value with one standard deviation, in the unit of the field's name
 	FilmUm Estimate `json:"film_um"`
 
 	// GaugeUm what the gauge reads less after it
-	GaugeUm float64  `json:"gauge_um"`
+	GaugeUm float64 `json:"gauge_um"`
+
+	// Item key of the abrasive or compound
+	Item    string   `json:"item"`
 	Kind    StepKind `json:"kind"`
 	Minutes float64  `json:"minutes"`
-	No      int      `json:"no"`
-	Passes  int      `json:"passes"`
+
+	// Money material and labour
+	Money float64 `json:"money"`
+
+	// Needs passes that take the last scratch out
+	Needs  int `json:"needs"`
+	No     int `json:"no"`
+	Passes int `json:"passes"`
+
+	// Pieces sheets or discs
+	Pieces float64 `json:"pieces"`
 
 	// RateUm mean removal of one pass
 	RateUm    float64 `json:"rate_um"`
 	ScratchUm float64 `json:"scratch_um"`
-	Sheets    int     `json:"sheets"`
 
 	// Shiny share that still shines on a dry wipe after it
 	Shiny float64 `json:"shiny"`
 
-	// Stroke degrees from the panel's length, -1 crosses
-	Stroke int    `json:"stroke"`
-	Title  string `json:"title"`
-	Tool   string `json:"tool"`
-	What   string `json:"what"`
-	Why    string `json:"why"`
+	// Stroke degrees from the panel's length, -1 crosses, -2 rounded
+	Stroke   int      `json:"stroke"`
+	Title    string   `json:"title"`
+	Tool     string   `json:"tool"`
+	Warnings []string `json:"warnings"`
+	What     string   `json:"what"`
+	Why      string   `json:"why"`
 }
 
 // StepKind defines model for Step.Kind.
@@ -2024,8 +2448,61 @@ type Texture struct {
 	Profile []Point `json:"profile"`
 }
 
+// Thing defines model for Thing.
+type Thing struct {
+	Backing string `json:"backing"`
+	Item    string `json:"item"`
+	Title   string `json:"title"`
+	Tool    string `json:"tool"`
+	What    string `json:"what"`
+}
+
+// Try defines model for Try.
+type Try struct {
+	At time.Time `json:"at"`
+
+	// Clarity a value with one standard deviation, in the unit of the field's name
+	Clarity Estimate `json:"clarity"`
+
+	// ExpectsUm film that the plan expects of it
+	ExpectsUm float64 `json:"expects_um"`
+
+	// FilmUm a value with one standard deviation, in the unit of the field's name
+	FilmUm Estimate `json:"film_um"`
+
+	// Gloss a value with one standard deviation, in the unit of the field's name
+	Gloss  *Estimate `json:"gloss,omitempty"`
+	Id     string    `json:"id"`
+	Ladder string    `json:"ladder"`
+	Looks  TryLooks  `json:"looks"`
+	No     int       `json:"no"`
+	Note   *string   `json:"note,omitempty"`
+
+	// PerClarityUm a value with one standard deviation, in the unit of the field's name
+	PerClarityUm *Estimate `json:"per_clarity_um,omitempty"`
+	Person       string    `json:"person"`
+	Section      string    `json:"section"`
+	SectionName  string    `json:"section_name"`
+
+	// Steps the process in words
+	Steps string `json:"steps"`
+	Text  string `json:"text"`
+
+	// Used in the plan of record for its section
+	Used bool `json:"used"`
+}
+
+// TryLooks defines model for Try.Looks.
+type TryLooks string
+
 // Unit defines model for Unit.
 type Unit string
+
+// WayOut defines model for WayOut.
+type WayOut struct {
+	Code string `json:"code"`
+	Text string `json:"text"`
+}
 
 // Zone a part of a panel with a history of its own
 type Zone struct {
@@ -2048,6 +2525,9 @@ type Zones struct {
 // CarId defines model for carId.
 type CarId = string
 
+// Ladder defines model for ladder.
+type Ladder = string
+
 // MarkId defines model for markId.
 type MarkId = string
 
@@ -2061,6 +2541,11 @@ type GetBodyParams struct {
 	HeightMm *float64 `form:"height_mm,omitempty" json:"height_mm,omitempty"`
 }
 
+// CompareSchoolsParams defines parameters for CompareSchools.
+type CompareSchoolsParams struct {
+	Question string `form:"question" json:"question"`
+}
+
 // GetLevelParams defines parameters for GetLevel.
 type GetLevelParams struct {
 	Section *string `form:"section,omitempty" json:"section,omitempty"`
@@ -2072,6 +2557,18 @@ type GetPlaceParams struct {
 	YMm float64 `form:"y_mm" json:"y_mm"`
 }
 
+// GetPlanParams defines parameters for GetPlan.
+type GetPlanParams struct {
+	// Ladder least_film, balanced, least_time, partial, record, or steps such as p1500@rubber*6,foam-fine*2
+	Ladder *Ladder `form:"ladder,omitempty" json:"ladder,omitempty"`
+}
+
+// GetPictureParams defines parameters for GetPicture.
+type GetPictureParams struct {
+	// Ladder least_film, balanced, least_time, partial, record, or steps such as p1500@rubber*6,foam-fine*2
+	Ladder *Ladder `form:"ladder,omitempty" json:"ladder,omitempty"`
+}
+
 // GetPeelPictureParams defines parameters for GetPeelPicture.
 type GetPeelPictureParams struct {
 	Colour *Colour `form:"colour,omitempty" json:"colour,omitempty"`
@@ -2080,6 +2577,12 @@ type GetPeelPictureParams struct {
 // GetProbeParams defines parameters for GetProbe.
 type GetProbeParams struct {
 	Seen *int `form:"seen,omitempty" json:"seen,omitempty"`
+}
+
+// GetShelfParams defines parameters for GetShelf.
+type GetShelfParams struct {
+	// Pick a thing to cut with, such as p1500@rubber
+	Pick *string `form:"pick,omitempty" json:"pick,omitempty"`
 }
 
 // TakeInJSONRequestBody defines body for TakeIn for application/json ContentType.
@@ -2151,6 +2654,9 @@ type AcceptPlanJSONRequestBody = AcceptPlan
 // AddReadingJSONRequestBody defines body for AddReading for application/json ContentType.
 type AddReadingJSONRequestBody = NewReading
 
+// AddTryJSONRequestBody defines body for AddTry for application/json ContentType.
+type AddTryJSONRequestBody = NewTry
+
 // SetZonesJSONRequestBody defines body for SetZones for application/json ContentType.
 type SetZonesJSONRequestBody = Zones
 
@@ -2160,8 +2666,17 @@ type AimProbeJSONRequestBody = ProbeSpot
 // StrikeReadingJSONRequestBody defines body for StrikeReading for application/json ContentType.
 type StrikeReadingJSONRequestBody = Strike
 
+// SetRuleJSONRequestBody defines body for SetRule for application/json ContentType.
+type SetRuleJSONRequestBody = RuleChoice
+
+// SetConstantJSONRequestBody defines body for SetConstant for application/json ContentType.
+type SetConstantJSONRequestBody = ConstantChange
+
 // SetShopJSONRequestBody defines body for SetShop for application/json ContentType.
 type SetShopJSONRequestBody = NewShop
+
+// StrikeTryJSONRequestBody defines body for StrikeTry for application/json ContentType.
+type StrikeTryJSONRequestBody = Strike
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
@@ -2196,11 +2711,17 @@ type ServerInterface interface {
 	// (PATCH /cars/{carId}/panels)
 	ChangePanels(c *gin.Context, carId CarId)
 
+	// (GET /cars/{carId}/plans)
+	GetCarPlans(c *gin.Context, carId CarId)
+
 	// (GET /cars/{carId}/readings.csv)
 	GetReadingsFile(c *gin.Context, carId CarId)
 
 	// (POST /cars/{carId}/said)
 	TellOwner(c *gin.Context, carId CarId)
+
+	// (GET /cars/{carId}/schools)
+	CompareSchools(c *gin.Context, carId CarId, params CompareSchoolsParams)
 
 	// (GET /gauges)
 	ListGauges(c *gin.Context)
@@ -2272,19 +2793,22 @@ type ServerInterface interface {
 	GetPlace(c *gin.Context, panelId PanelId, params GetPlaceParams)
 
 	// (GET /panels/{panelId}/plan)
-	GetPlan(c *gin.Context, panelId PanelId)
+	GetPlan(c *gin.Context, panelId PanelId, params GetPlanParams)
 
 	// (POST /panels/{panelId}/plan)
 	AcceptPlan(c *gin.Context, panelId PanelId)
 
 	// (GET /panels/{panelId}/plan/pictures/{no})
-	GetPicture(c *gin.Context, panelId PanelId, no int)
+	GetPicture(c *gin.Context, panelId PanelId, no int, params GetPictureParams)
 
 	// (GET /panels/{panelId}/read)
 	GetRead(c *gin.Context, panelId PanelId)
 
 	// (POST /panels/{panelId}/readings)
 	AddReading(c *gin.Context, panelId PanelId)
+
+	// (POST /panels/{panelId}/tries)
+	AddTry(c *gin.Context, panelId PanelId)
 
 	// (PUT /panels/{panelId}/zones)
 	SetZones(c *gin.Context, panelId PanelId)
@@ -2304,11 +2828,29 @@ type ServerInterface interface {
 	// (POST /readings/{readingId}/strike)
 	StrikeReading(c *gin.Context, readingId string)
 
+	// (GET /rules)
+	GetRules(c *gin.Context)
+
+	// (PUT /rules)
+	SetRule(c *gin.Context)
+
+	// (GET /shelf)
+	GetShelf(c *gin.Context, params GetShelfParams)
+
+	// (PUT /shelf)
+	SetConstant(c *gin.Context)
+
 	// (GET /shop)
 	GetShop(c *gin.Context)
 
 	// (PUT /shop)
 	SetShop(c *gin.Context)
+
+	// (POST /tries/{tryId}/strike)
+	StrikeTry(c *gin.Context, tryId string)
+
+	// (POST /tries/{tryId}/use)
+	UseTry(c *gin.Context, tryId string)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -2561,6 +3103,31 @@ func (siw *ServerInterfaceWrapper) ChangePanels(c *gin.Context) {
 	siw.Handler.ChangePanels(c, carId)
 }
 
+// GetCarPlans operation middleware
+func (siw *ServerInterfaceWrapper) GetCarPlans(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCarPlans(c, carId)
+}
+
 // GetReadingsFile operation middleware
 func (siw *ServerInterfaceWrapper) GetReadingsFile(c *gin.Context) {
 
@@ -2609,6 +3176,42 @@ func (siw *ServerInterfaceWrapper) TellOwner(c *gin.Context) {
 	}
 
 	siw.Handler.TellOwner(c, carId)
+}
+
+// CompareSchools operation middleware
+func (siw *ServerInterfaceWrapper) CompareSchools(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CompareSchoolsParams
+
+	// ------------- Required query parameter "question" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "question", c.Request.URL.Query(), &params.Question, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter question: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CompareSchools(c, carId, params)
 }
 
 // ListGauges operation middleware
@@ -3183,6 +3786,17 @@ func (siw *ServerInterfaceWrapper) GetPlan(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetPlanParams
+
+	// ------------- Optional query parameter "ladder" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "ladder", c.Request.URL.Query(), &params.Ladder, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter ladder: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -3190,7 +3804,7 @@ func (siw *ServerInterfaceWrapper) GetPlan(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetPlan(c, panelId)
+	siw.Handler.GetPlan(c, panelId, params)
 }
 
 // AcceptPlan operation middleware
@@ -3242,6 +3856,17 @@ func (siw *ServerInterfaceWrapper) GetPicture(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetPictureParams
+
+	// ------------- Optional query parameter "ladder" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "ladder", c.Request.URL.Query(), &params.Ladder, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter ladder: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -3249,7 +3874,7 @@ func (siw *ServerInterfaceWrapper) GetPicture(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetPicture(c, panelId, no)
+	siw.Handler.GetPicture(c, panelId, no, params)
 }
 
 // GetRead operation middleware
@@ -3300,6 +3925,31 @@ func (siw *ServerInterfaceWrapper) AddReading(c *gin.Context) {
 	}
 
 	siw.Handler.AddReading(c, panelId)
+}
+
+// AddTry operation middleware
+func (siw *ServerInterfaceWrapper) AddTry(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "panelId" -------------
+	var panelId PanelId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "panelId", c.Param("panelId"), &panelId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter panelId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddTry(c, panelId)
 }
 
 // SetZones operation middleware
@@ -3453,6 +4103,72 @@ func (siw *ServerInterfaceWrapper) StrikeReading(c *gin.Context) {
 	siw.Handler.StrikeReading(c, readingId)
 }
 
+// GetRules operation middleware
+func (siw *ServerInterfaceWrapper) GetRules(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRules(c)
+}
+
+// SetRule operation middleware
+func (siw *ServerInterfaceWrapper) SetRule(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetRule(c)
+}
+
+// GetShelf operation middleware
+func (siw *ServerInterfaceWrapper) GetShelf(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetShelfParams
+
+	// ------------- Optional query parameter "pick" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "pick", c.Request.URL.Query(), &params.Pick, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter pick: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetShelf(c, params)
+}
+
+// SetConstant operation middleware
+func (siw *ServerInterfaceWrapper) SetConstant(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetConstant(c)
+}
+
 // GetShop operation middleware
 func (siw *ServerInterfaceWrapper) GetShop(c *gin.Context) {
 
@@ -3477,6 +4193,56 @@ func (siw *ServerInterfaceWrapper) SetShop(c *gin.Context) {
 	}
 
 	siw.Handler.SetShop(c)
+}
+
+// StrikeTry operation middleware
+func (siw *ServerInterfaceWrapper) StrikeTry(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "tryId" -------------
+	var tryId string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "tryId", c.Param("tryId"), &tryId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter tryId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StrikeTry(c, tryId)
+}
+
+// UseTry operation middleware
+func (siw *ServerInterfaceWrapper) UseTry(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "tryId" -------------
+	var tryId string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "tryId", c.Param("tryId"), &tryId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter tryId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.UseTry(c, tryId)
 }
 
 // GinServerOptions provides options for the Gin server.
@@ -3551,6 +4317,15 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/panels/:panelId/plan", wrapper.GetPlan)
 	router.POST(options.BaseURL+"/panels/:panelId/plan", wrapper.AcceptPlan)
 	router.GET(options.BaseURL+"/panels/:panelId/plan/pictures/:no", wrapper.GetPicture)
+	router.POST(options.BaseURL+"/panels/:panelId/tries", wrapper.AddTry)
+	router.POST(options.BaseURL+"/tries/:tryId/use", wrapper.UseTry)
+	router.POST(options.BaseURL+"/tries/:tryId/strike", wrapper.StrikeTry)
+	router.GET(options.BaseURL+"/cars/:carId/plans", wrapper.GetCarPlans)
+	router.GET(options.BaseURL+"/cars/:carId/schools", wrapper.CompareSchools)
+	router.GET(options.BaseURL+"/rules", wrapper.GetRules)
+	router.PUT(options.BaseURL+"/rules", wrapper.SetRule)
+	router.GET(options.BaseURL+"/shelf", wrapper.GetShelf)
+	router.PUT(options.BaseURL+"/shelf", wrapper.SetConstant)
 	router.GET(options.BaseURL+"/panels/:panelId/level", wrapper.GetLevel)
 	router.POST(options.BaseURL+"/panels/:panelId/log", wrapper.AddEntry)
 	router.POST(options.BaseURL+"/log/:entryId/strike", wrapper.StrikeEntry)
@@ -3952,6 +4727,45 @@ func (response ChangePanelsdefaultApplicationProblemPlusJSONResponse) VisitChang
 	return err
 }
 
+type GetCarPlansRequestObject struct {
+	CarId CarId `json:"carId"`
+}
+
+type GetCarPlansResponseObject interface {
+	VisitGetCarPlansResponse(w http.ResponseWriter) error
+}
+
+type GetCarPlans200JSONResponse CarPlans
+
+func (response GetCarPlans200JSONResponse) VisitGetCarPlansResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCarPlansdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCarPlansdefaultApplicationProblemPlusJSONResponse) VisitGetCarPlansResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetReadingsFileRequestObject struct {
 	CarId CarId `json:"carId"`
 }
@@ -4026,6 +4840,46 @@ type TellOwnerdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response TellOwnerdefaultApplicationProblemPlusJSONResponse) VisitTellOwnerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareSchoolsRequestObject struct {
+	CarId  CarId `json:"carId"`
+	Params CompareSchoolsParams
+}
+
+type CompareSchoolsResponseObject interface {
+	VisitCompareSchoolsResponse(w http.ResponseWriter) error
+}
+
+type CompareSchools200JSONResponse Schools
+
+func (response CompareSchools200JSONResponse) VisitCompareSchoolsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareSchoolsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CompareSchoolsdefaultApplicationProblemPlusJSONResponse) VisitCompareSchoolsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4945,6 +5799,7 @@ func (response GetPlacedefaultApplicationProblemPlusJSONResponse) VisitGetPlaceR
 
 type GetPlanRequestObject struct {
 	PanelId PanelId `json:"panelId"`
+	Params  GetPlanParams
 }
 
 type GetPlanResponseObject interface {
@@ -5025,6 +5880,7 @@ func (response AcceptPlandefaultApplicationProblemPlusJSONResponse) VisitAcceptP
 type GetPictureRequestObject struct {
 	PanelId PanelId `json:"panelId"`
 	No      int     `json:"no"`
+	Params  GetPictureParams
 }
 
 type GetPictureResponseObject interface {
@@ -5136,6 +5992,46 @@ type AddReadingdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AddReadingdefaultApplicationProblemPlusJSONResponse) VisitAddReadingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddTryRequestObject struct {
+	PanelId PanelId `json:"panelId"`
+	Body    *AddTryJSONRequestBody
+}
+
+type AddTryResponseObject interface {
+	VisitAddTryResponse(w http.ResponseWriter) error
+}
+
+type AddTry201JSONResponse Try
+
+func (response AddTry201JSONResponse) VisitAddTryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddTrydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddTrydefaultApplicationProblemPlusJSONResponse) VisitAddTryResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5378,6 +6274,155 @@ func (response StrikeReadingdefaultApplicationProblemPlusJSONResponse) VisitStri
 	return err
 }
 
+type GetRulesRequestObject struct {
+}
+
+type GetRulesResponseObject interface {
+	VisitGetRulesResponse(w http.ResponseWriter) error
+}
+
+type GetRules200JSONResponse []HouseRule
+
+func (response GetRules200JSONResponse) VisitGetRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRulesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRulesdefaultApplicationProblemPlusJSONResponse) VisitGetRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetRuleRequestObject struct {
+	Body *SetRuleJSONRequestBody
+}
+
+type SetRuleResponseObject interface {
+	VisitSetRuleResponse(w http.ResponseWriter) error
+}
+
+type SetRule200JSONResponse []HouseRule
+
+func (response SetRule200JSONResponse) VisitSetRuleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetRuledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetRuledefaultApplicationProblemPlusJSONResponse) VisitSetRuleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetShelfRequestObject struct {
+	Params GetShelfParams
+}
+
+type GetShelfResponseObject interface {
+	VisitGetShelfResponse(w http.ResponseWriter) error
+}
+
+type GetShelf200JSONResponse Shelf
+
+func (response GetShelf200JSONResponse) VisitGetShelfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetShelfdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetShelfdefaultApplicationProblemPlusJSONResponse) VisitGetShelfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetConstantRequestObject struct {
+	Body *SetConstantJSONRequestBody
+}
+
+type SetConstantResponseObject interface {
+	VisitSetConstantResponse(w http.ResponseWriter) error
+}
+
+type SetConstant204Response struct {
+}
+
+func (response SetConstant204Response) VisitSetConstantResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SetConstantdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetConstantdefaultApplicationProblemPlusJSONResponse) VisitSetConstantResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetShopRequestObject struct {
 }
 
@@ -5455,6 +6500,79 @@ func (response SetShopdefaultApplicationProblemPlusJSONResponse) VisitSetShopRes
 	return err
 }
 
+type StrikeTryRequestObject struct {
+	TryId string `json:"tryId"`
+	Body  *StrikeTryJSONRequestBody
+}
+
+type StrikeTryResponseObject interface {
+	VisitStrikeTryResponse(w http.ResponseWriter) error
+}
+
+type StrikeTry204Response struct {
+}
+
+func (response StrikeTry204Response) VisitStrikeTryResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type StrikeTrydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StrikeTrydefaultApplicationProblemPlusJSONResponse) VisitStrikeTryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UseTryRequestObject struct {
+	TryId string `json:"tryId"`
+}
+
+type UseTryResponseObject interface {
+	VisitUseTryResponse(w http.ResponseWriter) error
+}
+
+type UseTry200JSONResponse PlanRecord
+
+func (response UseTry200JSONResponse) VisitUseTryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UseTrydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UseTrydefaultApplicationProblemPlusJSONResponse) VisitUseTryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 
@@ -5488,11 +6606,17 @@ type StrictServerInterface interface {
 	// (PATCH /cars/{carId}/panels)
 	ChangePanels(ctx context.Context, request ChangePanelsRequestObject) (ChangePanelsResponseObject, error)
 
+	// (GET /cars/{carId}/plans)
+	GetCarPlans(ctx context.Context, request GetCarPlansRequestObject) (GetCarPlansResponseObject, error)
+
 	// (GET /cars/{carId}/readings.csv)
 	GetReadingsFile(ctx context.Context, request GetReadingsFileRequestObject) (GetReadingsFileResponseObject, error)
 
 	// (POST /cars/{carId}/said)
 	TellOwner(ctx context.Context, request TellOwnerRequestObject) (TellOwnerResponseObject, error)
+
+	// (GET /cars/{carId}/schools)
+	CompareSchools(ctx context.Context, request CompareSchoolsRequestObject) (CompareSchoolsResponseObject, error)
 
 	// (GET /gauges)
 	ListGauges(ctx context.Context, request ListGaugesRequestObject) (ListGaugesResponseObject, error)
@@ -5578,6 +6702,9 @@ type StrictServerInterface interface {
 	// (POST /panels/{panelId}/readings)
 	AddReading(ctx context.Context, request AddReadingRequestObject) (AddReadingResponseObject, error)
 
+	// (POST /panels/{panelId}/tries)
+	AddTry(ctx context.Context, request AddTryRequestObject) (AddTryResponseObject, error)
+
 	// (PUT /panels/{panelId}/zones)
 	SetZones(ctx context.Context, request SetZonesRequestObject) (SetZonesResponseObject, error)
 
@@ -5596,11 +6723,29 @@ type StrictServerInterface interface {
 	// (POST /readings/{readingId}/strike)
 	StrikeReading(ctx context.Context, request StrikeReadingRequestObject) (StrikeReadingResponseObject, error)
 
+	// (GET /rules)
+	GetRules(ctx context.Context, request GetRulesRequestObject) (GetRulesResponseObject, error)
+
+	// (PUT /rules)
+	SetRule(ctx context.Context, request SetRuleRequestObject) (SetRuleResponseObject, error)
+
+	// (GET /shelf)
+	GetShelf(ctx context.Context, request GetShelfRequestObject) (GetShelfResponseObject, error)
+
+	// (PUT /shelf)
+	SetConstant(ctx context.Context, request SetConstantRequestObject) (SetConstantResponseObject, error)
+
 	// (GET /shop)
 	GetShop(ctx context.Context, request GetShopRequestObject) (GetShopResponseObject, error)
 
 	// (PUT /shop)
 	SetShop(ctx context.Context, request SetShopRequestObject) (SetShopResponseObject, error)
+
+	// (POST /tries/{tryId}/strike)
+	StrikeTry(ctx context.Context, request StrikeTryRequestObject) (StrikeTryResponseObject, error)
+
+	// (POST /tries/{tryId}/use)
+	UseTry(ctx context.Context, request UseTryRequestObject) (UseTryResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *gin.Context, request any) (any, error)
@@ -6023,6 +7168,32 @@ func (sh *strictHandler) ChangePanels(ctx *gin.Context, carId CarId) {
 	}
 }
 
+// GetCarPlans operation middleware
+func (sh *strictHandler) GetCarPlans(ctx *gin.Context, carId CarId) {
+	var request GetCarPlansRequestObject
+
+	request.CarId = carId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCarPlans(ctx, request.(GetCarPlansRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCarPlans")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCarPlansResponseObject); ok {
+		if err := validResponse.VisitGetCarPlansResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetReadingsFile operation middleware
 func (sh *strictHandler) GetReadingsFile(ctx *gin.Context, carId CarId) {
 	var request GetReadingsFileRequestObject
@@ -6086,6 +7257,33 @@ func (sh *strictHandler) TellOwner(ctx *gin.Context, carId CarId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(TellOwnerResponseObject); ok {
 		if err := validResponse.VisitTellOwnerResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CompareSchools operation middleware
+func (sh *strictHandler) CompareSchools(ctx *gin.Context, carId CarId, params CompareSchoolsParams) {
+	var request CompareSchoolsRequestObject
+
+	request.CarId = carId
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CompareSchools(ctx, request.(CompareSchoolsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CompareSchools")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CompareSchoolsResponseObject); ok {
+		if err := validResponse.VisitCompareSchoolsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -6940,10 +8138,11 @@ func (sh *strictHandler) GetPlace(ctx *gin.Context, panelId PanelId, params GetP
 }
 
 // GetPlan operation middleware
-func (sh *strictHandler) GetPlan(ctx *gin.Context, panelId PanelId) {
+func (sh *strictHandler) GetPlan(ctx *gin.Context, panelId PanelId, params GetPlanParams) {
 	var request GetPlanRequestObject
 
 	request.PanelId = panelId
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetPlan(ctx, request.(GetPlanRequestObject))
@@ -7010,11 +8209,12 @@ func (sh *strictHandler) AcceptPlan(ctx *gin.Context, panelId PanelId) {
 }
 
 // GetPicture operation middleware
-func (sh *strictHandler) GetPicture(ctx *gin.Context, panelId PanelId, no int) {
+func (sh *strictHandler) GetPicture(ctx *gin.Context, panelId PanelId, no int, params GetPictureParams) {
 	var request GetPictureRequestObject
 
 	request.PanelId = panelId
 	request.No = no
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetPicture(ctx, request.(GetPictureRequestObject))
@@ -7099,6 +8299,50 @@ func (sh *strictHandler) AddReading(ctx *gin.Context, panelId PanelId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AddReadingResponseObject); ok {
 		if err := validResponse.VisitAddReadingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddTry operation middleware
+func (sh *strictHandler) AddTry(ctx *gin.Context, panelId PanelId) {
+	var request AddTryRequestObject
+
+	request.PanelId = panelId
+
+	var body AddTryJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddTry(ctx, request.(AddTryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddTry")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddTryResponseObject); ok {
+		if err := validResponse.VisitAddTryResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7315,6 +8559,140 @@ func (sh *strictHandler) StrikeReading(ctx *gin.Context, readingId string) {
 	}
 }
 
+// GetRules operation middleware
+func (sh *strictHandler) GetRules(ctx *gin.Context) {
+	var request GetRulesRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRules(ctx, request.(GetRulesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRules")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetRulesResponseObject); ok {
+		if err := validResponse.VisitGetRulesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetRule operation middleware
+func (sh *strictHandler) SetRule(ctx *gin.Context) {
+	var request SetRuleRequestObject
+
+	var body SetRuleJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetRule(ctx, request.(SetRuleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetRule")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetRuleResponseObject); ok {
+		if err := validResponse.VisitSetRuleResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetShelf operation middleware
+func (sh *strictHandler) GetShelf(ctx *gin.Context, params GetShelfParams) {
+	var request GetShelfRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetShelf(ctx, request.(GetShelfRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetShelf")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetShelfResponseObject); ok {
+		if err := validResponse.VisitGetShelfResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetConstant operation middleware
+func (sh *strictHandler) SetConstant(ctx *gin.Context) {
+	var request SetConstantRequestObject
+
+	var body SetConstantJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetConstant(ctx, request.(SetConstantRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetConstant")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetConstantResponseObject); ok {
+		if err := validResponse.VisitSetConstantResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetShop operation middleware
 func (sh *strictHandler) GetShop(ctx *gin.Context) {
 	var request GetShopRequestObject
@@ -7374,6 +8752,76 @@ func (sh *strictHandler) SetShop(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SetShopResponseObject); ok {
 		if err := validResponse.VisitSetShopResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StrikeTry operation middleware
+func (sh *strictHandler) StrikeTry(ctx *gin.Context, tryId string) {
+	var request StrikeTryRequestObject
+
+	request.TryId = tryId
+
+	var body StrikeTryJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StrikeTry(ctx, request.(StrikeTryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StrikeTry")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StrikeTryResponseObject); ok {
+		if err := validResponse.VisitStrikeTryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// UseTry operation middleware
+func (sh *strictHandler) UseTry(ctx *gin.Context, tryId string) {
+	var request UseTryRequestObject
+
+	request.TryId = tryId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.UseTry(ctx, request.(UseTryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UseTry")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(UseTryResponseObject); ok {
+		if err := validResponse.VisitUseTryResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -649,6 +649,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description The ways to what is wanted of a panel, and one of them step by step: the one asked for by its offer's name or as a sequence, or else the plan of record, or the balanced way. */
         get: operations["getPlan"];
         put?: never;
         /** @description Freezes the sequence as the plan of record. */
@@ -669,6 +670,123 @@ export interface paths {
         /** @description Strip lamps mirrored in the panel after step no; 0 is as it is. */
         get: operations["getPicture"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{panelId}/tries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Keeps what was read on a try square before and after. Sent again with the same id it changes nothing. */
+        post: operations["addTry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/tries/{tryId}/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Puts the process of a try into the plan of record, for the section that it was tried on only. */
+        post: operations["useTry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/tries/{tryId}/strike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["strikeTry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cars/{carId}/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Every panel of a car that is worked, with its plan of record or what is offered for it, and what they come to. */
+        get: operations["getCarPlans"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cars/{carId}/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same car under each school of one question, the other house rules as they are. */
+        get: operations["compareSchools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRules"];
+        put: operations["setRule"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getShelf"];
+        /** @description Changes one constant of the shelf, or sets it back to the usual when no value is sent; all of them when no key is. */
+        put: operations["setConstant"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1105,6 +1223,7 @@ export interface components {
             marks: components["schemas"]["MarkDot"][];
             /** Format: double */
             peel_grade: number;
+            hardness: components["schemas"]["Hardness"];
             /** Format: double */
             width_mm: number;
             /** Format: double */
@@ -1154,6 +1273,7 @@ export interface components {
             past?: components["schemas"]["Past"][];
             /** Format: double */
             peel_grade?: number;
+            hardness?: components["schemas"]["Hardness"];
         };
         /** @description total film on a grid of nodes from the origin on, row by row; nodes off the paint go on smoothly */
         FilmMap: {
@@ -1677,11 +1797,25 @@ export interface components {
         Step: {
             no: number;
             /** @enum {string} */
-            kind: "level" | "refine" | "compound" | "polish";
+            kind: "file" | "level" | "refine" | "compound" | "polish";
+            /** @description key of the abrasive or compound */
+            item: string;
+            /** @description key of the backing, empty for compounds */
+            backing: string;
+            /** @description passes that take the last scratch out */
+            needs: number;
+            /**
+             * Format: double
+             * @description material and labour
+             */
+            money: number;
+            warnings: string[];
+            /** @description name of the section that it is for, empty for the others */
+            area: string;
             title: string;
             what: string;
             tool: string;
-            /** @description degrees from the panel's length, -1 crosses */
+            /** @description degrees from the panel's length, -1 crosses, -2 rounded */
             stroke: number;
             passes: number;
             /**
@@ -1697,7 +1831,11 @@ export interface components {
             gauge_um: number;
             /** Format: double */
             minutes: number;
-            sheets: number;
+            /**
+             * Format: double
+             * @description sheets or discs
+             */
+            pieces: number;
             /** Format: double */
             scratch_um: number;
             /**
@@ -1709,41 +1847,327 @@ export interface components {
             why: string;
         };
         Plan: {
-            /** @description why the sequence does not serve the aim of the panel; empty when it does */
-            other_aim: string;
             panel: components["schemas"]["Panel"];
             car: components["schemas"]["CarSummary"];
             /** @description what is missing before a plan can be judged; empty for nothing */
             waits: string;
+            /** @description a plan may be accepted */
+            ready: boolean;
             sections: components["schemas"]["Section"][];
             cautions: string[];
+            /** @description how the house rules have it done */
+            how: string[];
+            /** @description what is wanted */
+            target: string;
             /** @description those that are work of their own or stay */
             marks: components["schemas"]["Mark"][];
             tally: components["schemas"]["Tally"];
+            offers: components["schemas"]["OfferLine"][];
+            /** @description every sequence that fits, by rising film */
+            points: components["schemas"]["PlanPoint"][];
+            /** @description sequences that were looked at */
+            looked: number;
             offer?: components["schemas"]["Offer"];
+            refusal?: components["schemas"]["Refusal"];
             record?: components["schemas"]["PlanRecord"];
+            /** @description what a step may be made with */
+            things: components["schemas"]["Thing"][];
+            tries: components["schemas"]["Try"][];
+            /** @description processes to try on a square, mildest first */
+            squares: components["schemas"]["PlanPoint"][];
+            /** @description names the readings and facts that all of this rests on */
+            basis: string;
+        };
+        /**
+         * @description how easily the paint is cut
+         * @enum {string}
+         */
+        Hardness: "soft" | "medium" | "hard" | "oxidised";
+        /** @enum {string} */
+        OfferName: "least_film" | "balanced" | "least_time" | "partial" | "yours";
+        /** @description one way in a line */
+        OfferLine: {
+            name: components["schemas"]["OfferName"];
+            ladder: string;
+            film_um: components["schemas"]["Estimate"];
+            hours: components["schemas"]["Estimate"];
+            /** Format: double */
+            money: number;
+            /** Format: double */
+            peel_left: number;
+            /** Format: double */
+            clarity: number;
+            state: components["schemas"]["State"];
+        };
+        PlanPoint: {
+            ladder: string;
+            /** Format: double */
+            film_um: number;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            money: number;
+            /** Format: double */
+            clarity: number;
+            /** @description no other takes less of both */
+            front: boolean;
+            /** @description its steps in words */
+            text: string;
+        };
+        Thing: {
+            item: string;
+            backing: string;
+            title: string;
+            what: string;
+            tool: string;
+        };
+        Refusal: {
+            text: string;
+            /** Format: double */
+            need_um: number;
+            /** Format: double */
+            room_um: number;
+            outs: components["schemas"]["WayOut"][];
+        };
+        WayOut: {
+            code: string;
+            text: string;
         };
         Offer: {
+            name: components["schemas"]["OfferName"];
+            ladder: string;
             film_um: components["schemas"]["Estimate"];
             keeps_um: components["schemas"]["Estimate"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of the section that decides
+             */
             headroom_um: number;
             /** Format: double */
             floor_um: number;
             clear_um: components["schemas"]["Estimate"];
             total_um: components["schemas"]["Estimate"];
             hours: components["schemas"]["Estimate"];
+            /**
+             * Format: double
+             * @description in which nobody works
+             */
+            wait_minutes: number;
+            /**
+             * Format: double
+             * @description material and labour
+             */
+            money: number;
+            /** Format: double */
             sheets: number;
+            /** Format: double */
             discs: number;
             state: components["schemas"]["State"];
             reason: string;
-            why: string;
+            whys: components["schemas"]["PlanWhy"][];
+            /** @description of the whole */
+            warnings: string[];
             /** @description name of the section that decides */
             tightest: string;
             start: components["schemas"]["Texture"];
             steps: components["schemas"]["Step"][];
-            /** @description names the readings and facts that this sequence rests on */
-            basis: string;
+        };
+        PlanWhy: {
+            code: string;
+            head: string;
+            text: string;
+            /** @description the other sequence that it is held against */
+            ladder?: string;
+        };
+        NewTry: {
+            id: string;
+            section: string;
+            ladder: string;
+            /** Format: double */
+            film_before_um: number;
+            /** Format: double */
+            film_after_um: number;
+            /** @description spots read on the square each time */
+            spots: number;
+            /**
+             * Format: double
+             * @description at 20 degrees, 0 to 100; both or none
+             */
+            gloss_before?: number;
+            /** Format: double */
+            gloss_after?: number;
+            /** Format: double */
+            clarity_before: number;
+            /** Format: double */
+            clarity_after: number;
+            note?: string;
+            person: string;
+        };
+        Try: {
+            id: string;
+            no: number;
+            section: string;
+            section_name: string;
+            ladder: string;
+            /** @description the process in words */
+            steps: string;
+            film_um: components["schemas"]["Estimate"];
+            gloss?: components["schemas"]["Estimate"];
+            clarity: components["schemas"]["Estimate"];
+            per_clarity_um?: components["schemas"]["Estimate"];
+            /** @enum {string} */
+            looks: "better" | "worse" | "no_real_difference";
+            text: string;
+            /**
+             * Format: double
+             * @description film that the plan expects of it
+             */
+            expects_um: number;
+            note?: string;
+            /** Format: date-time */
+            at: string;
+            person: string;
+            /** @description in the plan of record for its section */
+            used: boolean;
+        };
+        CarPlans: {
+            car: components["schemas"]["CarSummary"];
+            panels: components["schemas"]["PanelPlan"][];
+            totals: components["schemas"]["PlanSum"];
+            /** @description what the owner's limits say */
+            limits: string[];
+        };
+        PanelPlan: {
+            panel: components["schemas"]["Panel"];
+            /** @description its steps in words, or why there are none */
+            text: string;
+            reached: boolean;
+            line?: components["schemas"]["OfferLine"];
+            record?: components["schemas"]["PlanRecord"];
+        };
+        PlanSum: {
+            panels: number;
+            /** @description panels that end with what was asked for */
+            reached: number;
+            /**
+             * Format: double
+             * @description mean over their areas
+             */
+            film_um: number;
+            /** Format: double */
+            film_most_um: number;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            money: number;
+            /** Format: double */
+            sheets: number;
+            /** Format: double */
+            discs: number;
+            /**
+             * Format: double
+             * @description the least
+             */
+            clarity: number;
+        };
+        HouseRule: {
+            key: string;
+            question: string;
+            /** @description the model knows a difference */
+            computed: boolean;
+            chosen: string;
+            schools: components["schemas"]["RuleSchool"][];
+        };
+        RuleSchool: {
+            key: string;
+            name: string;
+            says: string;
+        };
+        RuleChoice: {
+            key: string;
+            school: string;
+        };
+        Schools: {
+            car: components["schemas"]["CarSummary"];
+            rule: components["schemas"]["HouseRule"];
+            /** @description the difference in words */
+            text: string;
+            columns: components["schemas"]["SchoolColumn"][];
+        };
+        SchoolColumn: {
+            school: string;
+            totals: components["schemas"]["PlanSum"];
+            panels: components["schemas"]["SchoolPanel"][];
+        };
+        SchoolPanel: {
+            name: string;
+            /** Format: double */
+            film_um: number;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            clarity: number;
+            text: string;
+            reached: boolean;
+        };
+        Shelf: {
+            constants: components["schemas"]["Constant"][];
+            /** @description every sheet on every backing that it fits, and every compound */
+            cutters: components["schemas"]["Cutter"][];
+            /** @description the cutter that befores are told of */
+            picked?: string;
+            /** @description what may come before it */
+            befores: components["schemas"]["Before"][];
+            /** @description constants that are not the usual */
+            changed: number;
+        };
+        Constant: {
+            key: string;
+            thing: string;
+            thing_name: string;
+            name: string;
+            unit: string;
+            /** @enum {string} */
+            source: "standard" | "physics" | "judgement" | "price";
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            usual: number;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            most: number;
+        };
+        Cutter: {
+            key: string;
+            title: string;
+            what: string;
+            tool: string;
+            /** @enum {string} */
+            body: "paper" | "film" | "foam" | "pad";
+            cut_um: components["schemas"]["Estimate"];
+            /** Format: double */
+            scratch_um: number;
+            have: boolean;
+            /** @description may come before the one that is picked */
+            may: boolean;
+        };
+        Before: {
+            key: string;
+            title: string;
+            what: string;
+            /** Format: double */
+            scratch_um: number;
+            /** @description that the picked one needs after it, 0 where it does not clear it */
+            passes: number;
+            /** Format: double */
+            film_um: number;
+            text: string;
+        };
+        ConstantChange: {
+            key?: string;
+            /** Format: double */
+            value?: number;
         };
         /** @description a surface as it is */
         Texture: {
@@ -1762,9 +2186,14 @@ export interface components {
         AcceptPlan: {
             /** @description as given by the plan that was seen */
             basis: string;
+            ladder: string;
         };
         PlanRecord: {
             id: string;
+            ladder: string;
+            offer: components["schemas"]["OfferName"];
+            /** @description its reasons as they were when it was accepted */
+            why: string[];
             version: number;
             /** Format: date-time */
             accepted_at: string;
@@ -1880,6 +2309,8 @@ export interface components {
         carId: string;
         panelId: string;
         markId: string;
+        /** @description least_film, balanced, least_time, partial, record, or steps such as p1500@rubber*6,foam-fine*2 */
+        ladder: string;
     };
     requestBodies: never;
     headers: never;
@@ -2939,7 +3370,10 @@ export interface operations {
     };
     getPlan: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description least_film, balanced, least_time, partial, record, or steps such as p1500@rubber*6,foam-fine*2 */
+                ladder?: components["parameters"]["ladder"];
+            };
             header?: never;
             path: {
                 panelId: components["parameters"]["panelId"];
@@ -2989,7 +3423,10 @@ export interface operations {
     };
     getPicture: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description least_film, balanced, least_time, partial, record, or steps such as p1500@rubber*6,foam-fine*2 */
+                ladder?: components["parameters"]["ladder"];
+            };
             header?: never;
             path: {
                 panelId: components["parameters"]["panelId"];
@@ -3007,6 +3444,222 @@ export interface operations {
                 content: {
                     "image/png": string;
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addTry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panelId: components["parameters"]["panelId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTry"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Try"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    useTry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tryId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the plan of record */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanRecord"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    strikeTry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tryId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Strike"];
+            };
+        };
+        responses: {
+            /** @description struck out */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCarPlans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the plans */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarPlans"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    compareSchools: {
+        parameters: {
+            query: {
+                question: string;
+            };
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description side by side */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Schools"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the house rules */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseRule"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setRule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleChoice"];
+            };
+        };
+        responses: {
+            /** @description the house rules */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseRule"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getShelf: {
+        parameters: {
+            query?: {
+                /** @description a thing to cut with, such as p1500@rubber */
+                pick?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description what lies on the shelf */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shelf"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setConstant: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConstantChange"];
+            };
+        };
+        responses: {
+            /** @description changed */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

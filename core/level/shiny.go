@@ -1,0 +1,56 @@
+package level
+
+import (
+	"math"
+
+	"waxplanus/core/film"
+	"waxplanus/core/surface"
+)
+
+// Look is one look at a section that was wiped dry after passes of a levelling
+// step: the share that still looks shiny (0 to 1), the Grade of peel as it was
+// taken for, and the nominal Rate in µm a pass.
+type Look struct {
+	Backing surface.Backing
+	D50     float64 // µm
+	Scratch float64 // µm that the sheet leaves
+	Rate    float64
+	Grade   float64
+	Passes  int
+	Shiny   float64
+}
+
+// Doubts before and of a look: of the grade as it was judged, of the cut as a
+// logarithm, and of the share that an eye sees (judgement).
+const (
+	GradeSpread = 0.8
+	CutSpread   = 0.35
+	EyeSpread   = 0.05
+)
+
+// PassesByShiny is how many more passes lead to flat, from one look: a grid over
+// the grade and the cut, weighed by how well each explains the share seen.
+func PassesByShiny(l Look) film.Estimate {
+	const points, wide = 13, 2.5 // of the grid, standard deviations to each side
+	var sum, mean, square float64
+	for i := range points {
+		zg := wide * (2*float64(i)/(points-1) - 1)
+		grade := math.Max(0, l.Grade+GradeSpread*zg)
+		start := surface.OfGrade(grade)
+		flat := surface.RemovalToFlat(surface.PeelSq(grade), l.Backing, l.D50)
+		for k := range points {
+			zr := wide * (2*float64(k)/(points-1) - 1)
+			rate := l.Rate * math.Exp(CutSpread*zr)
+			seen := start.Cut(l.Backing, l.D50, rate*float64(l.Passes), l.Scratch).Shiny(l.Scratch)
+			d := (l.Shiny - seen) / EyeSpread
+			w := math.Exp(-(zg*zg + zr*zr + d*d) / 2)
+			left := math.Max(0, flat/rate-float64(l.Passes))
+			sum, mean, square = sum+w, mean+w*left, square+w*left*left
+		}
+	}
+	if sum == 0 {
+		return film.Estimate{Mean: math.Max(0, surface.RemovalToFlat(surface.PeelSq(l.Grade), l.Backing, l.D50)/l.Rate-float64(l.Passes)), SD: float64(l.Passes)}
+	}
+	mean /= sum
+	return film.Estimate{Mean: mean, SD: math.Sqrt(math.Max(0, square/sum-mean*mean))}
+}

@@ -1,0 +1,107 @@
+package plan
+
+import "math"
+
+// Result is what a job comes to under one set of rules: the balanced way within
+// the film, or the furthest where nothing gets there.
+type Result struct {
+	School  School
+	Way     Way
+	Reached bool // it ends with what was asked for
+	None    bool // not even a polish fits, or nothing on the shelf serves
+}
+
+// Under works a job under rules, within room µm.
+func (j Job) Under(r Rules, room float64) (Result, error) {
+	j.Rules = r
+	o, err := Find(j)
+	if err != nil {
+		return Result{}, err
+	}
+	return o.Best(room)
+}
+
+// Best is the balanced way within room µm, or the furthest. It is remembered.
+func (o *Options) Best(room float64) (Result, error) {
+	o.mu.Lock()
+	defer o.mu.Unlock()
+	if r, ok := o.best[room]; ok {
+		return r, nil
+	}
+	r, err := o.bestWithin(room)
+	if err != nil {
+		return r, err
+	}
+	if o.best == nil || len(o.best) > mostRooms {
+		o.best = map[float64]Result{}
+	}
+	o.best[room] = r
+	return r, nil
+}
+
+// mostRooms is for how many rooms the best way is remembered.
+const mostRooms = 64
+
+func (o *Options) bestWithin(room float64) (Result, error) {
+	ways, _, err := o.Offers(room)
+	if err != nil {
+		return Result{}, err
+	}
+	for _, w := range ways {
+		if w.Offer == Balanced {
+			return Result{Way: w, Reached: true}, nil
+		}
+	}
+	part, ok, err := o.Partial(room)
+	return Result{Way: part, None: !ok}, err
+}
+
+// Compare works a job under every school of a question, within room µm each,
+// the other rules as they are.
+func (j Job) Compare(q Question, room func(Rules) float64) ([]Result, error) {
+	var out []Result
+	for _, s := range q.Schools {
+		r, err := j.Rules.Follow(q.Key, s)
+		if err != nil {
+			return nil, err
+		}
+		got, err := j.Under(r, room(r))
+		if err != nil {
+			return nil, err
+		}
+		got.School = s
+		out = append(out, got)
+	}
+	return out, nil
+}
+
+// Sum is what several panels come to.
+type Sum struct {
+	FilmMost, Film float64 // µm: of the panel that gives most, and the mean over their areas
+	Minutes, Money float64
+	Sheets, Discs  float64
+	Clarity        float64 // the least
+	Reached        int
+	Panels         int
+	area           float64
+}
+
+// Add counts a panel of area mm² in.
+func (s *Sum) Add(r Result, area float64) {
+	s.Panels++
+	if r.None {
+		return
+	}
+	l := r.Way.Ladder
+	s.Film = (s.Film*s.area + l.Film*area) / (s.area + area)
+	s.area += area
+	s.FilmMost = math.Max(s.FilmMost, l.Film)
+	sheets, discs := l.Paper()
+	s.Minutes, s.Money, s.Sheets, s.Discs = s.Minutes+l.Minutes, s.Money+l.Money, s.Sheets+sheets, s.Discs+discs
+	if c := l.End().Clarity(); s.area == area || c < s.Clarity {
+		s.Clarity = c
+	}
+	if r.Reached {
+		s.Reached++
+	}
+}

@@ -1,0 +1,258 @@
+package plan
+
+import (
+	"math"
+	"slices"
+	"sync"
+
+	"waxplanus/core/film"
+)
+
+// Point is one finished sequence as the search finds it: what it takes and what
+// it ends with.
+type Point struct {
+	Choices []Choice
+	Film    float64 // µm
+	Minutes float64
+	Money   float64
+	SqLong  float64 // µm, rms of the long band left
+	Clarity float64
+	Met     bool // it ends with what was asked for
+	Front   bool // no other takes less film and less time
+
+	start float64 // d50 in µm of its first step, 0 for a compound
+}
+
+// Options are all finished sequences that are worth showing for a job, whatever
+// its film allows.
+type Options struct {
+	Job    Job
+	Looked int // sequences that were looked at
+	points []Point
+
+	mu   sync.Mutex
+	best map[float64]Result // by room
+}
+
+// Find looks at all sensible sequences for a job. It fails on a job that is not
+// one; a job that nothing on the shelf serves gives no points.
+func Find(j Job) (*Options, error) { return find(j, slack) }
+
+func find(j Job, how bound) (*Options, error) {
+	if err := j.check(); err != nil {
+		return nil, err
+	}
+	s := run(j, how)
+	o := &Options{Job: j, Looked: len(s.labels)}
+	for _, id := range s.finals {
+		l := &s.labels[id]
+		p := Point{Choices: s.choices(id), Film: l.film, Minutes: l.minutes, Money: l.money, SqLong: l.sq, Clarity: s.clarity(l), Met: s.met(l)}
+		for first := id; first >= 0; first = s.labels[first].prev {
+			p.start = s.nodes[s.labels[first].node].d50
+		}
+		o.points = append(o.points, p)
+	}
+	slices.SortFunc(o.points, func(a, b Point) int {
+		switch {
+		case a.Film != b.Film:
+			return sign(a.Film - b.Film)
+		case a.Minutes != b.Minutes:
+			return sign(a.Minutes - b.Minutes)
+		}
+		return len(a.Choices) - len(b.Choices)
+	})
+	if j.Rules.Begin == FinestFirst {
+		o.finestStart()
+	}
+	return o, nil
+}
+
+func sign(d float64) int {
+	switch {
+	case d < 0:
+		return -1
+	case d > 0:
+		return 1
+	}
+	return 0
+}
+
+// finestStart leaves the sequences that begin with the finest grain that serves.
+func (o *Options) finestStart() {
+	finest := math.Inf(1)
+	for _, p := range o.points {
+		if p.Met && p.start > 0 {
+			finest = math.Min(finest, p.start)
+		}
+	}
+	o.points = slices.DeleteFunc(o.points, func(p Point) bool { return p.Met && p.start > finest })
+}
+
+// Need is the least film in µm that any sequence takes to what is asked for;
+// false where nothing on the shelf leads there.
+func (o *Options) Need() (float64, bool) {
+	for _, p := range o.points {
+		if p.Met {
+			return p.Film, true
+		}
+	}
+	return 0, false
+}
+
+// Fits lists the sequences that reach what is asked for and take no more than
+// room µm, by rising film, with the front of film against time marked.
+func (o *Options) Fits(room float64) []Point {
+	var out []Point
+	for _, p := range o.points {
+		if p.Met && p.Film <= room {
+			out = append(out, p)
+		}
+	}
+	return mark(out)
+}
+
+// mark marks the front of points that come by rising film.
+func mark(points []Point) []Point {
+	best := math.Inf(1)
+	for i := range points {
+		points[i].Front = points[i].Minutes < best
+		best = math.Min(best, points[i].Minutes)
+	}
+	return points
+}
+
+// Offer names one of the three ways that are offered.
+type Offer string
+
+// The offers.
+const (
+	LeastFilm Offer = "least_film"
+	Balanced  Offer = "balanced"
+	LeastTime Offer = "least_time"
+	// Partly is the one way where the film does not allow all of it, Yours a
+	// ladder that somebody built or picked.
+	Partly Offer = "partial"
+	Yours  Offer = "yours"
+)
+
+// OfferNames are the offers in their order.
+var OfferNames = []Offer{LeastFilm, Balanced, LeastTime}
+
+// quickShare is how near to the quickest time a sequence counts as quick as it:
+// of those the one that takes most film is not worth it.
+const quickShare = 1.1
+
+// choose picks the named offers of sequences that fit: the least film, the least
+// time, and between them the one that gives up least of both. Several names may
+// pick one sequence.
+func choose(fits []Point) map[Offer]Point {
+	var front []Point
+	for _, p := range fits {
+		if p.Front {
+			front = append(front, p)
+		}
+	}
+	if len(front) == 0 {
+		return nil
+	}
+	if n := len(front); n > 2 && front[n-2].Minutes <= quickShare*front[n-1].Minutes {
+		front = front[:n-1]
+	}
+	first, last := front[0], front[len(front)-1]
+	out := map[Offer]Point{LeastFilm: first, LeastTime: last, Balanced: first}
+	film, minutes := math.Max(last.Film-first.Film, 1e-9), math.Max(first.Minutes-last.Minutes, 1e-9)
+	gives := func(p Point) float64 { return (p.Film-first.Film)/film + (p.Minutes-last.Minutes)/minutes }
+	for _, p := range front {
+		d := gives(p) - gives(out[Balanced])
+		if d < -1e-6 || d < 1e-6 && len(p.Choices) < len(out[Balanced].Choices) {
+			out[Balanced] = p
+		}
+	}
+	return out
+}
+
+// Way is a sequence that is offered, worked through the model.
+type Way struct {
+	Offer  Offer
+	Point  Point
+	Ladder Ladder
+}
+
+// Offers are the three named ways to what is asked for that take no more than
+// room µm, and all sequences that fit. Each way is worked through the model; one
+// that the model finds short of what the search promised is left out. None is
+// returned where nothing fits.
+func (o *Options) Offers(room float64) (ways []Way, fits []Point, err error) {
+	fits = o.Fits(room)
+	worked := map[string]Ladder{}
+	for {
+		picks := choose(fits)
+		if picks == nil {
+			return nil, nil, nil
+		}
+		ways = ways[:0]
+		short := ""
+		for _, name := range OfferNames {
+			code := Code(picks[name].Choices)
+			l, done := worked[code]
+			if !done {
+				if l, err = o.Job.Work(picks[name].Choices); err != nil {
+					return nil, nil, err
+				}
+				worked[code] = l
+			}
+			if l.Film > room || l.fails() {
+				short = code
+				break
+			}
+			ways = append(ways, Way{name, picks[name], l})
+		}
+		if short == "" {
+			return ways, fits, nil
+		}
+		fits = mark(slices.DeleteFunc(fits, func(p Point) bool { return Code(p.Choices) == short }))
+	}
+}
+
+// fails says whether a ladder does not end with what was asked for.
+func (l Ladder) fails() bool {
+	return slices.ContainsFunc(l.Warnings, func(w Warning) bool {
+		return w.Code == WarnNotFlat || w.Code == WarnTooFlat || w.Code == WarnHaze || w.Code == WarnClarity
+	})
+}
+
+// Partial is the way that brings the texture furthest within room µm, where none
+// reaches what is asked for: of the nearly flattest the one with least time.
+// False where not even a polish fits.
+func (o *Options) Partial(room float64) (Way, bool, error) {
+	const alike = 1.05 // of the rms, which nobody sees
+	lowest := math.Inf(1)
+	for _, p := range o.points {
+		if p.Film <= room {
+			lowest = math.Min(lowest, p.SqLong)
+		}
+	}
+	var best Point
+	for _, p := range o.points {
+		if p.Film <= room && p.SqLong <= alike*lowest && (best.Choices == nil || p.Minutes < best.Minutes) {
+			best = p
+		}
+	}
+	if best.Choices == nil {
+		return Way{}, false, nil
+	}
+	l, err := o.Job.Work(best.Choices)
+	return Way{Partly, best, l}, err == nil, err
+}
+
+// Fits is the state of a ladder against room µm: it is tight where it would go
+// beyond when it cuts one standard deviation more than it should.
+func (l Ladder) Fits(room float64) film.State {
+	switch {
+	case l.Film > room:
+		return film.Shut
+	case l.Film+l.FilmSD > room:
+		return film.Tight
+	}
+	return film.Open
+}

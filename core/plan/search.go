@@ -1,0 +1,476 @@
+package plan
+
+import (
+	"math"
+	"slices"
+	"sort"
+
+	"waxplanus/core/shelf"
+	"waxplanus/core/surface"
+)
+
+// node is one way of cutting: an abrasive on a backing, or a compound on its
+// pad, with what a pass of it does to this job.
+type node struct {
+	abrasive *shelf.Abrasive
+	backing  *shelf.Backing
+	compound *shelf.Compound
+
+	scratch, rate, d50 float64
+	tool               shelf.Tool
+	soft               float64     // compliance to the long band, µm
+	short              surface.Row // of the short band
+	once, pass         float64     // minutes
+	wear               float64     // pieces due by a pass, or money a cycle for compounds
+	price              float64     // of a piece
+	first              bool        // may begin a sequence
+	later              bool        // may follow another
+}
+
+// label is one way to come to a node: what it cost so far and what it left of
+// both bands. prev is the label before it, -1 for none.
+type label struct {
+	film, minutes, money float64
+	long                 surface.Coarse
+	sq                   float64 // µm, rms of the long band
+	short                float64 // share of the short band's rms where it was touched
+	step                 float64 // film of the last step, µm
+	bin                  float64 // of texture
+	node, prev           int32
+	passes, steps        int32
+}
+
+// search holds the labels of one job.
+type search struct {
+	job     Job
+	target  target
+	sq, sqS float64
+	nodes   []node
+	labels  []label
+	at      [][]int32 // by node
+	finals  []int32   // that may be left as they are
+	bound   bound
+	deep    float64
+	flat    bool    // all of the texture goes
+	before  float64 // minutes before the first step
+}
+
+// bound says how freely labels are held to be alike.
+type bound int
+
+const (
+	slack      bound = iota // film 1 % + 0.05 µm, time 2 %, money 5 %
+	exact                   // no label goes that could end in a better sequence
+	exhaustive              // none goes at all
+)
+
+// Slack of the dominance, and the width of its bins of texture in ln.
+const (
+	filmShare, filmSlack = 1.01, 0.05
+	timeShare            = 1.02
+	moneyShare           = 1.05
+	texBin               = 0.2
+	// MostFilm is more than any sequence may ever take, µm.
+	MostFilm = 80.0
+)
+
+// run looks at all sensible sequences of a job.
+func run(j Job, how bound) *search {
+	s := &search{job: j, target: j.target(), sq: surface.PeelSq(j.Grade), bound: how, deep: j.Colour.deep(j.Shelf.Law), flat: j.aim() == Flat}
+	s.sqS = surface.PebbleSq(s.sq)
+	s.before, _ = j.before()
+	s.nodes = j.nodes(s.sqS)
+	s.at = make([][]int32, len(s.nodes))
+	s.begin()
+	for i := range s.nodes {
+		s.prune(i)
+		for k := i + 1; k < len(s.nodes); k++ {
+			if !s.follows(i, k) {
+				continue
+			}
+			need := s.buries(s.nodes[i].scratch, k)
+			if s.nodes[k].compound != nil && need > int(j.Shelf.Law.CyclesMost) {
+				continue
+			}
+			for _, l := range s.at[i] {
+				s.extend(l, k, s.double(l, k, need))
+			}
+		}
+	}
+	if how != exhaustive {
+		s.thin()
+	}
+	return s
+}
+
+// nodes lists what the shelf and the house rules allow, coarse to fine, the
+// compounds last.
+func (j Job) nodes(sqS float64) []node {
+	law, hard := j.Shelf.Law, j.hardness()
+	coarsest := law.CoarsestClear
+	if j.Single {
+		coarsest = law.CoarsestSingle
+	}
+	switch j.Rules.Coarsest {
+	case From1500:
+		coarsest = math.Min(coarsest, 12.6)
+	case From2000:
+		coarsest = math.Min(coarsest, 10.3)
+	}
+	m2 := j.worked() / 1e6
+	var out []node
+	if j.aim() != PolishOnly {
+		for bi := range j.Shelf.Backings {
+			b := &j.Shelf.Backings[bi]
+			once, pass := j.times(b, b.Tool)
+			for ai := range j.Shelf.Abrasives {
+				a := &j.Shelf.Abrasives[ai]
+				if !a.Have || !b.Have || !a.Fits(*b) || a.D50 > coarsest {
+					continue
+				}
+				n := node{abrasive: a, backing: b, scratch: a.Scratch(*b), rate: law.Rate(*a, *b, hard), d50: a.D50, tool: b.Tool,
+					once: once, pass: pass, price: a.Price}
+				if n.first, n.later = j.Rules.allow(*a, *b); !n.first && !n.later {
+					continue
+				}
+				left, _ := surface.DiscWear(a.D50, b.Area, m2, n.rate)
+				n.wear = math.Log(left) / math.Log(law.DueAt)
+				long, short := b.Compliance(a.D50)
+				n.soft, n.short = long+short, surface.RowFor(short, sqS)
+				out = append(out, n)
+			}
+		}
+	}
+	slices.SortStableFunc(out, func(a, b node) int {
+		switch {
+		case a.scratch > b.scratch:
+			return -1
+		case a.scratch < b.scratch:
+			return 1
+		}
+		return 0
+	})
+	return append(out, j.compounds(sqS, m2)...)
+}
+
+func (j Job) compounds(sqS, m2 float64) []node {
+	var out []node
+	long, short := shelf.PolishPad.Compliance(0)
+	row := surface.RowFor(short, sqS)
+	for i := range j.Shelf.Compounds {
+		c := &j.Shelf.Compounds[i]
+		if !c.Have || !j.Rules.polishes(*c) {
+			continue
+		}
+		once, pass := j.times(nil, c.Tool)
+		n := node{compound: c, scratch: c.Scratch, rate: c.Rate(j.hardness()) * j.dwell(), tool: c.Tool, soft: long + short, short: row,
+			once: once, pass: pass, first: true, later: true}
+		n.wear = m2 * (c.Use/1000*c.Price + c.PadPrice/c.PadLifetime)
+		out = append(out, n)
+	}
+	slices.SortStableFunc(out, func(a, b node) int {
+		switch {
+		case a.scratch > b.scratch:
+			return -1
+		case a.scratch < b.scratch:
+			return 1
+		}
+		return 0
+	})
+	return out
+}
+
+// begin makes the first labels: the levelling passes of every start, the filing
+// of nibs, or for a polish the compounds.
+func (s *search) begin() {
+	law := s.job.Shelf.Law
+	fresh := label{long: surface.CoarseOf(s.sq), sq: s.sq, short: 1, node: -1, prev: -1, minutes: s.before}
+	for i := range s.nodes {
+		n := &s.nodes[i]
+		if !n.first {
+			continue
+		}
+		switch aim := s.job.aim(); {
+		case aim == NibsOnly:
+			if n.compound == nil && n.tool == shelf.Hand && n.d50 <= fileCoarsest {
+				s.file(i, fresh)
+			}
+		case n.compound != nil:
+			if aim == PolishOnly && s.job.Scratch <= law.Reach*n.scratch*(1+1e-9) {
+				if need := s.buries(s.job.Scratch, i); need <= int(law.CyclesMost) {
+					s.put(s.step(fresh, i, need))
+				}
+			}
+		case aim != PolishOnly:
+			from := fresh
+			s.tries(&from, n)
+			for p := 1; p <= int(law.LevelMost); p++ {
+				l := s.step(from, i, p)
+				if aim == Scratches && l.step < s.job.Scratch {
+					continue
+				}
+				if s.job.Rules.Begin == CoarseFirst && aim.Levels() && l.sq > s.target.high {
+					continue
+				}
+				s.put(l)
+			}
+		}
+	}
+}
+
+// fileCoarsest is the coarsest grain in µm that nibs are filed with (judgement).
+const fileCoarsest = 12.6
+
+// file is nibs filed one by one with a small block: what stays of them stands up,
+// and the texture beside them is left.
+func (s *search) file(i int, fresh label) {
+	law := s.job.Shelf.Law
+	l := fresh
+	l.film, l.step = law.NibRest, law.NibRest
+	l.minutes += s.job.setUp() + float64(s.job.Nibs)*law.NibEach/60
+	l.money = s.nodes[i].price + law.Labour*l.minutes/60
+	l.node, l.passes, l.steps = int32(i), 1, 1
+	s.put(l)
+}
+
+// triedPasses is how often a grit is led over a place to see whether it is
+// enough, and triedFinest the grain in µm that such a try begins with.
+const (
+	triedPasses = 2
+	triedFinest = 6.0
+)
+
+// tries adds what it costs to have tried every finer grit first, from 3000 on, on
+// one section.
+func (s *search) tries(l *label, n *node) {
+	if s.job.Rules.Begin != FinestFirst {
+		return
+	}
+	seen := map[float64]bool{}
+	for i := range s.nodes {
+		t := &s.nodes[i]
+		if t.compound != nil || t.d50 >= n.d50 || t.d50 < triedFinest || seen[t.d50] {
+			continue
+		}
+		seen[t.d50] = true
+		l.film += triedPasses * t.rate
+		l.minutes += s.job.setUp() + triedPasses*t.pass/float64(len(s.job.Sections))
+	}
+}
+
+// follows says whether node k may come after node i.
+func (s *search) follows(i, k int) bool {
+	a, b, law := &s.nodes[i], &s.nodes[k], &s.job.Shelf.Law
+	const near = 1e-9
+	switch {
+	case !b.later || b.scratch >= a.scratch:
+		return false
+	case b.compound == nil:
+		if a.compound != nil {
+			return false
+		}
+		r := a.d50 / b.d50
+		return r >= law.StepLeast-near && r <= law.StepMost+near && a.scratch/b.scratch <= law.ScratchMost+near
+	case a.compound == nil && !s.job.Rules.hands(a, b):
+		return false
+	}
+	return a.scratch <= law.Reach*b.scratch*(1+near)
+}
+
+// buries is how many passes of node k it takes to be rid of a scratch.
+func (s *search) buries(old float64, k int) int {
+	n := &s.nodes[k]
+	return surface.BuryScratch(old, math.Min(n.scratch, old), s.deep, n.rate).Passes
+}
+
+// double is how many passes node k gets after a label by the house rule on time:
+// twice the time of the grit before it, or what burying needs.
+func (s *search) double(l int32, k, need int) int {
+	if s.job.Rules.Time != DoubleEach || s.nodes[k].compound != nil {
+		return need
+	}
+	last := s.labels[l]
+	n := 2 * float64(last.passes) * s.nodes[last.node].pass / s.nodes[k].pass
+	return max(need, int(math.Ceil(n-1e-9)))
+}
+
+// step is a label after passes of node i.
+func (s *search) step(from label, i, passes int) label {
+	n := &s.nodes[i]
+	r := n.rate * float64(passes)
+	short, _, _ := n.short.At(n.short.Enter(from.short) + r/s.sqS)
+	l := label{long: from.long.Cut(r, n.soft), short: math.Min(short, from.short), prev: -1,
+		node: int32(i), passes: int32(passes), steps: from.steps + 1}
+	l.sq = l.long.Sq()
+	l.step = math.Max(r, from.long.Crest()-l.long.Crest())
+	minutes := n.once + n.pass*float64(passes)
+	if n.compound != nil && from.node >= 0 && s.nodes[from.node].compound != nil && s.job.Rules.Pads == OnePad {
+		minutes += s.job.Shelf.Law.PadChange / 60
+	}
+	l.film, l.minutes = from.film+l.step, from.minutes+minutes
+	l.money = from.money + n.material(passes, s.job.Rules) + s.job.Shelf.Law.Labour*minutes/60
+	if from.node < 0 {
+		l.money += s.job.Shelf.Law.Labour * from.minutes / 60
+	}
+	return l
+}
+
+// pieces is how many sheets or discs passes of a node need: whole ones, new for
+// each panel, or by the other school what they are worn.
+func (n *node) pieces(passes int, r Rules) float64 {
+	if n.compound != nil {
+		return 0
+	}
+	worn := n.wear * float64(passes)
+	if r.Paper == UsedAgain {
+		return worn
+	}
+	return math.Max(1, math.Ceil(worn-1e-9))
+}
+
+// material is what passes of a node cost beside their time, in money.
+func (n *node) material(passes int, r Rules) float64 {
+	if n.compound != nil {
+		return n.wear * float64(passes)
+	}
+	return n.pieces(passes, r) * n.price
+}
+
+func (s *search) extend(from int32, k, passes int) {
+	l := s.step(s.labels[from], k, passes)
+	l.prev = from
+	s.put(l)
+}
+
+// put keeps a label, and marks it final where the finish may be left so.
+func (s *search) put(l label) {
+	if l.film > MostFilm || l.sq < floorSlack*s.target.low {
+		return
+	}
+	l.bin = s.texture(l.sq)
+	id := int32(len(s.labels))
+	s.labels = append(s.labels, l)
+	s.at[l.node] = append(s.at[l.node], id)
+	if s.target.fine(l.sq, s.nodes[l.node].scratch) {
+		s.finals = append(s.finals, id)
+	}
+}
+
+// texture is the bin of texture that an rms in µm falls in. Where all of it goes,
+// what is flat enough is all one.
+func (s *search) texture(sq float64) float64 {
+	if s.flat && sq <= s.target.high {
+		sq = s.target.high / 2
+	}
+	return math.Floor(math.Log(math.Max(sq, 1e-6)) / texBin)
+}
+
+// shortSq is the rms of the short band of a label, µm.
+func (s *search) shortSq(l *label) float64 {
+	whole := l.long.Untouched()
+	return s.sqS * math.Sqrt(whole+(1-whole)*l.short*l.short)
+}
+
+func (s *search) clarity(l *label) float64 {
+	last, showing := 0.0, 0.0
+	if l.prev >= 0 {
+		last = s.nodes[s.labels[l.prev].node].scratch
+		showing = surface.StillShowing(l.step, last)
+	}
+	return surface.Clarity(l.sq, s.shortSq(l), surface.Gloss(s.nodes[l.node].scratch, last, showing, 20))
+}
+
+// prune drops the labels of a node that another one makes needless.
+func (s *search) prune(i int) {
+	if s.bound == exhaustive || len(s.at[i]) < 2 {
+		return
+	}
+	s.at[i] = s.undominated(s.at[i])
+}
+
+func (s *search) undominated(ids []int32) []int32 {
+	sort.Slice(ids, func(a, b int) bool {
+		x, y := &s.labels[ids[a]], &s.labels[ids[b]]
+		if x.film != y.film {
+			return x.film < y.film
+		}
+		if x.minutes != y.minutes {
+			return x.minutes < y.minutes
+		}
+		return x.steps < y.steps
+	})
+	kept := ids[:0]
+	for _, id := range ids {
+		l := &s.labels[id]
+		if !slices.ContainsFunc(kept, func(k int32) bool { return s.dominates(&s.labels[k], l) }) {
+			kept = append(kept, id)
+		}
+	}
+	return kept
+}
+
+// dominates says whether a makes b needless at the same node: it costs no more,
+// and whatever follows ends no worse. Where all of the texture goes a flatter
+// label ends no worse; elsewhere only one of the same texture does.
+func (s *search) dominates(a, b *label) bool {
+	if a.minutes > b.minutes*timeShare { // most go here
+		return false
+	}
+	if s.bound == exact {
+		if a.film > b.film || a.minutes > b.minutes || a.money > b.money || a.short > b.short {
+			return false
+		}
+		return a.long == b.long || s.flat && a.sq < b.sq && a.long.Untouched() <= b.long.Untouched() && a.long.Crest()-b.long.Crest() <= 0
+	}
+	if a.film > b.film*filmShare+filmSlack || a.money > b.money*moneyShare {
+		return false
+	}
+	return a.bin == b.bin || s.flat && a.bin < b.bin
+}
+
+// thin leaves one of the finished sequences that nobody could tell apart on a
+// picture: the one that takes least, of those that end with what was asked for
+// where there is one.
+func (s *search) thin() {
+	const filmCell, timeCell = 0.15, 1.0 // µm, minutes
+	type cell struct {
+		film, minutes, bin float64
+		met                bool
+	}
+	best := map[cell]int32{}
+	for _, id := range s.finals {
+		l := &s.labels[id]
+		c := cell{math.Floor(l.film / filmCell), math.Floor(l.minutes / timeCell), l.bin, s.met(l)}
+		k, taken := best[c]
+		if b := &s.labels[k]; !taken || l.film/b.film+l.minutes/b.minutes < 2 {
+			best[c] = id
+		}
+	}
+	s.finals = slices.DeleteFunc(s.finals, func(id int32) bool {
+		l := &s.labels[id]
+		return best[cell{math.Floor(l.film / filmCell), math.Floor(l.minutes / timeCell), l.bin, s.met(l)}] != id
+	})
+}
+
+// met says whether a label ends with what was asked for.
+func (s *search) met(l *label) bool {
+	return s.target.met(l.sq, s.nodes[l.node].scratch, s.clarity(l))
+}
+
+// choices is the sequence that led to a label.
+func (s *search) choices(id int32) []Choice {
+	var out []Choice
+	for ; id >= 0; id = s.labels[id].prev {
+		l := &s.labels[id]
+		out = append(out, s.nodes[l.node].choice(int(l.passes)))
+	}
+	slices.Reverse(out)
+	return out
+}
+
+func (n *node) choice(passes int) Choice {
+	if n.compound != nil {
+		return Choice{Item: n.compound.Key, Passes: passes}
+	}
+	return Choice{Item: n.abrasive.Key, Backing: n.backing.Key, Passes: passes}
+}

@@ -1,0 +1,78 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// Constants are the values of the shelf that are not the usual ones.
+func (s *Store) Constants(ctx context.Context) (map[string]float64, error) {
+	var rows []Constant
+	if err := s.db.WithContext(ctx).Find(&rows).Error; err != nil {
+		return nil, err
+	}
+	out := make(map[string]float64, len(rows))
+	for _, r := range rows {
+		out[r.Key] = r.Value
+	}
+	return out, nil
+}
+
+// SetConstant keeps a value of the shelf.
+func (s *Store) SetConstant(ctx context.Context, key string, value float64) error {
+	return s.db.WithContext(ctx).Save(&Constant{key, value}).Error
+}
+
+// ResetConstants forgets a value of the shelf, or all of them without a key.
+func (s *Store) ResetConstants(ctx context.Context, key string) error {
+	db := s.db.WithContext(ctx)
+	if key == "" {
+		return db.Where("1 = 1").Delete(&Constant{}).Error
+	}
+	return db.Delete(&Constant{}, "key = ?", key).Error
+}
+
+// Tries lists the try squares of a panel in order, without the struck ones.
+func (s *Store) Tries(ctx context.Context, panel string) ([]Try, error) {
+	var out []Try
+	err := s.db.WithContext(ctx).Order("seq").Find(&out, "panel_id = ? AND struck_at IS NULL", panel).Error
+	return out, err
+}
+
+// Try finds one try square.
+func (s *Store) Try(ctx context.Context, id string) (Try, error) {
+	var t Try
+	return t, missing(s.db.WithContext(ctx).First(&t, "id = ?", id).Error)
+}
+
+// AddTry keeps a try square and numbers it. An id that is kept already adds
+// nothing and gives the try as it was kept; one of another panel gives ErrTaken.
+func (s *Store) AddTry(ctx context.Context, t *Try) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := next(tx, &Try{}, &t.Seq, "panel_id = ?", t.PanelID); err != nil {
+			return err
+		}
+		done := tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(t)
+		if done.Error != nil || done.RowsAffected == 1 {
+			return done.Error
+		}
+		var old Try
+		if err := tx.First(&old, "id = ?", t.ID).Error; err != nil {
+			return err
+		}
+		if old.PanelID != t.PanelID || old.Section != t.Section || old.Ladder != t.Ladder {
+			return ErrTaken
+		}
+		*t = old
+		return nil
+	})
+}
+
+// StrikeTry strikes a try square out. A second strike changes nothing.
+func (s *Store) StrikeTry(ctx context.Context, id, reason string, at time.Time) error {
+	return s.db.WithContext(ctx).Model(&Try{}).Where("id = ? AND struck_at IS NULL", id).
+		Updates(map[string]any{"struck_at": at, "struck_reason": reason}).Error
+}

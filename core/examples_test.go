@@ -44,6 +44,8 @@ func ofGrit(key string) shelf.Abrasive {
 // none.
 func planned(e example, j plan.Job) plan.Job {
 	j.Grade, j.Hardness, j.Shelf = e.num("grade"), 1, things
+	// The cases were computed without a limit on old scratches under the gloss.
+	j.Shelf.Law.GhostLight, j.Shelf.Law.GhostMedium, j.Shelf.Law.GhostDark = 1, 1, 1
 	if h := e.num("hard"); h > 0 {
 		j.Hardness = h
 	}

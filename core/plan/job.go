@@ -124,6 +124,17 @@ type target struct {
 	clarity   float64
 }
 
+// buries is how many passes it takes to be rid of a scratch of depth old with a
+// step that leaves fresh, both µm, at rate µm a pass. Where fresh is a finish the
+// old scratch may not show under the gloss either.
+func (j Job) buries(old, fresh, rate float64) int {
+	n := surface.BuryScratch(old, math.Min(fresh, old), j.Colour.deep(j.Shelf.Law), rate).Passes
+	if haze := j.Colour.Haze(j.Shelf.Law); fresh <= haze && old > haze {
+		n = max(n, surface.BuryTo(j.Colour.ghost(j.Shelf.Law), old, fresh, rate))
+	}
+	return n
+}
+
 // aim is the job's aim under the house rules: one school never sands for looks,
 // another leaves the texture of the panels beside it.
 func (j Job) aim() Aim {

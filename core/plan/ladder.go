@@ -195,7 +195,7 @@ func (j Job) work(c Choice, from surface.Surface, i, sheets int) (Step, error) {
 	}
 	s.Minutes = once + pass*float64(c.Passes)
 	s.Pieces = j.pieces(s)
-	s.Needs = surface.BuryScratch(from.Scratch, math.Min(s.Scratch, from.Scratch), j.Colour.deep(*law), s.Rate).Passes
+	s.Needs = j.buries(from.Scratch, s.Scratch, s.Rate)
 	s.Why = j.why(s)
 	return s, nil
 }

@@ -245,6 +245,15 @@ func (o *Options) Partial(room float64) (Way, bool, error) {
 	return Way{Partly, best, l}, err == nil, err
 }
 
+// TightFrom is the film in µm from which sequences that are as doubtful as l are
+// tight in room µm.
+func (l Ladder) TightFrom(room float64) float64 {
+	if l.Film == 0 {
+		return room
+	}
+	return room / (1 + l.FilmSD/l.Film)
+}
+
 // Fits is the state of a ladder against room µm: it is tight where it would go
 // beyond when it cuts one standard deviation more than it should.
 func (l Ladder) Fits(room float64) film.State {

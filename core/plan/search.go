@@ -50,7 +50,6 @@ type search struct {
 	at      [][]int32 // by node
 	finals  []int32   // that may be left as they are
 	bound   bound
-	deep    float64
 	flat    bool    // all of the texture goes
 	before  float64 // minutes before the first step
 }
@@ -76,7 +75,7 @@ const (
 
 // run looks at all sensible sequences of a job.
 func run(j Job, how bound) *search {
-	s := &search{job: j, target: j.target(), sq: surface.PeelSq(j.Grade), bound: how, deep: j.Colour.deep(j.Shelf.Law), flat: j.aim() == Flat}
+	s := &search{job: j, target: j.target(), sq: surface.PeelSq(j.Grade), bound: how, flat: j.aim() == Flat}
 	s.sqS = surface.PebbleSq(s.sq)
 	s.before, _ = j.before()
 	s.nodes = j.nodes(s.sqS)
@@ -279,8 +278,7 @@ func (s *search) follows(i, k int) bool {
 
 // buries is how many passes of node k it takes to be rid of a scratch.
 func (s *search) buries(old float64, k int) int {
-	n := &s.nodes[k]
-	return surface.BuryScratch(old, math.Min(n.scratch, old), s.deep, n.rate).Passes
+	return s.job.buries(old, s.nodes[k].scratch, s.nodes[k].rate)
 }
 
 // double is how many passes node k gets after a label by the house rule on time:
@@ -375,7 +373,7 @@ func (s *search) clarity(l *label) float64 {
 	last, showing := 0.0, 0.0
 	if l.prev >= 0 {
 		last = s.nodes[s.labels[l.prev].node].scratch
-		showing = surface.StillShowing(l.step, last)
+		showing = surface.StillShowing(l.step+surface.Void*(last-s.nodes[l.node].scratch), last)
 	}
 	return surface.Clarity(l.sq, s.shortSq(l), surface.Gloss(s.nodes[l.node].scratch, last, showing, 20))
 }

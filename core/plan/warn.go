@@ -56,7 +56,7 @@ func (j Job) warn(l Ladder) []Warning {
 		if i == 0 && s.D50 > 0 {
 			continue
 		}
-		showing := surface.StillShowing(s.Film, before)
+		showing := surface.StillShowing(s.Film+surface.Void*(before-s.Scratch), before)
 		v["showing"] = showing
 		switch {
 		case s.Scratch > before*(1+1e-9) && before > 0:

@@ -166,7 +166,7 @@ func (s Surface) cut(r, cLong, cShort, scratch float64) Surface {
 	out := s
 	out.long = s.long.Cut(r, cLong)
 	out.short = s.short.Cut(r, cShort)
-	loss := s.Crest() - out.Crest()
+	loss := s.Crest() - out.Crest() + Void*(s.Scratch-scratch)
 	out.Last, out.Showing = s.Scratch, StillShowing(loss, s.Scratch)
 	out.Scratch = scratch
 	return out

@@ -23,6 +23,13 @@ func BuryScratch(old, fresh, deep, rate float64) Bury {
 	return Bury{Film: d, Mean: mean, Passes: max(int(math.Ceil(mean/rate-1e-9)), 1)}
 }
 
+// BuryTo returns the passes that leave no more than a share showing (0 to 1) of a
+// scratch of depth old (µm): StillShowing turned round.
+func BuryTo(showing, old, fresh, rate float64) int {
+	d := -math.Log(showing) / 3 * old
+	return max(int(math.Ceil((d-Void*(old-fresh))/rate-1e-9)), 1)
+}
+
 // StillShowing is the share, 0 to 1, of scratches of depth old (µm) that film µm
 // of crest film have not taken out: exp(-3 film/old). A surface that had none
 // shows none.

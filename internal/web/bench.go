@@ -311,6 +311,21 @@ func (b *bench) room() float64 {
 	return fits
 }
 
+// roomDoubt is the room with the doubt of the clear that it rests on, µm.
+func (b *bench) roomDoubt() film.Estimate {
+	out := film.Estimate{Mean: b.room()}
+	if b.opened.Study == nil {
+		out.SD = film.GuessOf(b.history()).Least.Estimate().SD
+		return out
+	}
+	for _, s := range b.opened.Study.Sections {
+		if b.headroomOf(s) == out.Mean {
+			out.SD = s.Least.Estimate().SD
+		}
+	}
+	return out
+}
+
 // headroomOf is the headroom of a section before a plan, after what its closed
 // marks took; no more than a fine polish where the total forbids sanding.
 func (b *bench) headroomOf(s film.SectionFilm) float64 {

@@ -47,6 +47,8 @@ func (s *Server) GetPlan(ctx context.Context, r api.GetPlanRequestObject) (api.G
 		return api.GetPlan200JSONResponse(out), nil
 	}
 	out.Target, out.Looked = b.target(), b.options.Looked
+	out.RoomUm = estimate(b.roomDoubt())
+	out.TightFromUm = out.RoomUm.Mean
 	ways, fits, err := b.options.Offers(b.room())
 	if err != nil {
 		return nil, err
@@ -70,6 +72,7 @@ func (s *Server) GetPlan(ctx context.Context, r api.GetPlanRequestObject) (api.G
 		return nil, err
 	}
 	if way != nil {
+		out.TightFromUm = way.Ladder.TightFrom(out.RoomUm.Mean)
 		o, err := s.offer(b, *way)
 		if err != nil {
 			return nil, err

@@ -216,6 +216,7 @@ func TestTriesGoIntoThePlanOfTheirSection(t *testing.T) {
 			t.Fatal(w.Body)
 		}
 	}
+	own = api.Level{}
 	b.get(b.at("/level?section="+sections[0].Key), &own)
 	if own.Hand != nil || !own.Sections[0].Done || own.Sections[1].Done {
 		t.Errorf("%+v", own.Sections[:2])

@@ -1982,10 +1982,13 @@ type Plan struct {
 	Points []PlanPoint `json:"points"`
 
 	// Ready a plan may be accepted
-	Ready    bool        `json:"ready"`
-	Record   *PlanRecord `json:"record,omitempty"`
-	Refusal  *Refusal    `json:"refusal,omitempty"`
-	Sections []Section   `json:"sections"`
+	Ready   bool        `json:"ready"`
+	Record  *PlanRecord `json:"record,omitempty"`
+	Refusal *Refusal    `json:"refusal,omitempty"`
+
+	// RoomUm a value with one standard deviation, in the unit of the field's name
+	RoomUm   Estimate  `json:"room_um"`
+	Sections []Section `json:"sections"`
 
 	// Squares processes to try on a square, mildest first
 	Squares []PlanPoint `json:"squares"`
@@ -1998,7 +2001,10 @@ type Plan struct {
 
 	// Things what a step may be made with
 	Things []Thing `json:"things"`
-	Tries  []Try   `json:"tries"`
+
+	// TightFromUm film from which a sequence that cuts a little more than it should would take too much
+	TightFromUm float64 `json:"tight_from_um"`
+	Tries       []Try   `json:"tries"`
 
 	// Waits what is missing before a plan can be judged; empty for nothing
 	Waits string `json:"waits"`

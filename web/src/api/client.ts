@@ -138,9 +138,22 @@ export const api = {
     answer(client.GET("/probe", { params: { query: { seen } }, signal })),
   aimProbe: (body: Schemas["ProbeSpot"]) => done(client.PUT("/probe/spot", { body })),
   dropShot: (shotId: string) => done(client.POST("/probe/shots/{shotId}/drop", { params: { path: { shotId } } })),
-  plan: (id: string) => answer(client.GET("/panels/{panelId}/plan", panel(id))),
-  acceptPlan: (id: string, basis: string) =>
-    answer(client.POST("/panels/{panelId}/plan", { ...panel(id), body: { basis } })),
+  plan: (panelId: string, ladder: string) =>
+    answer(client.GET("/panels/{panelId}/plan", { params: { path: { panelId }, query: ladder ? { ladder } : {} } })),
+  acceptPlan: (id: string, body: Schemas["AcceptPlan"]) =>
+    answer(client.POST("/panels/{panelId}/plan", { ...panel(id), body })),
+  addTry: (id: string, body: Schemas["NewTry"]) =>
+    answer(client.POST("/panels/{panelId}/tries", { ...panel(id), body })),
+  useTry: (tryId: string) => answer(client.POST("/tries/{tryId}/use", { params: { path: { tryId } } })),
+  strikeTry: (tryId: string, reason: string) =>
+    done(client.POST("/tries/{tryId}/strike", { params: { path: { tryId } }, body: { reason } })),
+  carPlans: (carId: string) => answer(client.GET("/cars/{carId}/plans", { params: { path: { carId } } })),
+  schools: (carId: string, question: string) =>
+    answer(client.GET("/cars/{carId}/schools", { params: { path: { carId }, query: { question } } })),
+  rules: () => answer(client.GET("/rules")),
+  setRule: (body: Schemas["RuleChoice"]) => answer(client.PUT("/rules", { body })),
+  shelf: (pick: string) => answer(client.GET("/shelf", { params: { query: pick ? { pick } : {} } })),
+  setConstant: (body: Schemas["ConstantChange"]) => done(client.PUT("/shelf", { body })),
   level: (panelId: string, section: string) =>
     answer(client.GET("/panels/{panelId}/level", { params: { path: { panelId }, query: section ? { section } : {} } })),
   addEntry: (id: string, body: Schemas["NewEntry"]) =>

@@ -1867,6 +1867,12 @@ export interface components {
             points: components["schemas"]["PlanPoint"][];
             /** @description sequences that were looked at */
             looked: number;
+            room_um: components["schemas"]["Estimate"];
+            /**
+             * Format: double
+             * @description film from which a sequence that cuts a little more than it should would take too much
+             */
+            tight_from_um: number;
             offer?: components["schemas"]["Offer"];
             refusal?: components["schemas"]["Refusal"];
             record?: components["schemas"]["PlanRecord"];

@@ -1,272 +1,302 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
-import { api, type Plan, type Schemas } from "../../api/client";
-import { PlanCore } from "../../filmcore/PlanCore";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { useNavigate, useParams, useSearchParams } from "react-router";
+import { api, type Plan } from "../../api/client";
 import { Notice } from "../../shell/Notice";
 import { Num } from "../../shell/Num";
 import { Page } from "../../shell/Page";
 import { StateTab } from "../../shell/StateTab";
-import { useKeys } from "../../shell/keys";
+import { useKeys, type Keys } from "../../shell/keys";
 import { FactsDialog } from "../../shop/FactsDialog";
 import { stageNotes } from "../../shop/stages";
-import { capital, count, plusMinus, room, short, um, unitName } from "../../words/format";
-import { Profile, scaleOf, Stroke } from "./Profile";
+import { count, short, um, unitName } from "../../words/format";
+import { Below, type View } from "./Below";
+import { Cloud } from "./Cloud";
+import { Ladder } from "./Ladder";
+import { choicesOf, codeOf, offerWords, undone, type Choice } from "./ladder";
+import { TryDialog } from "./TryDialog";
 
-type Offer = Schemas["Offer"];
+const counted = ["No", "One", "Two", "Three", "Four", "Five"];
 
 export default function PlanPage() {
   const { panelId = "" } = useParams();
+  const [params, setParams] = useSearchParams();
+  const wish = params.get("ladder") ?? "";
   const go = useNavigate();
   const queries = useQueryClient();
-  const query = useQuery({ queryKey: ["plan", panelId], queryFn: () => api.plan(panelId) });
+  const query = useQuery({ queryKey: ["plan", panelId, wish], queryFn: () => api.plan(panelId, wish), placeholderData: keepPreviousData });
   const [facts, setFacts] = useState(false);
+  const [trying, setTrying] = useState(false);
+  const [view, setView] = useState<View>("why");
+  const [step, setStep] = useState(0);
+  const here = `/panels/${encodeURIComponent(panelId)}`;
+  const plan = query.data;
+  const offer = plan?.offer;
+  const show = (ladder: string, keep = true) => {
+    if (ladder === wish) return;
+    if (keep) undone.push(panelId, wish);
+    setParams(ladder ? { ladder } : {}, { replace: true });
+  };
   const accept = useMutation({
-    mutationFn: (basis: string) => api.acceptPlan(panelId, basis),
+    mutationFn: (body: { basis: string; ladder: string }) => api.acceptPlan(panelId, body),
     onSuccess: async () => {
       await queries.invalidateQueries();
-      void go(`/panels/${encodeURIComponent(panelId)}/level`);
+      void go(`${here}/level`);
     },
     onError: () => queries.invalidateQueries(),
   });
-  const plan = query.data;
-  const offer = plan?.offer;
-  const standing = Boolean(plan?.record && !plan.record.stale);
-  const other = plan?.other_aim ?? "";
+  const forget = accept.reset;
+  useEffect(() => forget(), [wish, forget]);
+  const ofRecord = Boolean(plan?.record && !plan.record.stale && offer && plan.record.ladder === offer.ladder);
   const use = () => {
-    if (other) void go(`/cars/${encodeURIComponent(plan?.car.id ?? "")}/take-in`);
-    else if (plan?.waits) void go(`/panels/${encodeURIComponent(panelId)}/read`);
-    else if (standing) void go(`/panels/${encodeURIComponent(panelId)}/level`);
-    else if (offer) accept.mutate(offer.basis);
+    if (!plan) return;
+    if (!plan.ready) void go(`${here}/read`);
+    else if (ofRecord) void go(`${here}/level`);
+    else if (offer) accept.mutate({ basis: plan.basis, ladder: offer.name === "yours" ? offer.ladder : offer.name });
   };
-  useKeys({ Enter: use, f: () => setFacts(true), r: () => void go(`/panels/${encodeURIComponent(panelId)}/read`) }, !facts);
+  const change = (choices: Choice[]) => show(codeOf(choices));
+  const choices = offer ? choicesOf(offer.steps) : [];
+  const along = (by: number) => {
+    const front = plan?.points.filter((p) => p.front) ?? [];
+    const at = front.findIndex((p) => p.ladder === offer?.ladder);
+    const near = at >= 0 ? at + by : by > 0 ? 0 : front.length - 1;
+    const next = front[near];
+    if (next) show(next.ladder);
+  };
+  const passes = (by: number) => {
+    if (step > 0) change(choices.map((c, i) => (i === step - 1 ? { ...c, passes: Math.max(c.passes + by, 1) } : c)));
+  };
+  const keys: Keys = {
+    Enter: use,
+    f: () => setFacts(true),
+    r: () => void go(`${here}/read`),
+    w: () => setView("why"),
+    t: () => setTrying(Boolean(offer)),
+    ArrowRight: () => along(1),
+    ArrowLeft: () => along(-1),
+    ArrowDown: () => setStep(Math.min(step + 1, choices.length)),
+    ArrowUp: () => setStep(Math.max(step - 1, 0)),
+    "+": () => passes(1),
+    "-": () => passes(-1),
+    Delete: () => {
+      if (step > 0 && choices.length > 1) change(choices.filter((_, i) => i !== step - 1));
+    },
+    Insert: () => {
+      const after = choices[Math.max(step - 1, 0)];
+      if (after) change([...choices.slice(0, step), after, ...choices.slice(step)]);
+    },
+    u: () => {
+      const last = undone.pop(panelId);
+      if (last !== undefined) show(last, false);
+    },
+  };
+  plan?.offers.slice(0, 4).forEach((o, i) => (keys[String(i + 1)] = () => show(o.name === "yours" ? o.ladder : o.name)));
+  useKeys(keys, !facts && !trying);
+  useEffect(() => {
+    const undo = (e: KeyboardEvent) => {
+      if (!e.ctrlKey || e.key.toLowerCase() !== "z" || (e.target instanceof Element && e.target.closest("input,textarea,[role=dialog]"))) return;
+      e.preventDefault();
+      const last = undone.pop(panelId);
+      if (last !== undefined) setParams(last ? { ladder: last } : {}, { replace: true });
+    };
+    window.addEventListener("keydown", undo);
+    return () => window.removeEventListener("keydown", undo);
+  }, [panelId, setParams]);
+  const picture = (no: number) => `/api${here}/plan/pictures/${no}?ladder=${encodeURIComponent(ofRecord ? "record" : (offer?.ladder ?? ""))}&basis=${plan?.basis ?? ""}`;
+  const aim = plan?.panel.aim;
   return (
     <Page
       title={plan?.car.name ?? "Plan"}
-      sub={plan ? `${plan.panel.name} · aim: ${plan.panel.aim === "nibs" || plan.panel.aim === "polish" ? `${plan.panel.aim} only` : plan.panel.aim}` : ""}
+      sub={plan ? `${plan.panel.name} · aim: ${aim === "nibs" || aim === "polish" ? `${aim} only` : aim}` : ""}
       home={plan ? `/cars/${encodeURIComponent(plan.car.id)}` : "/"}
       who={plan?.car.painter ?? ""}
-      stage={{ current: 3, notes: plan ? stageNotes(plan.panel, plan.car, { 3: plan.record ? `version ${plan.record.version}` : "one sequence" }) : {} }}
-      query={query}
+      stage={{ current: 3, notes: plan ? stageNotes(plan.panel, plan.car, { 3: plan.record ? `version ${plan.record.version}` : "to accept" }) : {} }}
+      query={{ ...query, error: plan ? null : query.error }}
       keys={[
-        { keys: "Enter", does: "use the sequence" },
+        { keys: "1–4", does: "show an offer" },
+        { keys: "← →", does: "along the front of film and hours" },
+        { keys: "↑ ↓", does: "to a step of the ladder" },
+        { keys: "+ −", does: "passes of that step" },
+        { keys: "Ins Del", does: "add after it, remove it" },
+        { keys: "U", does: "undo the last change of the ladder" },
+        { keys: "Enter", does: "use what is shown" },
+        { keys: "T", does: "try on a square" },
+        { keys: "W", does: "why" },
         { keys: "F", does: "finish, coats, peel grade" },
         { keys: "R", does: "back to Read" },
       ]}
     >
-      {plan && !offer ? (
-        <div style={{ padding: "56px 0", maxWidth: 560, display: "grid", gap: 18, justifyItems: "start" }}>
-          <h2 className="t" style={{ fontSize: 28, lineHeight: "34px" }}>
-            {plan.waits}
-          </h2>
-          <button type="button" className="key tape" onClick={() => void go(`/panels/${encodeURIComponent(panelId)}/read`)}>
-            To Read <span className="kc">R</span>
-          </button>
-        </div>
-      ) : null}
+      {plan && !offer ? <Nothing plan={plan} go={() => void go(`${here}/read`)} /> : null}
       {plan && offer ? (
         <div className="plan">
-          <Offered plan={plan} offer={offer} facts={() => setFacts(true)} />
+          <section aria-label="The offers">
+            <h2 className="t" style={{ fontSize: 17, lineHeight: "24px" }}>
+              {plan.refusal ? "How far it goes" : `${counted[plan.offers.length] ?? plan.offers.length} ways`}
+              <span className="s" style={{ float: "right", fontFamily: "Hanken Grotesk Variable", fontWeight: 400 }}>
+                <button type="button" className="linkish" onClick={() => setFacts(true)}>
+                  peel grade {short(plan.panel.peel_grade)}
+                </button>{" "}
+                <span className="kc">F</span>
+              </span>
+            </h2>
+            <Offers plan={plan} show={show} />
+            {plan.refusal ? <Refused refusal={plan.refusal} /> : null}
+            {plan.points.length > 0 ? (
+              <div style={{ paddingTop: 8, flex: "none" }}>
+                <Cloud plan={plan} height={286} pick={show} />
+              </div>
+            ) : null}
+            {plan.waits ? <Notice text={plan.waits} /> : null}
+            {plan.record?.stale ? <Notice text={plan.record.stale} /> : null}
+            <Below plan={plan} offer={offer} view={view} show={setView} pick={show} tryHere={() => setTrying(true)} />
+          </section>
           <section aria-label="Step by step">
             <div style={{ display: "flex", gap: 12, alignItems: "baseline" }}>
-              <h2 className="t" style={{ fontSize: 17, lineHeight: "24px" }}>
-                Level to flat, step by step
+              <h2 className="t" style={{ fontSize: 17, lineHeight: "24px", whiteSpace: "nowrap" }}>
+                {ofRecord ? `Plan of record, version ${plan.record?.version ?? ""}` : `${offerWords[offer.name].charAt(0).toUpperCase()}${offerWords[offer.name].slice(1)}, step by step`}
               </h2>
-              <span className="s">computed for 48 mm of this panel; heights drawn to one scale</span>
+              <span className="s" style={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }} title={plan.target}>
+                {plan.target} 48 mm of this panel.
+              </span>
             </div>
-            <Ladder offer={offer} panelId={panelId} />
+            <Ladder plan={plan} offer={offer} picture={picture} at={step} select={setStep} change={change} />
+            {query.error ? <Notice text={query.error.message} /> : null}
             {accept.error ? <Notice text={accept.error.message} /> : null}
             <div className="totals">
               <div>
                 <div className="lab">film</div>
-                <Num e={offer.film_um} size={26} />
+                <Num e={offer.film_um} size={24} />
               </div>
               <div>
-                <div className="lab">keeps, thinnest place</div>
-                <Num e={offer.keeps_um} size={26} />
+                <div className="lab">keeps</div>
+                <Num e={offer.keeps_um} size={24} />
               </div>
               <div>
-                <div className="lab">time</div>
-                <Num e={offer.hours} unit="h" size={26} />
+                <div className="lab">time{offer.wait_minutes > 0 ? `, ${offer.wait_minutes.toFixed(0)} min wait` : ""}</div>
+                <Num e={offer.hours} unit="h" size={24} />
               </div>
               <div>
                 <div className="lab">paper</div>
-                <span className="n nowrap" style={{ fontSize: 26 }}>
-                  {offer.sheets}
-                  <span className="u">{offer.sheets === 1 ? "sheet" : "sheets"}</span> {offer.discs}
-                  <span className="u">{offer.discs === 1 ? "disc" : "discs"}</span>
+                <span className="n" style={{ fontSize: 24 }}>
+                  {offer.sheets > 0 || offer.discs === 0 ? (
+                    <>
+                      {pieces(offer.sheets)}
+                      <span className="u">{offer.sheets === 1 ? "sheet" : "sheets"}</span>{" "}
+                    </>
+                  ) : null}
+                  {offer.discs > 0 ? (
+                    <>
+                      {pieces(offer.discs)}
+                      <span className="u">{offer.discs === 1 ? "disc" : "discs"}</span>
+                    </>
+                  ) : null}
                 </span>
               </div>
-              <div style={{ marginLeft: "auto", textAlign: "right" }}>
-                <button type="button" className="key tape" style={{ minHeight: 52, minWidth: 190 }} disabled={accept.isPending} onClick={use}>
-                  {other ? "To Take in" : plan.waits ? "Read more spots" : standing ? "To Level" : "Use this sequence"} <span className="kc">Enter</span>
+              <div>
+                <div className="lab">cost</div>
+                <span className="n" style={{ fontSize: 24 }}>
+                  {offer.money.toFixed(0)}
+                  <span className="u">€</span>
+                </span>
+              </div>
+              <div style={{ marginLeft: "auto" }}>
+                <button type="button" className="key tape" style={{ minHeight: 52, minWidth: 168 }} disabled={accept.isPending} onClick={use}>
+                  {!plan.ready ? "Read more spots" : ofRecord ? "To Level" : `Use ${offer.name === "partial" ? "this" : offerWords[offer.name]}`} <span className="kc">Enter</span>
                 </button>
               </div>
             </div>
+            <p className="xs" style={{ textAlign: "right", paddingTop: 4 }}>
+              <button type="button" className="linkish" style={{ fontWeight: 450 }} onClick={() => setTrying(true)}>
+                try it on a square first
+              </button>{" "}
+              <span className="kc">T</span>
+            </p>
           </section>
         </div>
       ) : null}
       {facts && plan ? <FactsDialog panel={plan.panel} close={() => setFacts(false)} /> : null}
+      {trying && plan && offer ? (
+        <TryDialog
+          plan={plan}
+          offer={offer}
+          section={plan.sections[0]?.key ?? ""}
+          close={() => setTrying(false)}
+          kept={() => {
+            setView("tries");
+            void queries.invalidateQueries();
+          }}
+        />
+      ) : null}
     </Page>
   );
 }
 
-function Offered({ plan, offer, facts }: { plan: Plan; offer: Offer; facts: () => void }) {
-  const fits = plan.sections.filter((s) => s.state === "open").length;
+function pieces(n: number): string {
+  return Number.isInteger(n) ? n.toFixed(0) : n.toFixed(1);
+}
+
+function Offers({ plan, show }: { plan: Plan; show: (ladder: string) => void }) {
   return (
-    <section aria-label="The offer">
-      <h2 className="t" style={{ fontSize: 17, lineHeight: "24px" }}>
-        One way to flat
-      </h2>
-      <div style={{ overflow: "auto", minHeight: 80, flex: "none", maxHeight: 266 }} tabIndex={0} role="region" aria-label="Sections">
-        <table className="tb">
-          <thead>
-            <tr>
-              <th>section</th>
-              <th className="r">may go, {unitName()}</th>
-              <th className="r">takes</th>
-              <th>may I sand?</th>
+    <table className="tb offers" style={{ flex: "none" }}>
+      <thead>
+        <tr>
+          <th />
+          <th className="r">film, {unitName()}</th>
+          <th className="r">hours</th>
+          <th className="r">peel left</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        {plan.offers.map((o, i) => {
+          const pick = () => show(o.name === "yours" ? o.ladder : o.name);
+          return (
+            <tr key={o.name} className={o.ladder === plan.offer?.ladder ? "on" : undefined} onClick={pick}>
+              <td>
+                <button type="button" aria-pressed={o.ladder === plan.offer?.ladder} onClick={pick}>
+                  <span className="kc">{i + 1}</span> {offerWords[o.name]}
+                </button>
+              </td>
+              <td className="n r">{um(o.film_um.mean)}</td>
+              <td className="n r">{o.hours.mean.toFixed(1)}</td>
+              <td className="n r">{short(o.peel_left)}</td>
+              <td>
+                <StateTab state={o.state} />
+              </td>
             </tr>
-          </thead>
-          <tbody>
-            {plan.sections.map((s) => (
-              <tr key={s.key} className={s.name === offer.tightest ? "on" : undefined} title={s.reason}>
-                <td>{s.name}</td>
-                <td className="n r">{room(s.headroom_um)}</td>
-                <td className="n r">{s.spend_um === undefined ? "" : um(s.spend_um)}</td>
-                <td>{s.state ? <StateTab state={s.state} /> : null}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-      <div style={{ padding: "12px 0 0" }}>
-        <PlanCore offer={offer} />
-      </div>
-      {plan.waits || plan.other_aim ? (
-        <div style={{ marginBottom: "auto" }} />
-      ) : (
-        <ol style={{ margin: "0 0 auto", padding: 0, listStyle: "none", overflow: "auto", minHeight: 0 }} tabIndex={0} aria-label="Why each step">
-          {offer.steps.map((s) => (
-            <li key={s.no} className="xs" style={{ paddingBottom: 3 }}>
-              <span className="b">{s.title}.</span> {s.why}
-            </li>
-          ))}
-        </ol>
-      )}
-      <MarksFirst plan={plan} />
-      {plan.other_aim ? <Notice text={plan.other_aim} /> : plan.waits ? <Notice text={plan.waits} /> : null}
-      {plan.record?.stale ? <Notice text={plan.record.stale} /> : null}
-      <p className="s" style={{ marginTop: 6 }}>
-        <span className="b">
-          {capital(offer.tightest)} decides, {fits} of {count(plan.sections.length, "section")} open.
-        </span>{" "}
-        {offer.reason}
-      </p>
-      <p className="s" style={{ marginTop: 4 }}>
-        <span className="b">Why this:</span> {offer.why}
-      </p>
-      <p className="s" style={{ marginTop: 4 }}>
-        <button type="button" className="linkish" onClick={facts}>
-          peel grade {short(plan.panel.peel_grade)}
-        </button>{" "}
-        <span className="kc">F</span>
-      </p>
-      <p className="xs" style={{ marginTop: 4 }}>
-        {plan.cautions[0]}
-      </p>
-    </section>
+          );
+        })}
+      </tbody>
+    </table>
   );
 }
 
-/** What is done about marks before the first step, and what stays. */
-function MarksFirst({ plan }: { plan: Plan }) {
-  const open = plan.tally.counts.filter((c) => c.open > 0);
-  if (open.length === 0) return null;
+function Refused({ refusal }: { refusal: NonNullable<Plan["refusal"]> }) {
   return (
-    <p className="s marksfirst">
-      <span className="b">Marks first{plan.tally.spot_minutes > 0 ? `, about ${plan.tally.spot_minutes.toFixed(0)} min` : ""}:</span> {open.map((c) => `${count(c.open, c.name)} (${c.text})`).join(", ")}.{" "}
-      <Link to={`/panels/${encodeURIComponent(plan.panel.id)}/look`} className="linkish">
-        in Look
-      </Link>
-    </p>
+    <div className="notice" style={{ margin: "10px 0", flex: "none" }}>
+      <p className="b">{refusal.text}</p>
+      <p className="s">What would make it possible:</p>
+      <ul className="s" style={{ margin: 0, paddingLeft: 18 }}>
+        {refusal.outs.map((o) => (
+          <li key={o.code}>{o.text}</li>
+        ))}
+      </ul>
+    </div>
   );
 }
 
-function Ladder({ offer, panelId }: { offer: Offer; panelId: string }) {
-  const profiles = [offer.start.profile, ...offer.steps.map((s) => s.after.profile)];
-  const scale = scaleOf(profiles);
-  const picture = (no: number) => `/api/panels/${encodeURIComponent(panelId)}/plan/pictures/${no}?basis=${offer.basis}`;
+/** Not even a polish fits, or nothing of the panel is worked. */
+function Nothing({ plan, go }: { plan: Plan; go: () => void }) {
   return (
-    <div className="ladder" style={{ flex: 1, alignContent: "start", overflow: "auto", minHeight: 0 }} tabIndex={0} role="region" aria-label="Steps">
-      <div className="row lab">
-        <span />
-        <span />
-        <span />
-        <span>takes</span>
-        <span className="pic">cross-section after the step</span>
-        <span className="pic">strip lamps mirrored in it</span>
-        <span className="clar" style={{ textAlign: "right" }}>
-          clarity
-        </span>
-      </div>
-      <div className="line" style={{ background: "var(--ink)" }} />
-      <div className="row">
-        <span />
-        <div className="cell">
-          <div className="t step">as it is</div>
-          <div className="s">peel grade {short(offer.start.peel_grade)}</div>
-        </div>
-        <span />
-        <span />
-        <div className="cell pic">
-          <Profile before={null} after={offer.start.profile} first={offer.start.profile} scale={scale} label="cross-section as it is" />
-        </div>
-        <div className="cell pic">
-          <img src={picture(0)} alt={`strip lamps mirrored as it is, clarity ${offer.start.clarity.toFixed(0)}`} />
-        </div>
-        <span className="n clar" style={{ textAlign: "right" }}>
-          {offer.start.clarity.toFixed(0)}
-        </span>
-      </div>
-      {offer.steps.map((s, i) => (
-        <div className="row" key={s.no}>
-          <div className="line" />
-          <span className="n s">{s.no}</span>
-          <div className="cell" title={s.why}>
-            <div className="t step">{s.title}</div>
-            <div className="s">{s.what}</div>
-            <div className="xs">
-              {s.tool}, leaves {s.scratch_um.toFixed(2)} µm
-            </div>
-          </div>
-          <Stroke degrees={s.stroke} />
-          <div className="cell" style={{ lineHeight: "20px" }}>
-            <div>
-              <span className="n">{um(s.film_um.mean)}</span>
-              <span className="pm n"> ± {um(s.film_um.sd)}</span>
-              <span className="u">{unitName()}</span>
-            </div>
-            <div>
-              <span className="n">{s.passes}</span>
-              <span className="u">{s.kind === "compound" || s.kind === "polish" ? (s.passes === 1 ? "cycle" : "cycles") : s.passes === 1 ? "pass" : "passes"}</span>
-            </div>
-            <div>
-              <span className="n">{s.minutes.toFixed(0)}</span>
-              <span className="u">min</span>
-            </div>
-          </div>
-          <div className="cell pic">
-            <Profile before={profiles[i] ?? null} after={s.after.profile} first={offer.start.profile} scale={scale} label={`cross-section after ${s.title}: takes ${plusMinus(s.film_um)} ${unitName()}`} />
-          </div>
-          <div className="cell pic">
-            <img src={picture(s.no)} alt={`strip lamps mirrored after ${s.title}, clarity ${s.after.clarity.toFixed(0)}`} />
-          </div>
-          <span className="n clar" style={{ textAlign: "right" }}>
-            {s.after.clarity.toFixed(0)}
-          </span>
-        </div>
-      ))}
+    <div style={{ padding: "40px 0", maxWidth: 620, display: "grid", gap: 18, justifyItems: "start" }}>
+      <h2 className="t" style={{ fontSize: 28, lineHeight: "34px" }}>
+        {plan.refusal ? plan.refusal.text : plan.waits}
+      </h2>
+      {plan.refusal ? <Refused refusal={plan.refusal} /> : null}
+      {plan.sections.length > 0 ? <p className="s">{count(plan.sections.length, "section")} on this panel.</p> : null}
+      <button type="button" className="key tape" onClick={go}>
+        To Read <span className="kc">R</span>
+      </button>
     </div>
   );
 }

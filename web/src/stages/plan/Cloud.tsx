@@ -1,0 +1,144 @@
+import type { Plan } from "../../api/client";
+import { um, unitName } from "../../words/format";
+import { offerWords, type OfferName } from "./ladder";
+
+const w = 400;
+const left = 34;
+const right = 6;
+const top = 22;
+
+/** What an axis has to show: all values with some air, from nothing where that is near. */
+function range(values: number[]): { least: number; most: number } {
+  const lo = Math.min(...values);
+  const hi = Math.max(...values);
+  const air = Math.max(hi - lo, hi * 0.1, 0.05);
+  const least = lo - 0.35 * air;
+  return { least: least < 0.25 * hi ? 0 : least, most: hi + 0.12 * air };
+}
+
+/** Nice steps of an axis. */
+function ticks({ least, most }: { least: number; most: number }, wanted: number): number[] {
+  const rough = (most - least) / wanted;
+  const base = 10 ** Math.floor(Math.log10(rough));
+  const step = [1, 2, 5, 10].map((m) => m * base).find((s) => s >= rough) ?? rough;
+  const out: number[] = [];
+  for (let v = Math.ceil(least / step) * step; v <= most + 1e-9; v += step) out.push(v);
+  return out;
+}
+
+const signs: Record<OfferName, string> = {
+  least_film: "M0 -8L8 0L0 8L-8 0Z",
+  balanced: "M0 -10L10 0L0 10L-10 0Z",
+  least_time: "M0 -8L8 0L0 8L-8 0Z",
+  partial: "M0 -8L8 0L0 8L-8 0Z",
+  yours: "M0 -8L8 7H-8Z",
+};
+
+/** Film against hours: every sequence that fits as a dot, the ways by name. */
+export function Cloud({ plan, height, pick }: { plan: Plan; height: number; pick: (ladder: string) => void }) {
+  const bottom = 34;
+  const room = Math.max(plan.room_um.mean, 0);
+  const offers = plan.offers;
+  const hours = range([...plan.points.map((p) => p.hours), ...offers.map((o) => o.hours.mean)]);
+  const films = [...plan.points.map((p) => p.film_um), ...offers.map((o) => o.film_um.mean)];
+  const film = range([...films, Math.min(room * 1.06, 1.6 * Math.max(...films))]);
+  const filmMost = film.most;
+  const x = (h: number) => left + ((w - left - right) * (h - hours.least)) / (hours.most - hours.least);
+  const y = (um: number) => top + ((height - top - bottom) * (Math.min(Math.max(um, film.least), film.most) - film.least)) / (film.most - film.least);
+  const front = plan.points.filter((p) => p.front);
+  const chosen = plan.offer?.ladder;
+  const tight = Math.max(plan.tight_from_um, 0);
+  return (
+    <svg className="cloud" viewBox={`0 0 ${w} ${height}`} role="group" aria-label={`Film against hours: ${plan.points.length} sequences that fit ${um(room)} ${unitName()}`}>
+      <text x={left} y="12" fontSize="12.5" style={{ fill: "var(--ink2)" }}>
+        film spent, {unitName()} · {plan.points.length} shown of {plan.looked} looked at
+      </text>
+      <rect x={left} y={top} width={w - left - right} height={height - top - bottom} fill="var(--sheet)" />
+      {tight < filmMost ? <rect x={left} y={y(tight)} width={w - left - right} height={Math.max(y(Math.min(room, filmMost)) - y(tight), 0)} fill="url(#pTight)" opacity="0.75" /> : null}
+      {room < filmMost ? <rect x={left} y={y(room)} width={w - left - right} height={height - bottom - y(room)} fill="url(#pShut)" /> : null}
+      {ticks(film, 5).map((v) => (
+        <g key={v}>
+          <path d={`M${left - 5} ${y(v)}H${left}`} stroke="var(--ink)" />
+          <text className="n" x={left - 8} y={y(v) + 4} fontSize="12" textAnchor="end">
+            {um(v).replace(/\.0+$/, "")}
+          </text>
+        </g>
+      ))}
+      {ticks(hours, 6).map((v) => (
+        <text key={v} className="n" x={x(v)} y={height - bottom + 16} fontSize="12" textAnchor="middle">
+          {Number(v.toFixed(2))}
+        </text>
+      ))}
+      <path d={`M${left} ${top}V${height - bottom}H${w - right}`} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
+      <text x={w - right} y={height - 3} fontSize="12.5" textAnchor="end" style={{ fill: "var(--ink2)" }}>
+        hours at the panel
+      </text>
+      <path d={`M${left + 26} ${top + 32}L${left + 10} ${top + 16}M${left + 10} ${top + 24}V${top + 16}H${left + 18}`} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
+      <text x={left + 32} y={top + 30} fontSize="12" style={{ fill: "var(--ink2)" }}>
+        less of both
+      </text>
+      <path d={front.map((p, i) => `${i === 0 ? "M" : "L"}${x(p.hours).toFixed(1)} ${y(p.film_um).toFixed(1)}`).join("")} fill="none" stroke="var(--ink)" strokeWidth="1.25" />
+      {plan.points.map((p) => (
+        <g key={p.ladder} onClick={() => pick(p.ladder)} style={{ cursor: "pointer" }}>
+          <title>{`${um(p.film_um)} ${unitName()}, ${p.hours.toFixed(2)} h, clarity ${p.clarity.toFixed(0)}: ${p.text}`}</title>
+          <circle cx={x(p.hours)} cy={y(p.film_um)} r="9" fill="transparent" />
+          <circle cx={x(p.hours)} cy={y(p.film_um)} r={p.front ? 3.2 : 2.4} fill={p.front ? "var(--ink)" : "var(--ink3)"} />
+        </g>
+      ))}
+      {room < filmMost ? (
+        <g>
+          <rect x={left + 4} y={y(room) - 19} width="142" height="17" fill="var(--sheet)" />
+          <text x={left + 9} y={y(room) - 6} fontSize="12.5" fontWeight="650">
+            may go {um(room)}, clear ± {um(plan.room_um.sd)}
+          </text>
+        </g>
+      ) : null}
+      {offers.map((o) => {
+        const at = { x: x(o.hours.mean), y: y(Math.min(o.film_um.mean, filmMost)) };
+        const on = o.ladder === chosen;
+        return (
+          <g key={o.name} transform={`translate(${at.x.toFixed(1)} ${at.y.toFixed(1)})`} onClick={() => pick(o.name === "yours" ? o.ladder : o.name)} style={{ cursor: "pointer" }}>
+            <path d={signs[o.name]} fill={on ? "var(--tape)" : o.name === "yours" ? "var(--sheet)" : "var(--ink)"} stroke="var(--ink)" strokeWidth="1.75" />
+          </g>
+        );
+      })}
+      <Names offers={offers.map((o) => ({ name: o.name, x: x(o.hours.mean), y: y(Math.min(o.film_um.mean, filmMost)) }))} />
+    </svg>
+  );
+}
+
+/** The names beside the ways, none over another; those of one place share a line. */
+function Names({ offers }: { offers: { name: OfferName; x: number; y: number }[] }) {
+  const groups: { x: number; y: number; names: string[] }[] = [];
+  for (const o of offers) {
+    const near = groups.find((g) => Math.hypot(g.x - o.x, g.y - o.y) < 6);
+    if (near) near.names.push(offerWords[o.name]);
+    else groups.push({ x: o.x, y: o.y, names: [offerWords[o.name]] });
+  }
+  const boxes: { x: number; y: number; w: number }[] = groups.map((g) => ({ x: g.x - 9, y: g.y - 5, w: 18 }));
+  const free = (b: { x: number; y: number; w: number }) =>
+    b.x >= left && b.x + b.w <= w - right && b.y >= top && boxes.every((o) => b.x > o.x + o.w || o.x > b.x + b.w || Math.abs(b.y - o.y) > 15);
+  return (
+    <>
+      {groups.map((g) => {
+        const text = g.names.join(", ");
+        const long = text.length * 6.9;
+        const places = [
+          { x: g.x + 12, y: g.y - 12 },
+          { x: g.x - 12 - long, y: g.y - 12 },
+          { x: g.x + 13, y: g.y + 14 },
+          { x: g.x - 13 - long, y: g.y + 14 },
+          { x: g.x - long / 2, y: g.y - 26 },
+          { x: g.x - long / 2, y: g.y + 28 },
+        ].map((p) => ({ ...p, w: long }));
+        const at = places.find(free) ?? { x: Math.min(Math.max(g.x + 12, left), w - right - long), y: g.y - 12, w: long };
+        boxes.push(at);
+        return (
+          <text key={text} className="halo" x={at.x} y={at.y + 4} fontSize="12.5" fontWeight="650" style={{ stroke: "var(--sheet)" }}>
+            {text}
+          </text>
+        );
+      })}
+    </>
+  );
+}

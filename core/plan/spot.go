@@ -36,7 +36,7 @@ func SpotFinish(c Colour) Spot {
 	add(fine.Grit, fine.Scratch(disc))
 	for _, key := range []string{"wool-medium", "foam-fine"} {
 		k, _ := s.Compound(key)
-		add(k.Name, k.Scratch)
+		add(k.Title+" "+k.Name, k.Scratch)
 	}
 	return out
 }

@@ -238,29 +238,40 @@ func (b *bench) fits(l plan.Ladder) film.State {
 	if b.waits() != "" {
 		return film.Tight
 	}
-	state := l.Fits(b.room())
-	_, st := b.worstFor(l)
-	if state == film.Open && st.State != film.Open {
-		return st.State
+	if state := l.Fits(b.room()); state != film.Open {
+		return state
 	}
-	return state
+	_, st := b.worstFor(l)
+	return st.State
 }
 
 // worstFor is the section that decides for a ladder before it is of record: the
-// tightest of those that it fits, or the roomiest where it fits none.
+// tightest of those whose headroom it fits, or the roomiest where it fits none.
 func (b *bench) worstFor(l plan.Ladder) (film.SectionFilm, level.Standing) {
 	var at film.SectionFilm
-	var st level.Standing
-	found := false
-	for _, s := range b.opened.Study.Sections {
-		n := b.standingFor(s, l.FilmOn(s.Key))
-		better := n.State != film.Shut && st.State == film.Shut
-		tighter := n.Headroom < st.Headroom
-		if !found || better || n.State != film.Shut && tighter || n.State == film.Shut && st.State == film.Shut && !tighter {
-			at, st, found = s, n, true
+	var room float64
+	for i, s := range b.opened.Study.Sections {
+		h := b.headroomOf(s)
+		fits, fit := h >= l.FilmOn(s.Key), room >= l.FilmOn(at.Key)
+		if i == 0 || fits && (!fit || h < room) || !fits && !fit && h > room {
+			at, room = s, h
 		}
 	}
-	return at, st
+	return at, b.standingFor(at, l.FilmOn(at.Key))
+}
+
+// leftOut says which sections a ladder does not fit while it fits others.
+func (b *bench) leftOut(l plan.Ladder) string {
+	var names []string
+	for _, s := range b.opened.Study.Sections {
+		if b.headroomOf(s) < l.FilmOn(s.Key) {
+			names = append(names, s.Name)
+		}
+	}
+	if len(names) == 0 || len(names) == len(b.opened.Study.Sections) {
+		return ""
+	}
+	return " Not on " + strings.Join(names, ", ") + ": less may go there. Level stops in time, or read more."
 }
 
 // waits says what is missing before a plan can be judged.
@@ -322,7 +333,7 @@ func (s *Server) offer(b *bench, w plan.Way) (api.Offer, error) {
 		}
 		keeps := standing.Keeps(l.FilmSD)
 		out.KeepsUm, out.HeadroomUm, out.FloorUm, out.ClearUm, out.TotalUm = estimate(keeps), standing.Headroom, at.Policy.Floor, estimate(standing.Clear), estimate(standing.Film)
-		out.Reason, out.Tightest = stateReason(standing, at.Policy.Floor), at.Name
+		out.Reason, out.Tightest = stateReason(standing, at.Policy.Floor)+b.leftOut(l), at.Name
 	} else {
 		g := film.GuessOf(b.history())
 		e := g.Least.Estimate()
@@ -335,7 +346,7 @@ func (s *Server) offer(b *bench, w plan.Way) (api.Offer, error) {
 		}
 	}
 	if room := b.room(); l.Film > room {
-		out.Warnings = append(out.Warnings, fmt.Sprintf("Takes %s µm and %s may go: no headroom for it. It cannot be accepted as it is.", um(l.Film), um(max(room, 0))))
+		out.Warnings = append(out.Warnings, fmt.Sprintf("Takes %s µm and %s may go: no headroom for it. It cannot be accepted as it is.", um(l.Film), mayGo(room)))
 	}
 	var err error
 	out.Whys, err = b.whys(w)
@@ -493,7 +504,7 @@ func (s *Server) accept(ctx context.Context, b *bench, w plan.Way, m plan.Made) 
 	}
 	if room := b.room(); l.Film > room {
 		_, st := b.worstFor(l)
-		return conflict("It takes %s µm and %s may go: %s", um(l.Film), um(max(room, 0)), stateReason(st, b.opened.Study.Policy.Floor))
+		return conflict("It takes %s µm and %s may go: %s", um(l.Film), mayGo(room), stateReason(st, b.opened.Study.Policy.Floor))
 	}
 	_, st := b.worstFor(l)
 	whys, err := b.whys(w)

@@ -18,6 +18,14 @@ const rotaryStep plan.StepKind = "rotary"
 
 // The sentences of Plan, made from the core's codes and values.
 
+// mayGo is a headroom in words: its film, or none.
+func mayGo(room float64) string {
+	if room <= 0 {
+		return "none"
+	}
+	return um(room)
+}
+
 func minutesText(m float64) string {
 	if m < 90 {
 		return fmt.Sprintf("%.0f min", m)
@@ -173,7 +181,7 @@ func (b *bench) whyOf(r plan.Because, w plan.Way) api.PlanWhy {
 	case plan.WhyNoCoarser:
 		say("Not coarser:", "nothing on the shelf that may begin here is coarser than %.1f µm of grain.", r.Most)
 	case plan.WhyCoarserShuts:
-		say("Not coarser:", "%s needs %s µm and %s may go.", other, um(w.Ladder.Film+r.Film), um(b.room()))
+		say("Not coarser:", "%s needs %s µm and %s may go.", other, um(w.Ladder.Film+r.Film), mayGo(b.room()))
 	case plan.WhyNotFiner:
 		say("Not finer:", "%s serves too and takes %s.", other, diff)
 	case plan.WhyFinerSlow:
@@ -208,7 +216,7 @@ func (b *bench) refusalOf(r plan.Refusal) api.Refusal {
 	if r.Need == 0 {
 		out.Text = fmt.Sprintf("Nothing on the shelf leads to %s here under the house rules.", aim)
 	} else {
-		out.Text = fmt.Sprintf("No sequence to %s fits: the mildest takes %s µm and %s may go.", aim, um(r.Need), um(math.Max(r.Room, 0)))
+		out.Text = fmt.Sprintf("No sequence to %s fits: the mildest takes %s µm and %s may go.", aim, um(r.Need), mayGo(r.Room))
 	}
 	if gain := b.gain(); gain > 0 && r.Need > 0 {
 		text := fmt.Sprintf("Read more spots: they would likely give %s µm.", um(gain))
@@ -345,7 +353,7 @@ func (b *bench) changed() string {
 	text := "Out of date since it was accepted: " + strings.Join(parts, "; ") + "."
 	const told = 0.1 // µm
 	if math.Abs(was.Room-now.Room) > told {
-		text += fmt.Sprintf(" %s µm may go, were %s.", um(math.Max(now.Room, 0)), um(math.Max(was.Room, 0)))
+		text += fmt.Sprintf(" %s µm may go, were %s.", mayGo(now.Room), mayGo(was.Room))
 	}
 	return text + " Look at it again."
 }
@@ -364,7 +372,7 @@ func thingName(s *shelf.Shelf, thing string) string {
 		}
 	case "compound":
 		if c, ok := s.Compound(key); ok {
-			return c.Name + ", " + c.Pad + ", " + string(c.Tool)
+			return c.Title + " " + c.Name + ", " + c.Pad + ", " + string(c.Tool)
 		}
 	}
 	return "rules of the work"

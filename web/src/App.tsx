@@ -17,6 +17,9 @@ const pages = {
   read: () => import("./stages/read/ReadPage"),
   plan: () => import("./stages/plan/PlanPage"),
   level: () => import("./stages/level/LevelPage"),
+  carPlans: () => import("./stages/plan/CarPlansPage"),
+  shelf: () => import("./shop/ShelfPage"),
+  rules: () => import("./shop/RulesPage"),
 };
 const Today = lazy(pages.today);
 const CarPage = lazy(pages.car);
@@ -25,6 +28,9 @@ const LookPage = lazy(pages.look);
 const ReadPage = lazy(pages.read);
 const PlanPage = lazy(pages.plan);
 const LevelPage = lazy(pages.level);
+const CarPlansPage = lazy(pages.carPlans);
+const ShelfPage = lazy(pages.shelf);
+const RulesPage = lazy(pages.rules);
 
 const queries = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: 2000, refetchOnWindowFocus: true } },
@@ -37,7 +43,7 @@ function warm(path: string): void {
     void pages.today();
     void queries.prefetchQuery({ queryKey: ["cars"], queryFn: api.cars });
   } else if (room === "cars") {
-    void (stage === "" ? pages.car() : pages.takeIn());
+    void (stage === "" ? pages.car() : stage === "plans" ? pages.carPlans() : pages.takeIn());
     void queries.prefetchQuery({ queryKey: ["car", id], queryFn: () => api.car(id) });
   } else if (room === "panels" && stage === "look") {
     void pages.look();
@@ -67,6 +73,9 @@ function Themed() {
               <Route path="/panels/:panelId/read" element={<ReadPage />} />
               <Route path="/panels/:panelId/plan" element={<PlanPage />} />
               <Route path="/panels/:panelId/level" element={<LevelPage />} />
+              <Route path="/cars/:carId/plans" element={<CarPlansPage />} />
+              <Route path="/shelf" element={<ShelfPage />} />
+              <Route path="/rules" element={<RulesPage />} />
               <Route path="*" element={<Today />} />
             </Routes>
           </Suspense>

@@ -2,6 +2,7 @@ import type { Car, Panel } from "../api/client";
 import { plusMinus, unitName } from "../words/format";
 import { Bands } from "./Bands";
 import { Unread } from "./Unread";
+import { ScaledPatterns, scaledFill } from "../shell/ScaledPatterns";
 import { FlatLay } from "./FlatLay";
 
 const margin = 60;
@@ -12,8 +13,8 @@ function spoken(p: Panel): string {
   return `${p.name}: film ${plusMinus(p.film_um)} ${unitName()}, ${p.state ?? "not judged"}${marks}`;
 }
 
-/** What lies on the car: its film, or its marks. */
-export type Layer = "film" | "marks";
+/** What lies on the car: its film, its marks, or whether each panel's plan fits. */
+export type Layer = "film" | "marks" | "state";
 
 interface CarViewProps {
   car: Car;
@@ -28,7 +29,14 @@ export function CarView({ car, selected, choose, height, layer = "film" }: CarVi
   const scale = (car.box.w + 2 * margin) / 1100;
   const dots = scale / 0.6;
   const on = (p: Panel) => p.id === selected;
+  const id = `state-${car.id}-`;
   return (
+    <>
+    {layer === "state" ? (
+      <svg width="0" height="0" style={{ position: "absolute" }} aria-hidden="true">
+        <ScaledPatterns id={id} scale={scale * 1.4} />
+      </svg>
+    ) : null}
     <FlatLay
       label={`${car.name} unfolded, nose to the left`}
       box={car.box}
@@ -38,8 +46,9 @@ export function CarView({ car, selected, choose, height, layer = "film" }: CarVi
       choose={choose}
       spoken={spoken}
       chosen={on}
+      {...(layer === "state" ? { fill: (p: Panel) => (p.state ? scaledFill(id, p.state) : "var(--sheet)") } : {})}
       inside={
-        layer === "film"
+        layer === "state" ? () => null : layer === "film"
           ? (p) =>
               p.map ? (
                 <Bands map={p.map} readings={p.readings} mean={p.film_um?.mean ?? 0} dotScale={dots} width={p.width_mm} height={p.height_mm} />
@@ -51,11 +60,12 @@ export function CarView({ car, selected, choose, height, layer = "film" }: CarVi
       over={(p) => (
         <>
           {layer === "marks" ? p.marks.map((m, i) => <circle key={i} cx={m.x_mm} cy={m.y_mm} r={scale * 3.2} fill={on(p) ? "var(--sheet)" : "var(--ink)"} />) : null}
-          {on(p) && layer === "film" ? (
+          {on(p) && layer !== "marks" ? (
             <rect x="-22" y="-22" width={p.width_mm + 44} height={p.height_mm + 44} fill="none" stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="5 3" vectorEffect="non-scaling-stroke" />
           ) : null}
         </>
       )}
     />
+    </>
   );
 }

@@ -76,7 +76,7 @@ export function Page({ title, sub, home, stage, middle, who, unsaved, keys, quer
       </a>
       <header className="head">
         <Link className="name" to={home} aria-label={home === "/" ? `${title}, to Today` : `${title}, to the car`}>
-          {stage ? (
+          {stage || sub ? (
             <>
               <Glyph />
               <span style={{ minWidth: 0 }}>

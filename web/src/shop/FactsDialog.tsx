@@ -3,16 +3,32 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, type Panel } from "../api/client";
+import { Choice } from "../shell/Fields";
 import { Notice } from "../shell/Notice";
 import { capital } from "../words/format";
+
+const aims = [
+  ["flat", "flat"],
+  ["match", "match"],
+  ["nibs", "nibs only"],
+  ["polish", "polish only"],
+] as const;
+const hardnesses = [
+  ["soft", "soft"],
+  ["medium", "medium"],
+  ["hard", "hard"],
+  ["oxidised", "oxidised"],
+] as const;
 
 /** What readings are held against: coats of clear and peel grade. */
 export function FactsDialog({ panel, close }: { panel: Panel; close: () => void }) {
   const queries = useQueryClient();
   const [coats, setCoats] = useState(String(panel.coats));
   const [peel, setPeel] = useState(String(panel.peel_grade));
+  const [hardness, setHardness] = useState(panel.hardness);
+  const [aim, setAim] = useState(panel.aim);
   const save = useMutation({
-    mutationFn: () => api.changePanel(panel.id, { coats: Number(coats), peel_grade: Number(peel.replace(",", ".")) }),
+    mutationFn: () => api.changePanel(panel.id, { coats: Number(coats), peel_grade: Number(peel.replace(",", ".")), hardness, aim }),
     onSuccess: async () => {
       await queries.invalidateQueries();
       close();
@@ -36,6 +52,8 @@ export function FactsDialog({ panel, close }: { panel: Panel; close: () => void 
         </p>
         <TextField label="Coats of clear, 0 when nobody knows" value={coats} onChange={(e) => setCoats(e.target.value)} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
         <TextField label="Peel grade, 0 mirror to 10 very heavy" value={peel} onChange={(e) => setPeel(e.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
+        <Choice label="What is wanted" value={aim} options={aims} set={setAim} />
+        <Choice label="How easily the paint is cut" value={hardness} options={hardnesses} set={setHardness} />
         <p className="s">2 is a show factory finish, 4 a good factory one, 6 to 8 a usual gun finish.</p>
         {faulty ? <Notice text="Coats are a whole number from 0 to 10, the peel grade a number from 0 to 10." /> : null}
         {save.error ? <Notice text={save.error.message} /> : null}

@@ -29,7 +29,7 @@ export function carNotes(car: Car): Partial<Record<number, StageNote>> {
     0: { to: `/cars/${encodeURIComponent(car.id)}/take-in`, note: open > 0 ? `${open} to tell` : "" },
     1: { to: `${at}/look`, note: count(marks, "mark") },
     2: { to: `${at}/read`, note: unread > 0 ? `${unread} not read` : "all read" },
-    3: { to: `${at}/plan` },
+    3: { to: `/cars/${encodeURIComponent(car.id)}/plans` },
     4: { to: `${at}/level` },
   };
 }

@@ -6,7 +6,7 @@ import { PlanCore } from "../../filmcore/PlanCore";
 import { PanelView } from "../../flatlay/PanelView";
 import { pathOf } from "../../flatlay/geometry";
 import { Notice } from "../../shell/Notice";
-import { patternOf } from "../../shell/Patterns";
+import { ScaledPatterns, scaledFill } from "../../shell/ScaledPatterns";
 import { StateTab } from "../../shell/StateTab";
 import { StrikeDialog } from "../../shell/StrikeDialog";
 import { capital, count, plusMinus, room, um, unitName } from "../../words/format";
@@ -55,7 +55,7 @@ export function Below({ plan, offer, view, show, pick, tryHere }: BelowProps) {
               </p>
             ))}
             <p className="s">
-              <Link to={`/rules?car=${encodeURIComponent(plan.car.id)}`}>House rules</Link>, <Link to="/shelf">the shelf</Link>
+              <Link className="linkish" to={`/rules?car=${encodeURIComponent(plan.car.id)}`}>House rules</Link>, <Link className="linkish" to="/shelf">the shelf</Link>
             </p>
           </>
         ) : null}
@@ -98,7 +98,7 @@ function MarksFirst({ plan }: { plan: Plan }) {
   return (
     <p className="s">
       <span className="b">Marks first{plan.tally.spot_minutes > 0 ? `, about ${plan.tally.spot_minutes.toFixed(0)} min` : ""}:</span>{" "}
-      {open.map((c) => `${count(c.open, c.name)} (${c.text})`).join(", ")}. <Link to={`/panels/${encodeURIComponent(plan.panel.id)}/look`}>in Look</Link>
+      {open.map((c) => `${count(c.open, c.name)} (${c.text})`).join(", ")}. <Link className="linkish" to={`/panels/${encodeURIComponent(plan.panel.id)}/look`}>in Look</Link>
     </p>
   );
 }
@@ -112,9 +112,12 @@ function Sections({ plan, offer }: { plan: Plan; offer: Offer }) {
         <PanelView
           panel={plan.panel}
           label={`Sections of the ${plan.panel.name}`}
-          inside={() =>
-            plan.sections.flatMap((s) => s.outlines.map((o, i) => <path key={`${s.key}${i}`} d={pathOf(o)} fill={s.state ? patternOf[s.state] : "none"} stroke="var(--ink)" strokeWidth="1.5" vectorEffect="non-scaling-stroke" />))
-          }
+          inside={(k) => (
+            <>
+              <ScaledPatterns id="sections-" scale={k} />
+              {plan.sections.flatMap((s) => s.outlines.map((o, i) => <path key={`${s.key}${i}`} d={pathOf(o)} fill={scaledFill("sections-", s.state)} stroke="var(--ink)" strokeWidth="1.5" vectorEffect="non-scaling-stroke" />))}
+            </>
+          )}
         />
       </div>
       <p className="s">

@@ -1,6 +1,6 @@
 import type { Plan } from "../../api/client";
 import { um, unitName } from "../../words/format";
-import { offerWords, type OfferName } from "./ladder";
+import { distinct, type Ways } from "./ladder";
 
 const w = 400;
 const left = 34;
@@ -26,7 +26,7 @@ function ticks({ least, most }: { least: number; most: number }, wanted: number)
   return out;
 }
 
-const signs: Record<OfferName, string> = {
+const signs: Record<string, string> = {
   least_film: "M0 -8L8 0L0 8L-8 0Z",
   balanced: "M0 -10L10 0L0 10L-10 0Z",
   least_time: "M0 -8L8 0L0 8L-8 0Z",
@@ -74,7 +74,7 @@ export function Cloud({ plan, height, pick }: { plan: Plan; height: number; pick
         hours at the panel
       </text>
       <path d={`M${left + 26} ${top + 32}L${left + 10} ${top + 16}M${left + 10} ${top + 24}V${top + 16}H${left + 18}`} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
-      <text x={left + 32} y={top + 30} fontSize="12" style={{ fill: "var(--ink2)" }}>
+      <text className="halo" x={left + 32} y={top + 30} fontSize="12" style={{ fill: "var(--ink2)", stroke: "var(--sheet)" }}>
         less of both
       </text>
       <path d={front.map((p, i) => `${i === 0 ? "M" : "L"}${x(p.hours).toFixed(1)} ${y(p.film_um).toFixed(1)}`).join("")} fill="none" stroke="var(--ink)" strokeWidth="1.25" />
@@ -102,26 +102,21 @@ export function Cloud({ plan, height, pick }: { plan: Plan; height: number; pick
           </g>
         );
       })}
-      <Names offers={offers.map((o) => ({ name: o.name, x: x(o.hours.mean), y: y(Math.min(o.film_um.mean, filmMost)) }))} />
+      <Names ways={distinct(offers).map((o) => ({ ...o, x: x(o.line.hours.mean), y: y(o.line.film_um.mean) }))} />
     </svg>
   );
 }
 
-/** The names beside the ways, none over another; those of one place share a line. */
-function Names({ offers }: { offers: { name: OfferName; x: number; y: number }[] }) {
-  const groups: { x: number; y: number; names: string[] }[] = [];
-  for (const o of offers) {
-    const near = groups.find((g) => Math.hypot(g.x - o.x, g.y - o.y) < 6);
-    if (near) near.names.push(offerWords[o.name]);
-    else groups.push({ x: o.x, y: o.y, names: [offerWords[o.name]] });
-  }
+/** The names beside the ways, none over another. */
+function Names({ ways }: { ways: (Ways & { x: number; y: number })[] }) {
+  const groups = ways;
   const boxes: { x: number; y: number; w: number }[] = groups.map((g) => ({ x: g.x - 9, y: g.y - 5, w: 18 }));
   const free = (b: { x: number; y: number; w: number }) =>
     b.x >= left && b.x + b.w <= w - right && b.y >= top && boxes.every((o) => b.x > o.x + o.w || o.x > b.x + b.w || Math.abs(b.y - o.y) > 15);
   return (
     <>
       {groups.map((g) => {
-        const text = g.names.join(", ");
+        const text = g.words;
         const long = text.length * 6.9;
         const places = [
           { x: g.x + 12, y: g.y - 12 },

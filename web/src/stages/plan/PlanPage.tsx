@@ -9,11 +9,11 @@ import { StateTab } from "../../shell/StateTab";
 import { useKeys, type Keys } from "../../shell/keys";
 import { FactsDialog } from "../../shop/FactsDialog";
 import { stageNotes } from "../../shop/stages";
-import { count, short, um, unitName } from "../../words/format";
+import { short, um, unitName } from "../../words/format";
 import { Below, type View } from "./Below";
 import { Cloud } from "./Cloud";
 import { Ladder } from "./Ladder";
-import { choicesOf, codeOf, offerWords, undone, type Choice } from "./ladder";
+import { choicesOf, codeOf, distinct, offerWords, undone, type Choice } from "./ladder";
 import { TryDialog } from "./TryDialog";
 
 const counted = ["No", "One", "Two", "Three", "Four", "Five"];
@@ -90,7 +90,8 @@ export default function PlanPage() {
       if (last !== undefined) show(last, false);
     },
   };
-  plan?.offers.slice(0, 4).forEach((o, i) => (keys[String(i + 1)] = () => show(o.name === "yours" ? o.ladder : o.name)));
+  const ways = distinct(plan?.offers ?? []);
+  ways.slice(0, 4).forEach((o, i) => (keys[String(i + 1)] = () => show(o.wish)));
   useKeys(keys, !facts && !trying);
   useEffect(() => {
     const undo = (e: KeyboardEvent) => {
@@ -131,7 +132,7 @@ export default function PlanPage() {
         <div className="plan">
           <section aria-label="The offers">
             <h2 className="t" style={{ fontSize: 17, lineHeight: "24px" }}>
-              {plan.refusal ? "How far it goes" : `${counted[plan.offers.length] ?? plan.offers.length} ways`}
+              {plan.refusal ? "How far it goes" : ways.length === 1 ? "One way" : `${counted[ways.length] ?? ways.length} ways`}
               <span className="s" style={{ float: "right", fontFamily: "Hanken Grotesk Variable", fontWeight: 400 }}>
                 <button type="button" className="linkish" onClick={() => setFacts(true)}>
                   peel grade {short(plan.panel.peel_grade)}
@@ -143,7 +144,7 @@ export default function PlanPage() {
             {plan.refusal ? <Refused refusal={plan.refusal} /> : null}
             {plan.points.length > 0 ? (
               <div style={{ paddingTop: 8, flex: "none" }}>
-                <Cloud plan={plan} height={286} pick={show} />
+                <Cloud plan={plan} height={256} pick={show} />
               </div>
             ) : null}
             {plan.waits ? <Notice text={plan.waits} /> : null}
@@ -248,13 +249,13 @@ function Offers({ plan, show }: { plan: Plan; show: (ladder: string) => void }) 
         </tr>
       </thead>
       <tbody>
-        {plan.offers.map((o, i) => {
-          const pick = () => show(o.name === "yours" ? o.ladder : o.name);
+        {distinct(plan.offers).map(({ line: o, words, wish }, i) => {
+          const pick = () => show(wish);
           return (
             <tr key={o.name} className={o.ladder === plan.offer?.ladder ? "on" : undefined} onClick={pick}>
               <td>
                 <button type="button" aria-pressed={o.ladder === plan.offer?.ladder} onClick={pick}>
-                  <span className="kc">{i + 1}</span> {offerWords[o.name]}
+                  <span className="kc">{i + 1}</span> {words}
                 </button>
               </td>
               <td className="n r">{um(o.film_um.mean)}</td>
@@ -275,6 +276,15 @@ function Refused({ refusal }: { refusal: NonNullable<Plan["refusal"]> }) {
   return (
     <div className="notice" style={{ margin: "10px 0", flex: "none" }}>
       <p className="b">{refusal.text}</p>
+      <Outs refusal={refusal} />
+    </div>
+  );
+}
+
+/** What would make it possible. */
+function Outs({ refusal }: { refusal: NonNullable<Plan["refusal"]> }) {
+  return (
+    <div>
       <p className="s">What would make it possible:</p>
       <ul className="s" style={{ margin: 0, paddingLeft: 18 }}>
         {refusal.outs.map((o) => (
@@ -292,8 +302,8 @@ function Nothing({ plan, go }: { plan: Plan; go: () => void }) {
       <h2 className="t" style={{ fontSize: 28, lineHeight: "34px" }}>
         {plan.refusal ? plan.refusal.text : plan.waits}
       </h2>
-      {plan.refusal ? <Refused refusal={plan.refusal} /> : null}
-      {plan.sections.length > 0 ? <p className="s">{count(plan.sections.length, "section")} on this panel.</p> : null}
+      {plan.refusal ? <Outs refusal={plan.refusal} /> : null}
+      {plan.refusal && plan.waits ? <Notice text={plan.waits} /> : null}
       <button type="button" className="key tape" onClick={go}>
         To Read <span className="kc">R</span>
       </button>

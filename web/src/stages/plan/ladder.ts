@@ -18,6 +18,24 @@ export const offerWords: Record<OfferName, string> = {
   yours: "yours",
 };
 
+/** A way and all names that it goes by. */
+export interface Ways {
+  line: Schemas["OfferLine"];
+  words: string;
+  wish: string;
+}
+
+/** The ways that differ, each with all names that it goes by. */
+export function distinct(offers: Schemas["OfferLine"][]): Ways[] {
+  const out: Ways[] = [];
+  for (const o of offers) {
+    const same = out.find((w) => w.line.ladder === o.ladder);
+    if (same) same.words += `, ${offerWords[o.name]}`;
+    else out.push({ line: o, words: offerWords[o.name], wish: o.name === "yours" ? o.ladder : o.name });
+  }
+  return out;
+}
+
 /** A sequence as the server reads it. */
 export function codeOf(choices: Choice[]): string {
   return choices.map((c) => `${c.item}${c.backing ? `@${c.backing}` : ""}*${c.passes}`).join(",");

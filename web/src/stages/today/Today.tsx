@@ -82,7 +82,7 @@ export default function Today() {
   const open = (car: CarSummary | undefined) => {
     if (car) void go(`/panels/${encodeURIComponent(car.next.panel_id)}/${car.next.stage}`);
   };
-  const keys: Record<string, () => void> = { c: () => void go("/take-in"), Enter: () => open(list[0]) };
+  const keys: Record<string, () => void> = { c: () => void go("/take-in"), s: () => void go("/shelf"), h: () => void go("/rules"), Enter: () => open(list[0]) };
   list.slice(0, 9).forEach((car, i) => (keys[String(i + 1)] = () => void go(`/cars/${encodeURIComponent(car.id)}`)));
   useKeys(keys);
   const day = new Date().toLocaleDateString("en-GB", { weekday: "long" });
@@ -105,6 +105,8 @@ export default function Today() {
         { keys: "1–9", does: "open a car" },
         { keys: "Enter", does: "do the marked action" },
         { keys: "C", does: "take in a car" },
+        { keys: "S", does: "the shelf" },
+        { keys: "H", does: "house rules" },
       ]}
     >
       {cars.data && list.length === 0 ? (
@@ -144,6 +146,12 @@ export default function Today() {
           <div className="keys" style={{ padding: "22px 0" }}>
             <button type="button" onClick={() => void go("/take-in")}>
               <span className="kc">C</span> take in a car
+            </button>
+            <button type="button" onClick={() => void go("/shelf")}>
+              <span className="kc">S</span> shelf
+            </button>
+            <button type="button" onClick={() => void go("/rules")}>
+              <span className="kc">H</span> house rules
             </button>
           </div>
         </>

@@ -88,15 +88,18 @@ export function um(v: number): string {
   return Math.abs(v) < 9.95 ? v.toFixed(1) : v.toFixed(0);
 }
 
-/** Reads the demo car's door until it can be planned, and accepts the plan. */
+/** A ladder with many passes of its first grit. */
+export const manyPasses = "p2000@rubber*7,p2500-foam@foam-disc*2,3000@foam-disc*3,wool-medium*2,foam-fine*2";
+
+/** Reads the demo car's door until it can be planned, and accepts a ladder. */
 export async function acceptDoor(page: Page, demo: Shop) {
   await page.goto(`${demo.url}/panels/pilot-car.L-fdoor/read`);
   for (const film of ["166", "163"]) {
     await keep(page, film);
     await expect(page.getByText(`kept: ${film} µm`)).toBeVisible();
   }
-  await page.goto(`${demo.url}/panels/pilot-car.L-fdoor/plan`);
-  await page.getByRole("button", { name: /Use this sequence/ }).click();
+  await page.goto(`${demo.url}/panels/pilot-car.L-fdoor/plan?ladder=${encodeURIComponent(manyPasses)}`);
+  await page.getByRole("button", { name: /Use yours/ }).click();
   await expect(page.getByTestId("passes-left")).toBeVisible();
 }
 

@@ -214,7 +214,7 @@ test("two tablets mark one panel; Plan and Level turn the marks into work", asyn
   await second.close();
 
   await page.goto(`${demo.url}${door}/plan`);
-  await expect(page.locator(".marksfirst")).toContainText("13 nibs");
+  await expect(page.getByRole("region", { name: "why" })).toContainText("13 nibs");
   await page.goto(`${demo.url}${door}/level`);
   const standing = page.getByText(/nibs still stand here/);
   await expect(standing).toContainText("13 nibs");

@@ -155,7 +155,7 @@ test("the whole way works by keyboard alone", async ({ page, demo }) => {
   await page.keyboard.press("Enter");
   await expect(page.getByText("kept: 165 µm")).toBeVisible();
   await page.keyboard.press("p");
-  await expect(page.getByRole("button", { name: /Use this sequence/ })).toBeVisible();
+  await expect(page.getByRole("button", { name: /Use balanced/ })).toBeVisible();
   await settled(page);
   await page.keyboard.press("Enter");
   await expect(page.getByTestId("passes-left")).toBeVisible();

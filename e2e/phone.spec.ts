@@ -72,14 +72,12 @@ test("what nobody read is dots, and a layer shows the marks", async ({ page, dem
   await expect(page.locator('.thing rect[fill^="url(#unread"]')).toHaveCount(1);
 });
 
-test("a plan that is not wanted says so, and where to go", async ({ page, demo }) => {
+test("nibs are planned as spots, and closed in Look", async ({ page, demo }) => {
   await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto(`${demo.url}/panels/library-van.L-slide/plan`);
-  await expect(page.getByRole("alert")).toContainText("The aim here is nibs only");
-  await page.getByRole("button", { name: /To Take in/ }).click();
-  await expect(page).toHaveURL(/library-van\/take-in/);
-  await page.goto(`${demo.url}/panels/library-van.L-slide/level`);
-  await expect(page.getByRole("heading", { name: /The aim here is nibs only/ })).toBeVisible();
+  await expect(page.getByText(/^Nibs only: 34 nibs filed/)).toBeVisible();
+  await page.getByRole("button", { name: /^Use / }).click();
+  await expect(page.getByRole("heading", { name: /Nibs are filed one by one/ })).toBeVisible();
   await page.getByRole("button", { name: "To Look" }).click();
   await expect(page).toHaveURL(/L-slide\/look/);
 });

@@ -1,4 +1,4 @@
-import { acceptDoor, accessible, expect, keep, settled, test, um } from "./bench";
+import { acceptDoor, accessible, expect, keep, settled, test, um, manyPasses } from "./bench";
 
 interface Estimate {
   mean: number;
@@ -79,9 +79,11 @@ test("a painter reads a door, plans it and levels it", async ({ page, demo }) =>
 
   // Plan: the figures of every step are those of the API.
   await page.getByRole("textbox", { name: /Film at spot/ }).press("p");
-  await expect(page.getByRole("heading", { name: "Level to flat, step by step" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Balanced, step by step" })).toBeVisible();
+  await page.goto(`${demo.url}${door}/plan?ladder=${encodeURIComponent(manyPasses)}`);
+  await expect(page.getByRole("heading", { name: "Yours, step by step" })).toBeVisible();
   await settled(page);
-  const plan = await demo.get<Plan>(`${door}/plan`);
+  const plan = await demo.get<Plan>(`${door}/plan?ladder=${encodeURIComponent(manyPasses)}`);
   const steps = page.getByRole("region", { name: "Steps" });
   for (const s of plan.offer.steps) {
     await expect(steps.getByText(s.title, { exact: true })).toBeVisible();

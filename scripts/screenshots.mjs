@@ -81,7 +81,8 @@ await page.getByText("6 rows, 2 to look at").waitFor();
 await shot("import");
 await page.goto(`${door}/plan`);
 await shot("plan");
-await page.getByRole("button", { name: /Use this sequence/ }).click();
+await page.goto(`${door}/plan?ladder=${encodeURIComponent("p2000@rubber*7,p2500-foam@foam-disc*2,3000@foam-disc*3,wool-medium*2,foam-fine*2")}`);
+await page.getByRole("button", { name: /Use yours/ }).click();
 await page.getByTestId("passes-left").waitFor();
 await page.goto(`${door}/level?section=b1r0c0`);
 for (let i = 0; i < 3; i++) {

@@ -229,3 +229,17 @@ func TestBenchFilmPrintsItsTable(t *testing.T) {
 		t.Errorf("%d percentages in the table", lines)
 	}
 }
+
+func TestBenchPlanHoldsThePlannerAgainstEverySequence(t *testing.T) {
+	out := &console{}
+	c := command(out, io.Discard)
+	c.SetArgs([]string{"bench", "plan", "--rounds", "1"})
+	if err := c.Execute(); err != nil {
+		t.Fatal(err)
+	}
+	for _, want := range []string{"all offers of a panel, 10 abrasives", "a car of 14 panels", "the same front", "times as fast"} {
+		if !strings.Contains(out.String(), want) {
+			t.Errorf("%q is not in %s", want, out)
+		}
+	}
+}

@@ -38,6 +38,13 @@ type Options struct {
 // one; a job that nothing on the shelf serves gives no points.
 func Find(j Job) (*Options, error) { return find(j, slack) }
 
+// FindExact is Find with nothing dropped that could end in a better sequence, and
+// FindAll with nothing dropped at all: for holding Find against, on small shelves.
+func FindExact(j Job) (*Options, error) { return find(j, exact) }
+
+// FindAll looks at every sequence; see FindExact.
+func FindAll(j Job) (*Options, error) { return find(j, exhaustive) }
+
 func find(j Job, how bound) (*Options, error) {
 	if err := j.check(); err != nil {
 		return nil, err

@@ -407,6 +407,10 @@ func (s *search) undominated(ids []int32) []int32 {
 	return kept
 }
 
+// unseenPebble is an rms of the short band, µm, that moves clarity by less than
+// a hundredth.
+const unseenPebble = 0.003
+
 // dominates says whether a makes b needless at the same node: it costs no more,
 // and whatever follows ends no worse. Where all of the texture goes a flatter
 // label ends no worse; elsewhere only one of the same texture does.
@@ -415,10 +419,10 @@ func (s *search) dominates(a, b *label) bool {
 		return false
 	}
 	if s.bound == exact {
-		if a.film > b.film || a.minutes > b.minutes || a.money > b.money || a.short > b.short {
+		if a.film > b.film || a.minutes > b.minutes || a.money > b.money || s.shortSq(a) > math.Max(s.shortSq(b), unseenPebble) {
 			return false
 		}
-		return a.long == b.long || s.flat && a.sq < b.sq && a.long.Untouched() <= b.long.Untouched() && a.long.Crest()-b.long.Crest() <= 0
+		return a.long == b.long || s.flat && a.sq <= b.sq && a.long.Within(&b.long)
 	}
 	if a.film > b.film*filmShare+filmSlack || a.money > b.money*moneyShare {
 		return false

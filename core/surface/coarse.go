@@ -62,6 +62,27 @@ func (c *Coarse) Sq() float64 {
 	return math.Sqrt(math.Max(0, q-m*m))
 }
 
+func (c *Coarse) mean() float64 {
+	m := 0.0
+	for i, h := range c.h {
+		m += coarseShare[i] * h
+	}
+	return m
+}
+
+// Within says whether every point lies no further from its band's mean than the
+// same point of d from its own: then no cut of d leaves it smoother, nor costs its
+// crests less film.
+func (c *Coarse) Within(d *Coarse) bool {
+	m, n := c.mean(), d.mean()
+	for i := range c.h {
+		if math.Abs(c.h[i]-m) > math.Abs(d.h[i]-n) {
+			return false
+		}
+	}
+	return true
+}
+
 // Crest is the height in µm that a gauge foot rests on.
 func (c *Coarse) Crest() float64 { return (c.h[crestPoint] + c.h[crestPoint+1]) / 2 }
 

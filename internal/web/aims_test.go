@@ -31,7 +31,7 @@ func TestAimsDecide(t *testing.T) {
 		most  float64
 	}{
 		"nibs":   {"look: Spot 1 mark", 1, flat},
-		"polish": {"look: Look it over", 0.1, 1},
+		"polish": {"plan: Plan the polish", 0.1, 1},
 		"match":  {"plan: Plan the grits", 1, flat},
 	} {
 		b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"aim":"`+aim+`"}`), 200, nil)

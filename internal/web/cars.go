@@ -91,6 +91,8 @@ func nextAction(all []*bench) api.NextAction {
 		n.Stage, n.Action = api.NextActionStageLevel, "All planned steps are done"
 	case best.aim() == plan.NibsOnly && best.openMarks() > 0:
 		n.Stage, n.Action = api.NextActionStageLook, "Spot "+count(best.openMarks(), "mark")
+	case best.aim() == plan.PolishOnly && missing <= 0:
+		n.Stage, n.Action = api.NextActionStagePlan, "Plan the polish"
 	case !best.aim().Levels() && missing <= 0:
 		n.Stage, n.Action = api.NextActionStageLook, "Look it over"
 	case missing > 0:

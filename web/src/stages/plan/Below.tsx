@@ -17,6 +17,8 @@ export type View = (typeof views)[number];
 const names: Record<View, string> = { why: "why", sections: "sections", core: "film core", tries: "tries", manner: "manner" };
 
 interface BelowProps {
+  /** The plan of record is what is shown. */
+  ofRecord: boolean;
   plan: Plan;
   offer: Offer;
   view: View;
@@ -26,7 +28,7 @@ interface BelowProps {
 }
 
 /** What stands behind the figures of a way. */
-export function Below({ plan, offer, view, show, pick, tryHere }: BelowProps) {
+export function Below({ ofRecord, plan, offer, view, show, pick, tryHere }: BelowProps) {
   return (
     <>
       <div className="one" role="group" aria-label="Behind the figures" style={{ flex: "none" }}>
@@ -38,7 +40,7 @@ export function Below({ plan, offer, view, show, pick, tryHere }: BelowProps) {
         ))}
       </div>
       <div className="below" tabIndex={0} role="region" aria-label={names[view]}>
-        {view === "why" ? <Why plan={plan} offer={offer} pick={pick} /> : null}
+        {view === "why" ? <Why record={ofRecord ? plan.record : undefined} plan={plan} offer={offer} pick={pick} /> : null}
         {view === "sections" ? <Sections plan={plan} offer={offer} /> : null}
         {view === "core" ? <PlanCore offer={offer} /> : null}
         {view === "tries" ? <Tries plan={plan} tryHere={tryHere} /> : null}
@@ -64,7 +66,7 @@ export function Below({ plan, offer, view, show, pick, tryHere }: BelowProps) {
   );
 }
 
-function Why({ plan, offer, pick }: { plan: Plan; offer: Offer; pick: (ladder: string) => void }) {
+function Why({ record, plan, offer, pick }: { record: Plan["record"]; plan: Plan; offer: Offer; pick: (ladder: string) => void }) {
   return (
     <>
       {offer.warnings.map((text) => (
@@ -72,7 +74,13 @@ function Why({ plan, offer, pick }: { plan: Plan; offer: Offer; pick: (ladder: s
           <span className="b">Mind:</span> {text}
         </p>
       ))}
-      {offer.whys.map((w) => (
+      {record?.why.map((text, i) => (
+        <p key={i} className="s">
+          {i === 0 ? <span className="b">As it was accepted. </span> : null}
+          {text}
+        </p>
+      ))}
+      {(record ? [] : offer.whys).map((w) => (
         <p key={w.code} className="s">
           <span className="b">{w.head}</span> {w.text}{" "}
           {w.ladder ? (

@@ -43,7 +43,7 @@ export default function CarPlansPage() {
       ]}
     >
       {d ? (
-        <div className="plan" style={{ gridTemplateColumns: "minmax(300px,420px) minmax(0,1fr)", height: "auto", minHeight: 0 }}>
+        <div className="carplans">
           <section aria-label="The car">
             {car.data ? <CarView car={car.data} layer="state" choose={(p) => open(p.id)} height={430} {...(first ? { selected: first.panel.id } : {})} /> : null}
             <div style={{ display: "flex", gap: 20, padding: "8px 0" }}>
@@ -63,6 +63,7 @@ export default function CarPlansPage() {
           </section>
           <section aria-label="Panels">
             {d.panels.length === 0 ? <p className="s">No panel of this car is worked yet. Say in Take in what is wanted of each, or read one.</p> : null}
+            <div style={{ overflow: "auto" }} tabIndex={0} role="region" aria-label="Plans">
             <table className="tb">
               <thead>
                 <tr>
@@ -97,6 +98,7 @@ export default function CarPlansPage() {
                 ))}
               </tbody>
             </table>
+            </div>
             {d.panels
               .filter((p) => !p.reached || p.record?.stale)
               .map((p) => (

@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import { api, type Plan } from "../../api/client";
 import { Notice } from "../../shell/Notice";
@@ -29,6 +29,9 @@ export default function PlanPage() {
   const [trying, setTrying] = useState(false);
   const [view, setView] = useState<View>("why");
   const [step, setStep] = useState(0);
+  const heading = useRef<HTMLHeadingElement>(null);
+  const known = query.data !== undefined;
+  useEffect(() => heading.current?.focus({ preventScroll: true }), [known]);
   const here = `/panels/${encodeURIComponent(panelId)}`;
   const plan = query.data;
   const offer = plan?.offer;
@@ -131,7 +134,7 @@ export default function PlanPage() {
       {plan && offer ? (
         <div className="plan">
           <section aria-label="The offers">
-            <h2 className="t" style={{ fontSize: 17, lineHeight: "24px" }}>
+            <h2 ref={heading} tabIndex={-1} className="t" style={{ fontSize: 17, lineHeight: "24px", outline: "none" }}>
               {plan.refusal ? "How far it goes" : ways.length === 1 ? "One way" : `${counted[ways.length] ?? ways.length} ways`}
               <span className="s" style={{ float: "right", fontFamily: "Hanken Grotesk Variable", fontWeight: 400 }}>
                 <button type="button" className="linkish" onClick={() => setFacts(true)}>
@@ -149,7 +152,7 @@ export default function PlanPage() {
             ) : null}
             {plan.waits ? <Notice text={plan.waits} /> : null}
             {plan.record?.stale ? <Notice text={plan.record.stale} /> : null}
-            <Below plan={plan} offer={offer} view={view} show={setView} pick={show} tryHere={() => setTrying(true)} />
+            <Below ofRecord={ofRecord} plan={plan} offer={offer} view={view} show={setView} pick={show} tryHere={() => setTrying(true)} />
           </section>
           <section aria-label="Step by step">
             <div style={{ display: "flex", gap: 12, alignItems: "baseline" }}>

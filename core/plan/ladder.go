@@ -194,7 +194,9 @@ func (j Job) work(c Choice, from surface.Surface, i, sheets int) (Step, error) {
 		s.Film = r
 	}
 	s.Minutes = once + pass*float64(c.Passes)
-	s.Pieces = j.pieces(s)
+	if s.D50 > 0 {
+		s.Pieces = j.Rules.pieces(j.worn(s.D50, s.Sheet, s.Rate*float64(s.Passes)))
+	}
 	s.Needs = j.buries(from.Scratch, s.Scratch, s.Rate)
 	s.Why = j.why(s)
 	return s, nil
@@ -234,14 +236,17 @@ func (r Rules) stroke(n int) int {
 	return 45 + 90*(n%2)
 }
 
-// node is the search's view of a step, for what it needs of sheets and compound.
-func (j Job) pieces(s Step) float64 {
-	if s.D50 == 0 {
-		return 0
-	}
-	left, _ := surface.DiscWear(s.D50, s.Sheet, j.worked()/1e6, s.Rate*float64(s.Passes))
-	worn := math.Log(left) / math.Log(j.Shelf.Law.DueAt)
-	if j.Rules.Paper == UsedAgain {
+// worn is how many pieces of that grain (µm) and area (mm²) are due when µm are
+// taken off all that is worked.
+func (j Job) worn(d50, area, um float64) float64 {
+	left, _ := surface.DiscWear(d50, area, j.worked()/1e6, um)
+	return math.Log(left) / math.Log(j.Shelf.Law.DueAt)
+}
+
+// pieces is how many sheets or discs are taken: whole ones, new for each panel, or
+// by the other school what they are worn.
+func (r Rules) pieces(worn float64) float64 {
+	if r.Paper == UsedAgain {
 		return worn
 	}
 	return math.Max(1, math.Ceil(worn-1e-9))
@@ -251,7 +256,7 @@ func (j Job) pieces(s Step) float64 {
 func (j Job) material(s Step) float64 {
 	if s.D50 == 0 {
 		c, _ := j.Shelf.Compound(s.Item)
-		return float64(s.Passes) * j.worked() / 1e6 * (c.Use/1000*c.Price + c.PadPrice/c.PadLifetime)
+		return float64(s.Passes) * j.worked() / 1e6 * c.Cycle()
 	}
 	a, _ := j.Shelf.Abrasive(s.Item)
 	return s.Pieces * a.Price

@@ -132,25 +132,19 @@ func (j Job) nodes(sqS float64) []node {
 				if n.first, n.later = j.Rules.allow(*a, *b); !n.first && !n.later {
 					continue
 				}
-				left, _ := surface.DiscWear(a.D50, b.Area, m2, n.rate)
-				n.wear = math.Log(left) / math.Log(law.DueAt)
+				n.wear = j.worn(a.D50, b.Area, n.rate)
 				long, short := b.Compliance(a.D50)
 				n.soft, n.short = long+short, surface.RowFor(short, sqS)
 				out = append(out, n)
 			}
 		}
 	}
-	slices.SortStableFunc(out, func(a, b node) int {
-		switch {
-		case a.scratch > b.scratch:
-			return -1
-		case a.scratch < b.scratch:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(out, rougher)
 	return append(out, j.compounds(sqS, m2)...)
 }
+
+// rougher sorts nodes by falling scratch.
+func rougher(a, b node) int { return sign(b.scratch - a.scratch) }
 
 func (j Job) compounds(sqS, m2 float64) []node {
 	var out []node
@@ -164,18 +158,10 @@ func (j Job) compounds(sqS, m2 float64) []node {
 		once, pass := j.times(nil, c.Tool)
 		n := node{compound: c, scratch: c.Scratch, rate: c.Rate(j.hardness()) * j.dwell(), tool: c.Tool, soft: long + short, short: row,
 			once: once, pass: pass, first: true, later: true}
-		n.wear = m2 * (c.Use/1000*c.Price + c.PadPrice/c.PadLifetime)
+		n.wear = m2 * c.Cycle()
 		out = append(out, n)
 	}
-	slices.SortStableFunc(out, func(a, b node) int {
-		switch {
-		case a.scratch > b.scratch:
-			return -1
-		case a.scratch < b.scratch:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(out, rougher)
 	return out
 }
 
@@ -313,25 +299,12 @@ func (s *search) step(from label, i, passes int) label {
 	return l
 }
 
-// pieces is how many sheets or discs passes of a node need: whole ones, new for
-// each panel, or by the other school what they are worn.
-func (n *node) pieces(passes int, r Rules) float64 {
-	if n.compound != nil {
-		return 0
-	}
-	worn := n.wear * float64(passes)
-	if r.Paper == UsedAgain {
-		return worn
-	}
-	return math.Max(1, math.Ceil(worn-1e-9))
-}
-
 // material is what passes of a node cost beside their time, in money.
 func (n *node) material(passes int, r Rules) float64 {
 	if n.compound != nil {
 		return n.wear * float64(passes)
 	}
-	return n.pieces(passes, r) * n.price
+	return r.pieces(n.wear*float64(passes)) * n.price
 }
 
 func (s *search) extend(from int32, k, passes int) {

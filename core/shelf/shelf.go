@@ -90,6 +90,9 @@ const (
 // Rate is the mean removal in µm of one cycle on paint of that hardness.
 func (c Compound) Rate(hardness float64) float64 { return c.Removal / hardness }
 
+// Cycle is the money that a m² and cycle costs: compound and the pad's wear.
+func (c Compound) Cycle() float64 { return c.Use/1000*c.Price + c.PadPrice/c.PadLifetime }
+
 // Shelf is all that a shop works with, and the constants of its work.
 type Shelf struct {
 	Abrasives []Abrasive

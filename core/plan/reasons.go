@@ -41,6 +41,15 @@ const (
 	LimitedRules    BecauseCode = "limited_by_rules"
 )
 
+// Pebble is the rms of the short waves, µm, that a way leaves, and that of the
+// panel to match; beside is 0 where nothing is matched.
+func (o *Options) Pebble(l Ladder) (left, beside float64) {
+	if o.Job.aim() != Match {
+		return l.End().SqShort(), 0
+	}
+	return l.End().SqShort(), surface.PebbleSq(surface.PeelSq(o.Job.reference()))
+}
+
 // better is what a way is preferred by: film, time, or both alike.
 func better(name Offer, film, minutes float64) func(p Point) float64 {
 	switch name {

@@ -3,14 +3,11 @@ package web
 import (
 	"bytes"
 	"context"
-	"encoding/json"
 	"fmt"
 	"image/png"
 	"math"
 	"slices"
 	"strings"
-
-	"github.com/google/uuid"
 
 	"waxplanus/core/film"
 	"waxplanus/core/level"
@@ -357,6 +354,9 @@ func (s *Server) offer(b *bench, w plan.Way) (api.Offer, error) {
 func (b *bench) whys(w plan.Way) ([]api.PlanWhy, error) {
 	room := b.room()
 	out := []api.PlanWhy{whyThis(w, b.options.Job.Shelf.Law)}
+	if left, beside := b.options.Pebble(w.Ladder); beside > 0 {
+		out = append(out, pebbleWhy(left, beside))
+	}
 	if w.Offer == plan.Yours {
 		return out, nil
 	}
@@ -410,127 +410,6 @@ func (b *bench) sectionName(key string) string {
 		}
 	}
 	return key
-}
-
-// planFacts are the facts that a plan of record rests on, kept with it so that it
-// can say what changed.
-type planFacts struct {
-	Peel     float64            `json:"peel"`
-	Colour   string             `json:"colour"`
-	Aim      string             `json:"aim"`
-	Finish   string             `json:"finish"`
-	Coats    int                `json:"coats"`
-	Hardness string             `json:"hardness"`
-	Beside   float64            `json:"beside"`
-	Room     float64            `json:"room"`
-	Readings map[string]reading `json:"readings"`
-}
-
-type reading struct {
-	No int     `json:"no"`
-	UM float64 `json:"um"`
-}
-
-func (b *bench) planFacts() planFacts {
-	f := planFacts{Peel: b.row.PeelGrade, Colour: b.car.Colour, Aim: b.row.Aim, Finish: string(b.finish()), Coats: b.row.Coats, Hardness: b.row.Hardness,
-		Beside: b.beside, Room: b.room(), Readings: map[string]reading{}}
-	for _, r := range b.readings {
-		if r.StruckAt == nil && !b.after(r) {
-			f.Readings[r.ID] = reading{int(r.Seq), r.FilmUM}
-		}
-	}
-	return f
-}
-
-func (b *bench) recordOf() api.PlanRecord {
-	r := b.record
-	out := api.PlanRecord{Id: r.ID, Version: r.Version, AcceptedAt: r.AcceptedAt, FilmUm: r.FilmUM, State: api.State(r.State), Offer: api.OfferName(r.Offer), Why: []string{}}
-	if r.Why != "" {
-		out.Why = strings.Split(r.Why, "\n")
-	}
-	if m, err := b.made(); err == nil {
-		out.Ladder = plan.Code(m.Choices)
-	}
-	if r.Basis != b.basis() {
-		out.Stale = b.changed()
-	}
-	return out
-}
-
-// AcceptPlan freezes a sequence as the plan of record.
-func (s *Server) AcceptPlan(ctx context.Context, r api.AcceptPlanRequestObject) (api.AcceptPlanResponseObject, error) {
-	b, err := s.open(ctx, r.PanelId)
-	if err != nil {
-		return nil, err
-	}
-	if text := b.waits(); text != "" {
-		return nil, conflict("%s", text)
-	}
-	if r.Body.Basis != b.basis() {
-		return nil, conflict("Readings or facts changed while you looked. Look at the plan again before it counts.")
-	}
-	ways, _, err := b.options.Offers(b.room())
-	if err != nil {
-		return nil, err
-	}
-	if ways == nil {
-		if err := b.refusal(&api.Plan{}, &ways); err != nil {
-			return nil, err
-		}
-	}
-	way, err := b.pick(&r.Body.Ladder, ways)
-	if err != nil {
-		return nil, err
-	}
-	if way == nil {
-		return nil, conflict("Nothing reaches that here: %s", b.nothingText())
-	}
-	if err := s.accept(ctx, b, *way, plan.Make(b.options.Job, way.Ladder.Choices())); err != nil {
-		return nil, err
-	}
-	if b, err = s.open(ctx, b.row.ID); err != nil {
-		return nil, err
-	}
-	return api.AcceptPlan201JSONResponse(b.recordOf()), nil
-}
-
-// accept keeps a way as the next version of the plan of record, unless the film
-// forbids it.
-func (s *Server) accept(ctx context.Context, b *bench, w plan.Way, m plan.Made) error {
-	b.ladder, b.stood = nil, map[string]level.Standing{} // judged afresh, not by the record before it
-	l, err := m.Ladder()
-	if err != nil {
-		return err
-	}
-	if room := b.room(); l.Film > room {
-		_, st := b.worstFor(l)
-		return conflict("It takes %s µm and %s may go: %s", um(l.Film), mayGo(room), stateReason(st, b.opened.Study.Policy.Floor))
-	}
-	_, st := b.worstFor(l)
-	whys, err := b.whys(w)
-	if err != nil {
-		return err
-	}
-	var why []string
-	for _, y := range whys {
-		why = append(why, y.Head+" "+y.Text)
-	}
-	made, err := json.Marshal(m)
-	if err != nil {
-		return err
-	}
-	facts, err := json.Marshal(b.planFacts())
-	if err != nil {
-		return err
-	}
-	row := store.Plan{ID: uuid.NewString(), PanelID: b.row.ID, AcceptedAt: s.now(), Basis: b.basis(), PeelGrade: b.row.PeelGrade,
-		Colour: b.car.Colour, Start: l.Steps[0].Item, FilmUM: l.Film, State: string(st.State), Readings: len(b.live()),
-		Offer: string(w.Offer), Made: string(made), Facts: string(facts), Why: strings.Join(why, "\n")}
-	for i, step := range l.Steps {
-		row.Steps = append(row.Steps, store.Step{PlanID: row.ID, No: i + 1, Kind: string(step.Kind), Item: step.Item, Backing: step.Choice.Backing, Area: step.Area,
-			Title: step.Title, What: step.What, Passes: step.Passes, RateUM: step.Rate, FilmUM: step.Film, Minutes: step.Minutes})
-	}
-	return s.store.AcceptPlan(ctx, &row)
 }
 
 // paints are the colours of the pictures, linear 0 to 1.

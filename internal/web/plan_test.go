@@ -51,6 +51,19 @@ func TestOffersSideBySide(t *testing.T) {
 	}
 }
 
+func TestAMatchIsHeldAgainstWhatIsBeside(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"aim":"match","peel_grade":7}`), 200, nil)
+	p := b.plan("")
+	if p.Offer == nil || p.Offers[1].PeelLeft < 3.5 || p.Offers[1].PeelLeft > 4.4 {
+		t.Fatalf("%+v", p.Offers)
+	}
+	if w := p.Offer.Whys[1]; w.Code != "pebble" || !strings.Contains(w.Text, "beside it") {
+		t.Errorf("%+v", p.Offer.Whys[:2])
+	}
+}
+
 func TestOwnLaddersAreWorkedAndWarned(t *testing.T) {
 	b := newBed(t)
 	b.readings()

@@ -1,7 +1,6 @@
 package web
 
 import (
-	"encoding/json"
 	"fmt"
 	"math"
 	"slices"
@@ -161,6 +160,17 @@ func whyThis(w plan.Way, law shelf.Law) api.PlanWhy {
 	return api.PlanWhy{Code: "this", Head: head, Text: text}
 }
 
+// pebbleWhy holds the short waves that are left against those of the panel to
+// match.
+func pebbleWhy(left, beside float64) api.PlanWhy {
+	text := fmt.Sprintf("%.3f µm rms are left, %.3f beside it", left, beside)
+	const alike = 0.6
+	if left < alike*beside {
+		text += ": the edge of a lamp looks sharper here than there, from near. Sanding takes pebble before peel"
+	}
+	return api.PlanWhy{Code: "pebble", Head: "Pebble:", Text: text + "."}
+}
+
 // whyOf says one reason for or against a way.
 func (b *bench) whyOf(r plan.Because, w plan.Way) api.PlanWhy {
 	out := api.PlanWhy{Code: string(r.Code)}
@@ -312,50 +322,6 @@ func cautionsOf(l plan.Ladder) []string {
 // guessReason says what a headroom rests on before any reading.
 func guessReason(g film.Guess, coats int, share film.Estimate) string {
 	return fmt.Sprintf("Not read yet: clear %s µm at the thinnest place, %s; floor %s.", plusMinus(g.Least.Estimate()), sourceText(g.Source, coats, share), um(g.Policy.Floor))
-}
-
-// changed says what the plan of record rests on that is no longer so.
-func (b *bench) changed() string {
-	var was planFacts
-	if b.record.Facts == "" || json.Unmarshal([]byte(b.record.Facts), &was) != nil {
-		return "What the plan rests on has changed since it was accepted: it had " + count(b.record.Readings, "reading") +
-			" and peel grade " + fmt.Sprintf("%.1f", b.record.PeelGrade) + "; look at it again."
-	}
-	now := b.planFacts()
-	var parts []string
-	say := func(differs bool, format string, v ...any) {
-		if differs {
-			parts = append(parts, fmt.Sprintf(format, v...))
-		}
-	}
-	say(was.Peel != now.Peel, "peel grade %.1f, was %.1f", now.Peel, was.Peel)
-	say(was.Aim != now.Aim, "aim %s, was %s", aimWords[plan.Aim(now.Aim)], aimWords[plan.Aim(was.Aim)])
-	say(was.Finish != now.Finish || was.Coats != now.Coats, "what is known of the finish")
-	say(was.Colour != now.Colour, "colour %s, was %s", now.Colour, was.Colour)
-	say(was.Hardness != now.Hardness, "%s paint, was %s", now.Hardness, was.Hardness)
-	say(was.Beside != now.Beside && b.aim() == plan.Match, "the panel beside has peel grade %.1f, was %.1f", now.Beside, was.Beside)
-	var added, struck []string
-	for _, r := range b.readings {
-		old, known := was.Readings[r.ID]
-		_, there := now.Readings[r.ID]
-		switch {
-		case there && !known:
-			added = append(added, fmt.Sprintf("%d (%s µm)", r.Seq, um(r.FilmUM)))
-		case known && !there && r.StruckAt != nil:
-			struck = append(struck, fmt.Sprintf("%d (%s µm)", old.No, um(old.UM)))
-		}
-	}
-	say(len(added) > 0, "new reading %s", strings.Join(added, ", "))
-	say(len(struck) > 0, "struck out %s", strings.Join(struck, ", "))
-	if len(parts) == 0 {
-		parts = append(parts, "a zone or the film of a neighbour")
-	}
-	text := "Out of date since it was accepted: " + strings.Join(parts, "; ") + "."
-	const told = 0.1 // µm
-	if math.Abs(was.Room-now.Room) > told {
-		text += fmt.Sprintf(" %s µm may go, were %s.", mayGo(now.Room), mayGo(was.Room))
-	}
-	return text + " Look at it again."
 }
 
 // thingName names a thing of the shelf by the stem of its constants' keys.

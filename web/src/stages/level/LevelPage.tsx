@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import { api, newId, Refusal, type Entry, type Hand, type Level, type Schemas } from "../../api/client";
+import { api, newId, Refusal, type Entry, type Hand, type Level, type Schemas, type Step } from "../../api/client";
 import { LevelCore } from "../../filmcore/LevelCore";
 import { MarksHere } from "../../marks/MarksHere";
 import { Notice } from "../../shell/Notice";
@@ -166,7 +166,7 @@ function Middle({ level, fault, lost, again }: { level: Level; fault: string; lo
           {shut ? "shut here" : step.title}
         </h2>
         <span style={{ color: "var(--ink2)" }}>
-          {shut ? step.title : step.what}. Step {hand.step} of {level.steps.length}
+          {shut ? step.title : step.what}. Step {place(level.steps, step)}
         </span>
       </div>
       <div style={{ display: "flex", gap: 24, alignItems: "flex-start", margin: "16px 0 12px" }}>
@@ -335,4 +335,10 @@ function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan, nextSe
       </button>
     </div>
   );
+}
+
+/** Which of its section's steps a step is: a section may have steps of its own. */
+function place(steps: Step[], step: Step): string {
+  const own = steps.filter((s) => s.area === step.area);
+  return `${own.indexOf(step) + 1} of ${own.length}`;
 }

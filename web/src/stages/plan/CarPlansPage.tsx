@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useParams } from "react-router";
-import { api } from "../../api/client";
+import { api, type Car, type Schemas } from "../../api/client";
 import { CarView } from "../../flatlay/CarView";
 import { Notice } from "../../shell/Notice";
 import { Page } from "../../shell/Page";
@@ -45,7 +45,7 @@ export default function CarPlansPage() {
       {d ? (
         <div className="carplans">
           <section aria-label="The car">
-            {car.data ? <CarView car={car.data} layer="state" choose={(p) => open(p.id)} height={430} {...(first ? { selected: first.panel.id } : {})} /> : null}
+            {car.data ? <CarView car={asPlanned(car.data, d.panels)} layer="state" choose={(p) => open(p.id)} height={430} {...(first ? { selected: first.panel.id } : {})} /> : null}
             <div style={{ display: "flex", gap: 20, padding: "8px 0" }}>
               <StateTab state="open" />
               <StateTab state="tight" />
@@ -135,4 +135,18 @@ function Total({ name, value, unit }: { name: string; value: string; unit: strin
       </span>
     </div>
   );
+}
+
+/** The car with each panel in the state of its plan; what is not planned has none. */
+function asPlanned(car: Car, plans: Schemas["PanelPlan"][]): Car {
+  return {
+    ...car,
+    panels: car.panels.map((panel) => {
+      const plan = plans.find((p) => p.panel.id === panel.id);
+      const shown = { ...panel };
+      if (plan) shown.state = plan.line?.state ?? "shut";
+      else delete shown.state;
+      return shown;
+    }),
+  };
 }

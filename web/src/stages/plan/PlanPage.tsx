@@ -55,7 +55,7 @@ export default function PlanPage() {
     if (!plan) return;
     if (!plan.ready) void go(`${here}/read`);
     else if (ofRecord) void go(`${here}/level`);
-    else if (offer) accept.mutate({ basis: plan.basis, ladder: offer.name === "yours" ? offer.ladder : offer.name });
+    else if (offer) accept.mutate({ basis: plan.basis, ladder: offer.ladder });
   };
   const change = (choices: Choice[]) => show(codeOf(choices));
   const choices = offer ? choicesOf(offer.steps) : [];

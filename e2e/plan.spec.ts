@@ -90,6 +90,14 @@ test("offers side by side, a ladder of one's own, a plan of record that says wha
   await expect(page.getByText(stale)).toBeVisible();
 });
 
+test("a ladder that cannot be read says so, and the offers are near", async ({ page, demo }) => {
+  await page.goto(`${demo.url}${flap}/plan?ladder=brick*2`);
+  await expect(page.getByRole("alert")).toContainText('there is no compound "brick" on the shelf');
+  await accessible(page);
+  await page.getByRole("button", { name: "Show the offers" }).click();
+  await expect(page.getByRole("heading", { name: "Balanced, step by step" })).toBeVisible();
+});
+
 test("a try square is compared honestly and goes into its section only", async ({ page, demo }) => {
   await page.goto(`${demo.url}${flap}/plan`);
   await page.getByRole("button", { name: /Use balanced/ }).click();

@@ -3,6 +3,8 @@ package plan
 import (
 	"math"
 	"slices"
+
+	"waxplanus/core/surface"
 )
 
 // Measured is a value with its doubt as one standard deviation.
@@ -101,7 +103,9 @@ func Mildest(j Job, room float64) ([]Point, error) {
 	}
 	slices.SortStableFunc(all, func(a, b Point) int { return sign(a.Film - b.Film) })
 	var out []Point
-	clearest := math.Inf(-1)
+	as := surface.OfGrade(j.Grade)
+	as.Scratch = UsualSwirl
+	clearest := as.Clarity() - 2*ClarityNoise // nothing that ends duller than it is
 	for _, p := range all {
 		if p.Film > room || p.Clarity < clearest+2*ClarityNoise {
 			continue

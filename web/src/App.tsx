@@ -2,7 +2,7 @@ import { CssBaseline, GlobalStyles, ThemeProvider } from "@mui/material";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { lazy, Suspense, useMemo } from "react";
 import { BrowserRouter, Route, Routes } from "react-router";
-import { api } from "./api/client";
+import { api, Refusal } from "./api/client";
 import { Boundary } from "./shell/Boundary";
 import { Patterns } from "./shell/Patterns";
 import { InUnit } from "./shop/units";
@@ -33,7 +33,7 @@ const ShelfPage = lazy(pages.shelf);
 const RulesPage = lazy(pages.rules);
 
 const queries = new QueryClient({
-  defaultOptions: { queries: { retry: 1, staleTime: 2000, refetchOnWindowFocus: true } },
+  defaultOptions: { queries: { retry: (tries, error) => tries < 1 && !(error instanceof Refusal && error.problem.status >= 400 && error.problem.status < 500), staleTime: 2000, refetchOnWindowFocus: true } },
 });
 
 /** Asks for the page and what it shows side by side, before the first is drawn. */

@@ -115,7 +115,7 @@ export default function PlanPage() {
       home={plan ? `/cars/${encodeURIComponent(plan.car.id)}` : "/"}
       who={plan?.car.painter ?? ""}
       stage={{ current: 3, notes: plan ? stageNotes(plan.panel, plan.car, { 3: plan.record ? `version ${plan.record.version}` : "to accept" }) : {} }}
-      query={{ ...query, error: plan ? null : query.error }}
+      query={{ ...query, error: plan || wish ? null : query.error }}
       keys={[
         { keys: "1–4", does: "show an offer" },
         { keys: "← →", does: "along the front of film and hours" },
@@ -130,6 +130,14 @@ export default function PlanPage() {
         { keys: "R", does: "back to Read" },
       ]}
     >
+      {!plan && wish && query.error ? (
+        <div style={{ padding: "40px 0", maxWidth: 620, display: "grid", gap: 18, justifyItems: "start" }}>
+          <Notice text={query.error.message} />
+          <button type="button" className="key tape" onClick={() => setParams({}, { replace: true })}>
+            Show the offers
+          </button>
+        </div>
+      ) : null}
       {plan && !offer ? <Nothing plan={plan} go={() => void go(`${here}/read`)} /> : null}
       {plan && offer ? (
         <div className="plan">

@@ -51,7 +51,7 @@ export function TryDialog({ plan, offer, section, close, kept }: { plan: Plan; o
   return (
     <Dialog open onClose={close} aria-labelledby="try" maxWidth={false}>
       <form
-        style={{ padding: "22px 26px", width: 620, maxWidth: "100%", display: "grid", gap: 12 }}
+        style={{ padding: "22px 26px", width: 620, maxWidth: "100%", display: "grid", gridTemplateColumns: "minmax(0,1fr)", gap: 12 }}
         onSubmit={(e) => {
           e.preventDefault();
           void save();

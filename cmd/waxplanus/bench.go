@@ -31,7 +31,7 @@ below the true least film it lay. Then it times a whole car.`,
 	filmBench.Flags().IntVar(&panels, "panels", 150, "simulated panels for each line")
 	filmBench.Flags().IntSliceVar(&readings, "readings", []int{4, 6, 9, 16, 25}, "readings a panel")
 	filmBench.Flags().IntVar(&rounds, "rounds", 7, "how often the whole car is timed")
-	c.AddCommand(filmBench, benchPlanCommand(out))
+	c.AddCommand(filmBench, benchPlanCommand(out), benchLevelCommand(out))
 	return c
 }
 

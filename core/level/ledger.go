@@ -14,6 +14,9 @@ import (
 const (
 	Unevenness  = 0.12
 	PassScatter = 0.15
+	// WorstPlace is how many Unevennesses more than usual the place has been cut that
+	// ends thinnest; waxplanus bench level was the measure.
+	WorstPlace = 1.0
 )
 
 // Measure is one reading of a spot that had been read before any work: by how
@@ -169,6 +172,11 @@ func (s spread) at(z float64) float64 {
 	return s.w.loss(s.passes, x, u)
 }
 
+// thinnest is the film taken (µm) at the place that decides when the cut is z
+// standard deviations off: of a section's places the one that ends thinnest is
+// rather one that was cut more than its neighbours.
+func (s spread) thinnest(z float64) float64 { return (1 + WorstPlace*Unevenness) * s.at(z) }
+
 // Taken is the crest film in µm that passes have taken by now, with its doubt.
 func (w *Work) Taken(passes []int) film.Estimate {
 	s := w.spread(passes)
@@ -209,6 +217,12 @@ type Advice struct {
 // step has done, since how many of this step's passes came after the last
 // reading.
 func (w *Work) Advise(least film.Least, policy film.Policy, passes []int, step, since int) Advice {
+	return w.AdviseFor(least, policy, passes, step, since, max(w.ladder.Steps[step].Passes-passes[step], 0))
+}
+
+// AdviseFor is Advise where so many passes of the step are needed, whatever the
+// plan says.
+func (w *Work) AdviseFor(least film.Least, policy film.Policy, passes []int, step, since, need int) Advice {
 	a := Advice{Rate: w.Rate(step)}
 	reserve := w.ladder.Reserve(step)
 	after := func(n int) []int {
@@ -223,9 +237,9 @@ func (w *Work) Advise(least film.Least, policy film.Policy, passes []int, step, 
 		if taken.at(0)+reserve > spendable {
 			return 1
 		}
-		return Risk(least, policy.Floor+reserve, taken.at)
+		return Risk(least, policy.Floor+reserve, taken.thinnest)
 	})
-	a.Needed = max(w.ladder.Steps[step].Passes-passes[step], 0)
+	a.Needed = need
 	a.Left = min(a.Granted, a.Needed)
 	a.Read = max(ReadAfter(a.Granted+since)-since, 0)
 	next := w.Taken(after(a.Left))
@@ -248,7 +262,7 @@ func (w *Work) bound(least film.Least, passes []int, p float64) float64 {
 	lo, hi := e.Mean-s.at(0)-12*(e.SD+s.sd)-1, e.Mean+1
 	for hi-lo > 1e-4 {
 		mid := (lo + hi) / 2
-		if Risk(least, mid, s.at) < p {
+		if Risk(least, mid, s.thinnest) < p {
 			lo = mid
 		} else {
 			hi = mid

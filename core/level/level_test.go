@@ -93,7 +93,7 @@ func TestGrantKeepsTheRisk(t *testing.T) {
 	l := ladder(t)
 	a := w.Advise(clearOf(66, 4), policy, make([]int, 5), 0, 0)
 	risk := func(n int) float64 {
-		return Risk(clearOf(66, 4), policy.Floor+l.Reserve(0), w.spread([]int{n, 0, 0, 0, 0}).at)
+		return Risk(clearOf(66, 4), policy.Floor+l.Reserve(0), w.spread([]int{n, 0, 0, 0, 0}).thinnest)
 	}
 	if risk(a.Granted) > policy.Risk || risk(a.Granted+1) <= policy.Risk {
 		t.Errorf("%d granted at risk %.3f, one more at %.3f", a.Granted, risk(a.Granted), risk(a.Granted+1))

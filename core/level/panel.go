@@ -130,8 +130,8 @@ func (p Panel) Standing(s film.SectionFilm, passes []int, spend float64) Standin
 	out.Headroom = math.Min(p.Work.bound(s.Least, passes, policy.Risk)-policy.Floor, room)
 	out.State, out.Reason = policy.Verdict(film.Outlook{
 		Total: out.Film.Mean, Spend: spend,
-		Below: Risk(s.Least, policy.Floor, taken.at),
-		Risk:  Risk(s.Least, policy.Floor+spend, taken.at),
+		Below: Risk(s.Least, policy.Floor, taken.thinnest),
+		Risk:  Risk(s.Least, policy.Floor+spend, taken.thinnest),
 		Over:  spend > room,
 	})
 	return out

@@ -28,6 +28,12 @@ const (
 	EyeSpread   = 0.05
 )
 
+// Tells says whether the shiny share tells of flatness: on a stiff backing it
+// goes with the last low spots, on a soft one long before.
+func (l Look) Tells() bool { return l.Backing.E >= tellsFrom }
+
+const tellsFrom = 4.0 // MPa, judgement: rigid and rubber blocks
+
 // PassesByShiny is how many more passes lead to flat, from one look: a grid over
 // the grade and the cut, weighed by how well each explains the share seen.
 func PassesByShiny(l Look) film.Estimate {

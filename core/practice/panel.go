@@ -49,6 +49,7 @@ type Panel struct {
 	waves                []wave
 	edge, edgeReach      [flatlay.NumSides]float64
 	crease, creaseReach  float64
+	under                *Panel // beneath this coat, nil for none
 }
 
 // wave is a part of the slow drift.
@@ -92,7 +93,11 @@ func (t *Panel) Film(q flatlay.Point) float64 {
 	for i, d := range t.panel.SideDistances(q) {
 		thin = math.Min(thin, 1-t.edge[i]*math.Exp(-d/t.edgeReach[i]))
 	}
-	return t.mean * f * thin
+	own := t.mean * f * thin
+	if t.under != nil {
+		own += t.under.Film(q)
+	}
+	return own
 }
 
 // Least is the least true film (µm) of a section, on a lattice of so many mm,

@@ -198,6 +198,8 @@ type Entry struct {
 	Section      string
 	Step         int
 	Kind         string
+	Value        float64 // share seen, of a look
+	Note         string  // reason, of a pass over the stop
 	Person       string
 	At           time.Time
 	StruckAt     *time.Time
@@ -209,6 +211,13 @@ const (
 	KindPass  = "pass"
 	KindPaper = "paper"
 	KindDone  = "done"
+	// KindShiny is a look at the shiny share, KindOver a pass over the stop, the
+	// others what went wrong.
+	KindShiny   = "shiny"
+	KindOver    = "override"
+	KindScrape  = "scrape"
+	KindColour  = "colour"
+	KindThrough = "through"
 )
 
 // The outcomes of marks.

@@ -223,7 +223,7 @@ var ErrWorked = errors.New("work under the plan of record has begun")
 func (s *Store) AcceptPlan(ctx context.Context, p *Plan) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var worked int64
-		if err := tx.Model(&Entry{}).Where("panel_id = ? AND kind = ? AND struck_at IS NULL", p.PanelID, KindPass).Count(&worked).Error; err != nil {
+		if err := tx.Model(&Entry{}).Where("panel_id = ? AND kind IN ? AND struck_at IS NULL", p.PanelID, []string{KindPass, KindOver}).Count(&worked).Error; err != nil {
 			return err
 		}
 		if worked > 0 {

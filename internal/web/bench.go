@@ -203,9 +203,14 @@ func (b *bench) passesBefore(r store.Reading) []int {
 	return n
 }
 
+// made says whether an entry is a pass that was made, over the stop or not.
+func made(e store.Entry) bool {
+	return (e.Kind == store.KindPass || e.Kind == store.KindOver) && e.StruckAt == nil
+}
+
 // counts says whether an entry is a pass on a section that was made.
 func counts(e store.Entry, section string) bool {
-	return e.Kind == store.KindPass && e.StruckAt == nil && e.Section == section
+	return made(e) && e.Section == section
 }
 
 // passes counts the passes of each step on a section.
@@ -238,7 +243,7 @@ func (b *bench) step(section string) int {
 // worked says whether any pass was made on the panel.
 func (b *bench) worked() bool {
 	for _, e := range b.entries {
-		if e.Kind == store.KindPass && e.StruckAt == nil {
+		if made(e) {
 			return true
 		}
 	}

@@ -95,7 +95,7 @@ func (b *bench) sectionKeys() string {
 func (b *bench) advise(section string) level.Advice {
 	sec, _ := b.opened.Study.Section(section)
 	step := b.step(section)
-	return b.opened.Work.Advise(sec.Least.Less(b.spotted(section)), sec.Policy, b.passes(section), step, b.sinceRead(section, step))
+	return b.opened.Work.AdviseFor(sec.Least.Less(b.spotted(section)), sec.Policy, b.passes(section), step, b.sinceRead(section, step), b.needed(section, step))
 }
 
 // sinceRead counts the passes of a step on a section that came after the last
@@ -126,8 +126,12 @@ func (b *bench) hand(section string) api.Hand {
 		Look: dryWipe(st), Ledger: ledgerOf(a.Ledger), Caution: caution(st.Kind), State: api.StateOpen,
 	}
 	h.Headline, h.Reason = advice(a, st)
+	h.ByLook, h.LookPays = b.byLook(section, i), st.Kind == plan.LevelStep && (level.Look{Backing: st.Backing}).Tells()
+	if h.Alarm, h.Locked = b.alarm(section); h.Locked {
+		h.PassesGranted, h.PassesLeft, h.Headline, h.Reason = 0, 0, "stop here", h.Alarm
+	}
 	switch {
-	case a.Granted == 0:
+	case a.Granted == 0 || h.Locked:
 		h.State = api.StateShut
 	case a.Granted < a.Needed:
 		h.State = api.StateTight
@@ -139,7 +143,7 @@ func (b *bench) hand(section string) api.Hand {
 		}
 		if e.Kind == store.KindPaper {
 			since, area = 0, 0
-		} else if e.Kind == store.KindPass {
+		} else if made(e) {
 			sec, _ := b.opened.Study.Section(e.Section)
 			since++
 			area += sec.W * sec.H
@@ -200,13 +204,22 @@ func (s *Server) AddEntry(ctx context.Context, r api.AddEntryRequestObject) (api
 	case len(in.Id) < 8 || len(in.Id) > 64:
 		return nil, refuse("id", "The id of an entry has 8 to 64 signs and is made by the sender.")
 	case !in.Kind.Valid():
-		return nil, refuse("kind", "An entry is a pass, paper or done.")
+		return nil, refuse("kind", "An entry is a pass, paper, done, shiny, override, scrape, colour or through; %q is none of these.", in.Kind)
 	case in.Step < 1 || in.Step > len(b.ladder.Steps):
 		return nil, refuse("step", "The plan has steps 1 to %d; there is no step %d.", len(b.ladder.Steps), in.Step)
 	case person == "" || len([]rune(person)) > 40:
 		return nil, refuse("person", "Say who does it, in 1 to 40 letters.")
 	}
+	if err := checkEntry(in); err != nil {
+		return nil, err
+	}
 	e := store.Entry{ID: in.Id, PlanID: b.record.ID, PanelID: b.row.ID, Section: in.Section, Step: in.Step, Kind: string(in.Kind), Person: person, At: s.now()}
+	if in.Share != nil && in.Kind == api.EntryKindShiny {
+		e.Value = *in.Share
+	}
+	if in.Reason != nil && in.Kind == api.EntryKindOverride {
+		e.Note = strings.TrimSpace(*in.Reason)
+	}
 	err = s.store.AddEntry(ctx, &e, func(log []store.Entry) error {
 		b.entries = b.ofRecord(log)
 		if err := errors.Join(s.sequences(b), s.readFilm(b)); err != nil {
@@ -228,6 +241,12 @@ func (b *bench) allows(e store.Entry) error {
 	}
 	if e.Step != now+1 {
 		return conflict("This section is at step %d, %s, not at step %d. The screen was behind; look again.", now+1, b.ladder.Steps[now].Title, e.Step)
+	}
+	if _, locked := b.alarm(e.Section); locked && e.Kind == store.KindPass {
+		return conflict("0 passes left: the pass was not counted. This section is through; strike that entry out if it was a mistake.")
+	}
+	if err := b.allowsOther(e); err != nil {
+		return err
 	}
 	if e.Kind == store.KindPass {
 		if a := b.advise(e.Section); a.Granted == 0 {

@@ -114,6 +114,12 @@ func readingOf(b *bench, r store.Reading) api.Reading {
 
 func entryOf(e store.Entry) api.Entry {
 	out := api.Entry{Id: e.ID, Section: e.Section, Step: e.Step, Kind: api.EntryKind(e.Kind), Person: e.Person, At: e.At}
+	if e.Kind == store.KindShiny {
+		out.Share = &e.Value
+	}
+	if e.Note != "" {
+		out.Reason = &e.Note
+	}
 	if e.StruckAt != nil {
 		out.StruckAt, out.StruckReason = e.StruckAt, &e.StruckReason
 	}

@@ -193,19 +193,34 @@ func (e Do) Valid() bool {
 
 // Defines values for EntryKind.
 const (
-	EntryKindDone  EntryKind = "done"
-	EntryKindPaper EntryKind = "paper"
-	EntryKindPass  EntryKind = "pass"
+	EntryKindColour   EntryKind = "colour"
+	EntryKindDone     EntryKind = "done"
+	EntryKindOverride EntryKind = "override"
+	EntryKindPaper    EntryKind = "paper"
+	EntryKindPass     EntryKind = "pass"
+	EntryKindScrape   EntryKind = "scrape"
+	EntryKindShiny    EntryKind = "shiny"
+	EntryKindThrough  EntryKind = "through"
 )
 
 // Valid indicates whether the value is a known member of the EntryKind enum.
 func (e EntryKind) Valid() bool {
 	switch e {
+	case EntryKindColour:
+		return true
 	case EntryKindDone:
+		return true
+	case EntryKindOverride:
 		return true
 	case EntryKindPaper:
 		return true
 	case EntryKindPass:
+		return true
+	case EntryKindScrape:
+		return true
+	case EntryKindShiny:
+		return true
+	case EntryKindThrough:
 		return true
 	default:
 		return false
@@ -448,70 +463,49 @@ func (e MarkClass) Valid() bool {
 
 // Defines values for MarkKind.
 const (
-	Crater    MarkKind = "crater"
-	Curl      MarkKind = "curl"
-	Dull      MarkKind = "dull"
-	Etch      MarkKind = "etch"
-	Nib       MarkKind = "nib"
-	Overspray MarkKind = "overspray"
-	Peel      MarkKind = "peel"
-	Pit       MarkKind = "pit"
-	Run       MarkKind = "run"
-	Sag       MarkKind = "sag"
-	Scratch   MarkKind = "scratch"
-	ThinEdge  MarkKind = "thin_edge"
-	Through   MarkKind = "through"
+	MarkKindCrater    MarkKind = "crater"
+	MarkKindCurl      MarkKind = "curl"
+	MarkKindDull      MarkKind = "dull"
+	MarkKindEtch      MarkKind = "etch"
+	MarkKindNib       MarkKind = "nib"
+	MarkKindOverspray MarkKind = "overspray"
+	MarkKindPeel      MarkKind = "peel"
+	MarkKindPit       MarkKind = "pit"
+	MarkKindRun       MarkKind = "run"
+	MarkKindSag       MarkKind = "sag"
+	MarkKindScratch   MarkKind = "scratch"
+	MarkKindThinEdge  MarkKind = "thin_edge"
+	MarkKindThrough   MarkKind = "through"
 )
 
 // Valid indicates whether the value is a known member of the MarkKind enum.
 func (e MarkKind) Valid() bool {
 	switch e {
-	case Crater:
+	case MarkKindCrater:
 		return true
-	case Curl:
+	case MarkKindCurl:
 		return true
-	case Dull:
+	case MarkKindDull:
 		return true
-	case Etch:
+	case MarkKindEtch:
 		return true
-	case Nib:
+	case MarkKindNib:
 		return true
-	case Overspray:
+	case MarkKindOverspray:
 		return true
-	case Peel:
+	case MarkKindPeel:
 		return true
-	case Pit:
+	case MarkKindPit:
 		return true
-	case Run:
+	case MarkKindRun:
 		return true
-	case Sag:
+	case MarkKindSag:
 		return true
-	case Scratch:
+	case MarkKindScratch:
 		return true
-	case ThinEdge:
+	case MarkKindThinEdge:
 		return true
-	case Through:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for NewEntryKind.
-const (
-	NewEntryKindDone  NewEntryKind = "done"
-	NewEntryKindPaper NewEntryKind = "paper"
-	NewEntryKindPass  NewEntryKind = "pass"
-)
-
-// Valid indicates whether the value is a known member of the NewEntryKind enum.
-func (e NewEntryKind) Valid() bool {
-	switch e {
-	case NewEntryKindDone:
-		return true
-	case NewEntryKindPaper:
-		return true
-	case NewEntryKindPass:
+	case MarkKindThrough:
 		return true
 	default:
 		return false
@@ -970,6 +964,14 @@ type Box struct {
 	Y float64 `json:"y"`
 }
 
+// ByLook defines model for ByLook.
+type ByLook struct {
+	// Passes a value with one standard deviation, in the unit of the field's name
+	Passes Estimate `json:"passes"`
+	Share  float64  `json:"share"`
+	Text   string   `json:"text"`
+}
+
 // Car defines model for Car.
 type Car struct {
 	Body      string `json:"body"`
@@ -1110,17 +1112,21 @@ type Do string
 
 // Entry defines model for Entry.
 type Entry struct {
-	At           time.Time  `json:"at"`
-	Id           string     `json:"id"`
+	At time.Time `json:"at"`
+	Id string    `json:"id"`
+
+	// Kind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot.
 	Kind         EntryKind  `json:"kind"`
 	Person       string     `json:"person"`
+	Reason       *string    `json:"reason,omitempty"`
 	Section      string     `json:"section"`
+	Share        *float64   `json:"share,omitempty"`
 	Step         int        `json:"step"`
 	StruckAt     *time.Time `json:"struck_at,omitempty"`
 	StruckReason *string    `json:"struck_reason,omitempty"`
 }
 
-// EntryKind defines model for Entry.Kind.
+// EntryKind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot.
 type EntryKind string
 
 // Estimate a value with one standard deviation, in the unit of the field's name
@@ -1194,14 +1200,23 @@ type GuessFor struct {
 
 // Hand the step in hand on the section in hand
 type Hand struct {
-	Caution  string `json:"caution"`
-	Headline string `json:"headline"`
+	// Alarm what to do now after a scrape, colour or a through spot; empty for nothing
+	Alarm    string  `json:"alarm"`
+	ByLook   *ByLook `json:"by_look,omitempty"`
+	Caution  string  `json:"caution"`
+	Headline string  `json:"headline"`
 
 	// Ledger clear at the thinnest place of the section; opening = gone + next + free + doubt + reserve + floor
 	Ledger Ledger `json:"ledger"`
 
+	// Locked nothing more may be cut here, override or not
+	Locked bool `json:"locked"`
+
 	// Look what a dry wipe should show
 	Look string `json:"look"`
+
+	// LookPays a look at the shiny share tells the passes to flat on this backing
+	LookPays bool `json:"look_pays"`
 
 	// Paper state of the sheet in hand
 	Paper      string `json:"paper"`
@@ -1614,15 +1629,20 @@ type NewCheck struct {
 
 // NewEntry defines model for NewEntry.
 type NewEntry struct {
-	Id      string       `binding:"required" json:"id"`
-	Kind    NewEntryKind `binding:"required" json:"kind"`
-	Person  string       `json:"person"`
-	Section string       `binding:"required" json:"section"`
-	Step    int          `binding:"required" json:"step"`
-}
+	Id string `binding:"required" json:"id"`
 
-// NewEntryKind defines model for NewEntry.Kind.
-type NewEntryKind string
+	// Kind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot.
+	Kind   EntryKind `binding:"required" json:"kind"`
+	Person string    `json:"person"`
+
+	// Reason override: why one pass is made although the film does not allow it
+	Reason  *string `json:"reason,omitempty"`
+	Section string  `binding:"required" json:"section"`
+
+	// Share shiny: the share seen still shining on a dry wipe, 0 to 1
+	Share *float64 `json:"share,omitempty"`
+	Step  int      `binding:"required" json:"step"`
+}
 
 // NewMark defines model for NewMark.
 type NewMark struct {

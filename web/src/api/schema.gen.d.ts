@@ -2277,22 +2277,48 @@ export interface components {
             /** @description state of the sheet in hand */
             paper: string;
             caution: string;
+            /** @description nothing more may be cut here, override or not */
+            locked: boolean;
+            /** @description what to do now after a scrape, colour or a through spot; empty for nothing */
+            alarm: string;
+            /** @description a look at the shiny share tells the passes to flat on this backing */
+            look_pays: boolean;
+            by_look?: components["schemas"]["ByLook"];
         };
+        ByLook: {
+            /** Format: double */
+            share: number;
+            passes: components["schemas"]["Estimate"];
+            text: string;
+        };
+        /**
+         * @description A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot.
+         * @enum {string}
+         */
+        EntryKind: "pass" | "paper" | "done" | "shiny" | "override" | "scrape" | "colour" | "through";
         NewEntry: {
             id: string;
             section: string;
             step: number;
-            /** @enum {string} */
-            kind: "pass" | "paper" | "done";
+            kind: components["schemas"]["EntryKind"];
             person: string;
+            /**
+             * Format: double
+             * @description shiny: the share seen still shining on a dry wipe, 0 to 1
+             */
+            share?: number;
+            /** @description override: why one pass is made although the film does not allow it */
+            reason?: string;
         };
         Entry: {
             id: string;
             section: string;
             step: number;
-            /** @enum {string} */
-            kind: "pass" | "paper" | "done";
+            kind: components["schemas"]["EntryKind"];
             person: string;
+            /** Format: double */
+            share?: number;
+            reason?: string;
             /** Format: date-time */
             at: string;
             /** Format: date-time */

@@ -10,7 +10,9 @@ import { StateTab } from "../../shell/StateTab";
 import { useKeys } from "../../shell/keys";
 import { stageNotes } from "../../shop/stages";
 import { capital, count, um, unitName } from "../../words/format";
+import { OverDialog, ShinyDialog } from "./Asks";
 import { ReadHere } from "./ReadHere";
+import { entryWords } from "./entries";
 import { SectionPicture } from "./SectionPicture";
 
 type Tap = Schemas["NewEntry"];
@@ -25,6 +27,7 @@ export default function LevelPage() {
   const query = useQuery({ queryKey: ["level", panelId, section], queryFn: () => api.level(panelId, section), placeholderData: (old) => old });
   const level = query.data;
   const [reading, setReading] = useState(false);
+  const [asks, setAsks] = useState<"" | "shiny" | "over">("");
   const [lost, setLost] = useState<Tap[]>([]);
   // Taps go one after another, each with the id it was made with: a tap made while
   // another is on its way is kept, and one sent again counts once.
@@ -44,10 +47,10 @@ export default function LevelPage() {
   const lastPress = useRef(0);
   const hand = level?.hand;
   const busy = add.isPending || strike.isPending;
-  const log = (kind: Kind) => {
+  const log = (kind: Kind, more: Partial<Tap> = {}) => {
     if (!level || !hand || (busy && kind !== "pass")) return;
     if (kind === "pass" && hand.passes_granted === 0) return;
-    add.mutate({ id: newId(), section: level.section, step: hand.step, kind, person: level.car.painter });
+    add.mutate({ id: newId(), section: level.section, step: hand.step, kind, person: level.car.painter, ...more });
   };
   const pass = () => {
     const now = performance.now();
@@ -74,6 +77,10 @@ export default function LevelPage() {
       r: () => setReading(Boolean(hand)),
       p: () => log("paper"),
       d: () => log("done"),
+      s: () => setAsks(hand ? "shiny" : ""),
+      k: () => log("scrape"),
+      v: () => log("colour"),
+      t: () => log("through"),
       a: () => (hand?.passes_granted === 0 ? log("done") : undefined),
       c: () => (hand?.passes_granted === 0 ? toPlan() : undefined),
       u: undo,
@@ -81,7 +88,7 @@ export default function LevelPage() {
       "]": () => beside(1),
       Escape: stop,
     },
-    !reading,
+    !reading && asks === "",
   );
   const name = level?.sections.find((s) => s.key === level.section)?.name;
   const fault = add.error ?? strike.error;
@@ -99,6 +106,10 @@ export default function LevelPage() {
         { keys: "R", does: "read the gauge" },
         { keys: "P", does: "paper changed" },
         { keys: "D", does: "step done on this section" },
+        { keys: "S", does: "shiny share seen on a dry wipe" },
+        { keys: "K", does: "a scraping sound" },
+        { keys: "V", does: "colour in the slurry over clear" },
+        { keys: "T", does: "a through spot" },
         { keys: "U", does: "undo the last tap" },
         { keys: "A, C", does: "at the stop: accept the peel, look at the plan" },
         { keys: "G", does: "the nibs and runs here are gone" },
@@ -127,15 +138,35 @@ export default function LevelPage() {
                 <h2 className="lab b" style={{ fontSize: 15, lineHeight: "22px", marginBottom: 8 }}>
                   Clear here, {unitName()}
                 </h2>
-                <LevelCore ledger={hand.ledger} passes={hand.passes_left} height={430} />
+                <LevelCore ledger={hand.ledger} passes={hand.passes_left} height={372} />
                 <p className="s" style={{ lineHeight: "19px" }}>
                   Thinnest place now <span className="b">{`${um(hand.ledger.balance_um.mean)} ± ${um(hand.ledger.balance_um.sd)}`}</span>
                 </p>
               </>
             ) : null}
           </section>
-          <KeyRow hand={hand} last={last} busy={busy} waiting={lost.length > 0} pass={pass} log={log} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} />
+          <KeyRow hand={hand} last={last} busy={busy} waiting={lost.length > 0} pass={pass} log={log} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} shiny={() => setAsks("shiny")} over={() => setAsks("over")} single={level.panel.layers === "single"} />
         </div>
+      ) : null}
+      {asks === "shiny" && hand ? (
+        <ShinyDialog
+          pays={hand.look_pays}
+          close={() => setAsks("")}
+          see={(share) => {
+            setAsks("");
+            log("shiny", { share });
+          }}
+        />
+      ) : null}
+      {asks === "over" && level && hand ? (
+        <OverDialog
+          person={level.car.painter}
+          close={() => setAsks("")}
+          over={(person, reason) => {
+            setAsks("");
+            log("override", { person, reason });
+          }}
+        />
       ) : null}
       {reading && level && hand ? <ReadHere level={level} close={() => setReading(false)} /> : null}
     </Page>
@@ -195,13 +226,25 @@ function Middle({ level, fault, lost, again }: { level: Level; fault: string; lo
           <p style={{ marginTop: 12 }}>
             <span className="b">{capital(hand.headline)}.</span> <span style={{ color: "var(--ink2)" }}>{hand.reason}</span>
           </p>
+          {hand.by_look && !hand.locked ? (
+            <p style={{ marginTop: 6, color: "var(--ink2)" }}>
+              <span className="b">By the look:</span> {hand.by_look.text}
+            </p>
+          ) : null}
+          {hand.alarm && !hand.locked ? (
+            <p style={{ marginTop: 6 }} role="status">
+              <span className="b">{hand.alarm}</span>
+            </p>
+          ) : null}
         </>
       )}
       {shut || fault || lost > 0 ? null : (
         <>
-          <p className="s" style={{ marginTop: 6, fontSize: 15, lineHeight: "20px" }}>
-            {hand.look}
-          </p>
+          {hand.by_look ? null : (
+            <p className="s" style={{ marginTop: 6, fontSize: 15, lineHeight: "20px" }}>
+              {hand.look}
+            </p>
+          )}
           <p className="xs" style={{ marginTop: 4, fontSize: 13 }}>
             {hand.caution}
           </p>
@@ -259,9 +302,13 @@ interface KeyRowProps {
   plan: () => void;
   nextSection: () => void;
   stop: () => void;
+  shiny: () => void;
+  over: () => void;
+  /** Single stage: colour in the slurry is how it cuts. */
+  single: boolean;
 }
 
-function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan, nextSection, stop }: KeyRowProps) {
+function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan, nextSection, stop, shiny, over, single }: KeyRowProps) {
   const shut = hand?.passes_granted === 0;
   const readKey = useRef<HTMLButtonElement>(null);
   useEffect(() => {
@@ -272,7 +319,7 @@ function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan, nextSe
   }, [shut]);
   // One tape key: read when the film asks for it, done when the plan is made.
   const tape = waiting ? "none" : !hand ? "next" : shut || (hand.read_after === 0 && hand.passes_left > 0) ? "read" : hand.passes_needed === 0 ? "done" : "pass";
-  const undoWord = last ? (last.kind === "pass" ? "Undo pass" : last.kind === "paper" ? "Undo paper" : "Undo done") : "Undo";
+  const undoWord = last ? `Undo ${entryWords[last.kind].undo}` : "Undo";
   const due = hand ? (hand.read_after === 0 ? "it is due" : `due after ${count(hand.read_after, "pass")}`) : "";
   return (
     // A key pressed by hand gives its focus back, so that Space stays a pass.
@@ -333,6 +380,29 @@ function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan, nextSe
       <button type="button" className="key dark" style={{ gridColumn: "span 3" }} onClick={stop}>
         Stop <span className="kc">Esc</span>
       </button>
+      <div className="wrong">
+        {shut ? (
+          <button type="button" className="key q" disabled={!hand || busy || hand.locked} onClick={over}>
+            Override, one pass
+          </button>
+        ) : (
+          <button type="button" className="key q" disabled={!hand || busy} onClick={shiny}>
+            Shiny share <span className="kc">S</span>
+          </button>
+        )}
+        <span className="s">Something is wrong:</span>
+        <button type="button" className="key q" disabled={!hand || busy} onClick={() => log("scrape")}>
+          scraping sound <span className="kc">K</span>
+        </button>
+        {single ? null : (
+          <button type="button" className="key q" disabled={!hand || busy} onClick={() => log("colour")}>
+            colour in the slurry <span className="kc">V</span>
+          </button>
+        )}
+        <button type="button" className="key q" disabled={!hand || busy} onClick={() => log("through")}>
+          through <span className="kc">T</span>
+        </button>
+      </div>
     </div>
   );
 }

@@ -1,3 +1,4 @@
+import { told } from "./entries";
 import type { Level, Point } from "../../api/client";
 import { PanelView } from "../../flatlay/PanelView";
 import { areasPath } from "../../flatlay/geometry";
@@ -48,7 +49,7 @@ function Log({ level }: { level: Level }) {
     <ol aria-label="Log of this section" tabIndex={0} style={{ margin: "6px 0 0", padding: 0, listStyle: "none", overflow: "auto", flex: "none", maxHeight: 42, fontSize: 14, lineHeight: "20px", color: "var(--ink2)" }}>
       {[...own].reverse().map((e) => (
         <li key={e.id} style={e.struck_at ? { textDecoration: "line-through" } : undefined}>
-          {clock(new Date(e.at))} {e.person}: {e.kind === "pass" ? "a pass" : e.kind === "paper" ? "paper changed" : "step done"}, {level.steps[e.step - 1]?.title}
+          {clock(new Date(e.at))} {e.person}: {told(e)}, {level.steps[e.step - 1]?.title}
           {e.struck_at ? `, ${e.struck_reason ?? ""}` : ""}
         </li>
       ))}

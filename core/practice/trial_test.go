@@ -1,0 +1,70 @@
+package practice
+
+import (
+	"math"
+	"testing"
+
+	"waxplanus/core/film"
+	"waxplanus/core/flatlay/body"
+	"waxplanus/core/plan"
+	"waxplanus/core/shelf"
+)
+
+func trialBench(t testing.TB) Bench {
+	t.Helper()
+	plate, err := body.LoosePanel(900, 600)
+	if err != nil {
+		t.Fatal(err)
+	}
+	things := shelf.Usual()
+	choices, err := plan.ParseCode("p1500@rubber*6,3000@foam-disc*6,wool-medium*2,foam-fine*2", &things)
+	if err != nil {
+		t.Fatal(err)
+	}
+	l, err := plan.Job{Aim: plan.Flat, Grade: 6, Colour: plan.Dark, Hardness: 1, Area: 0.54e6, Sections: []plan.Rect{{W: 300, H: 300}}, Shelf: things}.Work(choices)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return Bench{film.NewGround(plate.Panels[0]), l}
+}
+
+// The truth is of two coats, thins with every pass, and comes again from its seed.
+func TestTheTruthOfATrial(t *testing.T) {
+	b := trialBench(t)
+	for seed := range uint64(4) {
+		tr := b.draw(Hidden{CutSpread: 0.34, Before: true}, seed)
+		again := b.draw(Hidden{CutSpread: 0.34, Before: true}, seed)
+		q := tr.section.Cells[0]
+		if d := tr.total.Film(q) - tr.clear.Film(q) - tr.base.Film(q); math.Abs(d) > 1e-9 {
+			t.Errorf("both coats are %.2f µm more than their sum", d)
+		}
+		last := math.Inf(1)
+		for n := range 12 {
+			if l := tr.least(n); l >= last || l != again.least(n) {
+				t.Errorf("after %d passes %.2f µm, before %.2f, again %.2f", n, l, last, again.least(n))
+			} else {
+				last = l
+			}
+		}
+		if n := tr.could(); tr.least(n) < 40 && n > 0 || n < mostTrial && tr.least(n+1) > 40+b.Ladder.Reserve(0) {
+			t.Errorf("%d passes could be made to %.2f µm", n, tr.least(n))
+		}
+	}
+}
+
+// The advice goes below on few sections, and makes more of what it is sure of than
+// the first grant alone; counting on half of the total goes through most.
+func TestTheAdviceKeepsItsPromise(t *testing.T) {
+	const panels = 24
+	by, err := trialBench(t).Work(Hidden{CutSpread: 0.34, Before: true}, panels)
+	if err != nil {
+		t.Fatal(err)
+	}
+	advice, half := by[Advice], by[HalfClear]
+	if advice.Sections != panels || advice.BurntShare() > 0.05+3*math.Sqrt(0.05*0.95/panels) {
+		t.Errorf("%d of %d sections went below by the advice", advice.Burnt, advice.Sections)
+	}
+	if half.BurntShare() < 0.4 || advice.Given() > 0.5 || advice.Given() < 0 {
+		t.Errorf("half of the total burns %.0f %%, the advice gives away %.0f %%", 100*half.BurntShare(), 100*advice.Given())
+	}
+}

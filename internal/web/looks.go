@@ -1,0 +1,124 @@
+package web
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"waxplanus/core/film"
+	"waxplanus/core/level"
+	"waxplanus/core/plan"
+	"waxplanus/internal/store"
+	"waxplanus/internal/web/api"
+)
+
+// lastLook is the last look at the shiny share of a section in a step, with the
+// passes that had been made by then; nil without one.
+func (b *bench) lastLook(section string, step int) (*store.Entry, int) {
+	var found *store.Entry
+	passes, at := 0, 0
+	for i, e := range b.entries {
+		if counts(e, section) && e.Step == step+1 {
+			passes++
+		}
+		if e.Kind == store.KindShiny && e.StruckAt == nil && e.Section == section && e.Step == step+1 {
+			found, at = &b.entries[i], passes
+		}
+	}
+	return found, at
+}
+
+// byLook is what the last look says of the passes to flat; nil where nobody looked,
+// or where the backing makes a look tell nothing.
+func (b *bench) byLook(section string, step int) *api.ByLook {
+	st := b.ladder.Steps[step]
+	e, passes := b.lastLook(section, step)
+	l := level.Look{Backing: st.Backing, D50: st.D50, Scratch: st.Scratch, Rate: b.opened.Work.Rate(step).Mean, Grade: st.Before.Grade(), Passes: passes}
+	if e == nil || passes == 0 || st.Kind != plan.LevelStep || !l.Tells() {
+		return nil
+	}
+	l.Shiny = e.Value
+	left := level.PassesByShiny(l)
+	since := b.passes(section)[step] - passes
+	left.Mean = math.Max(0, left.Mean-float64(since))
+	return &api.ByLook{Share: e.Value, Passes: estimate(left),
+		Text: fmt.Sprintf("%.0f in 100 still shone after %s: by that %s to flat.", 100*e.Value, count(passes, "pass"), moreText(left))}
+}
+
+func moreText(e film.Estimate) string {
+	return fmt.Sprintf("%.1f ± %.1f passes more", e.Mean, e.SD)
+}
+
+// needed is how many passes a step still needs on a section: the plan's, or what
+// the last look says.
+func (b *bench) needed(section string, step int) int {
+	if look := b.byLook(section, step); look != nil {
+		return int(math.Ceil(look.Passes.Mean - lookSlack))
+	}
+	return max(b.ladder.Steps[step].Passes-b.passes(section)[step], 0)
+}
+
+// lookSlack is the part of a pass that is not worth making.
+const lookSlack = 0.25
+
+// alarm is the last thing that went wrong on a section and still stands, with what
+// to do now; locked where nothing more may be cut.
+func (b *bench) alarm(section string) (text string, locked bool) {
+	for _, e := range b.entries {
+		if e.StruckAt != nil || e.Section != section {
+			continue
+		}
+		switch e.Kind {
+		case store.KindThrough:
+			text, locked = "Through here. Leave it, keep machine and block off it, and tell the owner: only new paint helps. Strike the entry out if it was a mistake.", true
+		case store.KindColour:
+			text, locked = "Colour in the slurry over clear means it is through. Stop, rinse, wipe dry and look; read the film beside it. Strike the entry out if it was something else.", true
+		case store.KindScrape:
+			if !locked {
+				text = "Stop, rinse paper and panel, look along the lamp. Take a new sheet: what scraped is in the old one."
+			}
+		case store.KindPaper:
+			if !locked {
+				text = ""
+			}
+		}
+	}
+	return text, locked
+}
+
+// allowsOther says whether an entry that is no pass may be logged.
+func (b *bench) allowsOther(e store.Entry) error {
+	switch e.Kind {
+	case store.KindOver:
+		if _, locked := b.alarm(e.Section); locked {
+			return conflict("Nothing is cut over a through spot, whoever answers for it.")
+		}
+		if a := b.advise(e.Section); a.Granted > 0 {
+			return conflict("The film allows %s here: nobody has to answer for one.", count(a.Granted, "pass"))
+		}
+	case store.KindColour:
+		if b.row.Layers == string(api.LayersSingle) {
+			return conflict("On a single stage the slurry carries the colour: that is how it cuts. Nothing is wrong.")
+		}
+	case store.KindShiny:
+		if b.passes(e.Section)[e.Step-1] == 0 {
+			return conflict("The share still shining tells something after the first pass of this step.")
+		}
+	}
+	return nil
+}
+
+// checkEntry says what is wrong with what was sent beside the kind of an entry.
+func checkEntry(in api.NewEntry) error {
+	switch in.Kind {
+	case api.EntryKindShiny:
+		if in.Share == nil || math.IsNaN(*in.Share) || *in.Share < 0 || *in.Share > 1 {
+			return refuse("share", "The share still shining goes from 0 to 1.")
+		}
+	case api.EntryKindOverride:
+		if in.Reason == nil || len([]rune(strings.TrimSpace(*in.Reason))) < 5 {
+			return refuse("reason", "One pass over the stop needs a reason of at least 5 letters; it prints in both sheets with the name.")
+		}
+	}
+	return nil
+}

@@ -1,0 +1,19 @@
+import type { Entry } from "../../api/client";
+
+/** How an entry of the log is told, and what its undo is called. */
+export const entryWords: Record<Entry["kind"], { told: string; undo: string }> = {
+  pass: { told: "a pass", undo: "pass" },
+  paper: { told: "paper changed", undo: "paper" },
+  done: { told: "step done", undo: "done" },
+  shiny: { told: "looked", undo: "look" },
+  override: { told: "a pass over the stop", undo: "override" },
+  scrape: { told: "a scraping sound", undo: "scrape" },
+  colour: { told: "colour in the slurry", undo: "colour" },
+  through: { told: "through", undo: "through" },
+};
+
+/** An entry in words, with what was seen or why. */
+export function told(e: Entry): string {
+  if (e.kind === "shiny") return `${((e.share ?? 0) * 100).toFixed(0)} % still shiny`;
+  return entryWords[e.kind].told + (e.reason ? ` (${e.reason})` : "");
+}

@@ -103,8 +103,11 @@ test("a tap made while another is on its way is counted, and a lost one is sent 
   await page.keyboard.press("Space");
   answer();
   await expect(page.getByRole("img", { name: /^3 passes made/ })).toBeVisible();
+  await expect.poll(async () => (await demo.get<Level>(`${door}/level`)).hand.passes_done).toBe(3);
   await page.unroute("**/log");
 
+  await settled(page);
+  const before = Number(await page.getByTestId("passes-left").textContent());
   await page.route("**/log", async (route) => {
     await route.fetch(); // it arrives, its answer does not
     await route.abort();
@@ -115,10 +118,9 @@ test("a tap made while another is on its way is counted, and a lost one is sent 
   await page.waitForTimeout(450);
   await page.keyboard.press("Space");
   await expect(page.getByRole("alert")).toContainText("2 taps kept here");
-  await expect(page.getByTestId("passes-left"), "no count without the taps that wait").toHaveText("–");
+  await expect(page.getByTestId("passes-left"), "the figure goes on by the table").toHaveText(String(before - 2));
   await accessible(page);
   await page.unroute("**/log");
-  await page.getByRole("button", { name: "Send again" }).click();
   await expect(page.getByRole("alert")).toBeHidden();
   await settled(page);
   expect((await demo.get<Level>(`${door}/level`)).hand.passes_done).toBe(5);

@@ -212,6 +212,15 @@ type Advice struct {
 	Read    int           // read again after so many passes; 0: now
 }
 
+// After is the advice once n more passes were made and nothing was read: the
+// posterior of the cut stays, so each pass is one of those that were granted. Its
+// ledger is left as it was.
+func (a Advice) After(n int) Advice {
+	a.Granted, a.Needed = max(a.Granted-n, 0), max(a.Needed-n, 0)
+	a.Left, a.Read = min(a.Granted, a.Needed), max(a.Read-n, 0)
+	return a
+}
+
 // Advise says what may be done next at a step of the ladder on a section:
 // least is its clear at the thinnest place before any work, passes what each
 // step has done, since how many of this step's passes came after the last

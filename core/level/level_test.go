@@ -88,6 +88,18 @@ func TestLedgerAddsUp(t *testing.T) {
 	}
 }
 
+// What follows the next passes without a reading is what asking again says.
+func TestAdviceAhead(t *testing.T) {
+	w := work(t, nil, 0)
+	first := w.Advise(clearOf(62, 4), policy, []int{1, 0, 0, 0, 0}, 0, 1)
+	for n := 1; n <= first.Granted+1; n++ {
+		again, ahead := w.Advise(clearOf(62, 4), policy, []int{1 + n, 0, 0, 0, 0}, 0, 1+n), first.After(n)
+		if again.Granted != ahead.Granted || again.Needed != ahead.Needed || again.Left != ahead.Left || again.Granted > 0 && again.Read != ahead.Read {
+			t.Errorf("%d passes on: granted %d, left %d, read %d; the table says %d, %d, %d", n, again.Granted, again.Left, again.Read, ahead.Granted, ahead.Left, ahead.Read)
+		}
+	}
+}
+
 func TestGrantKeepsTheRisk(t *testing.T) {
 	w := work(t, nil, 0)
 	l := ladder(t)

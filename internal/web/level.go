@@ -5,6 +5,7 @@ import (
 	"errors"
 	"slices"
 	"strings"
+	"time"
 
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
@@ -126,6 +127,11 @@ func (b *bench) hand(section string) api.Hand {
 		Look: dryWipe(st), Ledger: ledgerOf(a.Ledger), Caution: caution(st.Kind), State: api.StateOpen,
 	}
 	h.Headline, h.Reason = advice(a, st)
+	h.Ahead = []api.PassAhead{}
+	for n := 1; n <= min(a.Left, mostAhead); n++ {
+		next := a.After(n)
+		h.Ahead = append(h.Ahead, api.PassAhead{PassesLeft: next.Left, ReadAfter: next.Read})
+	}
 	h.ByLook, h.LookPays = b.byLook(section, i), st.Kind == plan.LevelStep && (level.Look{Backing: st.Backing}).Tells()
 	if h.Alarm, h.Locked = b.alarm(section); h.Locked {
 		h.PassesGranted, h.PassesLeft, h.Headline, h.Reason = 0, 0, "stop here", h.Alarm
@@ -152,6 +158,9 @@ func (b *bench) hand(section string) api.Hand {
 	h.Paper = paperState(st, since, st.CutLeft(area, a.Rate.Mean))
 	return h
 }
+
+// mostAhead is how many passes ahead a tablet is told what follows.
+const mostAhead = 20
 
 func ledgerOf(l level.Ledger) api.Ledger {
 	return api.Ledger{OpeningUm: estimate(l.Opening), GoneUm: estimate(l.Gone), NextUm: l.Next, FreeUm: l.Free,
@@ -220,10 +229,19 @@ func (s *Server) AddEntry(ctx context.Context, r api.AddEntryRequestObject) (api
 	if in.Reason != nil && in.Kind == api.EntryKindOverride {
 		e.Note = strings.TrimSpace(*in.Reason)
 	}
+	late := false
+	if in.At != nil {
+		if e.At, late, err = madeAt(*in.At, s.now()); err != nil {
+			return nil, err
+		}
+	}
 	err = s.store.AddEntry(ctx, &e, func(log []store.Entry) error {
 		b.entries = b.ofRecord(log)
 		if err := errors.Join(s.sequences(b), s.readFilm(b)); err != nil {
 			return err
+		}
+		if late && e.Kind == store.KindPass {
+			return nil // it was made, whatever may be made now
 		}
 		return b.allows(e)
 	})
@@ -231,6 +249,25 @@ func (s *Server) AddEntry(ctx context.Context, r api.AddEntryRequestObject) (api
 		return nil, err
 	}
 	return api.AddEntry201JSONResponse(entryOf(e)), nil
+}
+
+// A tap that took longer than onItsWay to arrive is late; one of longer ago than
+// longAgo is a wrong clock.
+const (
+	onItsWay = 10 * time.Second
+	longAgo  = 14 * 24 * time.Hour
+)
+
+// madeAt is when a tap was made and whether it comes late. A clock that is ahead
+// counts as now.
+func madeAt(at, now time.Time) (time.Time, bool, error) {
+	if now.Sub(at) > longAgo {
+		return now, false, refuse("at", "The tap is of %s, more than two weeks ago: set the clock of the tablet.", at.Format("2 January 2006"))
+	}
+	if at.After(now) {
+		return now, false, nil
+	}
+	return at.UTC(), now.Sub(at) > onItsWay, nil
 }
 
 // allows says whether an entry may be logged as the panel stands.

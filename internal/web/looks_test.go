@@ -89,6 +89,45 @@ func TestOnePassOverTheStop(t *testing.T) {
 	}
 }
 
+// Taps that a tablet kept without a network arrive with the time they were made at,
+// count once, and count although others have used the film up meanwhile.
+func TestLateTapsCount(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	b.accept()
+	section := b.level().Section
+	h := b.level().Hand
+	if len(h.Ahead) != h.PassesLeft || h.Ahead[0].PassesLeft != h.PassesLeft-1 || h.Ahead[len(h.Ahead)-1].PassesLeft != 0 {
+		t.Errorf("%d passes left, the table says %+v", h.PassesLeft, h.Ahead)
+	}
+	made := 0
+	for ; made < 60; made++ {
+		if w := b.entry(fmt.Sprintf("pass-%02d", made), section, "pass", 1); w.Code == 409 {
+			break
+		}
+	}
+	// The bed's clock stands at ten in the morning of 4 May 2031.
+	late := `,"at":"2031-05-04T09:40:00Z"`
+	for range 2 {
+		if w := b.tell("late-001", "pass", late, 1); w.Code != 201 {
+			t.Fatal(w.Body)
+		}
+	}
+	l := b.level()
+	if l.Hand.PassesDone != made+1 {
+		t.Errorf("%d passes, want %d and the late one once", l.Hand.PassesDone, made)
+	}
+	if last := l.Log[len(l.Log)-1]; last.At.Format("15:04") != "09:40" {
+		t.Errorf("the late tap is of %s", last.At)
+	}
+	if w := b.tell("ahead-01", "pass", `,"at":"2031-05-04T23:00:00Z"`, 1); w.Code != 409 {
+		t.Errorf("a clock that is ahead opens the stop: %d", w.Code)
+	}
+	if w := b.tell("old-0001", "pass", `,"at":"2030-05-04T23:00:00Z"`, 1); w.Code != 422 || !strings.Contains(w.Body.String(), "clock") {
+		t.Errorf("a tap of last year: %d %s", w.Code, w.Body)
+	}
+}
+
 func TestWhatGoesWrongStops(t *testing.T) {
 	b := newBed(t)
 	b.readings()

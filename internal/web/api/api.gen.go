@@ -1200,6 +1200,9 @@ type GuessFor struct {
 
 // Hand the step in hand on the section in hand
 type Hand struct {
+	// Ahead what follows after each of the next passes, for a tablet that loses the network
+	Ahead []PassAhead `json:"ahead"`
+
 	// Alarm what to do now after a scrape, colour or a through spot; empty for nothing
 	Alarm    string  `json:"alarm"`
 	ByLook   *ByLook `json:"by_look,omitempty"`
@@ -1629,7 +1632,9 @@ type NewCheck struct {
 
 // NewEntry defines model for NewEntry.
 type NewEntry struct {
-	Id string `binding:"required" json:"id"`
+	// At when it was made, for a tap that arrives later: it counts even where no pass is left by now
+	At *time.Time `json:"at,omitempty"`
+	Id string     `binding:"required" json:"id"`
 
 	// Kind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot.
 	Kind   EntryKind `binding:"required" json:"kind"`
@@ -1946,6 +1951,14 @@ type PanelStrip struct {
 	Name   string `json:"name"`
 	Reason string `json:"reason"`
 	State  State  `json:"state"`
+}
+
+// PassAhead defines model for PassAhead.
+type PassAhead struct {
+	PassesLeft int `json:"passes_left"`
+
+	// ReadAfter 0 for now
+	ReadAfter int `json:"read_after"`
 }
 
 // Past what a panel has been through

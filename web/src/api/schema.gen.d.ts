@@ -2284,6 +2284,13 @@ export interface components {
             /** @description a look at the shiny share tells the passes to flat on this backing */
             look_pays: boolean;
             by_look?: components["schemas"]["ByLook"];
+            /** @description what follows after each of the next passes, for a tablet that loses the network */
+            ahead: components["schemas"]["PassAhead"][];
+        };
+        PassAhead: {
+            passes_left: number;
+            /** @description 0 for now */
+            read_after: number;
         };
         ByLook: {
             /** Format: double */
@@ -2302,6 +2309,11 @@ export interface components {
             step: number;
             kind: components["schemas"]["EntryKind"];
             person: string;
+            /**
+             * Format: date-time
+             * @description when it was made, for a tap that arrives later: it counts even where no pass is left by now
+             */
+            at?: string;
             /**
              * Format: double
              * @description shiny: the share seen still shining on a dry wipe, 0 to 1

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import { api, newId, Refusal, type Entry, type Hand, type Level, type Schemas, type Step } from "../../api/client";
+import { api, newId, type Entry, type Hand, type Level, type Schemas, type Step } from "../../api/client";
 import { LevelCore } from "../../filmcore/LevelCore";
 import { MarksHere } from "../../marks/MarksHere";
 import { Notice } from "../../shell/Notice";
@@ -14,9 +14,10 @@ import { OverDialog, ShinyDialog } from "./Asks";
 import { ReadHere } from "./ReadHere";
 import { entryWords } from "./entries";
 import { SectionPicture } from "./SectionPicture";
+import { ahead, useTaps } from "./taps";
 
-type Tap = Schemas["NewEntry"];
-type Kind = Tap["kind"];
+type NewTap = Schemas["NewEntry"];
+type Kind = NewTap["kind"];
 
 export default function LevelPage() {
   const { panelId = "" } = useParams();
@@ -28,29 +29,23 @@ export default function LevelPage() {
   const level = query.data;
   const [reading, setReading] = useState(false);
   const [asks, setAsks] = useState<"" | "shiny" | "over">("");
-  const [lost, setLost] = useState<Tap[]>([]);
-  // Taps go one after another, each with the id it was made with: a tap made while
-  // another is on its way is kept, and one sent again counts once.
-  const add = useMutation({
-    scope: { id: `log-${panelId}` },
-    mutationFn: (body: Tap) => api.addEntry(panelId, body),
-    onError: (error, body) => {
-      if (error instanceof Refusal && error.problem.status === 0) setLost((taps) => [...taps.filter((t) => t.id !== body.id), body]);
-    },
-    onSuccess: (_, body) => setLost((taps) => taps.filter((t) => t.id !== body.id)),
-    onSettled: () => queries.invalidateQueries(),
-  });
+  // Each tap is kept on this device before the figure changes, and sent in order.
+  const taps = useTaps(panelId, () => queries.invalidateQueries());
   const strike = useMutation({
     mutationFn: (entry: Entry) => api.strikeEntry(entry.id, "undone at once"),
     onSettled: () => queries.invalidateQueries(),
   });
   const lastPress = useRef(0);
   const hand = level?.hand;
-  const busy = add.isPending || strike.isPending;
-  const log = (kind: Kind, more: Partial<Tap> = {}) => {
+  const waiting = level ? taps.waiting.filter((t) => !level.log.some((e) => e.id === t.id)) : [];
+  const here = waiting.filter((t) => t.section === level?.section);
+  const now = hand ? ahead(hand, here) : null;
+  const busy = strike.isPending || (waiting.length > 0 && !taps.away);
+  const log = (kind: Kind, more: Partial<NewTap> = {}) => {
     if (!level || !hand || (busy && kind !== "pass")) return;
-    if (kind === "pass" && hand.passes_granted === 0) return;
-    add.mutate({ id: newId(), section: level.section, step: hand.step, kind, person: level.car.painter, ...more });
+    const beyond = here.filter((t) => t.kind === "pass").length >= hand.passes_granted;
+    if (kind === "pass" && (beyond || hand.passes_granted === 0)) return;
+    void taps.tap({ id: newId(), section: level.section, step: hand.step, kind, person: level.car.painter, ...more });
   };
   const pass = () => {
     const now = performance.now();
@@ -91,14 +86,15 @@ export default function LevelPage() {
     !reading && asks === "",
   );
   const name = level?.sections.find((s) => s.key === level.section)?.name;
-  const fault = add.error ?? strike.error;
+  const fault = taps.fault || (strike.error?.message ?? "");
+  const away = taps.away && waiting.length > 0;
   return (
     <Page
       title={level?.car.name ?? "Level"}
       sub={level ? `${level.panel.name}${name ? `, ${name}` : ""}` : ""}
       home={level ? `/cars/${encodeURIComponent(level.car.id)}` : "/"}
       who={level?.car.painter ?? ""}
-      unsaved={Boolean(fault) || lost.length > 0}
+      unsaved={Boolean(fault) || away}
       stage={{ current: 4, notes: level ? stageNotes(level.panel, level.car, level.waits ? {} : { 4: `section ${level.section_no} of ${level.sections.length}` }) : {} }}
       query={query}
       keys={[
@@ -131,9 +127,9 @@ export default function LevelPage() {
       {level && !level.waits ? (
         <div className="level">
           <SectionPicture level={level} choose={(key) => setSearch({ section: key })} />
-          <Middle level={level} fault={fault ? fault.message : ""} lost={lost.length} again={() => lost.forEach((tap) => add.mutate(tap))} />
+          <Middle level={level} fault={fault} now={now} lost={away ? waiting.length : 0} again={() => void taps.flush()} />
           <section aria-label="Film ledger">
-            {hand && lost.length === 0 ? (
+            {hand && !away ? (
               <>
                 <h2 className="lab b" style={{ fontSize: 15, lineHeight: "22px", marginBottom: 8 }}>
                   Clear here, {unitName()}
@@ -145,7 +141,7 @@ export default function LevelPage() {
               </>
             ) : null}
           </section>
-          <KeyRow hand={hand} last={last} busy={busy} waiting={lost.length > 0} pass={pass} log={log} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} shiny={() => setAsks("shiny")} over={() => setAsks("over")} single={level.panel.layers === "single"} />
+          <KeyRow hand={hand} last={last} busy={busy} waiting={away && !now} pass={pass} log={log} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} shiny={() => setAsks("shiny")} over={() => setAsks("over")} single={level.panel.layers === "single"} />
         </div>
       ) : null}
       {asks === "shiny" && hand ? (
@@ -173,7 +169,7 @@ export default function LevelPage() {
   );
 }
 
-function Middle({ level, fault, lost, again }: { level: Level; fault: string; lost: number; again: () => void }) {
+function Middle({ level, fault, now, lost, again }: { level: Level; fault: string; now: { left: number; read: number; done: number } | null; lost: number; again: () => void }) {
   const hand = level.hand;
   const step = hand ? level.steps[hand.step - 1] : undefined;
   if (!hand || !step) {
@@ -188,7 +184,8 @@ function Middle({ level, fault, lost, again }: { level: Level; fault: string; lo
   }
   const shut = hand.passes_granted === 0;
   const cycles = step.kind === "compound" || step.kind === "polish";
-  const word = cycles ? (hand.passes_left === 1 ? "cycle" : "cycles") : hand.passes_left === 1 ? "pass" : "passes";
+  const left = now?.left ?? 0;
+  const word = cycles ? (left === 1 ? "cycle" : "cycles") : left === 1 ? "pass" : "passes";
   return (
     <section aria-label="Passes left" className="hand" style={{ minWidth: 0, display: "flex", flexDirection: "column" }}>
       <div style={{ display: "flex", gap: 14, alignItems: "center", flexWrap: "wrap" }}>
@@ -201,8 +198,8 @@ function Middle({ level, fault, lost, again }: { level: Level; fault: string; lo
         </span>
       </div>
       <div style={{ display: "flex", gap: 24, alignItems: "flex-start", margin: "16px 0 12px" }}>
-        <div className="passes" data-testid="passes-left" aria-live="polite" aria-label={lost > 0 ? "passes left not known" : `${hand.passes_left} ${word} left`}>
-          {lost > 0 ? "–" : hand.passes_left}
+        <div className="passes" data-testid="passes-left" aria-live="polite" aria-label={now ? `${left} ${word} left` : "passes left not known"}>
+          {now ? left : "–"}
         </div>
         <div style={{ paddingTop: 26, maxWidth: 290 }}>
           <div className="t" style={{ fontSize: 40, lineHeight: "44px" }}>
@@ -215,14 +212,14 @@ function Middle({ level, fault, lost, again }: { level: Level; fault: string; lo
           </p>
         </div>
       </div>
-      {lost > 0 ? (
+      {!now ? (
         // A count without the taps that wait would be too high: better none.
         <p style={{ marginTop: 12 }}>
           <span className="b">Lift the pad.</span> <span style={{ color: "var(--ink2)" }}>Passes left are not known until the taps below have arrived.</span>
         </p>
       ) : (
         <>
-          <Tally hand={hand} />
+          <Tally hand={{ ...hand, passes_done: now.done, passes_left: now.left, read_after: now.read }} />
           <p style={{ marginTop: 12 }}>
             <span className="b">{capital(hand.headline)}.</span> <span style={{ color: "var(--ink2)" }}>{hand.reason}</span>
           </p>
@@ -253,7 +250,7 @@ function Middle({ level, fault, lost, again }: { level: Level; fault: string; lo
       {fault || lost > 0 ? (
         <div style={{ marginTop: 8 }}>
           <Notice
-            text={lost > 0 ? `The bench server does not answer. ${count(lost, "tap")} kept here until it does.` : fault}
+            text={lost > 0 ? `The bench server does not answer. ${count(lost, "tap")} kept here until it does.${now ? " The figure goes on by the table that it sent before." : ""}` : fault}
             action={
               lost > 0 ? (
                 <button type="button" className="key tape" style={{ minHeight: 56 }} onClick={again}>

@@ -8,6 +8,21 @@ interface Level {
 
 const door = "/panels/pilot-car.L-fdoor";
 
+test("two devices on one section know of each other, and see each pass", async ({ page, demo, browser }) => {
+  await acceptDoor(page, demo);
+  await settled(page);
+  const other = await (await browser.newContext()).newPage();
+  await other.goto(`${demo.url}${door}/level`);
+  await expect(page.getByText(/works on this very section on another device/)).toBeVisible();
+  await expect(other.getByText(/works on this very section on another device/)).toBeVisible();
+  await page.keyboard.press("Space");
+  await expect(other.getByRole("img", { name: /^1 pass made/ })).toBeVisible();
+  await other.keyboard.press("]");
+  await expect(page.getByText(/is on this panel too/)).toBeVisible();
+  await other.close();
+  await expect(page.getByText(/is on this panel too/)).toHaveCount(0);
+});
+
 test("without a network taps are kept over a closed tab, and arrive once and in order", async ({ page, demo, context }) => {
   await acceptDoor(page, demo);
   await settled(page);

@@ -145,7 +145,9 @@ func run(ctx context.Context, at place, fill filler, out, logs io.Writer) (err e
 		}, log)
 		go link.Run(ctx)
 	}
-	server := &http.Server{Handler: web.New(shop, version, log, time.Now, link), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
+	site := web.New(shop, version, log, time.Now, link)
+	server := &http.Server{Handler: site, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
+	server.RegisterOnShutdown(site.Close)
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
 	go warm(ctx, listener.Addr())

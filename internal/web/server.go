@@ -42,18 +42,29 @@ type Server struct {
 	studies *memo[level.Panel]
 	grounds *memo[*film.Ground]
 	found   *memo[*plan.Options]
+	hub     *hub
 }
 
 // piece is the piece of paint, 48 mm wide, that all pictures are made from. It
 // never changes and is made when the first picture is asked for.
 var piece = sync.OnceValue(func() *surface.Field { return surface.NewField(48, 17.6, 0.1, 7) })
 
+// Site is a shop's pages and API. Close ends the streams of screens that watch, so
+// that the server can shut down.
+type Site struct {
+	http.Handler
+	hub *hub
+}
+
+// Close ends all streams.
+func (s *Site) Close() { s.hub.close() }
+
 // New returns the handler of a shop's pages and API. now is the clock; link, nil
 // for none, is the way to the gauge that sends.
-func New(s *store.Store, version string, log *slog.Logger, now func() time.Time, link *gauge.Link) http.Handler {
+func New(s *store.Store, version string, log *slog.Logger, now func() time.Time, link *gauge.Link) *Site {
 	srv := &Server{store: s, log: log, now: now, version: version, link: link,
-		studies: newMemo[level.Panel](mostStudies), grounds: newMemo[*film.Ground](mostGrounds), found: newMemo[*plan.Options](mostFound)}
-	return srv.routes()
+		studies: newMemo[level.Panel](mostStudies), grounds: newMemo[*film.Ground](mostGrounds), found: newMemo[*plan.Options](mostFound), hub: newHub()}
+	return &Site{srv.routes(), srv.hub}
 }
 
 const mostBody = 8 << 20 // bytes of a request
@@ -71,7 +82,7 @@ func (s *Server) routes() http.Handler {
 	r.Use(gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, cause any) {
 		s.log.Error("panic", "path", c.Request.URL.Path, "cause", cause)
 		s.fail(c, context.Canceled)
-	}), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{`\.png$`, `/pictures/`})))
+	}), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{`\.png$`, `/pictures/`, `/events$`})))
 	r.Use(func(c *gin.Context) {
 		c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, mostBody)
 		c.Header("X-Content-Type-Options", "nosniff")
@@ -81,6 +92,7 @@ func (s *Server) routes() http.Handler {
 		}
 	})
 	r.Use(func(c *gin.Context) { c.Writer = unitWriter{c.Writer, func() api.Unit { return s.unit(c) }} })
+	r.Use(s.tells)
 	r.ContextWithFallback = true // a handler's context ends with its request
 	strict := api.NewStrictHandlerWithOptions(s, []api.StrictMiddlewareFunc{ownContext}, api.StrictGinServerOptions{
 		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { s.fail(c, badRequest(err)) },
@@ -91,6 +103,7 @@ func (s *Server) routes() http.Handler {
 		BaseURL:      "/api",
 		ErrorHandler: func(c *gin.Context, err error, _ int) { s.fail(c, badRequest(err)) },
 	})
+	r.GET("/api/panels/:panelId/events", s.events)
 	s.servePages(r)
 	return http.NewCrossOriginProtection().Handler(r)
 }

@@ -924,6 +924,12 @@ type Before struct {
 	What      string  `json:"what"`
 }
 
+// Beside defines model for Beside.
+type Beside struct {
+	Person  string `json:"person"`
+	Section string `json:"section"`
+}
+
 // Body defines model for Body.
 type Body struct {
 	Box      Box         `json:"box"`
@@ -1714,6 +1720,15 @@ type NewTry struct {
 
 	// Spots spots read on the square each time
 	Spots int `json:"spots"`
+}
+
+// News defines model for News.
+type News struct {
+	// Changes how often something was kept since the program started
+	Changes int `json:"changes"`
+
+	// Others other devices on this panel
+	Others []Beside `json:"others"`
 }
 
 // NextAction defines model for NextAction.

@@ -810,6 +810,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/panels/{panelId}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Server-sent events, each a News: one at once, then whenever something was kept or another device came or left. Without a generated handler, since it streams. */
+        get: operations["watchPanel"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/panels/{panelId}/log": {
         parameters: {
             query?: never;
@@ -2298,6 +2315,16 @@ export interface components {
             passes: components["schemas"]["Estimate"];
             text: string;
         };
+        News: {
+            /** @description how often something was kept since the program started */
+            changes: number;
+            /** @description other devices on this panel */
+            others: components["schemas"]["Beside"][];
+        };
+        Beside: {
+            person: string;
+            section: string;
+        };
         /**
          * @description A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot.
          * @enum {string}
@@ -3728,6 +3755,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Level"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    watchPanel: {
+        parameters: {
+            query: {
+                device: string;
+                section?: string;
+                person?: string;
+            };
+            header?: never;
+            path: {
+                panelId: components["parameters"]["panelId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a stream */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["News"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -15,6 +15,7 @@ import { ReadHere } from "./ReadHere";
 import { entryWords } from "./entries";
 import { SectionPicture } from "./SectionPicture";
 import { ahead, useTaps } from "./taps";
+import { useLive } from "./useLive";
 
 type NewTap = Schemas["NewEntry"];
 type Kind = NewTap["kind"];
@@ -37,6 +38,7 @@ export default function LevelPage() {
   });
   const lastPress = useRef(0);
   const hand = level?.hand;
+  const others = useLive(panelId, level?.section ?? "", level?.car.painter ?? "");
   const waiting = level ? taps.waiting.filter((t) => !level.log.some((e) => e.id === t.id)) : [];
   const here = waiting.filter((t) => t.section === level?.section);
   const now = hand ? ahead(hand, here) : null;
@@ -127,7 +129,7 @@ export default function LevelPage() {
       {level && !level.waits ? (
         <div className="level">
           <SectionPicture level={level} choose={(key) => setSearch({ section: key })} />
-          <Middle level={level} fault={fault} now={now} lost={away ? waiting.length : 0} again={() => void taps.flush()} />
+          <Middle level={level} others={others} fault={fault} now={now} lost={away ? waiting.length : 0} again={() => void taps.flush()} />
           <section aria-label="Film ledger">
             {hand && !away ? (
               <>
@@ -169,7 +171,7 @@ export default function LevelPage() {
   );
 }
 
-function Middle({ level, fault, now, lost, again }: { level: Level; fault: string; now: { left: number; read: number; done: number } | null; lost: number; again: () => void }) {
+function Middle({ level, others, fault, now, lost, again }: { level: Level; others: Schemas["Beside"][]; fault: string; now: { left: number; read: number; done: number } | null; lost: number; again: () => void }) {
   const hand = level.hand;
   const step = hand ? level.steps[hand.step - 1] : undefined;
   if (!hand || !step) {
@@ -223,6 +225,11 @@ function Middle({ level, fault, now, lost, again }: { level: Level; fault: strin
           <p style={{ marginTop: 12 }}>
             <span className="b">{capital(hand.headline)}.</span> <span style={{ color: "var(--ink2)" }}>{hand.reason}</span>
           </p>
+          {others.map((o, i) => (
+            <p key={i} className="s" role="status" style={{ marginTop: 4 }}>
+              <span className="b">{o.person}</span> {o.section === level.section ? "works on this very section on another device; every pass counts for both." : `is on this panel too: ${level.sections.find((s) => s.key === o.section)?.name ?? "elsewhere"}.`}
+            </p>
+          ))}
           {hand.by_look && !hand.locked ? (
             <p style={{ marginTop: 6, color: "var(--ink2)" }}>
               <span className="b">By the look:</span> {hand.by_look.text}

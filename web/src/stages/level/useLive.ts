@@ -1,0 +1,34 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { newId, type Schemas } from "../../api/client";
+
+const place = "waxplanus.device";
+
+/** Which device this is: one name for each tab. */
+function device(): string {
+  const kept = sessionStorage.getItem(place);
+  if (kept) return kept;
+  const made = newId();
+  sessionStorage.setItem(place, made);
+  return made;
+}
+
+/** Looks again when somebody else kept something, and knows who else is on the panel. */
+export function useLive(panelId: string, section: string, person: string): Schemas["Beside"][] {
+  const queries = useQueryClient();
+  const [others, setOthers] = useState<Schemas["Beside"][]>([]);
+  useEffect(() => {
+    if (section === "" || person === "") return undefined;
+    const query = new URLSearchParams({ device: device(), section, person });
+    const stream = new EventSource(`/api/panels/${encodeURIComponent(panelId)}/events?${query.toString()}`);
+    let last = -1;
+    stream.onmessage = (event) => {
+      const news = JSON.parse(String(event.data)) as Schemas["News"];
+      setOthers(news.others);
+      if (last >= 0 && news.changes !== last) void queries.invalidateQueries();
+      last = news.changes;
+    };
+    return () => stream.close();
+  }, [panelId, section, person, queries]);
+  return others;
+}

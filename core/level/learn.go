@@ -25,6 +25,7 @@ type Observation struct {
 	Predict  func(x []float64) float64
 	Measured float64
 	SD       float64
+	On       []int // the unknowns that it depends on; nil for all
 }
 
 // Posterior is a Gaussian over the unknowns.
@@ -37,6 +38,10 @@ const (
 	damping    = 0.7
 	iterations = 20
 	settled    = 1e-8
+	nudge      = 1e-5
+	// outlying is from how many standard deviations on an observation counts by its
+	// distance and not by its square.
+	outlying = 2.5
 )
 
 // Learn fits unknowns with independent Gaussian priors of mean 0 and the given
@@ -45,12 +50,30 @@ const (
 // the same result in any order.
 func Learn(sds []float64, obs []Observation) (Posterior, error) {
 	n := len(sds)
-	x := make([]float64, n)
+	prior := Posterior{make([]float64, n), mat.NewSymDense(n, nil)}
+	for i, sd := range sds {
+		prior.Cov.SetSym(i, i, sd*sd)
+	}
+	return LearnFrom(prior, obs)
+}
+
+// LearnFrom is Learn from a prior that is a Gaussian of its own.
+func LearnFrom(prior Posterior, obs []Observation) (Posterior, error) {
+	n := len(prior.Mean)
+	x := append([]float64(nil), prior.Mean...)
+	before := mat.NewSymDense(n, nil)
+	var whole mat.Cholesky
+	if !whole.Factorize(prior.Cov) {
+		return Posterior{}, errors.New("what is known of the cut before contradicts itself")
+	}
+	if err := whole.InverseTo(before); err != nil {
+		return Posterior{}, err
+	}
 	info := mat.NewSymDense(n, nil)
 	for range iterations {
 		var step []float64
 		var err error
-		step, info, err = gaussNewton(sds, obs, x)
+		step, info, err = gaussNewton(prior.Mean, before, obs, x)
 		if err != nil {
 			return Posterior{}, err
 		}
@@ -76,21 +99,40 @@ func Learn(sds []float64, obs []Observation) (Posterior, error) {
 
 // gaussNewton is one step towards the most likely unknowns from x, and the
 // information matrix there.
-func gaussNewton(sds []float64, obs []Observation, x []float64) ([]float64, *mat.SymDense, error) {
-	n := len(sds)
+func gaussNewton(mean []float64, before *mat.SymDense, obs []Observation, x []float64) ([]float64, *mat.SymDense, error) {
+	n := len(x)
 	info, grad := mat.NewSymDense(n, nil), mat.NewVecDense(n, nil)
-	for i, sd := range sds {
-		info.SetSym(i, i, 1/(sd*sd))
-		grad.SetVec(i, -x[i]/(sd*sd))
+	info.CopySym(before)
+	off := mat.NewVecDense(n, nil)
+	for i := range n {
+		off.SetVec(i, mean[i]-x[i])
 	}
+	grad.MulVec(before, off)
+	every := make([]int, n)
+	for i := range every {
+		every[i] = i
+	}
+	y := append([]float64(nil), x...)
 	for _, o := range obs {
+		on := o.On
+		if on == nil {
+			on = every
+		}
 		h := o.Predict(x)
-		j := gradient(o.Predict, x, h)
+		j := make([]float64, len(on))
+		for k, i := range on {
+			y[i] = x[i] + nudge
+			j[k] = (o.Predict(y) - h) / nudge
+			y[i] = x[i]
+		}
 		w := 1 / (o.SD * o.SD)
-		for a := range n {
-			grad.SetVec(a, grad.AtVec(a)+w*j[a]*(o.Measured-h))
-			for b := a; b < n; b++ {
-				info.SetSym(a, b, info.At(a, b)+w*j[a]*j[b])
+		if z := math.Abs(o.Measured-h) / o.SD; z > outlying {
+			w *= outlying / z
+		}
+		for a, i := range on {
+			grad.SetVec(i, grad.AtVec(i)+w*j[a]*(o.Measured-h))
+			for b := a; b < len(on); b++ {
+				info.SetSym(i, on[b], info.At(i, on[b])+w*j[a]*j[b])
 			}
 		}
 	}
@@ -106,12 +148,11 @@ func gaussNewton(sds []float64, obs []Observation, x []float64) ([]float64, *mat
 }
 
 func gradient(f func([]float64) float64, x []float64, at float64) []float64 {
-	const d = 1e-5
 	g := make([]float64, len(x))
 	y := append([]float64(nil), x...)
 	for i := range x {
-		y[i] = x[i] + d
-		g[i] = (f(y) - at) / d
+		y[i] = x[i] + nudge
+		g[i] = (f(y) - at) / nudge
 		y[i] = x[i]
 	}
 	return g

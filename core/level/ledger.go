@@ -3,6 +3,8 @@ package level
 import (
 	"math"
 
+	"gonum.org/v1/gonum/mat"
+
 	"waxplanus/core/film"
 	"waxplanus/core/plan"
 	"waxplanus/core/surface"
@@ -40,19 +42,43 @@ type Work struct {
 // of opening readings that the measures refer to; their own error is shared by
 // all measures of the same spot.
 func NewWork(l plan.Ladder, measures []Measure, spots int, g film.Gauge) (*Work, error) {
+	return NewWorkBy(Hands{}, "", "", l, measures, spots, g)
+}
+
+// Classes names the abrasive and backing, or compound, of each step of a ladder.
+func Classes(l plan.Ladder) []string {
+	out := make([]string, len(l.Steps))
+	for i, s := range l.Steps {
+		out[i] = s.Item
+		if s.Choice.Backing != "" {
+			out[i] += "@" + s.Choice.Backing
+		}
+	}
+	return out
+}
+
+// NewWorkBy is NewWork for a person on a paint, from what the shop's history tells
+// of both and of the ladder's abrasives.
+func NewWorkBy(hands Hands, person, paint string, l plan.Ladder, measures []Measure, spots int, g film.Gauge) (*Work, error) {
 	w := &Work{ladder: l, curves: make([]surface.Curve, len(l.Steps)), reads: len(measures)}
 	for i, s := range l.Steps {
 		w.curves[i] = s.Curve()
 	}
 	n := len(l.Steps)
-	sds := make([]float64, 2+2*n+spots)
-	sds[0], sds[1] = PersonSpread, PaintSpread
-	noise := math.Hypot(g.A, g.Replace)
+	noise := reread(g)
+	known := hands.Prior(person, paint, Classes(l))
+	prior := Posterior{make([]float64, 2+2*n+spots), mat.NewSymDense(2+2*n+spots, nil)}
+	for i := range 2 + n {
+		prior.Mean[i] = known.Mean[i]
+		for j := i; j < 2+n; j++ {
+			prior.Cov.SetSym(i, j, known.Cov.At(i, j))
+		}
+	}
 	for i := range n {
-		sds[2+i], sds[2+n+i] = AbrasiveSpread, StepSpread
+		prior.Cov.SetSym(2+n+i, 2+n+i, StepSpread*StepSpread)
 	}
 	for i := range spots {
-		sds[2+2*n+i] = noise
+		prior.Cov.SetSym(2+2*n+i, 2+2*n+i, noise*noise)
 	}
 	obs := make([]Observation, len(measures))
 	for i, m := range measures {
@@ -61,9 +87,13 @@ func NewWork(l plan.Ladder, measures []Measure, spots int, g film.Gauge) (*Work,
 		}}
 	}
 	var err error
-	w.post, err = Learn(sds, obs)
+	w.post, err = LearnFrom(prior, obs)
 	return w, err
 }
+
+// reread is what a later reading of a spot differs by from an earlier one, of each
+// of them, µm.
+func reread(g film.Gauge) float64 { return math.Hypot(g.A, g.Replace) }
 
 // effect is ln(rate/nominal) of a step for the unknowns x.
 func (w *Work) effect(x []float64, step int) float64 {

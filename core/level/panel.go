@@ -1,6 +1,7 @@
 package level
 
 import (
+	"fmt"
 	"math"
 
 	"waxplanus/core/film"
@@ -42,22 +43,25 @@ const pairNear = 15.0
 // it corrects the film map instead: what the passes have taken is put back,
 // with its doubt. It returns film.ErrReadings without an opening reading.
 func OpenPanel(ground *film.Ground, facts film.Facts, readings []Reading, ladder *plan.Ladder, g film.Gauge) (Panel, error) {
-	var opening []film.Place
-	var later []Reading
-	for _, r := range readings {
-		if r.opening() || ladder == nil {
-			opening = append(opening, film.Place{X: r.X, Y: r.Y, Film: r.Film, Sure: r.Sure})
-		} else {
-			later = append(later, r)
-		}
-	}
+	return OpenPanelBy(Crew{}, ground, facts, readings, ladder, g)
+}
+
+// Crew is who works a panel and what the shop knows of their cut on this paint.
+type Crew struct {
+	Hands         Hands
+	Person, Paint string
+}
+
+// OpenPanelBy is OpenPanel for somebody whose cut the shop's history tells of.
+func OpenPanelBy(crew Crew, ground *film.Ground, facts film.Facts, readings []Reading, ladder *plan.Ladder, g film.Gauge) (Panel, error) {
+	opening, later := parted(readings, ladder != nil)
 	if len(opening) == 0 && facts.Borrowed == nil {
 		return Panel{}, film.ErrReadings
 	}
 	var out Panel
 	if ladder != nil {
 		measures, rest := pair(opening, later)
-		w, err := NewWork(*ladder, measures, len(opening), g)
+		w, err := NewWorkBy(crew.Hands, crew.Person, crew.Paint, *ladder, measures, len(opening), g)
 		if err != nil {
 			return Panel{}, err
 		}
@@ -74,6 +78,42 @@ func OpenPanel(ground *film.Ground, facts film.Facts, readings []Reading, ladder
 	}
 	out.Study = study
 	return out, nil
+}
+
+// parted tells the readings from before any work from the later ones.
+func parted(readings []Reading, worked bool) (opening []film.Place, later []Reading) {
+	for _, r := range readings {
+		if r.opening() || !worked {
+			opening = append(opening, film.Place{X: r.X, Y: r.Y, Film: r.Film, Sure: r.Sure})
+		} else {
+			later = append(later, r)
+		}
+	}
+	return opening, later
+}
+
+// History is what a worked panel tells of the cut: every spot of it that was read
+// before any work and again after passes. id names the panel.
+func History(id, person, paint string, readings []Reading, l plan.Ladder) []Past {
+	opening, later := parted(readings, true)
+	measures, _ := pair(opening, later)
+	classes := Classes(l)
+	var out []Past
+	for _, m := range measures {
+		p := Past{Loss: m.Loss, Spot: fmt.Sprintf("%s %d", id, m.Spot)}
+		for i, n := range m.Passes {
+			if n == 0 {
+				continue
+			}
+			p.Cuts = append(p.Cuts, Cut{person, paint, classes[i]})
+			p.Curves = append(p.Curves, l.Steps[i].Curve())
+			p.Moved = append(p.Moved, float64(n)*l.Steps[i].Rate)
+			p.Step = append(p.Step, fmt.Sprintf("%s %d", id, i))
+			p.Offset += l.Steps[i].GaugeOffset()
+		}
+		out = append(out, p)
+	}
+	return out
 }
 
 // pair finds the later readings of spots that had been read before any work.

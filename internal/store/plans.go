@@ -76,3 +76,22 @@ func (s *Store) StrikeTry(ctx context.Context, id, reason string, at time.Time) 
 	return s.db.WithContext(ctx).Model(&Try{}).Where("id = ? AND struck_at IS NULL", id).
 		Updates(map[string]any{"struck_at": at, "struck_reason": reason}).Error
 }
+
+// WorkedPanel is a panel on which passes were made; Entries and Readings change
+// with whatever is kept or struck out on it.
+type WorkedPanel struct {
+	PanelID           string
+	Entries, Readings int64
+}
+
+// Worked lists the panels on which passes were made and that were read again after
+// them, the last worked first.
+func (s *Store) Worked(ctx context.Context, most int) ([]WorkedPanel, error) {
+	var out []WorkedPanel
+	err := s.db.WithContext(ctx).Raw(`SELECT e.panel_id, COUNT(*) + SUM(e.struck_at IS NOT NULL) * 1000000 AS entries,
+		(SELECT COUNT(*) + SUM(r.struck_at IS NOT NULL) * 1000000 FROM readings r WHERE r.panel_id = e.panel_id) AS readings
+		FROM entries e WHERE EXISTS (SELECT 1 FROM entries p JOIN readings r ON r.panel_id = p.panel_id AND r.taken_at > p.at
+			WHERE p.panel_id = e.panel_id AND p.kind IN ('pass', 'override') AND p.struck_at IS NULL AND r.struck_at IS NULL)
+		GROUP BY e.panel_id ORDER BY MAX(e.at) DESC LIMIT ?`, most).Scan(&out).Error
+	return out, err
+}

@@ -31,6 +31,8 @@ type bench struct {
 	marks    []store.Mark
 	record   *store.Plan
 	house    house
+	past     string // names the history that its cut was learned from
+	hands    level.Hands
 	beside   float64       // peel grade of the panels that this one is seen beside
 	options  *plan.Options // to what is wanted, for the facts as they are; nil without a section
 	ladder   *plan.Ladder  // of the record; nil without one, or when it is out of date and nothing was done yet
@@ -342,6 +344,7 @@ const (
 	mostStudies = 128
 	mostGrounds = 256
 	mostFound   = 256
+	mostHands   = 16
 )
 
 // groundOf is an outline, as it is stored, made ready for film maps.
@@ -359,6 +362,11 @@ func (s *Server) groundOf(shape string) (*film.Ground, error) {
 func (s *Server) study(b *bench) (level.Panel, error) {
 	readings := []level.Reading{}
 	h := fnv.New64a()
+	crew, err := s.crew(b)
+	if err != nil {
+		return level.Panel{}, err
+	}
+	fmt.Fprintf(h, "%s|%s|%s|", crew.Person, crew.Paint, b.past)
 	facts := b.facts()
 	fmt.Fprintf(h, "%s|%v|%v|%v|%v|%v|", b.row.Shape, facts.History, facts.Before, facts.Direct, facts.Zones, b.gauge)
 	if b.lent != nil {
@@ -373,6 +381,6 @@ func (s *Server) study(b *bench) (level.Panel, error) {
 		fmt.Fprintf(h, "%v|", n)
 	}
 	return s.studies.get(fmt.Sprintf("%s|%x", b.row.ID, h.Sum64()), func() (level.Panel, error) {
-		return level.OpenPanel(b.ground, facts, readings, b.ladder, b.gauge)
+		return level.OpenPanelBy(crew, b.ground, facts, readings, b.ladder, b.gauge)
 	})
 }

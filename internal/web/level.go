@@ -123,7 +123,7 @@ func (b *bench) hand(section string) api.Hand {
 	passes := b.passes(section)
 	h := api.Hand{
 		Step: i + 1, PassesDone: passes[i], PassesLeft: a.Left, PassesGranted: a.Granted, PassesNeeded: a.Needed, ReadAfter: a.Read,
-		RateUm: estimate(a.Rate), TakesUm: estimate(a.Takes), RateFrom: rateFrom(a.Rate, b.opened.Work.Readings()),
+		RateUm: estimate(a.Rate), TakesUm: estimate(a.Takes), RateFrom: b.rateFrom(a.Rate, i),
 		Look: dryWipe(st), Ledger: ledgerOf(a.Ledger), Caution: caution(st.Kind), State: api.StateOpen,
 	}
 	h.Headline, h.Reason = advice(a, st)

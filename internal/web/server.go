@@ -42,6 +42,8 @@ type Server struct {
 	studies *memo[level.Panel]
 	grounds *memo[*film.Ground]
 	found   *memo[*plan.Options]
+	hands   *memo[level.Hands]
+	pasts   *memo[taught]
 	hub     *hub
 }
 
@@ -63,7 +65,7 @@ func (s *Site) Close() { s.hub.close() }
 // for none, is the way to the gauge that sends.
 func New(s *store.Store, version string, log *slog.Logger, now func() time.Time, link *gauge.Link) *Site {
 	srv := &Server{store: s, log: log, now: now, version: version, link: link,
-		studies: newMemo[level.Panel](mostStudies), grounds: newMemo[*film.Ground](mostGrounds), found: newMemo[*plan.Options](mostFound), hub: newHub()}
+		studies: newMemo[level.Panel](mostStudies), grounds: newMemo[*film.Ground](mostGrounds), found: newMemo[*plan.Options](mostFound), hands: newMemo[level.Hands](mostHands), pasts: newMemo[taught](mostStudies), hub: newHub()}
 	return &Site{srv.routes(), srv.hub}
 }
 

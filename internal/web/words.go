@@ -160,10 +160,19 @@ func caution(k plan.StepKind) string {
 }
 
 // rateFrom says where the film of a pass is known from.
-func rateFrom(rate film.Estimate, reads int) string {
+func (b *bench) rateFrom(rate film.Estimate, step int) string {
+	person, class := b.hands.Readings(b.worker(), level.Classes(*b.ladder)[step])
 	from := "by the shop's usual cut, nothing read yet"
-	if reads > 0 {
+	switch reads := b.opened.Work.Readings(); {
+	case reads > 0:
 		from = "from " + count(reads, "reading") + " after passes on this panel"
+		if person+class > 0 {
+			from += " and the shop's history"
+		}
+	case person > 0:
+		from = "from " + count(person, "reading") + " after passes of " + b.worker() + " on other panels"
+	case class > 0:
+		from = "from " + count(class, "reading") + " after passes of this grit on other panels"
 	}
 	return fmt.Sprintf("%.2f ± %.2f µm a pass, %s.", rate.Mean, rate.SD, from)
 }

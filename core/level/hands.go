@@ -1,0 +1,154 @@
+package level
+
+import (
+	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/mat"
+
+	"waxplanus/core/film"
+	"waxplanus/core/surface"
+)
+
+// Cut names what the cut of a pass goes with: who leads it, on what paint, and
+// with which abrasive on which backing.
+type Cut struct{ Person, Paint, Class string }
+
+// Past is a spot of some panel that was read before any work and again after
+// passes: what the passes were, and by how much less it read (µm).
+type Past struct {
+	Cuts   []Cut // of each step that had passes
+	Curves []surface.Curve
+	Moved  []float64 // nominal mean removal of each step, µm
+	Offset float64   // what scratches changed in the reading, µm
+	Loss   float64
+	Spot   string // the opening reading, whose error its later readings share
+	Step   []string
+}
+
+// Hands is what the history of a shop tells of the cut of its people, paints and
+// abrasives. Its zero value knows nothing.
+type Hands struct {
+	names []string // of the unknowns: person, paint, class
+	post  Posterior
+	reads map[string]int // how many readings each had a part in
+}
+
+// names of unknowns of the fit.
+func (c Cut) unknowns() [3]string {
+	return [3]string{"person " + c.Person, "paint " + c.Paint, "class " + c.Class}
+}
+
+// LearnHands fits the effects of all people, paints and abrasives to a shop's whole
+// history at once: ln(rate/nominal) = person + paint + class + step, with the usual
+// spreads. The same history gives the same result in any order; a reading far off
+// counts by its distance and not by its square.
+func LearnHands(history []Past, g film.Gauge) (Hands, error) {
+	h := Hands{reads: map[string]int{}}
+	index := map[string]int{}
+	var sds []float64
+	unknown := func(name string, sd float64) int {
+		i, known := index[name]
+		if !known {
+			i = len(sds)
+			index[name], sds = i, append(sds, sd)
+			h.names = append(h.names, name)
+		}
+		return i
+	}
+	for _, p := range history { // what is asked for comes first
+		for _, c := range p.Cuts {
+			u := c.unknowns()
+			unknown(u[0], PersonSpread)
+			unknown(u[1], PaintSpread)
+			unknown(u[2], AbrasiveSpread)
+		}
+	}
+	effects := len(sds)
+	noise := reread(g)
+	obs := make([]Observation, len(history))
+	for i, p := range history {
+		var on [][]int
+		var all []int
+		for k, c := range p.Cuts {
+			u := c.unknowns()
+			at := []int{index[u[0]], index[u[1]], index[u[2]], unknown("step "+p.Step[k], StepSpread)}
+			on = append(on, at)
+			all = append(all, at...)
+			for _, name := range u {
+				h.reads[name]++
+			}
+		}
+		spot := unknown("spot "+p.Spot, noise)
+		all = append(all, spot)
+		slices.Sort(all)
+		obs[i] = Observation{Measured: p.Loss, SD: noise, On: slices.Compact(all), Predict: func(x []float64) float64 {
+			sum := p.Offset + x[spot]
+			for k, at := range on {
+				e := 0.0
+				for _, j := range at {
+					e += x[j]
+				}
+				sum += p.Curves[k].At(p.Moved[k] * math.Exp(e))
+			}
+			return sum
+		}}
+	}
+	if len(history) == 0 {
+		return h, nil
+	}
+	post, err := Learn(sds, obs)
+	if err != nil {
+		return h, err
+	}
+	h.names = h.names[:effects]
+	cov := mat.NewSymDense(effects, nil)
+	for i := range effects {
+		for j := i; j < effects; j++ {
+			cov.SetSym(i, j, post.Cov.At(i, j))
+		}
+	}
+	h.post = Posterior{post.Mean[:effects], cov}
+	return h, nil
+}
+
+// Prior is what is known before any reading of a panel on which one person works
+// one paint with so many classes of abrasive: person, paint, then each class. What
+// the history does not know starts wide.
+func (h Hands) Prior(person, paint string, classes []string) Posterior {
+	names := []string{"person " + person, "paint " + paint}
+	sds := []float64{PersonSpread, PaintSpread}
+	for _, c := range classes {
+		names, sds = append(names, "class "+c), append(sds, AbrasiveSpread)
+	}
+	n := len(names)
+	out := Posterior{make([]float64, n), mat.NewSymDense(n, nil)}
+	at := make([]int, n)
+	for i, name := range names {
+		if at[i] = slices.Index(h.names, name); at[i] >= 0 {
+			out.Mean[i] = h.post.Mean[at[i]]
+		}
+	}
+	for i := range n {
+		for j := i; j < n; j++ {
+			switch {
+			case at[i] >= 0 && at[j] >= 0:
+				out.Cov.SetSym(i, j, h.post.Cov.At(at[i], at[j]))
+			case i == j:
+				out.Cov.SetSym(i, i, sds[i]*sds[i])
+			case names[i] == names[j]: // the same class twice, both unknown
+				out.Cov.SetSym(i, j, sds[i]*sds[j])
+			}
+		}
+	}
+	// Two steps of one class are one unknown: a hair keeps the matrix whole.
+	for i := range n {
+		out.Cov.SetSym(i, i, out.Cov.At(i, i)+1e-8)
+	}
+	return out
+}
+
+// Readings is how many readings of the history a person, and a class, had a part in.
+func (h Hands) Readings(person, class string) (byPerson, byClass int) {
+	return h.reads["person "+person], h.reads["class "+class]
+}

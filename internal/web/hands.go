@@ -1,0 +1,94 @@
+package web
+
+import (
+	"context"
+	"fmt"
+	"hash/fnv"
+	"strings"
+
+	"waxplanus/core/film"
+	"waxplanus/core/level"
+	"waxplanus/internal/store"
+)
+
+// mostPast is how many panels, the last worked first, the cut is learned from.
+const mostPast = 60
+
+// crew is who works a panel, with what all other panels of the shop tell of their
+// cut and of the abrasives. Before a plan of record it is nobody.
+func (s *Server) crew(b *bench) (level.Crew, error) {
+	c := level.Crew{Person: b.worker(), Paint: b.paint()}
+	if b.ladder == nil {
+		return level.Crew{}, nil
+	}
+	past, err := s.past(context.Background(), b.row.ID)
+	if err != nil {
+		return c, err
+	}
+	key := fnv.New64a()
+	var all []level.Past
+	for _, p := range past {
+		fmt.Fprintf(key, "%s|", p.key)
+		all = append(all, p.past...)
+	}
+	b.past = fmt.Sprintf("%x", key.Sum64())
+	c.Hands, err = s.hands.get(b.past, func() (level.Hands, error) { return level.LearnHands(all, film.UsualGauge) })
+	b.hands = c.Hands
+	return c, err
+}
+
+// worker is who made the last pass on a panel, or else who it was given to.
+func (b *bench) worker() string {
+	for i := len(b.entries) - 1; i >= 0; i-- {
+		if made(b.entries[i]) {
+			return b.entries[i].Person
+		}
+	}
+	return b.car.Painter
+}
+
+// paint names what is cut: paint of one finish on one car.
+func (b *bench) paint() string {
+	return strings.Join([]string{b.car.ID, string(b.finish()), b.row.Hardness}, " ")
+}
+
+// taught is what one worked panel tells, and the name of it.
+type taught struct {
+	key  string
+	past []level.Past
+}
+
+// past gathers what the worked panels of the shop tell, but for one of them.
+func (s *Server) past(ctx context.Context, except string) ([]taught, error) {
+	worked, err := s.store.Worked(ctx, mostPast)
+	if err != nil {
+		return nil, err
+	}
+	var out []taught
+	for _, w := range worked {
+		if w.PanelID == except {
+			continue
+		}
+		p, err := s.pasts.get(fmt.Sprintf("%s|%d|%d", w.PanelID, w.Entries, w.Readings), func() (taught, error) { return s.tellsOf(ctx, w) })
+		if err != nil {
+			return nil, err
+		}
+		if len(p.past) > 0 {
+			out = append(out, p)
+		}
+	}
+	return out, nil
+}
+
+// tellsOf is what one worked panel tells of the cut.
+func (s *Server) tellsOf(ctx context.Context, w store.WorkedPanel) (taught, error) {
+	b, err := s.lay(ctx, w.PanelID)
+	if err != nil || b.ladder == nil {
+		return taught{}, err
+	}
+	var readings []level.Reading
+	for _, r := range b.live() {
+		readings = append(readings, level.Reading{X: r.XMM, Y: r.YMM, Film: r.FilmUM, Passes: b.passesBefore(r), Sure: r.Sure != ""})
+	}
+	return taught{fmt.Sprintf("%s|%d|%d", w.PanelID, w.Entries, w.Readings), level.History(w.PanelID, b.worker(), b.paint(), readings, *b.ladder)}, nil
+}

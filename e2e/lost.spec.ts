@@ -112,18 +112,18 @@ test("a tap made while another is on its way is counted, and a lost one is sent 
     await route.fetch(); // it arrives, its answer does not
     await route.abort();
   });
-  await page.waitForTimeout(450);
-  await page.keyboard.press("Space");
-  await expect(page.getByRole("alert")).toContainText("1 tap kept here");
-  await page.waitForTimeout(450);
-  await page.keyboard.press("Space");
-  await expect(page.getByRole("alert")).toContainText("2 taps kept here");
-  await expect(page.getByTestId("passes-left"), "the figure goes on by the table").toHaveText(String(before - 2));
+  // It arrived, and the live updates may say so before it is sent again.
+  for (const more of [1, 2]) {
+    await page.waitForTimeout(450);
+    await page.keyboard.press("Space");
+    await expect(page.getByTestId("passes-left"), "the figure goes on by the table").toHaveText(String(before - more));
+  }
   await accessible(page);
   await page.unroute("**/log");
+  await expect.poll(async () => (await demo.get<Level>(`${door}/level`)).hand.passes_done, { timeout: 30_000 }).toBe(5);
   await expect(page.getByRole("alert")).toBeHidden();
   await settled(page);
-  expect((await demo.get<Level>(`${door}/level`)).hand.passes_done).toBe(5);
+  expect((await demo.get<Level>(`${door}/level`)).hand.passes_done, "each once").toBe(5);
 });
 
 test("the whole way works by keyboard alone", async ({ page, demo }) => {

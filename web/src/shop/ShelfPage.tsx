@@ -99,7 +99,7 @@ export default function ShelfPage() {
                     </span>
                   </div>
                 </div>
-                <p className="s">By the table below; readings after passes correct it for each panel in Level.</p>
+                <p className="s">By the table below; readings after passes in Level correct it for hands, paint and grit.</p>
                 <h3 className="heading t" style={{ marginTop: 12 }}>
                   What may come before it
                 </h3>

@@ -15,6 +15,7 @@ import { ReadHere } from "./ReadHere";
 import { entryWords } from "./entries";
 import { SectionPicture } from "./SectionPicture";
 import { ahead, useTaps } from "./taps";
+import { useAwake } from "./useAwake";
 import { useLive } from "./useLive";
 
 type NewTap = Schemas["NewEntry"];
@@ -38,6 +39,7 @@ export default function LevelPage() {
   });
   const lastPress = useRef(0);
   const hand = level?.hand;
+  useAwake(hand !== undefined);
   const others = useLive(panelId, level?.section ?? "", level?.car.painter ?? "");
   const waiting = level ? taps.waiting.filter((t) => !level.log.some((e) => e.id === t.id)) : [];
   const here = waiting.filter((t) => t.section === level?.section);

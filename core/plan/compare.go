@@ -5,20 +5,9 @@ import "math"
 // Result is what a job comes to under one set of rules: the balanced way within
 // the film, or the furthest where nothing gets there.
 type Result struct {
-	School  School
 	Way     Way
 	Reached bool // it ends with what was asked for
 	None    bool // not even a polish fits, or nothing on the shelf serves
-}
-
-// Under works a job under rules, within room µm.
-func (j Job) Under(r Rules, room float64) (Result, error) {
-	j.Rules = r
-	o, err := Find(j)
-	if err != nil {
-		return Result{}, err
-	}
-	return o.Best(room)
 }
 
 // Best is the balanced way within room µm, or the furthest. It is remembered.
@@ -54,25 +43,6 @@ func (o *Options) bestWithin(room float64) (Result, error) {
 	}
 	part, ok, err := o.Partial(room)
 	return Result{Way: part, None: !ok}, err
-}
-
-// Compare works a job under every school of a question, within room µm each,
-// the other rules as they are.
-func (j Job) Compare(q Question, room func(Rules) float64) ([]Result, error) {
-	var out []Result
-	for _, s := range q.Schools {
-		r, err := j.Rules.Follow(q.Key, s)
-		if err != nil {
-			return nil, err
-		}
-		got, err := j.Under(r, room(r))
-		if err != nil {
-			return nil, err
-		}
-		got.School = s
-		out = append(out, got)
-	}
-	return out, nil
 }
 
 // Sum is what several panels come to.

@@ -201,7 +201,7 @@ func (s *search) double(l int32, k, need int) int {
 func (s *search) step(from label, i, passes int) label {
 	n := &s.nodes[i]
 	r := n.rate * float64(passes)
-	short, _, _ := n.short.At(n.short.Enter(from.short) + r/s.sqS)
+	short := n.short.At(n.short.Enter(from.short) + r/s.sqS)
 	l := label{long: from.long.Cut(r, n.soft), short: math.Min(short, from.short), prev: -1,
 		node: int32(i), passes: int32(passes), steps: from.steps + 1}
 	l.sq = l.long.Sq()

@@ -20,21 +20,20 @@ type WarnCode string
 
 // The warnings.
 const (
-	WarnSkipped  WarnCode = "skipped_grit"    // too large a step: scratch remains
-	WarnEarly    WarnCode = "stops_early"     // fewer passes than the scratch needs
-	WarnReach    WarnCode = "beyond_reach"    // a compound cannot clear that scratch
-	WarnCycles   WarnCode = "too_many_cycles" // a compound works a place too often
-	WarnCoarser  WarnCode = "coarser_again"   // back to a coarser grit
-	WarnStart    WarnCode = "too_coarse"      // coarser than may be started with
-	WarnLong     WarnCode = "too_many_passes" // a levelling step that wants a coarser grit
-	WarnSoft     WarnCode = "too_soft"        // too soft a backing to flatten
-	WarnNotFlat  WarnCode = "texture_left"    // does not reach the texture asked for
-	WarnTooFlat  WarnCode = "flatter_than"    // flatter than the panel to match
-	WarnHaze     WarnCode = "haze_left"       // the last scratch shows as haze
-	WarnGhost    WarnCode = "ghosts"          // old scratch shows under the gloss
-	WarnClarity  WarnCode = "clarity_short"   // duller than asked for
-	WarnNibs     WarnCode = "nibs_first"      // nibs left before a machine
-	WarnHeadroom WarnCode = "no_headroom"     // takes more than may go
+	WarnSkipped WarnCode = "skipped_grit"    // too large a step: scratch remains
+	WarnEarly   WarnCode = "stops_early"     // fewer passes than the scratch needs
+	WarnReach   WarnCode = "beyond_reach"    // a compound cannot clear that scratch
+	WarnCycles  WarnCode = "too_many_cycles" // a compound works a place too often
+	WarnCoarser WarnCode = "coarser_again"   // back to a coarser grit
+	WarnStart   WarnCode = "too_coarse"      // coarser than may be started with
+	WarnLong    WarnCode = "too_many_passes" // a levelling step that wants a coarser grit
+	WarnSoft    WarnCode = "too_soft"        // too soft a backing to flatten
+	WarnNotFlat WarnCode = "texture_left"    // does not reach the texture asked for
+	WarnTooFlat WarnCode = "flatter_than"    // flatter than the panel to match
+	WarnHaze    WarnCode = "haze_left"       // the last scratch shows as haze
+	WarnGhost   WarnCode = "ghosts"          // old scratch shows under the gloss
+	WarnClarity WarnCode = "clarity_short"   // duller than asked for
+	WarnNibs    WarnCode = "nibs_first"      // nibs left before a machine
 )
 
 // seen is what the search and the model may differ by.

@@ -17,11 +17,10 @@ const (
 )
 
 // Row is how a band of rms 1 wears on one compliance: the share of its rms that
-// is left, the crest film it has lost and the share untouched, by mean removal.
-// All lengths are in units of the rms that it began with.
+// is left, by mean removal. All lengths are in units of the rms that it began with.
 type Row struct {
-	soft               float64
-	left, crest, whole [rowPoints]float64
+	soft float64
+	left [rowPoints]float64
 }
 
 func removalAt(k int) float64 {
@@ -41,21 +40,19 @@ var table = sync.OnceValue(func() *[softRows]Row {
 func followRow(soft float64) Row {
 	r := Row{soft: soft}
 	b := NewBand(1, 0)
-	start, sq := b.quantile(crestQuant), b.Sq()
-	r.left[0], r.whole[0] = 1, 1
+	sq := b.Sq()
+	r.left[0] = 1
 	for k := 1; k < rowPoints; k++ {
 		b = b.Cut(removalAt(k)-removalAt(k-1), soft)
 		r.left[k] = math.Min(b.Sq()/sq, r.left[k-1])
-		r.crest[k] = math.Max(start-b.quantile(crestQuant), r.crest[k-1])
-		r.whole[k] = b.Untouched()
 	}
 	return r
 }
 
 // RowFor is the row for a compliance c and a band of rms sq, both in µm,
 // interpolated between the table's rows. It agrees with the quantile model
-// within 0.02 of the rms left and 2 % of the crest film, and takes microseconds
-// where the model takes milliseconds.
+// within 0.02 of the rms left, and takes microseconds where the model takes
+// milliseconds.
 func RowFor(c, sq float64) Row {
 	t := table()
 	g := c / sq
@@ -65,27 +62,21 @@ func RowFor(c, sq float64) Row {
 	r := Row{soft: math.Max(g, softFirst)}
 	for k := range rowPoints {
 		r.left[k] = t[i].left[k] + f*(t[i+1].left[k]-t[i].left[k])
-		r.crest[k] = t[i].crest[k] + f*(t[i+1].crest[k]-t[i].crest[k])
-		r.whole[k] = t[i].whole[k] + f*(t[i+1].whole[k]-t[i].whole[k])
 	}
 	return r
 }
 
-// At is the share of the rms left, the crest film lost and the share untouched
-// after a mean removal, lengths in units of the first rms. Beyond the table the
-// backing rests on all of it: the rms decays by exp(-removal/compliance) and
-// crests lose what the mean loses.
-func (r *Row) At(removal float64) (left, crest, whole float64) {
+// At is the share of the rms left after a mean removal in units of the first rms.
+// Beyond the table the backing rests on all of it and the rms decays by
+// exp(-removal/compliance).
+func (r *Row) At(removal float64) float64 {
 	if removal >= removalMost {
-		over := removal - removalMost
-		return r.left[rowPoints-1] * math.Exp(-over/r.soft), r.crest[rowPoints-1] + over, r.whole[rowPoints-1]
+		return r.left[rowPoints-1] * math.Exp(-(removal-removalMost)/r.soft)
 	}
 	x := math.Sqrt(math.Max(removal, 0)/removalMost) * (rowPoints - 1)
 	i := min(int(x), rowPoints-2)
 	lo := removalAt(i)
-	f := (removal - lo) / (removalAt(i+1) - lo)
-	mix := func(v *[rowPoints]float64) float64 { return v[i] + f*(v[i+1]-v[i]) }
-	return mix(&r.left), mix(&r.crest), mix(&r.whole)
+	return r.left[i] + (removal-lo)/(removalAt(i+1)-lo)*(r.left[i+1]-r.left[i])
 }
 
 // Enter is the mean removal at which this row leaves a share of the rms: where a

@@ -180,10 +180,15 @@ func (b *bench) roomDoubt() film.Estimate {
 	return out
 }
 
-// headroomOf is the headroom of a section before a plan, after what its closed
-// marks took; no more than a fine polish where the total forbids sanding.
+// headroomOf is the headroom of a section after what its closed marks and its
+// passes took; no more than a fine polish where the total forbids sanding.
 func (b *bench) headroomOf(s film.SectionFilm) float64 {
-	h := s.Policy.Headroom(s.Least.Less(b.spotted(s.Key)))
+	var passes []int
+	if b.ladder != nil {
+		passes = b.passes(s.Key)
+	}
+	s.Least = s.Least.Less(b.spotted(s.Key))
+	h := b.opened.Standing(s, passes, 0).Headroom
 	if s.Film.Mean <= film.GateShut {
 		h = math.Min(h, film.FinePolish)
 	}

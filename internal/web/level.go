@@ -3,6 +3,7 @@ package web
 import (
 	"context"
 	"errors"
+	"math"
 	"slices"
 	"strings"
 	"time"
@@ -230,8 +231,8 @@ func (s *Server) AddEntry(ctx context.Context, r api.AddEntryRequestObject) (api
 		e.Note = strings.TrimSpace(*in.Reason)
 	}
 	late := false
-	if in.At != nil {
-		if e.At, late, err = madeAt(*in.At, s.now()); err != nil {
+	if in.SecondsAgo != nil {
+		if e.At, late, err = madeAgo(*in.SecondsAgo, e.At); err != nil {
 			return nil, err
 		}
 	}
@@ -252,22 +253,20 @@ func (s *Server) AddEntry(ctx context.Context, r api.AddEntryRequestObject) (api
 }
 
 // A tap that took longer than onItsWay to arrive is late; one of longer ago than
-// longAgo is a wrong clock.
+// longAgo is a slip.
 const (
 	onItsWay = 10 * time.Second
 	longAgo  = 14 * 24 * time.Hour
 )
 
-// madeAt is when a tap was made and whether it comes late. A clock that is ahead
-// counts as now.
-func madeAt(at, now time.Time) (time.Time, bool, error) {
-	if now.Sub(at) > longAgo {
-		return now, false, refuse("at", "The tap is of %s, more than two weeks ago: set the clock of the tablet.", at.Format("2 January 2006"))
+// madeAgo is when a tap was made and whether it comes late. The device says how
+// long ago, not when: its clock may show anything.
+func madeAgo(seconds float64, now time.Time) (time.Time, bool, error) {
+	if math.IsNaN(seconds) || seconds > longAgo.Seconds() {
+		return now, false, refuse("seconds_ago", "The tap is of more than two weeks ago. Log it as it stands now.")
 	}
-	if at.After(now) {
-		return now, false, nil
-	}
-	return at.UTC(), now.Sub(at) > onItsWay, nil
+	ago := time.Duration(math.Max(seconds, 0) * float64(time.Second))
+	return now.Add(-ago), ago > onItsWay, nil
 }
 
 // allows says whether an entry may be logged as the panel stands.

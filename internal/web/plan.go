@@ -40,6 +40,9 @@ func (s *Server) GetPlan(ctx context.Context, r api.GetPlanRequestObject) (api.G
 	if b.record != nil {
 		out.Record = ptr(b.recordOf())
 	}
+	if b.worked() {
+		out.Ready, out.Waits = false, "Work under the plan of record has begun: it stays. What is shown beside it starts from the peel as it was, with the film that is left."
+	}
 	if b.options == nil {
 		return api.GetPlan200JSONResponse(out), nil
 	}

@@ -210,8 +210,8 @@ func (s *Server) UseTry(ctx context.Context, r api.UseTryRequestObject) (api.Use
 	if !known {
 		return nil, conflict("The section of this try is not on the %s any more.", b.row.Name)
 	}
-	if st := b.standingFor(sec, l.FilmOn(t.Section)); st.State == film.Shut {
-		return nil, conflict("It does not fit there: %s", stateReason(st, sec.Policy.Floor))
+	if film := l.FilmOn(t.Section); film > b.headroomOf(sec) {
+		return nil, conflict("It does not fit there: %s", stateReason(b.standingFor(sec, film), sec.Policy.Floor))
 	}
 	way := yours(made.Choices, l)
 	way.Offer = plan.Offer(b.record.Offer)

@@ -1638,17 +1638,18 @@ type NewCheck struct {
 
 // NewEntry defines model for NewEntry.
 type NewEntry struct {
-	// At when it was made, for a tap that arrives later: it counts even where no pass is left by now
-	At *time.Time `json:"at,omitempty"`
-	Id string     `binding:"required" json:"id"`
+	Id string `binding:"required" json:"id"`
 
 	// Kind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot.
 	Kind   EntryKind `binding:"required" json:"kind"`
 	Person string    `json:"person"`
 
 	// Reason override: why one pass is made although the film does not allow it
-	Reason  *string `json:"reason,omitempty"`
-	Section string  `binding:"required" json:"section"`
+	Reason *string `json:"reason,omitempty"`
+
+	// SecondsAgo how long ago it was made by the device's own clock, whatever that shows; a late tap counts even where no pass is left by now
+	SecondsAgo *float64 `json:"seconds_ago,omitempty"`
+	Section    string   `binding:"required" json:"section"`
 
 	// Share shiny: the share seen still shining on a dry wipe, 0 to 1
 	Share *float64 `json:"share,omitempty"`

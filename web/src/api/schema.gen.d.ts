@@ -2337,10 +2337,10 @@ export interface components {
             kind: components["schemas"]["EntryKind"];
             person: string;
             /**
-             * Format: date-time
-             * @description when it was made, for a tap that arrives later: it counts even where no pass is left by now
+             * Format: double
+             * @description how long ago it was made by the device's own clock, whatever that shows; a late tap counts even where no pass is left by now
              */
-            at?: string;
+            seconds_ago?: number;
             /**
              * Format: double
              * @description shiny: the share seen still shining on a dry wipe, 0 to 1

@@ -1,8 +1,8 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { api, Refusal, type Schemas } from "../../api/client";
 
-/** A tap as it is kept on this device until the bench server has it. */
-export type Tap = Schemas["NewEntry"] & { panel: string; no: number };
+/** A tap as it is kept on this device until the bench server has it; made is this device's clock, ms. */
+export type Tap = Schemas["NewEntry"] & { panel: string; made: number };
 
 const name = "waxplanus";
 const taps = "taps";
@@ -31,14 +31,14 @@ async function run<T>(mode: IDBTransactionMode, work: (store: IDBObjectStore) =>
 }
 
 const kept = {
-  of: async (panel: string) => (await run("readonly", (s) => s.getAll() as IDBRequest<Tap[]>)).filter((t) => t.panel === panel).sort((a, b) => a.no - b.no),
+  of: async (panel: string) => (await run("readonly", (s) => s.getAll() as IDBRequest<Tap[]>)).filter((t) => t.panel === panel).sort((a, b) => a.made - b.made),
   put: (tap: Tap) => run("readwrite", (s) => s.put(tap)),
   drop: (id: string) => run("readwrite", (s) => s.delete(id)),
 };
 
 /** What of a tap the bench server is told. */
-function bodyOf({ id, section, step, kind, person, at, share, reason }: Tap): Schemas["NewEntry"] {
-  return { id, section, step, kind, person, ...(at === undefined ? {} : { at }), ...(share === undefined ? {} : { share }), ...(reason === undefined ? {} : { reason }) };
+function bodyOf({ id, section, step, kind, person, share, reason, made }: Tap): Schemas["NewEntry"] {
+  return { id, section, step, kind, person, seconds_ago: Math.max(Date.now() - made, 0) / 1000, ...(share === undefined ? {} : { share }), ...(reason === undefined ? {} : { reason }) };
 }
 
 const retry = 4000;
@@ -97,8 +97,8 @@ export function useTaps(panelId: string, arrived: () => Promise<unknown>) {
     };
   }, [panelId, flush]);
   const tap = useCallback(
-    async (body: Omit<Schemas["NewEntry"], "at">) => {
-      const one: Tap = { ...body, at: new Date().toISOString(), panel: panelId, no: Date.now() };
+    async (body: Schemas["NewEntry"]) => {
+      const one: Tap = { ...body, panel: panelId, made: Date.now() };
       await kept.put(one);
       setWaiting((list) => [...list, one]);
       await flush();

@@ -53,8 +53,8 @@ export default function PlanPage() {
   const ofRecord = Boolean(plan?.record && !plan.record.stale && offer && plan.record.ladder === offer.ladder);
   const use = () => {
     if (!plan) return;
-    if (!plan.ready) void go(`${here}/read`);
-    else if (ofRecord) void go(`${here}/level`);
+    if (ofRecord) void go(`${here}/level`);
+    else if (!plan.ready) void go(`${here}/read`);
     else if (offer) accept.mutate({ basis: plan.basis, ladder: offer.ladder });
   };
   const change = (choices: Choice[]) => show(codeOf(choices));
@@ -213,7 +213,7 @@ export default function PlanPage() {
               </div>
               <div style={{ marginLeft: "auto" }}>
                 <button type="button" className="key tape" style={{ minHeight: 52, minWidth: 168 }} disabled={accept.isPending} onClick={use}>
-                  {!plan.ready ? "Read more spots" : ofRecord ? "To Level" : `Use ${offer.name === "partial" ? "this" : offerWords[offer.name]}`} <span className="kc">Enter</span>
+                  {ofRecord ? "To Level" : !plan.ready ? "To Read" : `Use ${offer.name === "partial" ? "this" : offerWords[offer.name]}`} <span className="kc">Enter</span>
                 </button>
               </div>
             </div>

@@ -1,0 +1,233 @@
+package web
+
+import (
+	"math"
+	"strings"
+	"testing"
+
+	"waxplanus/core/film"
+	"waxplanus/core/flatlay"
+	"waxplanus/core/plan"
+	"waxplanus/core/shelf"
+	"waxplanus/internal/store"
+	"waxplanus/internal/web/api"
+)
+
+// whole says whether a sentence is one: not empty, ended, and with all its values.
+func whole(text string) bool {
+	text = inUnit(text, api.Um)
+	return text != "" && !strings.Contains(text, "%!") && strings.HasSuffix(text, ".")
+}
+
+func TestEveryWarningHasItsOwnSentence(t *testing.T) {
+	seen := map[string]plan.WarnCode{}
+	values := map[string]float64{"scratch": 1.5, "most": 1.3, "showing": 0.08, "needs": 4, "passes": 2, "reach": 0.6, "leaves": 0.4, "d50": 21.8,
+		"grade": 3, "film": 4, "high": 1.5, "low": 3.6, "haze": 0.06, "last": 0.2, "ghost": 0.01, "clarity": 80, "want": 90, "nibs": 3}
+	for _, code := range []plan.WarnCode{plan.WarnSkipped, plan.WarnEarly, plan.WarnReach, plan.WarnCycles, plan.WarnCoarser, plan.WarnStart, plan.WarnLong,
+		plan.WarnSoft, plan.WarnNotFlat, plan.WarnTooFlat, plan.WarnHaze, plan.WarnGhost, plan.WarnClarity, plan.WarnNibs} {
+		text := warnText(plan.Warning{Step: 1, Code: code, Values: values})
+		if other, twice := seen[text]; !whole(text) || twice {
+			t.Errorf("%s says %q, as %s does", code, text, other)
+		}
+		seen[text] = code
+	}
+}
+
+func TestEveryStepHasItsReason(t *testing.T) {
+	seen := map[string]bool{}
+	codes := []plan.WhyCode{plan.WhyLevels, plan.WhyPartly, plan.WhyFlat, plan.WhyScratch, plan.WhyFiles, plan.WhyBury, plan.WhyClears, plan.WhyHaze, plan.WhyShort, plan.WhyTooDeep}
+	for _, code := range codes {
+		text := stepWhy(plan.Step{Why: plan.Why{Code: code, Values: map[string]float64{"passes": 3, "grade": 1.2, "film": 2, "scratch": 1.2, "leaves": 0.4,
+			"reach": 0.9, "needs": 4, "haze": 0.06, "nibs": 11, "seconds": 45, "rest": 1}}})
+		if !whole(text) || seen[text] {
+			t.Errorf("%s says %q", code, text)
+		}
+		seen[text] = true
+	}
+}
+
+// wordBed is a bench that can speak of ladders, without a shop around it.
+func wordBed(aim plan.Aim) *bench {
+	h := house{shelf: shelf.Usual()}
+	j := plan.Job{Aim: aim, Grade: 6, Reference: 4, Colour: plan.Dark, Hardness: 1, Scratch: plan.UsualSwirl, Area: 0.5e6, Nibs: 4,
+		Sections: []plan.Rect{{W: 300, H: 300}}, Shelf: h.shelf}
+	o, err := plan.Find(j)
+	if err != nil {
+		panic(err)
+	}
+	return &bench{house: h, options: o, beside: 4, car: store.Car{Colour: "dark"}, sections: []flatlay.Section{{Key: "s", Name: "middle"}},
+		row: store.Panel{Aim: string(aim), Origin: "here", Layers: "clear", Coats: 4}}
+}
+
+func TestEveryReasonForAWayHasItsSentence(t *testing.T) {
+	b := wordBed(plan.Flat)
+	ways, _, err := b.options.Offers(30)
+	if err != nil || len(ways) != 3 {
+		t.Fatal(len(ways), err)
+	}
+	other := ways[0].Ladder.Choices()
+	heads := map[string]bool{}
+	for _, code := range []plan.BecauseCode{plan.WhyNotCoarser, plan.WhyNoCoarser, plan.WhyCoarserShuts, plan.WhyNotFiner, plan.WhyFinerSlow, plan.WhyNoFiner,
+		plan.WhyNotFewer, plan.WhyNoFewer, plan.LimitedFilm, plan.LimitedColour, plan.LimitedShelf, plan.LimitedSkill, plan.LimitedRules} {
+		got := b.whyOf(plan.Because{Code: code, Other: other, Film: 1.2, Minutes: -14, Passes: 11, Most: 8}, ways[1])
+		if got.Head == "" || !whole(got.Text) {
+			t.Errorf("%s says %q %q", code, got.Head, got.Text)
+		}
+		if shows := got.Ladder != nil; shows != (code != plan.WhyFinerSlow) {
+			t.Errorf("%s leads to %v", code, got.Ladder)
+		}
+		heads[got.Head] = true
+	}
+	if len(heads) != 8 {
+		t.Errorf("%d heads: %v", len(heads), heads)
+	}
+	for _, w := range ways {
+		if y := whyThis(w, b.house.shelf.Law); !strings.HasPrefix(y.Head, "Why ") || !whole(y.Text) {
+			t.Errorf("%s: %q %q", w.Offer, y.Head, y.Text)
+		}
+	}
+}
+
+func TestWhatIsWantedIsSaidForEveryAim(t *testing.T) {
+	for aim, want := range map[plan.Aim]string{plan.Flat: "peel grade 1.5", plan.Match: "grade 4.0", plan.NibsOnly: "4 nibs filed", plan.PolishOnly: "swirls of about 0.3"} {
+		b := wordBed(aim)
+		if text := b.target(); !whole(text) || !strings.Contains(text, want) {
+			t.Errorf("%s: %q", aim, text)
+		}
+		ways, _, err := b.options.Offers(30)
+		if err != nil || len(ways) == 0 {
+			t.Fatalf("%s: %d ways, %v", aim, len(ways), err)
+		}
+		if y := whyThis(ways[0], b.house.shelf.Law); !whole(y.Text) {
+			t.Errorf("%s: %q", aim, y.Text)
+		}
+		for _, text := range append(cautionsOf(ways[0].Ladder), b.how(ways[0].Ladder)...) {
+			if !whole(text) {
+				t.Errorf("%s: %q", aim, text)
+			}
+		}
+		if text := b.stepsText(ways[0].Ladder.Choices()); strings.Contains(text, "@") || !strings.Contains(text, "×") {
+			t.Errorf("%s: %q", aim, text)
+		}
+	}
+}
+
+// A rotary in a sequence brings its own caution, once.
+func TestCautionsFollowTheTools(t *testing.T) {
+	b := wordBed(plan.Flat)
+	choices, err := plan.ParseCode("p2000@rubber*5,3000@foam-disc*5,rotary-foam-medium*2,rotary-foam-fine*2", &b.house.shelf)
+	if err != nil {
+		t.Fatal(err)
+	}
+	l, err := b.options.Job.Work(choices)
+	if err != nil {
+		t.Fatal(err)
+	}
+	n := 0
+	for _, text := range cautionsOf(l) {
+		if strings.HasPrefix(text, "Rotary:") {
+			n++
+		}
+	}
+	if n != 1 {
+		t.Errorf("%d cautions of the rotary", n)
+	}
+}
+
+func TestWhatMakesItPossible(t *testing.T) {
+	b := wordBed(plan.Flat)
+	r, err := b.options.Refuse(2.5)
+	if err != nil {
+		t.Fatal(err)
+	}
+	got := b.refusalOf(r)
+	if !whole(got.Text) || !strings.Contains(inUnit(got.Text, api.Um), "2.5 may go") {
+		t.Errorf("%q", got.Text)
+	}
+	for _, o := range got.Outs {
+		if !whole(o.Text) {
+			t.Errorf("%s says %q", o.Code, o.Text)
+		}
+	}
+	if none := b.refusalOf(plan.Refusal{Need: 3, Room: -4}); !strings.Contains(none.Text, "none may go") {
+		t.Errorf("%q", none.Text)
+	}
+	if nothing := b.refusalOf(plan.Refusal{Room: 9, Outs: []plan.Out{{Code: plan.OutShelf}}}); !strings.Contains(nothing.Text, "Nothing on the shelf") || !whole(nothing.Outs[0].Text) {
+		t.Errorf("%+v", nothing)
+	}
+}
+
+func TestDifferencesAreSaidAsFarAsTheyAreKnown(t *testing.T) {
+	for _, c := range []struct {
+		film, minutes float64
+		want          string
+	}{
+		{0.01, 0.4, "the same film and time"}, {0, 12, "12 min more"}, {-1.2, 0.2, "1.2 µm less"}, {2.3, -140, "2.3 µm more and 2.3 h less"},
+	} {
+		if got := inUnit(apart(c.film, c.minutes), api.Um); got != c.want {
+			t.Errorf("%v µm and %v min apart: %q, want %q", c.film, c.minutes, got, c.want)
+		}
+	}
+	if minutesText(89) != "89 min" || minutesText(90) != "1.5 h" {
+		t.Error(minutesText(89), minutesText(90))
+	}
+	for left, want := range map[float64]bool{0.01: true, 0.07: false} {
+		if text := pebbleWhy(left, 0.08).Text; strings.Contains(text, "sharper") != want || !whole(text) {
+			t.Errorf("%.2f of 0.08: %q", left, text)
+		}
+	}
+}
+
+func TestSchoolsAreComparedInWords(t *testing.T) {
+	computed, told := api.HouseRule{Computed: true}, api.HouseRule{}
+	a, b := plan.Sum{Film: 4, Minutes: 60, Clarity: 95, Reached: 1}, plan.Sum{Film: 6.5, Minutes: 30, Clarity: 91, Reached: 1}
+	for want, c := range map[string]struct {
+		rule api.HouseRule
+		sums []plan.Sum
+	}{
+		"no difference in film": {told, []plan.Sum{a, b}},
+		"2.5 µm of film, 30":    {computed, []plan.Sum{a, b}},
+		"makes no difference":   {computed, []plan.Sum{a, a}},
+		"No school reaches":     {computed, []plan.Sum{{}, {}}},
+	} {
+		if got := inUnit(comparedText(c.rule, c.sums), api.Um); !strings.Contains(got, want) {
+			t.Errorf("%q does not say %q", got, want)
+		}
+	}
+}
+
+// What is said of a try is no more than its instruments can tell.
+func TestTriesInWords(t *testing.T) {
+	gain := func(clarity, film float64) plan.Gain {
+		return plan.Try{FilmBefore: plan.Measured{Value: 160, SD: 0.6}, FilmAfter: plan.Measured{Value: 160 - film, SD: 0.6},
+			ClarityBefore: plan.Measured{Value: 70, SD: 2}, ClarityAfter: plan.Measured{Value: 70 + clarity, SD: 2}}.Gain()
+	}
+	for want, c := range map[string][3]float64{
+		"No real difference to the eye: clarity +3 ± 3": {3, 0.4, 0.5},
+		"for ten of clarity":                            {20, 2, 2},
+		"Worse: clarity -20":                            {-20, 2, 2},
+		"3.0 µm more than the plan expects":             {20, 5, 2},
+		"3.0 µm less than the plan expects":             {20, 2, 5},
+	} {
+		if got := inUnit(tryText(gain(c[0], c[1]), c[2]), api.Um); !strings.Contains(got, want) {
+			t.Errorf("%q does not say %q", got, want)
+		}
+	}
+}
+
+func TestThingsOfTheShelfHaveNames(t *testing.T) {
+	s := shelf.Usual()
+	for _, c := range s.Constants() {
+		name := thingName(&s, c.Thing)
+		if name == "" || strings.Contains(name, ".") || (name == "rules of the work") != (c.Thing == "law") {
+			t.Errorf("%s is called %q", c.Thing, name)
+		}
+	}
+	reach := plan.Before{Over: 0.19}
+	if beforeText(reach) != "out of reach by 0.19" || beforeText(plan.Before{Passes: 3}) != "" || beforeText(plan.Before{}) == "" {
+		t.Error(beforeText(reach), beforeText(plan.Before{}))
+	}
+	if got := guessReason(film.GuessOf(film.History{Finish: film.FactoryFinish}), 0, film.FactoryShare); !whole(got) || math.IsNaN(float64(len(got))) {
+		t.Error(got)
+	}
+}

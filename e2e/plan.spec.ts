@@ -13,7 +13,7 @@ interface Line {
 }
 interface Plan {
   offers: Line[];
-  points: { ladder: string; front: boolean }[];
+  points: { ladder: string; front: boolean; text: string }[];
   offer: { name: string; ladder: string; film_um: Estimate; money: number; steps: { title: string; passes: number; warnings: string[] }[]; whys: { head: string; text: string }[] };
   record?: { version: number; stale: string };
   tries: { text: string; used: boolean }[];
@@ -88,6 +88,26 @@ test("offers side by side, a ladder of one's own, a plan of record that says wha
   const stale = (await plan(demo)).record?.stale ?? "";
   expect(stale).toContain("new reading 7 (104 µm)");
   await expect(page.getByText(stale)).toBeVisible();
+});
+
+test("a step is dragged to another place, and a dot of the picture is picked", async ({ page, demo }) => {
+  const code = "p1500@rubber*3,p2500@rubber*3,3000@foam-disc*3,wool-medium*1,foam-fine*1";
+  await page.goto(`${demo.url}${flap}/plan?ladder=${encodeURIComponent(code)}`);
+  await expect(page.getByRole("heading", { name: "Yours, step by step" })).toBeVisible();
+  const steps = page.getByRole("region", { name: "Steps" });
+  await steps.getByTitle("drag to another place").nth(1).dragTo(steps.getByTitle("drag to another place").nth(2));
+  await expect(page).toHaveURL(/3000%40foam-disc\*3%2Cp2500%40rubber\*3/);
+  await expect(page.getByText(/^Back to a coarser grit/)).toBeVisible();
+  await page.keyboard.press("Control+z");
+  await expect(page.getByText(/^Back to a coarser grit/)).toHaveCount(0);
+
+  const all = await plan(demo);
+  const dot = all.points.find((p) => !p.front && !all.offers.some((o) => o.ladder === p.ladder));
+  await page.locator(".cloud g", { has: page.locator("title", { hasText: `${dot?.text ?? ""}` }) }).first().click({ force: true });
+  await settled(page);
+  const picked = new URL(page.url()).searchParams.get("ladder") ?? "";
+  expect(all.points.some((p) => p.ladder === picked)).toBe(true);
+  await expect(page.locator(".totals")).toContainText(um((await plan(demo, picked)).offer.film_um.mean));
 });
 
 test("a ladder that cannot be read says so, and the offers are near", async ({ page, demo }) => {

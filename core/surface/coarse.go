@@ -54,12 +54,11 @@ func CoarseOf(sq float64) Coarse {
 
 // Sq is the rms height about the mean, in µm.
 func (c *Coarse) Sq() float64 {
-	m, q := 0.0, 0.0
+	m, q := c.mean(), 0.0
 	for i, h := range c.h {
-		m += coarseShare[i] * h
-		q += coarseShare[i] * h * h
+		q += coarseShare[i] * (h - m) * (h - m)
 	}
-	return math.Sqrt(math.Max(0, q-m*m))
+	return math.Sqrt(q)
 }
 
 func (c *Coarse) mean() float64 {

@@ -380,3 +380,57 @@ func TestTryOfAnotherPanelKeepsItsID(t *testing.T) {
 		t.Error("one id is kept for two tries")
 	}
 }
+
+// The house rule on the safe film reads half of a factory finish as clear: more may
+// go by it, and the sentence says on what it rests.
+func TestHalfIsClearAsAHouseRule(t *testing.T) {
+	b := newBed(t)
+	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"origin":"factory","coats":0,"aim":"polish"}`), 200, nil)
+	for i, x := range []float64{150, 450, 750} {
+		b.reading(fmt.Sprint("a", i), x, 150, 110)
+		b.reading(fmt.Sprint("b", i), x, 450, 112)
+	}
+	read := func() api.Read {
+		var r api.Read
+		b.get(b.at("/read"), &r)
+		return r
+	}
+	usual := read()
+	b.into(b.send(http.MethodPut, "/api/rules", `{"key":"safe_film","school":"half_clear"}`), 200, nil)
+	half := read()
+	if a, z := usual.Study.Clear.Mean, half.Study.Clear.Mean; z/a < 1.15 || z/a > 1.25 {
+		t.Errorf("clear %.1f µm, by the rule %.1f", a, z)
+	}
+	if text := half.Study.Clear.Sources[0].Text; !strings.Contains(text, "50 of 100") {
+		t.Error(text)
+	}
+	if *half.Sections[0].HeadroomUm <= *usual.Sections[0].HeadroomUm {
+		t.Errorf("headroom %.1f, by the rule %.1f", *usual.Sections[0].HeadroomUm, *half.Sections[0].HeadroomUm)
+	}
+}
+
+// Once passes are made Plan shows the record, counts what is gone and takes nothing
+// in its place.
+func TestPlanOfAWorkedPanel(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	before := b.accept()
+	section := b.level().Section
+	for i := range 3 {
+		if w := b.entry(fmt.Sprint("pass-", i), section, "pass", 1); w.Code != 201 {
+			t.Fatal(w.Body)
+		}
+	}
+	p := b.plan("")
+	if p.Ready || !strings.Contains(p.Waits, "has begun") || p.Offer.Ladder != usual || p.Record.Stale != "" {
+		t.Errorf("ready %v, waits %q, shows %s", p.Ready, p.Waits, p.Offer.Ladder)
+	}
+	for i, s := range p.Sections {
+		if was := *before.Sections[i].HeadroomUm; s.Key == section && *s.HeadroomUm >= was-0.5 {
+			t.Errorf("%s: %.1f µm may go after three passes, %.1f before", s.Name, *s.HeadroomUm, was)
+		}
+	}
+	if w := b.send(http.MethodPost, b.at("/plan"), fmt.Sprintf(`{"basis":%q,"ladder":"least_film"}`, p.Basis)); w.Code != 409 {
+		t.Errorf("a worked plan is replaced: %d", w.Code)
+	}
+}

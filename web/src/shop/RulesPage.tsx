@@ -26,7 +26,7 @@ export default function RulesPage() {
   };
   useKeys({ ArrowDown: () => step(1), ArrowUp: () => step(-1) });
   return (
-    <Page title="House rules" sub="where practitioners disagree" home="/" who="the shop" middle={<div style={{ paddingTop: 15 }}><div className="t" style={{ fontSize: 20, lineHeight: "23px" }}>One car, two schools</div><div className="s">what each comes to, side by side</div></div>} query={rules} keys={[{ keys: "↑ ↓", does: "from question to question" }]}>
+    <Page title="House rules" sub="where practitioners disagree" home="/" who="the shop" middle={<div style={{ paddingTop: 15 }}><div className="t" style={{ fontSize: 20, lineHeight: "23px" }}>One car under each school</div><div className="s">what each comes to, side by side</div></div>} query={rules} keys={[{ keys: "↑ ↓", does: "from question to question" }]}>
       {rules.data ? (
         <div className="rules">
           <section aria-label="House rules">

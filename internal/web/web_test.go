@@ -21,7 +21,7 @@ import (
 )
 
 // bed is a shop with one loose panel behind its handler, and a clock that moves
-// on by a second at each look.
+// on by a second at each look. Each test has one, beside those of others.
 type bed struct {
 	t       *testing.T
 	handler http.Handler
@@ -32,6 +32,7 @@ type bed struct {
 
 func newBed(t *testing.T) *bed {
 	t.Helper()
+	t.Parallel()
 	shop, err := store.Open(t.TempDir())
 	if err != nil {
 		t.Fatal(err)

@@ -55,6 +55,8 @@ func benchLevel(out io.Writer, panels int) error {
 		{"the same, cuts spread wider (0.5)", practice.Hidden{CutSpread: 0.5, Before: true}},
 		{"clear by the coats rule", practice.Hidden{CutSpread: spread}},
 		{"the same, coats 20 % thinner than said", practice.Hidden{CutSpread: spread, CoatBias: math.Log(0.8)}},
+		{"coats rule, 6 other panels read before", practice.Hidden{CutSpread: spread, Known: 6}},
+		{"the same, coats 20 % thinner than said", practice.Hidden{CutSpread: spread, CoatBias: math.Log(0.8), Known: 6}},
 	} {
 		by, err := b.Work(c.h, panels)
 		if err != nil {

@@ -30,9 +30,9 @@ func GuessOf(f History) Guess {
 	case f.Finish == SingleStaged:
 		g.Source = widen(SingleStage(usualFactory.Mean), usualFactory)
 	case f.Finish == FactoryFinish:
-		g.Source = widen(Share(usualFactory.Mean, f.share()), usualFactory)
+		g.Source = widen(Share(usualFactory.Mean, f.ClearShare()), usualFactory)
 	case f.Finish == Refinished && f.Coats > 0:
-		g.Source = Coats(f.Coats, f.Coat)
+		g.Source = f.Ratio.Of(Coats(f.Coats, f.Coat))
 	default:
 		g.Source = Unknown(usualRefinished.Mean)
 	}

@@ -19,13 +19,14 @@ type Facts struct {
 // History is how a finish came about.
 type History struct {
 	Finish Finish
-	Coats  int     // of clear, 0 when nobody knows
-	Coat   float64 // dry film of a coat, µm; 0 for the usual
-	Share  float64 // of a factory finish that is clear; 0 for the usual
+	Coats  int       // of clear, 0 when nobody knows
+	Coat   float64   // dry film of a coat, µm; 0 for the usual
+	Share  float64   // of a factory finish that is clear; 0 for the usual
+	Ratio  CoatRatio // of the shop that sprayed it
 }
 
-// share is the clear's share of a factory finish, with its doubt.
-func (h History) share() Estimate {
+// ClearShare is the clear's share of a factory finish, with its doubt.
+func (h History) ClearShare() Estimate {
 	if h.Share > 0 {
 		return Estimate{h.Share, FactoryShare.SD}
 	}
@@ -131,9 +132,9 @@ func (s *Study) sources(h History, level float64, g Gauge, own bool) []Source {
 	case h.Finish == SingleStaged:
 		out = append(out, SingleStage(level))
 	case h.Finish == FactoryFinish:
-		out = append(out, Share(level, h.share()))
+		out = append(out, Share(level, h.ClearShare()))
 	case h.Finish == Refinished && h.Coats > 0:
-		out = append(out, Coats(h.Coats, h.Coat))
+		out = append(out, h.Ratio.Of(Coats(h.Coats, h.Coat)))
 	case len(out) == 0:
 		out = append(out, Unknown(level))
 	}

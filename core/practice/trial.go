@@ -29,6 +29,8 @@ type Hidden struct {
 	// Before says whether the panel was read before the clear went on; else the
 	// clear is known by its coats.
 	Before bool
+	// Known is how many other panels of the same shop were read before clear.
+	Known int
 }
 
 // Manner is how a section is worked.
@@ -149,7 +151,7 @@ func (b Bench) draw(h Hidden, seed uint64) *trial {
 	t.total = t.clear.Over(t.base)
 	t.section = b.Ground.Sections[rng.IntN(len(b.Ground.Sections))]
 	t.spots = film.NextSpots(b.Ground, b.Ground.Cells, nil, 0, nil, trialSpots)
-	t.facts = film.Facts{History: film.History{Finish: film.Refinished, Coats: trialCoats}}
+	t.facts = film.Facts{History: film.History{Finish: film.Refinished, Coats: trialCoats, Ratio: film.LearnCoats(h.others(rng))}}
 	if h.Before {
 		for _, q := range t.spots[:trialBefore] {
 			t.facts.Before = append(t.facts.Before, t.gauge.Spot(t.base, q))
@@ -172,6 +174,17 @@ func (b Bench) draw(h Hidden, seed uint64) *trial {
 	t.curve = s.CrestCurve(step.Backing, step.D50, 2*sum)
 	t.offset = step.GaugeOffset()
 	return t
+}
+
+// others are the panels of the shop that were read before clear.
+func (h Hidden) others(rng *rand.Rand) []film.Coated {
+	const said = film.CoatFilm * trialCoats
+	out := make([]film.Coated, h.Known)
+	for i := range out {
+		clear := said * math.Exp(film.CoatSpread*rng.NormFloat64()+h.CoatBias)
+		out[i] = film.Coated{Said: said, Measured: film.Estimate{Mean: clear + rng.NormFloat64(), SD: 1}}
+	}
+	return out
 }
 
 // uneven is how much more than it should a place is cut: patches of 100 mm.

@@ -95,3 +95,29 @@ func (s *Store) Worked(ctx context.Context, most int) ([]WorkedPanel, error) {
 		GROUP BY e.panel_id ORDER BY MAX(e.at) DESC LIMIT ?`, most).Scan(&out).Error
 	return out, err
 }
+
+// CoatedPanel is a panel sprayed here whose coats of clear are known and which was
+// read before the clear; Readings and Entries change with whatever is kept or struck
+// out on it.
+type CoatedPanel struct {
+	ID                string
+	Coats             int
+	DryUM             float64 `gorm:"column:dry_um"`
+	WetUM             float64 `gorm:"column:wet_um"`
+	Solids            float64
+	Readings, Entries int64
+}
+
+// Coated lists the panels that tell how thick this shop's coats are, the last read
+// first.
+func (s *Store) Coated(ctx context.Context, most int) ([]CoatedPanel, error) {
+	var out []CoatedPanel
+	err := s.db.WithContext(ctx).Raw(`SELECT p.id, p.coats, p.dry_um, p.wet_um, p.solids,
+		COUNT(*) + SUM(r.struck_at IS NOT NULL) * 1000000 AS readings,
+		(SELECT COUNT(*) FROM entries e WHERE e.panel_id = p.id) AS entries
+		FROM panels p JOIN readings r ON r.panel_id = p.id
+		WHERE p.origin = 'here' AND p.layers = 'clear' AND p.coats > 0
+		GROUP BY p.id HAVING SUM(r.phase = ? AND r.struck_at IS NULL) > 0
+		ORDER BY MAX(r.taken_at) DESC LIMIT ?`, PhaseBefore, most).Scan(&out).Error
+	return out, err
+}

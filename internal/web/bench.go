@@ -33,11 +33,12 @@ type bench struct {
 	house    house
 	past     string // names the history that its cut was learned from
 	hands    level.Hands
-	beside   float64       // peel grade of the panels that this one is seen beside
-	options  *plan.Options // to what is wanted, for the facts as they are; nil without a section
-	ladder   *plan.Ladder  // of the record; nil without one, or when it is out of date and nothing was done yet
-	whole    *plan.Options // to flat, where the aim does not level the panel
-	opened   level.Panel   // Study is nil without an opening reading
+	coats    film.CoatRatio // of this shop, for a panel sprayed here
+	beside   float64        // peel grade of the panels that this one is seen beside
+	options  *plan.Options  // to what is wanted, for the facts as they are; nil without a section
+	ladder   *plan.Ladder   // of the record; nil without one, or when it is out of date and nothing was done yet
+	whole    *plan.Options  // to flat, where the aim does not level the panel
+	opened   level.Panel    // Study is nil without an opening reading
 	stood    map[string]level.Standing
 	verdicts []judged // of liveMarks, nil before it was asked
 }
@@ -97,6 +98,11 @@ func (s *Server) layRow(ctx context.Context, car store.Car, row store.Panel) (*b
 	b.beside = besideGrade(car, b.shape)
 	if b.house, err = s.houseOf(ctx); err != nil {
 		return nil, err
+	}
+	if film.Origin(row.Origin) == film.Here {
+		if b.coats, err = s.coatRatio(ctx, row.ID); err != nil {
+			return nil, err
+		}
 	}
 	if row.Substrate == "plastic" {
 		if b.lent, err = s.lend(ctx, car, row, b.shape); err != nil {
@@ -163,6 +169,7 @@ func (b *bench) together() int {
 // history is the panel's, as the house rule on the safe film reads it.
 func (b *bench) history() film.History {
 	h := historyOf(b.row)
+	h.Ratio = b.coats
 	if b.house.rules.SafeFilm == plan.HalfIsClear {
 		h.Share = halfClear
 	}

@@ -175,6 +175,12 @@ func (s *Server) GuessClear(ctx context.Context, r api.GuessClearRequestObject) 
 		return nil, err
 	}
 	f := historyOf(p)
+	var err error
+	if film.Origin(p.Origin) == film.Here {
+		if f.Ratio, err = s.coatRatio(ctx, ""); err != nil {
+			return nil, err
+		}
+	}
 	g := film.GuessOf(f)
 	aim := plan.Aim(p.Aim)
 	h, err := s.houseOf(ctx)
@@ -194,7 +200,7 @@ func (s *Server) GuessClear(ctx context.Context, r api.GuessClearRequestObject) 
 	state, _ := g.Policy.Judge(g.Least, film.GateAsk, need)
 	return api.GuessClear200JSONResponse{
 		ClearUm: estimate(g.Source.Estimate), NeedUm: need, FloorUm: g.Policy.Floor, State: api.State(state),
-		From: guessFrom(g.Source, p.Coats), Text: guessText(need, g.Policy.Floor, state, aim),
+		From: guessFrom(g.Source, f), Text: guessText(need, g.Policy.Floor, state, aim),
 	}, nil
 }
 

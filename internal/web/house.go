@@ -7,7 +7,6 @@ import (
 	"hash/fnv"
 	"slices"
 
-	"waxplanus/core/film"
 	"waxplanus/core/plan"
 	"waxplanus/core/shelf"
 	"waxplanus/internal/web/api"
@@ -21,14 +20,7 @@ type house struct {
 	key   string
 }
 
-// share is the share of a factory finish that the house rule takes for clear.
-func (h house) share() film.Estimate {
-	if h.rules.SafeFilm == plan.HalfIsClear {
-		return film.Estimate{Mean: halfClear, SD: film.FactoryShare.SD}
-	}
-	return film.FactoryShare
-}
-
+// halfClear is the share of a film that is clear where the house counts half of it.
 const halfClear = 0.5
 
 const rulesSetting = "house_rules"

@@ -116,7 +116,7 @@ func (b *bench) work(section string, now time.Time) marks.Work {
 			w.Fits = b.standing(s).State != film.Shut
 		}
 	} else if f := b.facts(); f.Finish == film.Refinished && f.Coats > 0 {
-		w.Clear = film.Coats(f.Coats, f.Coat).Mean
+		w.Clear = f.Ratio.Of(film.Coats(f.Coats, f.Coat)).Mean
 	}
 	if b.row.SprayedAt != nil {
 		w.Sprayed, w.Baked = *b.row.SprayedAt, b.row.Cure == string(api.CureBaked)

@@ -187,9 +187,9 @@ func guessText(need, floor float64, state film.State, aim plan.Aim) string {
 func capital(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 
 // guessFrom says where the clear of an unread panel is guessed from.
-func guessFrom(src film.Source, coats int) string {
+func guessFrom(src film.Source, h film.History) string {
 	if src.Kind == film.FromCoats {
-		return "a guess from " + count(coats, "coat")
+		return "a guess from " + count(h.Coats, "coat")
 	}
-	return sourceText(src, coats, film.FactoryShare)
+	return sourceText(src, h)
 }

@@ -288,7 +288,7 @@ func (s *Server) offer(b *bench, w plan.Way) (api.Offer, error) {
 		g := film.GuessOf(b.history())
 		e := g.Least.Estimate()
 		out.KeepsUm, out.HeadroomUm, out.FloorUm, out.ClearUm = estimate(film.Estimate{Mean: e.Mean - l.Film, SD: e.SD}), b.room(), g.Policy.Floor, estimate(e)
-		out.Reason = guessReason(g, b.row.Coats, b.house.share())
+		out.Reason = guessReason(g, b.history())
 	}
 	for _, warning := range l.Warnings {
 		if warning.Step == 0 {

@@ -89,7 +89,7 @@ func TestOwnLaddersAreWorkedAndWarned(t *testing.T) {
 // Thin film refuses and says what would make it possible.
 func TestRefusalSaysTheWaysOut(t *testing.T) {
 	b := newBed(t)
-	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"peel_grade":8,"coats":3}`), 200, nil)
+	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"peel_grade":8,"coats":3,"dry_um":25}`), 200, nil)
 	b.readings()
 	p := b.plan("")
 	if p.Refusal == nil || p.Refusal.NeedUm <= p.Refusal.RoomUm {

@@ -320,8 +320,8 @@ func cautionsOf(l plan.Ladder) []string {
 }
 
 // guessReason says what a headroom rests on before any reading.
-func guessReason(g film.Guess, coats int, share film.Estimate) string {
-	return fmt.Sprintf("Not read yet: clear %s µm at the thinnest place, %s; floor %s.", plusMinus(g.Least.Estimate()), sourceText(g.Source, coats, share), um(g.Policy.Floor))
+func guessReason(g film.Guess, h film.History) string {
+	return fmt.Sprintf("Not read yet: clear %s µm at the thinnest place, %s; floor %s.", plusMinus(g.Least.Estimate()), sourceText(g.Source, h), um(g.Policy.Floor))
 }
 
 // thingName names a thing of the shelf by the stem of its constants' keys.

@@ -226,7 +226,7 @@ func TestThingsOfTheShelfHaveNames(t *testing.T) {
 	if beforeText(reach) != "out of reach by 0.19" || beforeText(plan.Before{Passes: 3}) != "" || beforeText(plan.Before{}) == "" {
 		t.Error(beforeText(reach), beforeText(plan.Before{}))
 	}
-	if got := guessReason(film.GuessOf(film.History{Finish: film.FactoryFinish}), 0, film.FactoryShare); !whole(got) {
+	if got := guessReason(film.GuessOf(film.History{Finish: film.FactoryFinish}), film.History{}); !whole(got) {
 		t.Error(got)
 	}
 }

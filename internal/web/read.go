@@ -70,7 +70,7 @@ func (s *Server) studyOf(ctx context.Context, b *bench) (*api.Study, error) {
 		Clear: api.Clear{Mean: st.Clear.Mean, Sd: st.Clear.SD, Agree: st.Clear.Agree, Sources: []api.ClearSource{}}}
 	for i, src := range st.Clear.Sources {
 		out.Clear.Sources = append(out.Clear.Sources, api.ClearSource{Kind: string(src.Kind), Mean: src.Mean, Sd: src.SD,
-			Share: st.Clear.Shares[i], Text: sourceText(src, b.row.Coats, b.house.share()) + shareText(st.Clear, i)})
+			Share: st.Clear.Shares[i], Text: sourceText(src, b.history()) + shareText(st.Clear, i)})
 	}
 	spend, what := b.wants()
 	out.SpendFrom, out.SpendUm = what, api.Estimate{Mean: spend, Sd: plan.SharedSpread * spend}

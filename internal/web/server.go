@@ -44,6 +44,7 @@ type Server struct {
 	found   *memo[*plan.Options]
 	hands   *memo[level.Hands]
 	pasts   *memo[taught]
+	coated  *memo[film.Coated]
 	hub     *hub
 }
 
@@ -65,7 +66,7 @@ func (s *Site) Close() { s.hub.close() }
 // for none, is the way to the gauge that sends.
 func New(s *store.Store, version string, log *slog.Logger, now func() time.Time, link *gauge.Link) *Site {
 	srv := &Server{store: s, log: log, now: now, version: version, link: link,
-		studies: newMemo[level.Panel](mostStudies), grounds: newMemo[*film.Ground](mostGrounds), found: newMemo[*plan.Options](mostFound), hands: newMemo[level.Hands](mostHands), pasts: newMemo[taught](mostStudies), hub: newHub()}
+		studies: newMemo[level.Panel](mostStudies), grounds: newMemo[*film.Ground](mostGrounds), found: newMemo[*plan.Options](mostFound), hands: newMemo[level.Hands](mostHands), pasts: newMemo[taught](mostStudies), coated: newMemo[film.Coated](mostStudies), hub: newHub()}
 	return &Site{srv.routes(), srv.hub}
 }
 

@@ -135,7 +135,7 @@ func TestChangedFactsMakeAPlanStale(t *testing.T) {
 	b := newBed(t)
 	b.readings()
 	first := b.accept()
-	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"peel_grade":8.4}`), 200, nil)
+	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"peel_grade":6.6}`), 200, nil)
 	var p api.Plan
 	b.get(b.at("/plan"), &p)
 	if p.Record == nil || p.Record.Stale == "" || p.Basis == first.Basis {
@@ -168,7 +168,7 @@ func TestNewPlanStartsAtItsFirstStep(t *testing.T) {
 	if got := b.level().Hand.Step; got != 2 {
 		t.Fatalf("step %d", got)
 	}
-	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"peel_grade":8.4}`), 200, nil)
+	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"peel_grade":6.6}`), 200, nil)
 	b.accept()
 	if l := b.level(); l.Hand.Step != 1 || len(l.Log) != 0 {
 		t.Errorf("the new plan starts at step %d with %d entries of the plan before", l.Hand.Step, len(l.Log))

@@ -35,14 +35,19 @@ func stateReason(st level.Standing, floor float64) string {
 }
 
 // sourceText says in words where a value of the clear comes from.
-func sourceText(s film.Source, coats int, share film.Estimate) string {
+func sourceText(s film.Source, h film.History) string {
 	switch s.Kind {
 	case film.FromBefore:
 		return "read before the clear went on"
 	case film.FromCoats:
-		return fmt.Sprintf("a guess from %s at %s ± %s µm a coat", count(coats, "coat"), um(film.CoatFilm), um(film.CoatSpread*film.CoatFilm))
+		n := float64(h.Coats)
+		text := fmt.Sprintf("a guess from %s at %s ± %s µm a coat", count(h.Coats, "coat"), um(s.Mean/n), um(s.SD/n))
+		if h.Ratio.Panels > 0 {
+			text += fmt.Sprintf(", as %s read before clear showed here", count(h.Ratio.Panels, "panel"))
+		}
+		return text
 	case film.FromShare:
-		return fmt.Sprintf("a guess: %.0f of 100 parts of a factory finish", 100*share.Mean)
+		return fmt.Sprintf("a guess: %.0f of 100 parts of a factory finish", 100*h.ClearShare().Mean)
 	case film.FromDirect:
 		return "read by a gauge that resolves layers"
 	case film.FromNeighbours:

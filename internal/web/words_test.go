@@ -40,9 +40,9 @@ func TestEveryStateSaysWhatWhyAndWhatToDo(t *testing.T) {
 func TestEverySourceAndFlagHasWords(t *testing.T) {
 	seen := map[string]bool{}
 	for _, k := range []film.SourceKind{film.FromBefore, film.FromCoats, film.FromShare, film.FromUnknown, film.FromSingle, film.FromDirect, film.FromNeighbours} {
-		seen[inUnit(sourceText(film.Source{Kind: k}, 3, film.FactoryShare), api.Um)] = true
+		seen[inUnit(sourceText(film.CoatRatio{}.Of(film.Source{Kind: k, Estimate: film.Estimate{Mean: 66, SD: 10}}), film.History{Coats: 3}), api.Um)] = true
 	}
-	if len(seen) != 7 || !seen["a guess from 3 coats at 22 ± 3.3 µm a coat"] {
+	if len(seen) != 7 || !seen["a guess from 3 coats at 22 ± 4.4 µm a coat"] {
 		t.Errorf("%v", seen)
 	}
 	seen = map[string]bool{}

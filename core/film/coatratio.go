@@ -1,0 +1,93 @@
+package film
+
+import (
+	"math"
+
+	"waxplanus/core/flatlay"
+)
+
+// CoatBias is the doubt, as ln, of how much thicker or thinner all coats of one shop
+// are than is said of them (judgement). CoatSpread comes on top from panel to panel.
+const CoatBias = 0.13
+
+// CoatRatio is how much thicker than said the coats of a shop turned out: ln of the
+// ratio with its doubt, from so many panels. Its zero value knows of none.
+type CoatRatio struct {
+	ln, sd float64
+	Panels int
+}
+
+// Coated is a panel whose coats were said to make Said µm of clear and were measured,
+// by readings before and after the clear, as Measured.
+type Coated struct {
+	Said     float64
+	Measured Estimate
+}
+
+// LearnCoats tells from the panels that were read before clear how thick a shop's
+// coats are. Ratio and panels are normal in ln, so it is exact and in no order.
+func LearnCoats(panels []Coated) CoatRatio {
+	weight := 1 / (CoatBias * CoatBias)
+	sum, n := 0.0, 0
+	for _, p := range panels {
+		if p.Said <= 0 || p.Measured.Mean < leastClear {
+			continue
+		}
+		doubt := math.Hypot(CoatSpread, p.Measured.SD/p.Measured.Mean)
+		w := 1 / (doubt * doubt)
+		sum += w * math.Log(p.Measured.Mean/p.Said)
+		weight += w
+		n++
+	}
+	if n == 0 {
+		return CoatRatio{}
+	}
+	return CoatRatio{sum / weight, math.Sqrt(1 / weight), n}
+}
+
+// Ratio of the film of a coat to what is said of it, 1 where nobody knows, with its
+// doubt.
+func (r CoatRatio) Ratio() Estimate {
+	if r.Panels == 0 {
+		return Estimate{1, CoatBias}
+	}
+	m := math.Exp(r.ln)
+	return Estimate{m, m * r.sd}
+}
+
+// Of is what coats are, that were said to make s: corrected by what the shop's panels
+// showed, and with the doubt that all of its coats share.
+func (r CoatRatio) Of(s Source) Source {
+	by := r.Ratio()
+	s.SD = s.Mean * math.Hypot(by.Mean*s.SD/s.Mean, by.SD)
+	s.Mean *= by.Mean
+	return s
+}
+
+// MeasuredClear is the clear (µm, far from edges and creases) of a panel by its spots
+// that were read both before and after the clear; false without one.
+func MeasuredClear(p flatlay.Panel, before, total []Place, g Gauge) (Estimate, bool) {
+	under, _ := gather(p, before, g)
+	over, _ := gather(p, total, g)
+	sum, n, shots := 0.0, 0, math.MaxInt
+	for _, u := range under {
+		best, near := -1, samePlace
+		for i, o := range over {
+			if d := math.Hypot(o.X-u.X, o.Y-u.Y); d <= near {
+				best, near = i, d
+			}
+		}
+		if best < 0 {
+			continue
+		}
+		sum += (over[best].T - u.T) / Thin.Factor(u.Edge, u.Crease)
+		shots = min(shots, u.Shots, over[best].Shots)
+		n++
+	}
+	if n == 0 {
+		return Estimate{}, false
+	}
+	mean := sum / float64(n)
+	plain := Before(mean, 0, n, shots, g)
+	return Estimate{mean, math.Hypot(plain.SD, Sprayed.Drift*mean/math.Sqrt(float64(n)))}, true
+}

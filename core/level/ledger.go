@@ -256,7 +256,7 @@ func (a Advice) After(n int) Advice {
 // step has done, since how many of this step's passes came after the last
 // reading.
 func (w *Work) Advise(least film.Least, policy film.Policy, passes []int, step, since int) Advice {
-	return w.AdviseFor(least, policy, passes, step, since, max(w.ladder.Steps[step].Passes-passes[step], 0))
+	return w.AdviseFor(least, policy, passes, step, since, max(w.Passes(step)-passes[step], 0))
 }
 
 // AdviseFor is Advise where so many passes of the step are needed, whatever the

@@ -185,6 +185,6 @@ func (w *Work) Remaining(passes []int, step int) float64 {
 		return 0
 	}
 	rest := append([]int(nil), passes...)
-	rest[step] = max(rest[step], w.ladder.Steps[step].Passes)
+	rest[step] = max(rest[step], w.Passes(step))
 	return w.Taken(rest).Mean - w.Taken(passes).Mean + w.ladder.Reserve(step)
 }

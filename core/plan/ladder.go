@@ -32,6 +32,7 @@ type Step struct {
 	Film    float64 // crest film, µm
 	Gauge   float64 // what the gauge reads less after it, µm
 	Minutes float64
+	Lane    Lane    // how it is led over a section
 	Pieces  float64 // sheets, discs; parts of one where used pieces serve again
 	Money   float64
 	Scratch float64 // depth it leaves, µm
@@ -169,6 +170,7 @@ func (j Job) work(c Choice, from surface.Surface, i, sheets int) (Step, error) {
 		s.Kind, s.Title, s.What, s.Tool = CompoundStep, k.Title, k.Name+", "+k.Pad, k.Tool
 		s.Rate, s.Scratch, s.Backing = k.Rate(j.hardness())*j.dwell(), k.Scratch, shelf.PolishPad
 		once, pass = j.times(nil, k.Tool)
+		s.Lane = j.lane(nil, k.Tool)
 	} else {
 		a, ok := j.Shelf.Abrasive(c.Item)
 		b, there := j.Shelf.Backing(c.Backing)
@@ -182,6 +184,7 @@ func (j Job) work(c Choice, from surface.Surface, i, sheets int) (Step, error) {
 			s.Kind = LevelStep
 		}
 		once, pass = j.times(&b, b.Tool)
+		s.Lane = j.lane(&b, b.Tool)
 	}
 	if j.aim() == NibsOnly && i == 0 && s.D50 > 0 {
 		j.fileNibs(&s)

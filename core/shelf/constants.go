@@ -136,6 +136,7 @@ func (l *Law) slots() []slot {
 	add("pad_crossings", "crossings of a cycle", "", 1, 20, &l.PadCrossings)
 	add("tape_speed", "taping edges", "mm/s", 1, 1000, &l.TapeSpeed)
 	add("pad_change", "cleaning one pad for the next product", "s", 0, 3600, &l.PadChange)
+	add("pad_clean", "cycles until a pad is cleaned or blown out", "cycles", 1, 20, &l.PadClean)
 	add("soak", "soaking paper", "min", 0, 1440, &l.Soak)
 	return out
 }

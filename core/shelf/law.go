@@ -29,6 +29,7 @@ type Law struct {
 	PadOverlap, PadSpeed, RotarySpeed, PadCrossings float64
 	TapeSpeed                                       float64 // mm/s of edge
 	PadChange                                       float64 // s to clean one pad for the next product
+	PadClean                                        float64 // cycles after which a pad is cleaned or blown out
 	Soak                                            float64 // min that soaked paper lies before
 
 	Labour float64 // money an hour
@@ -46,6 +47,6 @@ var usualLaw = Law{
 	HandOverlap: 0.5, HandSpeed: 500, HandTurn: 0.2, HandCrossings: 4,
 	DiscOverlap: 0.5, DiscSpeed: 125, DiscTurn: 0.3, DiscCrossings: 1,
 	PadOverlap: 0.5, PadSpeed: 60, RotarySpeed: 120, PadCrossings: 4,
-	TapeSpeed: 40, PadChange: 60, Soak: 120,
+	TapeSpeed: 40, PadChange: 60, PadClean: 2, Soak: 120,
 	Labour: 55,
 }

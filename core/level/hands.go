@@ -3,6 +3,7 @@ package level
 import (
 	"math"
 	"slices"
+	"strings"
 
 	"gonum.org/v1/gonum/mat"
 
@@ -151,4 +152,38 @@ func (h Hands) Prior(person, paint string, classes []string) Posterior {
 // Readings is how many readings of the history a person, and a class, had a part in.
 func (h Hands) Readings(person, class string) (byPerson, byClass int) {
 	return h.reads["person "+person], h.reads["class "+class]
+}
+
+// Learned is what the history tells of one unknown: how many times the usual it
+// cuts, with its doubt, and how many readings it had a part in.
+type Learned struct {
+	Name     string
+	Times    film.Estimate
+	Readings int
+}
+
+// learned of an unknown; what the history does not know cuts as usual, give or take.
+func (h Hands) learned(kind, name string, sd float64) Learned {
+	out := Learned{Name: name, Times: film.Estimate{Mean: 1, SD: sd}}
+	if i := slices.Index(h.names, kind+name); i >= 0 {
+		out.Times.Mean = math.Exp(h.post.Mean[i])
+		out.Times.SD = out.Times.Mean * math.Sqrt(h.post.Cov.At(i, i))
+		out.Readings = h.reads[kind+name]
+	}
+	return out
+}
+
+// Person is what the history tells of somebody's hand.
+func (h Hands) Person(name string) Learned { return h.learned("person ", name, PersonSpread) }
+
+// Classes is what it tells of each abrasive on its backing, by name.
+func (h Hands) Classes() []Learned {
+	var out []Learned
+	for _, n := range h.names {
+		if name, ok := strings.CutPrefix(n, "class "); ok {
+			out = append(out, h.learned("class ", name, AbrasiveSpread))
+		}
+	}
+	slices.SortFunc(out, func(a, b Learned) int { return strings.Compare(a.Name, b.Name) })
+	return out
 }

@@ -214,20 +214,20 @@ func TestStandingFallsWithPasses(t *testing.T) {
 		t.Fatal(err)
 	}
 	s := p.Study.Sections[0]
-	last := p.Standing(s, []int{0, 0, 0, 0, 0}, p.Work.Remaining(make([]int, 5), 0))
+	last := p.Standing(s, []int{0, 0, 0, 0, 0}, p.Work.Remaining(make([]int, 5), 0, p.Work.Passes(0)))
 	fresh := p.Standing(s, nil, l.Film)
 	if math.Abs(last.Headroom-fresh.Headroom) > 0.05 || math.Abs(last.Spend-fresh.Spend) > 0.3 {
 		t.Errorf("before the first pass %+v, without a record %+v", last, fresh)
 	}
 	for n := 1; n <= 8; n++ {
 		passes := []int{n, 0, 0, 0, 0}
-		st := p.Standing(s, passes, p.Work.Remaining(passes, 0))
+		st := p.Standing(s, passes, p.Work.Remaining(passes, 0, max(p.Work.Passes(0)-passes[0], 0)))
 		if st.Headroom >= last.Headroom || st.Spend > last.Spend || st.Film.Mean >= last.Film.Mean {
 			t.Errorf("pass %d: %+v after %+v", n, st, last)
 		}
 		last = st
 	}
-	if r := p.Work.Remaining([]int{8, 3, 4, 2, 2}, 5); r != 0 {
+	if r := p.Work.Remaining([]int{8, 3, 4, 2, 2}, 5, 0); r != 0 {
 		t.Errorf("after the last step %.2f µm are still wanted", r)
 	}
 }

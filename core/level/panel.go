@@ -178,13 +178,13 @@ func (p Panel) Standing(s film.SectionFilm, passes []int, spend float64) Standin
 }
 
 // Remaining is the crest film (µm) that the ladder still wants at a step of
-// which passes have been made; step counts from 0, and past the last step
-// nothing is wanted.
-func (w *Work) Remaining(passes []int, step int) float64 {
+// which passes have been made and need more are wanted; step counts from 0, and past
+// the last step nothing is wanted.
+func (w *Work) Remaining(passes []int, step, need int) float64 {
 	if step >= len(w.ladder.Steps) {
 		return 0
 	}
 	rest := append([]int(nil), passes...)
-	rest[step] = max(rest[step], w.Passes(step))
+	rest[step] += need
 	return w.Taken(rest).Mean - w.Taken(passes).Mean + w.ladder.Reserve(step)
 }

@@ -1,6 +1,11 @@
 package marks
 
-import "math"
+import (
+	"math"
+
+	"waxplanus/core/plan"
+	"waxplanus/core/shelf"
+)
 
 // SpotWork is the time of spotting nibs: Each (s) by hand, and polishing with
 // Polish s per m² over circles of Radius m, which overlap as they get many.
@@ -49,4 +54,30 @@ func Arcmin(colour string) float64 {
 		return 5
 	}
 	return 3
+}
+
+// Around a spot (judgement): how far in mm the small block reaches that files it, and
+// the least that each finer grit reaches beyond the one before.
+const (
+	fileReach = 15.0
+	mostShy   = 5.0
+)
+
+// Circles are the radii in mm that the steps of a ladder reach around a spot: each as
+// far beyond the one before as a dish of the film taken so far has to spread, so that
+// an eye does not find it on a colour; pads reach half a pad at least.
+func Circles(m Mark, l plan.Ladder, colour string) []float64 {
+	at, depth := math.Max(math.Max(m.Length, m.Width)/2, fileReach), 0.0
+	var out []float64
+	for i, s := range l.Steps {
+		if i > 0 {
+			at += math.Max(Feather(depth, Arcmin(colour)), mostShy)
+		}
+		if s.D50 == 0 {
+			at = math.Max(at, shelf.PadWide/2)
+		}
+		depth += s.Film
+		out = append(out, at)
+	}
+	return out
 }

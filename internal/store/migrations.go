@@ -123,6 +123,20 @@ var migrations = []*gormigrate.Migration{
 		`DROP TABLE entries`,
 		`ALTER TABLE entries_anew RENAME TO entries`,
 	)},
+	{ID: "0006_hands", Migrate: statements(
+		`CREATE TABLE people (name TEXT PRIMARY KEY, coarsest TEXT NOT NULL)`,
+		`CREATE TABLE entries_anew (
+			id TEXT PRIMARY KEY, plan_id TEXT NOT NULL, panel_id TEXT NOT NULL REFERENCES panels(id),
+			seq INTEGER NOT NULL, section TEXT NOT NULL, step INTEGER NOT NULL,
+			kind TEXT NOT NULL CHECK (kind IN ('pass','paper','done','shiny','override','scrape','colour','through','back','shave','block')),
+			value REAL NOT NULL DEFAULT 0, note TEXT NOT NULL DEFAULT '', mark TEXT NOT NULL DEFAULT '', person TEXT NOT NULL, at DATETIME NOT NULL,
+			struck_at DATETIME, struck_reason TEXT NOT NULL, UNIQUE (panel_id, seq),
+			FOREIGN KEY (plan_id, step) REFERENCES steps(plan_id, no))`,
+		`INSERT INTO entries_anew (id, plan_id, panel_id, seq, section, step, kind, value, note, person, at, struck_at, struck_reason)
+			SELECT id, plan_id, panel_id, seq, section, step, kind, value, note, person, at, struck_at, struck_reason FROM entries`,
+		`DROP TABLE entries`,
+		`ALTER TABLE entries_anew RENAME TO entries`,
+	)},
 }
 
 func statements(sql ...string) gormigrate.MigrateFunc {

@@ -198,12 +198,20 @@ type Entry struct {
 	Section      string
 	Step         int
 	Kind         string
-	Value        float64 // share seen, of a look
-	Note         string  // reason, of a pass over the stop
+	Value        float64 // share seen, of a look; passes wanted, of going back
+	Note         string  // reason, of a pass over the stop or of going back
+	Mark         string  // that a stroke of the blade or a pass of the block was made on
 	Person       string
 	At           time.Time
 	StruckAt     *time.Time
 	StruckReason string
+}
+
+// Person is somebody who works in the shop, with the coarsest grit that they may run;
+// empty for any.
+type Person struct {
+	Name     string `gorm:"primaryKey"`
+	Coarsest string
 }
 
 // The kinds of entries.
@@ -218,6 +226,11 @@ const (
 	KindScrape  = "scrape"
 	KindColour  = "colour"
 	KindThrough = "through"
+	// KindBack goes back to an earlier step; KindShave is a stroke of the blade and
+	// KindBlock a pass of the block on one mark.
+	KindBack  = "back"
+	KindShave = "shave"
+	KindBlock = "block"
 )
 
 // The outcomes of marks.

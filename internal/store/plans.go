@@ -121,3 +121,18 @@ func (s *Store) Coated(ctx context.Context, most int) ([]CoatedPanel, error) {
 		ORDER BY MAX(r.taken_at) DESC LIMIT ?`, PhaseBefore, most).Scan(&out).Error
 	return out, err
 }
+
+// People lists who works in the shop, by name: those taken in, painters of cars, and
+// whoever made an entry.
+func (s *Store) People(ctx context.Context) ([]Person, error) {
+	var out []Person
+	err := s.db.WithContext(ctx).Raw(`SELECT n.name, COALESCE(p.coarsest, '') AS coarsest FROM
+		(SELECT name FROM people UNION SELECT painter FROM cars WHERE painter <> '' UNION SELECT person FROM entries) n
+		LEFT JOIN people p ON p.name = n.name ORDER BY n.name`).Scan(&out).Error
+	return out, err
+}
+
+// SetPerson keeps somebody with what they may run.
+func (s *Store) SetPerson(ctx context.Context, p Person) error {
+	return s.db.WithContext(ctx).Save(&p).Error
+}

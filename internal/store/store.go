@@ -258,7 +258,7 @@ func (s *Store) AddEntry(ctx context.Context, e *Entry, allow func(log []Entry) 
 		var old Entry
 		err := tx.First(&old, "id = ?", e.ID).Error
 		if err == nil {
-			if old.PanelID != e.PanelID || old.Section != e.Section || old.Step != e.Step || old.Kind != e.Kind {
+			if old.PanelID != e.PanelID || old.Section != e.Section || old.Step != e.Step || old.Kind != e.Kind || old.Mark != e.Mark {
 				return ErrTaken
 			}
 			*e = old

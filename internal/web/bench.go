@@ -33,12 +33,13 @@ type bench struct {
 	house    house
 	past     string // names the history that its cut was learned from
 	hands    level.Hands
-	coats    film.CoatRatio // of this shop, for a panel sprayed here
-	beside   float64        // peel grade of the panels that this one is seen beside
-	options  *plan.Options  // to what is wanted, for the facts as they are; nil without a section
-	ladder   *plan.Ladder   // of the record; nil without one, or when it is out of date and nothing was done yet
-	whole    *plan.Options  // to flat, where the aim does not level the panel
-	opened   level.Panel    // Study is nil without an opening reading
+	limits   map[string]string // coarsest grit of each person, empty for any; nil before it was asked
+	coats    film.CoatRatio    // of this shop, for a panel sprayed here
+	beside   float64           // peel grade of the panels that this one is seen beside
+	options  *plan.Options     // to what is wanted, for the facts as they are; nil without a section
+	ladder   *plan.Ladder      // of the record; nil without one, or when it is out of date and nothing was done yet
+	whole    *plan.Options     // to flat, where the aim does not level the panel
+	opened   level.Panel       // Study is nil without an opening reading
 	stood    map[string]level.Standing
 	verdicts []judged // of liveMarks, nil before it was asked
 }
@@ -233,22 +234,6 @@ func (b *bench) passes(section string) []int {
 	return n
 }
 
-// step is the index of the step in hand on a section; past the ladder's last when
-// all of the section's are done.
-func (b *bench) step(section string) int {
-	n := 0
-	for _, e := range b.entries {
-		if e.Kind == store.KindDone && e.StruckAt == nil && e.Section == section {
-			n++
-		}
-	}
-	steps := b.ladder.StepsOf(section)
-	if n >= len(steps) {
-		return len(b.ladder.Steps)
-	}
-	return steps[n]
-}
-
 // worked says whether any pass was made on the panel.
 func (b *bench) worked() bool {
 	for _, e := range b.entries {
@@ -272,7 +257,7 @@ func (b *bench) standing(s film.SectionFilm) level.Standing {
 	} else {
 		passes := b.passes(s.Key)
 		s.Least = s.Least.Less(b.spotted(s.Key))
-		st = b.opened.Standing(s, passes, b.opened.Work.Remaining(passes, b.step(s.Key)))
+		st = b.opened.Standing(s, passes, b.remaining(s.Key))
 	}
 	b.stood[s.Key] = st
 	return st

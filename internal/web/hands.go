@@ -21,20 +21,28 @@ func (s *Server) crew(b *bench) (level.Crew, error) {
 	if b.ladder == nil {
 		return level.Crew{}, nil
 	}
-	past, err := s.past(context.Background(), b.row.ID)
-	if err != nil {
-		return c, err
-	}
-	key := fnv.New64a()
-	var all []level.Past
-	for _, p := range past {
-		fmt.Fprintf(key, "%s|", p.key)
-		all = append(all, p.past...)
-	}
-	b.past = fmt.Sprintf("%x", key.Sum64())
-	c.Hands, err = s.hands.get(b.past, func() (level.Hands, error) { return level.LearnHands(all, film.UsualGauge) })
+	var err error
+	c.Hands, b.past, err = s.learned(context.Background(), b.row.ID)
 	b.hands = c.Hands
 	return c, err
+}
+
+// learned is what the worked panels of the shop tell, but for one of them, and the
+// name of that history.
+func (s *Server) learned(ctx context.Context, except string) (level.Hands, string, error) {
+	past, err := s.past(ctx, except)
+	if err != nil {
+		return level.Hands{}, "", err
+	}
+	sum := fnv.New64a()
+	var all []level.Past
+	for _, p := range past {
+		fmt.Fprintf(sum, "%s|", p.key)
+		all = append(all, p.past...)
+	}
+	key := fmt.Sprintf("%x", sum.Sum64())
+	hands, err := s.hands.get(key, func() (level.Hands, error) { return level.LearnHands(all, film.UsualGauge) })
+	return hands, key, err
 }
 
 // worker is who made the last pass on a panel, or else who it was given to.

@@ -22,7 +22,15 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 	if err != nil {
 		return nil, err
 	}
-	out := api.Level{Panel: panelOf(b), Car: summary(b), Sections: []api.LevelSection{}, Steps: []api.Step{}, Log: []api.Entry{}, Spots: []api.Place{}}
+	out := api.Level{Panel: panelOf(b), Car: summary(b), Sections: []api.LevelSection{}, Steps: []api.Step{}, Log: []api.Entry{}, Spots: []api.Place{},
+		Again: []api.Again{}, Guides: []api.Guide{}, Circles: []api.Circle{}}
+	if out.People, err = s.knowsPeople(ctx, b); err != nil {
+		return nil, err
+	}
+	who := b.car.Painter
+	if r.Params.Person != nil && *r.Params.Person != "" {
+		who = *r.Params.Person
+	}
 	all, err := b.liveMarks(s.now())
 	if err != nil {
 		return nil, err
@@ -44,6 +52,11 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 	switch {
 	case b.ladder != nil && b.ladder.Steps[0].Kind == plan.FileStep:
 		out.Waits = "Nibs are filed one by one, and their places refined and polished: close each in Look."
+		out.Steps, out.Circles = s.stepsOf(b, *b.ladder), b.circles(all)
+		out.Guides = b.guides(all, func(judged) bool { return true })
+		if len(b.sections) > 0 {
+			out.Section = b.sections[0].Key
+		}
 	case b.ladder != nil:
 	case b.waits() != "":
 		out.Waits = b.waits()
@@ -57,7 +70,7 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 		return api.GetLevel200JSONResponse(out), nil
 	}
 	out.Steps = s.stepsOf(b, *b.ladder)
-	at, err := b.inHand(r.Params.Section)
+	at, err := b.inHand(r.Params.Section, who)
 	if err != nil {
 		return nil, err
 	}
@@ -66,15 +79,23 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 	if out.Spots, err = b.spots(out.Section); err != nil {
 		return nil, err
 	}
+	out.Guides = b.guides(all, func(j judged) bool { return j.section == out.Section })
+	out.Again = b.agains(out.Section)
+	left := b.leftAfter(out.Section)
+	for i, e := range out.Log {
+		if um, ok := left[e.Id]; ok {
+			out.Log[i].LeftUm = &um
+		}
+	}
 	if b.step(out.Section) < len(b.ladder.Steps) {
-		out.Hand = ptr(b.hand(out.Section))
+		out.Hand = ptr(b.hand(out.Section, who))
 	}
 	return api.GetLevel200JSONResponse(out), nil
 }
 
-// inHand is the index of the section asked for, or else of the first that is
-// not done.
-func (b *bench) inHand(key *string) (int, error) {
+// inHand is the index of the section asked for, or else of the first that is not
+// done and that somebody may work on.
+func (b *bench) inHand(key *string, who string) (int, error) {
 	if key != nil && *key != "" {
 		i := slices.IndexFunc(b.sections, func(s flatlay.Section) bool { return s.Key == *key })
 		if i < 0 {
@@ -82,7 +103,20 @@ func (b *bench) inHand(key *string) (int, error) {
 		}
 		return i, nil
 	}
-	return max(slices.IndexFunc(b.sections, func(s flatlay.Section) bool { return b.step(s.Key) < len(b.ladder.Steps) }), 0), nil
+	first := -1
+	for i, s := range b.sections {
+		step := b.step(s.Key)
+		if step >= len(b.ladder.Steps) {
+			continue
+		}
+		if b.notFor(who, b.ladder.Steps[step]) == "" {
+			return i, nil
+		}
+		if first < 0 {
+			first = i
+		}
+	}
+	return max(first, 0), nil
 }
 
 func (b *bench) sectionKeys() string {
@@ -95,9 +129,14 @@ func (b *bench) sectionKeys() string {
 
 // advise asks the core what may be done next on a section.
 func (b *bench) advise(section string) level.Advice {
-	sec, _ := b.opened.Study.Section(section)
 	step := b.step(section)
-	return b.opened.Work.AdviseFor(sec.Least.Less(b.spotted(section)), sec.Policy, b.passes(section), step, b.sinceRead(section, step), b.needed(section, step))
+	return b.adviseAt(section, step, b.needed(section, step))
+}
+
+// adviseAt asks for a step where so many passes are needed.
+func (b *bench) adviseAt(section string, step, need int) level.Advice {
+	sec, _ := b.opened.Study.Section(section)
+	return b.opened.Work.AdviseFor(sec.Least.Less(b.spotted(section)), sec.Policy, b.passes(section), step, b.sinceRead(section, step), need)
 }
 
 // sinceRead counts the passes of a step on a section that came after the last
@@ -118,7 +157,7 @@ func (b *bench) sinceRead(section string, step int) int {
 	return n
 }
 
-func (b *bench) hand(section string) api.Hand {
+func (b *bench) hand(section, who string) api.Hand {
 	a, i := b.advise(section), b.step(section)
 	st := b.ladder.Steps[i]
 	passes := b.passes(section)
@@ -156,7 +195,15 @@ func (b *bench) hand(section string) api.Hand {
 			area += sec.W * sec.H
 		}
 	}
-	h.Paper = paperState(st, since, st.CutLeft(area, a.Rate.Mean))
+	left := st.CutLeft(area, a.Rate.Mean)
+	h.Paper, h.PaperWord, h.PaperDue = paperState(st, since, left), paperWord(st), left <= b.house.shelf.Law.DueAt
+	if st.D50 == 0 {
+		h.PaperDue = float64(since) >= b.house.shelf.Law.PadClean
+	}
+	h.Ways, h.Why, h.Scratch, h.NotFor = b.waysOf(section, i, a), b.handWhys(section, i, a), b.scratchText(section, i), b.notFor(who, st)
+	if sec, ok := b.opened.Study.Section(section); ok {
+		h.PassS = plan.PassTime(st.Lane, sec.W, sec.H)
+	}
 	return h
 }
 
@@ -206,7 +253,10 @@ func (s *Server) AddEntry(ctx context.Context, r api.AddEntryRequestObject) (api
 	if b.ladder == nil {
 		return nil, conflict("There is no plan of record for the %s that still holds: accept a sequence in Plan first.", b.row.Name)
 	}
-	if _, err := b.inHand(&in.Section); err != nil {
+	if _, err := b.inHand(&in.Section, ""); err != nil {
+		return nil, err
+	}
+	if _, err := s.knowsPeople(ctx, b); err != nil {
 		return nil, err
 	}
 	person := strings.TrimSpace(in.Person)
@@ -214,7 +264,7 @@ func (s *Server) AddEntry(ctx context.Context, r api.AddEntryRequestObject) (api
 	case len(in.Id) < 8 || len(in.Id) > 64:
 		return nil, refuse("id", "The id of an entry has 8 to 64 signs and is made by the sender.")
 	case !in.Kind.Valid():
-		return nil, refuse("kind", "An entry is a pass, paper, done, shiny, override, scrape, colour or through; %q is none of these.", in.Kind)
+		return nil, refuse("kind", "An entry is a pass, paper, done, shiny, override, scrape, colour, through, back, shave or block; %q is none of these.", in.Kind)
 	case in.Step < 1 || in.Step > len(b.ladder.Steps):
 		return nil, refuse("step", "The plan has steps 1 to %d; there is no step %d.", len(b.ladder.Steps), in.Step)
 	case person == "" || len([]rune(person)) > 40:
@@ -227,8 +277,16 @@ func (s *Server) AddEntry(ctx context.Context, r api.AddEntryRequestObject) (api
 	if in.Share != nil && in.Kind == api.EntryKindShiny {
 		e.Value = *in.Share
 	}
-	if in.Reason != nil && in.Kind == api.EntryKindOverride {
+	if in.Reason != nil && (in.Kind == api.EntryKindOverride || in.Kind == api.EntryKindBack) {
 		e.Note = strings.TrimSpace(*in.Reason)
+	}
+	switch in.Kind {
+	case api.EntryKindBack:
+		e.Value = againPasses
+	case api.EntryKindShave, api.EntryKindBlock:
+		if e.Mark = *in.Mark; !slices.ContainsFunc(b.marks, func(m store.Mark) bool { return m.ID == e.Mark && openMark(m) }) {
+			return nil, refuse("mark", "The %s has no open mark %q: look again.", b.row.Name, e.Mark)
+		}
 	}
 	late := false
 	if in.SecondsAgo != nil {
@@ -248,6 +306,12 @@ func (s *Server) AddEntry(ctx context.Context, r api.AddEntryRequestObject) (api
 	})
 	if err != nil {
 		return nil, err
+	}
+	if e.Kind == store.KindThrough {
+		m := b.throughMark(e)
+		if err := s.store.AddMark(ctx, &m); err != nil {
+			return nil, err
+		}
 	}
 	return api.AddEntry201JSONResponse(entryOf(e)), nil
 }
@@ -272,6 +336,9 @@ func madeAgo(seconds float64, now time.Time) (time.Time, bool, error) {
 // allows says whether an entry may be logged as the panel stands.
 func (b *bench) allows(e store.Entry) error {
 	now := b.step(e.Section)
+	if e.Kind == store.KindBack {
+		return b.allowsBack(e)
+	}
 	if now >= len(b.ladder.Steps) {
 		return conflict("All steps of this section are done. Strike the last one out to work on it again.")
 	}
@@ -280,6 +347,9 @@ func (b *bench) allows(e store.Entry) error {
 	}
 	if _, locked := b.alarm(e.Section); locked && e.Kind == store.KindPass {
 		return conflict("0 passes left: the pass was not counted. This section is through; strike that entry out if it was a mistake.")
+	}
+	if why := b.notFor(e.Person, b.ladder.Steps[now]); why != "" && made(e) {
+		return conflict("The pass was not counted. %s", why)
 	}
 	if err := b.allowsOther(e); err != nil {
 		return err
@@ -305,6 +375,15 @@ func (s *Server) StrikeEntry(ctx context.Context, r api.StrikeEntryRequestObject
 	}
 	if err := s.store.StrikeEntry(ctx, e.ID, reason, s.now()); err != nil {
 		return nil, err
+	}
+	if e.Kind == store.KindThrough {
+		_, err := s.store.ChangeMark(ctx, throughID(e), func(m *store.Mark) error {
+			m.StruckAt, m.StruckReason = ptr(s.now()), reason
+			return nil
+		})
+		if err != nil && !errors.Is(err, store.ErrMissing) { // told before Level placed a mark
+			return nil, err
+		}
 	}
 	if e, err = s.store.Entry(ctx, e.ID); err != nil {
 		return nil, err

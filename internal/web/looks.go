@@ -18,6 +18,9 @@ func (b *bench) lastLook(section string, step int) (*store.Entry, int) {
 	var found *store.Entry
 	passes, at := 0, 0
 	for i, e := range b.entries {
+		if e.Kind == store.KindBack && e.StruckAt == nil && e.Section == section {
+			found = nil // what it saw has been worked over
+		}
 		if counts(e, section) && e.Step == step+1 {
 			passes++
 		}
@@ -47,15 +50,6 @@ func (b *bench) byLook(section string, step int) *api.ByLook {
 
 func moreText(e film.Estimate) string {
 	return fmt.Sprintf("%.1f ± %.1f passes more", e.Mean, e.SD)
-}
-
-// needed is how many passes a step still needs on a section: the plan's, or what
-// the last look says.
-func (b *bench) needed(section string, step int) int {
-	if look := b.byLook(section, step); look != nil {
-		return int(math.Ceil(look.Passes.Mean - lookSlack))
-	}
-	return max(b.ladder.Steps[step].Passes-b.passes(section)[step], 0)
 }
 
 // lookSlack is the part of a pass that is not worth making.
@@ -118,6 +112,14 @@ func checkEntry(in api.NewEntry) error {
 	case api.EntryKindOverride:
 		if in.Reason == nil || len([]rune(strings.TrimSpace(*in.Reason))) < 5 {
 			return refuse("reason", "One pass over the stop needs a reason of at least 5 letters; it prints in both sheets with the name.")
+		}
+	case api.EntryKindBack:
+		if in.Reason == nil || len([]rune(strings.TrimSpace(*in.Reason))) < 5 {
+			return refuse("reason", "Going back to a coarser grit needs a reason of at least 5 letters, by somebody who knows what it takes.")
+		}
+	case api.EntryKindShave, api.EntryKindBlock:
+		if in.Mark == nil || *in.Mark == "" {
+			return refuse("mark", "A stroke of the blade or a pass of the block is made on a mark: say which.")
 		}
 	}
 	return nil

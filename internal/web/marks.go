@@ -107,7 +107,7 @@ func (b *bench) work(section string, now time.Time) marks.Work {
 		l := b.ladderInHand()
 		w.Levelled, w.PanelFilm = l.Levelled(), l.FilmOn(section)
 		if b.opened.Work != nil && section != "" { // what passes took is off the headroom already
-			w.PanelFilm = b.opened.Work.Remaining(b.passes(section), b.step(section))
+			w.PanelFilm = b.remaining(section)
 		}
 	}
 	if st := b.opened.Study; st != nil {

@@ -120,6 +120,9 @@ func entryOf(e store.Entry) api.Entry {
 	if e.Note != "" {
 		out.Reason = &e.Note
 	}
+	if e.Mark != "" {
+		out.Mark = &e.Mark
+	}
 	if e.StruckAt != nil {
 		out.StruckAt, out.StruckReason = e.StruckAt, &e.StruckReason
 	}

@@ -103,7 +103,7 @@ func (s *Server) AddTry(ctx context.Context, r api.AddTryRequestObject) (api.Add
 		return nil, err
 	}
 	in := r.Body
-	if _, err := b.inHand(&in.Section); err != nil {
+	if _, err := b.inHand(&in.Section, ""); err != nil {
 		return nil, err
 	}
 	if len(in.Id) < 8 || len(in.Id) > 64 {

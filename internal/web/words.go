@@ -222,5 +222,16 @@ func paperState(s plan.Step, since int, left float64) string {
 	if s.D50 > 0 {
 		return fmt.Sprintf("disc %s old, cut %.0f %%", count(since, "pass"), 100*left)
 	}
-	return fmt.Sprintf("pad %s old", count(since, "pass"))
+	return fmt.Sprintf("%s since it was cleaned", count(since, "cycle"))
+}
+
+// paperWord is what the key says that a fresh sheet, disc or pad is told with.
+func paperWord(s plan.Step) string {
+	switch {
+	case s.D50 == 0:
+		return "Pad cleaned"
+	case s.Tool == shelf.Hand:
+		return "Paper changed"
+	}
+	return "Disc changed"
 }

@@ -193,12 +193,15 @@ func (e Do) Valid() bool {
 
 // Defines values for EntryKind.
 const (
+	EntryKindBack     EntryKind = "back"
+	EntryKindBlock    EntryKind = "block"
 	EntryKindColour   EntryKind = "colour"
 	EntryKindDone     EntryKind = "done"
 	EntryKindOverride EntryKind = "override"
 	EntryKindPaper    EntryKind = "paper"
 	EntryKindPass     EntryKind = "pass"
 	EntryKindScrape   EntryKind = "scrape"
+	EntryKindShave    EntryKind = "shave"
 	EntryKindShiny    EntryKind = "shiny"
 	EntryKindThrough  EntryKind = "through"
 )
@@ -206,6 +209,10 @@ const (
 // Valid indicates whether the value is a known member of the EntryKind enum.
 func (e EntryKind) Valid() bool {
 	switch e {
+	case EntryKindBack:
+		return true
+	case EntryKindBlock:
+		return true
 	case EntryKindColour:
 		return true
 	case EntryKindDone:
@@ -217,6 +224,8 @@ func (e EntryKind) Valid() bool {
 	case EntryKindPass:
 		return true
 	case EntryKindScrape:
+		return true
+	case EntryKindShave:
 		return true
 	case EntryKindShiny:
 		return true
@@ -269,6 +278,36 @@ func (e Found) Valid() bool {
 	case FoundSun:
 		return true
 	case FoundWorkshop:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GuideStage.
+const (
+	GuideStageBlock GuideStage = "block"
+	GuideStageDone  GuideStage = "done"
+	GuideStageFile  GuideStage = "file"
+	GuideStageShave GuideStage = "shave"
+	GuideStageSoft  GuideStage = "soft"
+	GuideStageStop  GuideStage = "stop"
+)
+
+// Valid indicates whether the value is a known member of the GuideStage enum.
+func (e GuideStage) Valid() bool {
+	switch e {
+	case GuideStageBlock:
+		return true
+	case GuideStageDone:
+		return true
+	case GuideStageFile:
+		return true
+	case GuideStageShave:
+		return true
+	case GuideStageSoft:
+		return true
+	case GuideStageStop:
 		return true
 	default:
 		return false
@@ -890,11 +929,52 @@ func (e Unit) Valid() bool {
 	}
 }
 
+// Defines values for WayCode.
+const (
+	WayCodeFiner  WayCode = "finer"
+	WayCodeOn     WayCode = "on"
+	WayCodeRead   WayCode = "read"
+	WayCodeSofter WayCode = "softer"
+	WayCodeStop   WayCode = "stop"
+)
+
+// Valid indicates whether the value is a known member of the WayCode enum.
+func (e WayCode) Valid() bool {
+	switch e {
+	case WayCodeFiner:
+		return true
+	case WayCodeOn:
+		return true
+	case WayCodeRead:
+		return true
+	case WayCodeSofter:
+		return true
+	case WayCodeStop:
+		return true
+	default:
+		return false
+	}
+}
+
 // AcceptPlan defines model for AcceptPlan.
 type AcceptPlan struct {
 	// Basis as given by the plan that was seen
 	Basis  string `binding:"required" json:"basis"`
 	Ladder string `binding:"required" json:"ladder"`
+}
+
+// Again going back to a coarser step after refining
+type Again struct {
+	Fits bool `json:"fits"`
+
+	// Passes of the earlier step
+	Passes int `json:"passes"`
+	Step   int `json:"step"`
+
+	// TakesUm a value with one standard deviation, in the unit of the field's name
+	TakesUm Estimate `json:"takes_um"`
+	Text    string   `json:"text"`
+	Title   string   `json:"title"`
 }
 
 // Ahead what more readings may change
@@ -1040,6 +1120,16 @@ type CarSummary struct {
 	Panels  *[]PanelShape `json:"panels,omitempty"`
 }
 
+// Circle defines model for Circle.
+type Circle struct {
+	RMm float64 `json:"r_mm"`
+
+	// Title of the step
+	Title string  `json:"title"`
+	XMm   float64 `json:"x_mm"`
+	YMm   float64 `json:"y_mm"`
+}
+
 // Clear defines model for Clear.
 type Clear struct {
 	Agree   bool          `json:"agree"`
@@ -1121,8 +1211,12 @@ type Entry struct {
 	At time.Time `json:"at"`
 	Id string    `json:"id"`
 
-	// Kind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot.
-	Kind         EntryKind  `json:"kind"`
+	// Kind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot, going back to an earlier step, a stroke of the blade or a pass of the block on one mark.
+	Kind EntryKind `json:"kind"`
+
+	// LeftUm a value with one standard deviation, in the unit of the field's name
+	LeftUm       *Estimate  `json:"left_um,omitempty"`
+	Mark         *string    `json:"mark,omitempty"`
 	Person       string     `json:"person"`
 	Reason       *string    `json:"reason,omitempty"`
 	Section      string     `json:"section"`
@@ -1132,7 +1226,7 @@ type Entry struct {
 	StruckReason *string    `json:"struck_reason,omitempty"`
 }
 
-// EntryKind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot.
+// EntryKind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot, going back to an earlier step, a stroke of the blade or a pass of the block on one mark.
 type EntryKind string
 
 // Estimate a value with one standard deviation, in the unit of the field's name
@@ -1204,6 +1298,34 @@ type GuessFor struct {
 	Facts  PanelFacts `json:"facts"`
 }
 
+// Guide the work on one nib, run or sag
+type Guide struct {
+	Blocked  int    `json:"blocked"`
+	Caution  string `json:"caution"`
+	Headline string `json:"headline"`
+
+	// Mark id of the mark
+	Mark string `json:"mark"`
+	Name string `json:"name"`
+
+	// PassesLeft of the block
+	PassesLeft     int     `json:"passes_left"`
+	Shaved         int     `json:"shaved"`
+	ShoulderMostUm float64 `json:"shoulder_most_um"`
+
+	// ShoulderUm lost beside it so far
+	ShoulderUm float64    `json:"shoulder_um"`
+	Stage      GuideStage `json:"stage"`
+	StandingUm float64    `json:"standing_um"`
+
+	// StrokesLeft of the blade, over the whole length
+	StrokesLeft int    `json:"strokes_left"`
+	Text        string `json:"text"`
+}
+
+// GuideStage defines model for GuideStage.
+type GuideStage string
+
 // Hand the step in hand on the section in hand
 type Hand struct {
 	// Ahead what follows after each of the next passes, for a tablet that loses the network
@@ -1227,9 +1349,19 @@ type Hand struct {
 	// LookPays a look at the shiny share tells the passes to flat on this backing
 	LookPays bool `json:"look_pays"`
 
+	// NotFor why this person may not run the step; empty for may
+	NotFor string `json:"not_for"`
+
 	// Paper state of the sheet in hand
-	Paper      string `json:"paper"`
-	PassesDone int    `json:"passes_done"`
+	Paper    string `json:"paper"`
+	PaperDue bool   `json:"paper_due"`
+
+	// PaperWord what its key says: Paper changed, Disc changed or Pad cleaned
+	PaperWord string `json:"paper_word"`
+
+	// PassS about how long a pass over this section is, s
+	PassS      float64 `json:"pass_s"`
+	PassesDone int     `json:"passes_done"`
 
 	// PassesGranted passes of this step that the film allows
 	PassesGranted int `json:"passes_granted"`
@@ -1247,13 +1379,32 @@ type Hand struct {
 	// ReadAfter read the gauge after so many more passes, 0 for now
 	ReadAfter int    `json:"read_after"`
 	Reason    string `json:"reason"`
-	State     State  `json:"state"`
+
+	// Scratch what is left of the last grit's scratch; empty for none
+	Scratch string `json:"scratch"`
+	State   State  `json:"state"`
 
 	// Step its number from 1
 	Step int `json:"step"`
 
 	// TakesUm a value with one standard deviation, in the unit of the field's name
 	TakesUm Estimate `json:"takes_um"`
+
+	// Ways what to change where the film does not allow all passes
+	Ways []Way `json:"ways"`
+
+	// Why all reasons of the figures
+	Why []string `json:"why"`
+}
+
+// Hands defines model for Hands.
+type Hands struct {
+	// Abrasives what was read of each, against the shelf's
+	Abrasives []Learned `json:"abrasives"`
+
+	// Grits of the shelf, the coarsest first
+	Grits  []string `json:"grits"`
+	People []Person `json:"people"`
 }
 
 // Hardness how easily the paint is cut
@@ -1368,6 +1519,16 @@ type ImportRowOutcome string
 // Layers clear over colour or the colour alone
 type Layers string
 
+// Learned how much faster than the shelf says something cuts, as readings tell
+type Learned struct {
+	Name     string `json:"name"`
+	Readings int    `json:"readings"`
+	Text     string `json:"text"`
+
+	// Times a value with one standard deviation, in the unit of the field's name
+	Times Estimate `json:"times"`
+}
+
 // Ledger clear at the thinnest place of the section; opening = gone + next + free + doubt + reserve + floor
 type Ledger struct {
 	// BalanceUm a value with one standard deviation, in the unit of the field's name
@@ -1387,7 +1548,15 @@ type Ledger struct {
 
 // Level defines model for Level.
 type Level struct {
-	Car CarSummary `json:"car"`
+	// Again earlier steps that may be gone back to
+	Again []Again    `json:"again"`
+	Car   CarSummary `json:"car"`
+
+	// Circles how far this step reaches around spots worked in this section
+	Circles []Circle `json:"circles"`
+
+	// Guides proud marks of the section as jobs of their own
+	Guides []Guide `json:"guides"`
 
 	// Hand the step in hand on the section in hand
 	Hand *Hand   `json:"hand,omitempty"`
@@ -1396,6 +1565,9 @@ type Level struct {
 	// Marks those of the section in hand or of the whole panel without one
 	Marks []Mark `json:"marks"`
 	Panel Panel  `json:"panel"`
+
+	// People whom a tap may be made by
+	People []string `json:"people"`
 
 	// Section key of the section in hand
 	Section   string         `json:"section"`
@@ -1640,11 +1812,14 @@ type NewCheck struct {
 type NewEntry struct {
 	Id string `binding:"required" json:"id"`
 
-	// Kind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot.
-	Kind   EntryKind `binding:"required" json:"kind"`
-	Person string    `json:"person"`
+	// Kind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot, going back to an earlier step, a stroke of the blade or a pass of the block on one mark.
+	Kind EntryKind `binding:"required" json:"kind"`
 
-	// Reason override: why one pass is made although the film does not allow it
+	// Mark shave, block: id of the mark
+	Mark   *string `json:"mark,omitempty"`
+	Person string  `json:"person"`
+
+	// Reason override: why one pass is made although the film does not allow it; back: why a coarser grit is wanted again
 	Reason *string `json:"reason,omitempty"`
 
 	// SecondsAgo how long ago it was made by the device's own clock, whatever that shows; a late tap counts even where no pass is left by now
@@ -1979,6 +2154,24 @@ type PassAhead struct {
 
 // Past what a panel has been through
 type Past string
+
+// Person defines model for Person.
+type Person struct {
+	// Coarsest the coarsest grit that they may run, such as P2500; empty for any
+	Coarsest string `json:"coarsest"`
+
+	// Cut how much faster than the shelf says something cuts, as readings tell
+	Cut  Learned `json:"cut"`
+	May  string  `json:"may"`
+	Name string  `json:"name"`
+}
+
+// PersonChange defines model for PersonChange.
+type PersonChange struct {
+	// Coarsest a grit of the shelf; empty for any
+	Coarsest *string `json:"coarsest,omitempty"`
+	Name     string  `json:"name"`
+}
 
 // Place defines model for Place.
 type Place struct {
@@ -2553,6 +2746,15 @@ type TryLooks string
 // Unit defines model for Unit.
 type Unit string
 
+// Way what may be done where the film does not allow what a step needs
+type Way struct {
+	Code WayCode `json:"code"`
+	Text string  `json:"text"`
+}
+
+// WayCode defines model for Way.Code.
+type WayCode string
+
 // WayOut defines model for WayOut.
 type WayOut struct {
 	Code string `json:"code"`
@@ -2604,6 +2806,9 @@ type CompareSchoolsParams struct {
 // GetLevelParams defines parameters for GetLevel.
 type GetLevelParams struct {
 	Section *string `form:"section,omitempty" json:"section,omitempty"`
+
+	// Person who is at the panel; without it the painter of the car
+	Person *string `form:"person,omitempty" json:"person,omitempty"`
 }
 
 // GetPlaceParams defines parameters for GetPlace.
@@ -2714,6 +2919,9 @@ type AddTryJSONRequestBody = NewTry
 
 // SetZonesJSONRequestBody defines body for SetZones for application/json ContentType.
 type SetZonesJSONRequestBody = Zones
+
+// SetPersonJSONRequestBody defines body for SetPerson for application/json ContentType.
+type SetPersonJSONRequestBody = PersonChange
 
 // AimProbeJSONRequestBody defines body for AimProbe for application/json ContentType.
 type AimProbeJSONRequestBody = ProbeSpot
@@ -2870,6 +3078,12 @@ type ServerInterface interface {
 
 	// (GET /peel/{grade}/picture)
 	GetPeelPicture(c *gin.Context, grade float64, params GetPeelPictureParams)
+
+	// (GET /people)
+	GetPeople(c *gin.Context)
+
+	// (PUT /people)
+	SetPerson(c *gin.Context)
 
 	// (GET /probe)
 	GetProbe(c *gin.Context, params GetProbeParams)
@@ -3672,6 +3886,14 @@ func (siw *ServerInterfaceWrapper) GetLevel(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "person" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "person", c.Request.URL.Query(), &params.Person, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter person: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -4068,6 +4290,32 @@ func (siw *ServerInterfaceWrapper) GetPeelPicture(c *gin.Context) {
 	siw.Handler.GetPeelPicture(c, grade, params)
 }
 
+// GetPeople operation middleware
+func (siw *ServerInterfaceWrapper) GetPeople(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPeople(c)
+}
+
+// SetPerson operation middleware
+func (siw *ServerInterfaceWrapper) SetPerson(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetPerson(c)
+}
+
 // GetProbe operation middleware
 func (siw *ServerInterfaceWrapper) GetProbe(c *gin.Context) {
 
@@ -4381,6 +4629,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/rules", wrapper.SetRule)
 	router.GET(options.BaseURL+"/shelf", wrapper.GetShelf)
 	router.PUT(options.BaseURL+"/shelf", wrapper.SetConstant)
+	router.GET(options.BaseURL+"/people", wrapper.GetPeople)
+	router.PUT(options.BaseURL+"/people", wrapper.SetPerson)
 	router.GET(options.BaseURL+"/panels/:panelId/level", wrapper.GetLevel)
 	router.POST(options.BaseURL+"/panels/:panelId/log", wrapper.AddEntry)
 	router.POST(options.BaseURL+"/log/:entryId/strike", wrapper.StrikeEntry)
@@ -6184,6 +6434,83 @@ func (response GetPeelPicturedefaultApplicationProblemPlusJSONResponse) VisitGet
 	return err
 }
 
+type GetPeopleRequestObject struct {
+}
+
+type GetPeopleResponseObject interface {
+	VisitGetPeopleResponse(w http.ResponseWriter) error
+}
+
+type GetPeople200JSONResponse Hands
+
+func (response GetPeople200JSONResponse) VisitGetPeopleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPeopledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPeopledefaultApplicationProblemPlusJSONResponse) VisitGetPeopleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetPersonRequestObject struct {
+	Body *SetPersonJSONRequestBody
+}
+
+type SetPersonResponseObject interface {
+	VisitSetPersonResponse(w http.ResponseWriter) error
+}
+
+type SetPerson200JSONResponse Hands
+
+func (response SetPerson200JSONResponse) VisitSetPersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetPersondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetPersondefaultApplicationProblemPlusJSONResponse) VisitSetPersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetProbeRequestObject struct {
 	Params GetProbeParams
 }
@@ -6765,6 +7092,12 @@ type StrictServerInterface interface {
 
 	// (GET /peel/{grade}/picture)
 	GetPeelPicture(ctx context.Context, request GetPeelPictureRequestObject) (GetPeelPictureResponseObject, error)
+
+	// (GET /people)
+	GetPeople(ctx context.Context, request GetPeopleRequestObject) (GetPeopleResponseObject, error)
+
+	// (PUT /people)
+	SetPerson(ctx context.Context, request SetPersonRequestObject) (SetPersonResponseObject, error)
 
 	// (GET /probe)
 	GetProbe(ctx context.Context, request GetProbeRequestObject) (GetProbeResponseObject, error)
@@ -8469,6 +8802,72 @@ func (sh *strictHandler) GetPeelPicture(ctx *gin.Context, grade float64, params 
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetPeelPictureResponseObject); ok {
 		if err := validResponse.VisitGetPeelPictureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetPeople operation middleware
+func (sh *strictHandler) GetPeople(ctx *gin.Context) {
+	var request GetPeopleRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPeople(ctx, request.(GetPeopleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPeople")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPeopleResponseObject); ok {
+		if err := validResponse.VisitGetPeopleResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetPerson operation middleware
+func (sh *strictHandler) SetPerson(ctx *gin.Context) {
+	var request SetPersonRequestObject
+
+	var body SetPersonJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetPerson(ctx, request.(SetPersonRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetPerson")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetPersonResponseObject); ok {
+		if err := validResponse.VisitSetPersonResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

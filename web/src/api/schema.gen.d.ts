@@ -794,6 +794,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who works in the shop, what grits they may run, and what readings tell of their cut. */
+        get: operations["getPeople"];
+        /** @description Takes somebody in, or changes what grits they may run. */
+        put: operations["setPerson"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/panels/{panelId}/level": {
         parameters: {
             query?: never;
@@ -2268,6 +2286,93 @@ export interface components {
             /** @description those of the section in hand or of the whole panel without one */
             marks: components["schemas"]["Mark"][];
             hand?: components["schemas"]["Hand"];
+            /** @description whom a tap may be made by */
+            people: string[];
+            /** @description earlier steps that may be gone back to */
+            again: components["schemas"]["Again"][];
+            /** @description proud marks of the section as jobs of their own */
+            guides: components["schemas"]["Guide"][];
+            /** @description how far this step reaches around spots worked in this section */
+            circles: components["schemas"]["Circle"][];
+        };
+        Hands: {
+            people: components["schemas"]["Person"][];
+            /** @description of the shelf, the coarsest first */
+            grits: string[];
+            /** @description what was read of each, against the shelf's */
+            abrasives: components["schemas"]["Learned"][];
+        };
+        Person: {
+            name: string;
+            /** @description the coarsest grit that they may run, such as P2500; empty for any */
+            coarsest: string;
+            may: string;
+            cut: components["schemas"]["Learned"];
+        };
+        PersonChange: {
+            name: string;
+            /** @description a grit of the shelf; empty for any */
+            coarsest?: string;
+        };
+        /** @description how much faster than the shelf says something cuts, as readings tell */
+        Learned: {
+            name: string;
+            times: components["schemas"]["Estimate"];
+            readings: number;
+            text: string;
+        };
+        Circle: {
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+            /** Format: double */
+            r_mm: number;
+            /** @description of the step */
+            title: string;
+        };
+        /** @description going back to a coarser step after refining */
+        Again: {
+            step: number;
+            title: string;
+            /** @description of the earlier step */
+            passes: number;
+            takes_um: components["schemas"]["Estimate"];
+            fits: boolean;
+            text: string;
+        };
+        /** @enum {string} */
+        GuideStage: "soft" | "file" | "shave" | "block" | "stop" | "done";
+        /** @description the work on one nib, run or sag */
+        Guide: {
+            /** @description id of the mark */
+            mark: string;
+            name: string;
+            stage: components["schemas"]["GuideStage"];
+            headline: string;
+            text: string;
+            /** @description of the blade, over the whole length */
+            strokes_left: number;
+            /** @description of the block */
+            passes_left: number;
+            shaved: number;
+            blocked: number;
+            /** Format: double */
+            standing_um: number;
+            /**
+             * Format: double
+             * @description lost beside it so far
+             */
+            shoulder_um: number;
+            /** Format: double */
+            shoulder_most_um: number;
+            caution: string;
+        };
+        /** @description what may be done where the film does not allow what a step needs */
+        Way: {
+            /** @enum {string} */
+            code: "read" | "on" | "finer" | "softer" | "stop";
+            text: string;
         };
         /** @description the step in hand on the section in hand */
         Hand: {
@@ -2293,6 +2398,22 @@ export interface components {
             ledger: components["schemas"]["Ledger"];
             /** @description state of the sheet in hand */
             paper: string;
+            /** @description what its key says: Paper changed, Disc changed or Pad cleaned */
+            paper_word: string;
+            paper_due: boolean;
+            /** @description what to change where the film does not allow all passes */
+            ways: components["schemas"]["Way"][];
+            /** @description all reasons of the figures */
+            why: string[];
+            /** @description what is left of the last grit's scratch; empty for none */
+            scratch: string;
+            /** @description why this person may not run the step; empty for may */
+            not_for: string;
+            /**
+             * Format: double
+             * @description about how long a pass over this section is, s
+             */
+            pass_s: number;
             caution: string;
             /** @description nothing more may be cut here, override or not */
             locked: boolean;
@@ -2326,10 +2447,10 @@ export interface components {
             section: string;
         };
         /**
-         * @description A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot.
+         * @description A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot, going back to an earlier step, a stroke of the blade or a pass of the block on one mark.
          * @enum {string}
          */
-        EntryKind: "pass" | "paper" | "done" | "shiny" | "override" | "scrape" | "colour" | "through";
+        EntryKind: "pass" | "paper" | "done" | "shiny" | "override" | "scrape" | "colour" | "through" | "back" | "shave" | "block";
         NewEntry: {
             id: string;
             section: string;
@@ -2346,8 +2467,10 @@ export interface components {
              * @description shiny: the share seen still shining on a dry wipe, 0 to 1
              */
             share?: number;
-            /** @description override: why one pass is made although the film does not allow it */
+            /** @description override: why one pass is made although the film does not allow it; back: why a coarser grit is wanted again */
             reason?: string;
+            /** @description shave, block: id of the mark */
+            mark?: string;
         };
         Entry: {
             id: string;
@@ -2358,6 +2481,8 @@ export interface components {
             /** Format: double */
             share?: number;
             reason?: string;
+            mark?: string;
+            left_um?: components["schemas"]["Estimate"];
             /** Format: date-time */
             at: string;
             /** Format: date-time */
@@ -3735,10 +3860,58 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getPeople: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the hands */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hands"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setPerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonChange"];
+            };
+        };
+        responses: {
+            /** @description the hands */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hands"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getLevel: {
         parameters: {
             query?: {
                 section?: string;
+                /** @description who is at the panel; without it the painter of the car */
+                person?: string;
             };
             header?: never;
             path: {

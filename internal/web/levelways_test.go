@@ -1,0 +1,275 @@
+package web
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"testing"
+
+	"waxplanus/core/marks"
+	"waxplanus/internal/web/api"
+)
+
+// levelled is a bed with its usual plan accepted, and the section in hand.
+func levelled(t *testing.T) (*bed, string) {
+	b := newBed(t)
+	b.readings()
+	b.accept()
+	return b, b.level().Section
+}
+
+func (b *bed) log(n int, id, section, kind string, step int) {
+	b.t.Helper()
+	for i := range n {
+		if w := b.entry(fmt.Sprintf("%s-%02d", id, i), section, kind, step); w.Code != 201 {
+			b.t.Fatal(w.Body)
+		}
+	}
+}
+
+// Going back to a coarser grit says its price, wants a fresh reading and a reason,
+// and then all finer steps come once more.
+func TestGoingBackWantsAReadingAndAReason(t *testing.T) {
+	b, section := levelled(t)
+	b.log(3, "first", section, "pass", 1)
+	b.log(1, "done", section, "done", 1)
+	b.log(2, "second", section, "pass", 2)
+	l := b.level()
+	if len(l.Again) != 1 || l.Again[0].Step != 1 || l.Again[0].TakesUm.Mean <= 0 || !strings.Contains(l.Again[0].Text, "Read the film here first") {
+		t.Fatalf("%+v", l.Again)
+	}
+	if w := b.tell("back-1", "back", `,"reason":"peel is left"`, 1); w.Code != 409 || !strings.Contains(w.Body.String(), "Read the film") {
+		t.Errorf("back without a reading: %d %s", w.Code, w.Body)
+	}
+	b.reading("fresh", 150, 150, 157.6)
+	for _, c := range []struct {
+		more string
+		step int
+		code int
+	}{{``, 1, 422}, {`,"reason":" no "`, 1, 422}, {`,"reason":"peel is left"`, 3, 409}, {`,"reason":"peel is left"`, 1, 201}} {
+		if w := b.tell("back-2", "back", c.more, c.step); w.Code != c.code {
+			t.Errorf("back to step %d with %q gives %d: %s", c.step, c.more, w.Code, w.Body)
+		}
+	}
+	h := b.level().Hand
+	if h.Step != 1 || h.PassesNeeded != againPasses || h.PassesDone != 3 {
+		t.Errorf("%+v", h)
+	}
+	b.log(1, "again", section, "pass", 1)
+	if h := b.level().Hand; h.PassesNeeded != againPasses-1 {
+		t.Errorf("%d passes more of %d", h.PassesNeeded, againPasses)
+	}
+	b.log(1, "done-again", section, "done", 1)
+	if h := b.level().Hand; h.Step != 2 || h.PassesNeeded < 2 {
+		t.Errorf("the finer step is not done again: %+v", h)
+	}
+}
+
+// Every pass of the log says what it left, a fresh look what is left of a scratch.
+func TestTheLogSaysWhatIsLeft(t *testing.T) {
+	b, section := levelled(t)
+	b.log(3, "first", section, "pass", 1)
+	last := 1e9
+	for _, e := range b.level().Log {
+		if e.LeftUm == nil || e.LeftUm.Mean >= last || e.LeftUm.Sd <= 0 {
+			t.Fatalf("%+v after %.1f µm", e, last)
+		}
+		last = e.LeftUm.Mean
+	}
+	h := b.level().Hand
+	if h.Scratch != "" || h.PassS < 5 || h.PassS > 300 || h.PaperWord != "Paper changed" || h.PaperDue {
+		t.Errorf("%+v", h)
+	}
+	whole := strings.Join(h.Why, " ")
+	for _, w := range []string{"a guess from 4 coats", "kept back for doubt", "is the floor", "The plan has 7 passes", "Read after"} {
+		if !strings.Contains(whole, w) {
+			t.Errorf("%q lacks %q", whole, w)
+		}
+	}
+	b.log(1, "done", section, "done", 1)
+	if h = b.level().Hand; !strings.Contains(h.Scratch, "100 in 100 still show") {
+		t.Errorf("before the first pass of the second grit: %q", h.Scratch)
+	}
+	b.log(1, "second", section, "pass", 2)
+	if again := b.level().Hand; again.Scratch == h.Scratch {
+		t.Errorf("a pass takes nothing out of the scratch: %q", again.Scratch)
+	}
+}
+
+func TestPadsAreCleanedEverySecondCycle(t *testing.T) {
+	b, section := levelled(t)
+	for step := 1; step <= 3; step++ {
+		b.log(1, fmt.Sprint("done", step), section, "done", step)
+	}
+	h := b.level().Hand
+	if h.Step != 4 || h.PaperWord != "Pad cleaned" || h.PaperDue || h.Paper != "0 cycles since it was cleaned" {
+		t.Fatalf("%+v", h)
+	}
+	b.log(2, "cycle", section, "pass", 4)
+	if h = b.level().Hand; !h.PaperDue || h.Paper != "2 cycles since it was cleaned" {
+		t.Errorf("%+v", h)
+	}
+	if !strings.Contains(strings.Join(h.Why, " "), "never with another grade") {
+		t.Error(h.Why)
+	}
+	b.log(1, "clean", section, "paper", 4)
+	if h = b.level().Hand; h.PaperDue {
+		t.Error("a pad that was cleaned is due")
+	}
+}
+
+// Where the film is short, ways that fit it are named.
+func TestWaysWhereTheFilmIsShort(t *testing.T) {
+	b, section := levelled(t)
+	if ways := b.level().Hand.Ways; len(ways) != 0 {
+		t.Errorf("enough film, and %+v", ways)
+	}
+	b.log(4, "first", section, "pass", 1)
+	if w := b.tell("much", "shiny", `,"share":0.95`, 1); w.Code != 201 { // far from flat
+		t.Fatal(w.Body)
+	}
+	h := b.level().Hand
+	if h.PassesGranted >= h.PassesNeeded {
+		t.Fatalf("granted %d of %d", h.PassesGranted, h.PassesNeeded)
+	}
+	codes := map[api.WayCode]string{}
+	for _, w := range h.Ways {
+		codes[w.Code] = w.Text
+	}
+	if !strings.Contains(codes[api.WayCodeStop], "the peel stays at") {
+		t.Errorf("%+v", h.Ways)
+	}
+}
+
+// A helper is offered sections whose grit they may run, and no pass of another's.
+func TestAHelperRunsFineGritsOnly(t *testing.T) {
+	b, section := levelled(t)
+	var hands api.Hands
+	b.into(b.send("PUT", "/api/people", `{"name":"Nele","coarsest":"P2500"}`), 200, &hands)
+	if len(hands.People) != 2 || hands.People[0].May != "P2500 and finer" || hands.People[1].May != "any grit" || hands.Grits[0] != "P600" {
+		t.Errorf("%+v", hands)
+	}
+	if w := b.send("PUT", "/api/people", `{"name":"Nele","coarsest":"P7"}`); w.Code != 422 || !strings.Contains(w.Body.String(), "no grit") {
+		t.Errorf("%d %s", w.Code, w.Body)
+	}
+	if w := b.send("PUT", "/api/people", `{"name":"  "}`); w.Code != 422 {
+		t.Errorf("somebody without a name: %d", w.Code)
+	}
+	nele := func(rest string) api.Level {
+		var l api.Level
+		b.get(b.at("/level?person=Nele"+rest), &l)
+		return l
+	}
+	if h := nele("").Hand; !strings.Contains(h.NotFor, "P2000 is coarser than Nele may run") {
+		t.Errorf("%q", h.NotFor)
+	}
+	pass := fmt.Sprintf(`{"id":"entry-nele","section":%q,"step":1,"kind":"pass","person":"Nele"}`, section)
+	if w := b.send("POST", b.at("/log"), pass); w.Code != 409 || !strings.Contains(w.Body.String(), "coarser than Nele may run") {
+		t.Errorf("%d %s", w.Code, w.Body)
+	}
+	second := b.level().Sections[1].Key
+	b.log(1, "done", second, "done", 1)
+	l := nele("")
+	if l.Section != second || l.Hand.NotFor != "" || len(l.People) != 2 {
+		t.Errorf("Nele is given %s, %q", l.Section, l.Hand.NotFor)
+	}
+	if w := b.send("POST", b.at("/log"), strings.NewReplacer(section, second, `"step":1`, `"step":2`, "entry-nele", "entry-fine").Replace(pass)); w.Code != 201 {
+		t.Errorf("%d %s", w.Code, w.Body)
+	}
+	if b.level().Section == second {
+		t.Error("whoever may run any grit is given the helper's section")
+	}
+}
+
+// A run is shaved and blocked by the count, and its strokes are on record.
+func TestARunIsAJobOfItsOwn(t *testing.T) {
+	b, section := levelled(t)
+	b.post(b.at("/marks"), `{"id":"mark-run-1","kind":"run","x_mm":150,"y_mm":150,"sizes":{"size_um":40}}`, 201, nil)
+	guide := func() api.Guide {
+		for _, g := range b.level().Guides {
+			if g.Mark == "mark-run-1" {
+				return g
+			}
+		}
+		t.Fatal("the run is no job")
+		return api.Guide{}
+	}
+	g := guide()
+	if g.Stage != api.GuideStageShave || g.StrokesLeft < 2 || g.StandingUm != 40 || !strings.Contains(g.Caution, "Cut away from hands") {
+		t.Fatalf("%+v", g)
+	}
+	stroke := func(id, kind, mark string) int {
+		return b.send("POST", b.at("/log"), fmt.Sprintf(`{"id":"entry-%s","section":%q,"step":1,"kind":%q,"person":"Tove","mark":%q}`, id, section, kind, mark)).Code
+	}
+	for i := range g.StrokesLeft {
+		if code := stroke(fmt.Sprintf("s%02d", i), "shave", g.Mark); code != 201 {
+			t.Fatal(code)
+		}
+	}
+	if g = guide(); g.Stage != api.GuideStageBlock || g.PassesLeft < 1 || g.StandingUm >= 40 {
+		t.Fatalf("%+v", g)
+	}
+	for i := range g.PassesLeft {
+		stroke(fmt.Sprintf("b%02d", i), "block", g.Mark)
+	}
+	if g = guide(); g.Stage != api.GuideStageDone || g.ShoulderUm <= 0 {
+		t.Errorf("%+v", g)
+	}
+	if h := b.level().Hand; h.PassesDone != 0 {
+		t.Errorf("strokes on a run are %d passes of the section", h.PassesDone)
+	}
+	if code := stroke("none", "shave", "no-such-mark"); code != 422 {
+		t.Errorf("a stroke on no mark gives %d", code)
+	}
+	if code := stroke("none", "block", ""); code != 422 {
+		t.Errorf("a stroke on nothing gives %d", code)
+	}
+}
+
+// A through spot that is told by its key is a mark, until it is struck out.
+func TestAThroughSpotIsAMark(t *testing.T) {
+	b, section := levelled(t)
+	b.log(1, "through", section, "through", 1)
+	find := func() api.Mark {
+		var look api.Look
+		b.get(b.at("/look"), &look)
+		for _, m := range look.Marks {
+			if m.Kind == api.MarkKind(marks.Through) {
+				return m
+			}
+		}
+		t.Fatal("no mark of it in Look")
+		return api.Mark{}
+	}
+	if m := find(); *m.Section != section || m.StruckAt != nil || m.Person != "Tove" {
+		t.Errorf("%+v", m)
+	}
+	b.into(b.send("POST", "/api/log/entry-through-00/strike", `{"reason":"it was tape"}`), 200, nil)
+	if m, err := b.shop.Mark(context.Background(), "through-entry-through-00"); err != nil || m.StruckAt == nil || m.StruckReason != "it was tape" {
+		t.Errorf("%+v %v", m, err)
+	}
+}
+
+// Where only nibs are wanted, each finer step reaches further around them.
+func TestCirclesWidenAroundNibs(t *testing.T) {
+	b := newBed(t)
+	b.into(b.send("PATCH", "/api/panels/"+b.panel, `{"aim":"nibs"}`), 200, nil)
+	b.readings()
+	b.post(b.at("/marks"), `{"id":"mark-nib-1","kind":"nib","x_mm":300,"y_mm":200}`, 201, nil)
+	p := b.plan("")
+	if len(p.Offers) == 0 {
+		t.Fatalf("%+v", p.Refusal)
+	}
+	b.post(b.at("/plan"), fmt.Sprintf(`{"basis":%q,"ladder":%q}`, p.Basis, p.Offers[0].Name), 201, nil)
+	l := b.level()
+	if len(l.Circles) != len(l.Steps) || len(l.Guides) != 1 || l.Guides[0].Stage != api.GuideStageFile {
+		t.Fatalf("%d circles of %d steps, %+v", len(l.Circles), len(l.Steps), l.Guides)
+	}
+	last := 0.0
+	for i, c := range l.Circles {
+		if c.XMm != 300 || c.RMm < last || i == 1 && c.RMm < last+5 {
+			t.Errorf("%s reaches %.0f mm, the step before %.0f", c.Title, c.RMm, last)
+		}
+		last = c.RMm
+	}
+}

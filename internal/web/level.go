@@ -327,7 +327,7 @@ const (
 // long ago, not when: its clock may show anything.
 func madeAgo(seconds float64, now time.Time) (time.Time, bool, error) {
 	if math.IsNaN(seconds) || seconds > longAgo.Seconds() {
-		return now, false, refuse("seconds_ago", "The tap is of more than two weeks ago. Log it as it stands now.")
+		return now, false, refuse("seconds_ago", "It is of more than two weeks ago. Log it, or read it, as it stands now.")
 	}
 	ago := time.Duration(math.Max(seconds, 0) * float64(time.Second))
 	return now.Add(-ago), ago > onItsWay, nil

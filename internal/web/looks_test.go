@@ -165,3 +165,25 @@ func TestWhatGoesWrongStops(t *testing.T) {
 		t.Errorf("colour on a single stage: %d %s", w.Code, w.Body)
 	}
 }
+
+// A reading that waited for a network counts as of when it was taken: passes made
+// after it were made after it.
+func TestALateReadingComesBeforeLaterPasses(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	b.accept()
+	section := b.level().Section
+	for i := range 3 {
+		if w := b.entry(fmt.Sprint("pass", i), section, "pass", 1); w.Code != 201 {
+			t.Fatal(w.Body)
+		}
+	}
+	before := b.level().Hand
+	b.post(b.at("/readings"), `{"id":"reading-late","x_mm":150,"y_mm":150,"film":159.9,"unit":"um","phase":"total","seconds_ago":600}`, 201, nil)
+	if h := b.level().Hand; h.ReadAfter != before.ReadAfter || h.RateFrom != before.RateFrom {
+		t.Errorf("a reading from before the passes is taken for one after them: read after %d, %s", h.ReadAfter, h.RateFrom)
+	}
+	if w := b.send("POST", b.at("/readings"), `{"id":"reading-old","x_mm":150,"y_mm":150,"film":159.9,"unit":"um","phase":"total","seconds_ago":9e6}`); w.Code != 422 {
+		t.Errorf("a reading of long ago: %d %s", w.Code, w.Body)
+	}
+}

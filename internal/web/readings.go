@@ -65,6 +65,12 @@ func (s *Server) newReading(ctx context.Context, b *bench, in api.NewReading) (s
 	}
 	row := store.Reading{ID: in.Id, PanelID: b.row.ID, XMM: in.XMm, YMM: in.YMm, FilmUM: film,
 		Phase: string(in.Phase), Source: store.SourceTyped, TakenAt: s.now()}
+	if in.SecondsAgo != nil {
+		var err error
+		if row.TakenAt, _, err = madeAgo(*in.SecondsAgo, row.TakenAt); err != nil {
+			return row, err
+		}
+	}
 	if in.Gauge != nil && *in.Gauge != "" {
 		if _, err := s.store.Gauge(ctx, *in.Gauge); err != nil {
 			return row, refuse("gauge", "Gauge %q has not said hello to this shop: leave it out, and the reading is marked as typed.", *in.Gauge)

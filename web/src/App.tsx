@@ -20,6 +20,7 @@ const pages = {
   carPlans: () => import("./stages/plan/CarPlansPage"),
   shelf: () => import("./shop/ShelfPage"),
   rules: () => import("./shop/RulesPage"),
+  hands: () => import("./shop/HandsPage"),
 };
 const Today = lazy(pages.today);
 const CarPage = lazy(pages.car);
@@ -31,6 +32,7 @@ const LevelPage = lazy(pages.level);
 const CarPlansPage = lazy(pages.carPlans);
 const ShelfPage = lazy(pages.shelf);
 const RulesPage = lazy(pages.rules);
+const HandsPage = lazy(pages.hands);
 
 const queries = new QueryClient({
   defaultOptions: { queries: { retry: (tries, error) => tries < 1 && !(error instanceof Refusal && error.problem.status >= 400 && error.problem.status < 500), staleTime: 2000, refetchOnWindowFocus: true } },
@@ -76,6 +78,7 @@ function Themed() {
               <Route path="/cars/:carId/plans" element={<CarPlansPage />} />
               <Route path="/shelf" element={<ShelfPage />} />
               <Route path="/rules" element={<RulesPage />} />
+              <Route path="/hands" element={<HandsPage />} />
               <Route path="*" element={<Today />} />
             </Routes>
           </Suspense>

@@ -1857,6 +1857,9 @@ type NewReading struct {
 	// Phase the whole film now, what was there before the clear went on, or the clear alone by a gauge that resolves layers
 	Phase NewReadingPhase `binding:"required" json:"phase"`
 
+	// SecondsAgo how long ago it was taken, where it waited for a network
+	SecondsAgo *float64 `json:"seconds_ago,omitempty"`
+
 	// Sure why it is kept although it does not fit the others
 	Sure *string `json:"sure,omitempty"`
 	Unit Unit    `json:"unit"`

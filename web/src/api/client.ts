@@ -154,8 +154,10 @@ export const api = {
   setRule: (body: Schemas["RuleChoice"]) => answer(client.PUT("/rules", { body })),
   shelf: (pick: string) => answer(client.GET("/shelf", { params: { query: pick ? { pick } : {} } })),
   setConstant: (body: Schemas["ConstantChange"]) => done(client.PUT("/shelf", { body })),
-  level: (panelId: string, section: string) =>
-    answer(client.GET("/panels/{panelId}/level", { params: { path: { panelId }, query: section ? { section } : {} } })),
+  level: (panelId: string, section: string, person: string) =>
+    answer(client.GET("/panels/{panelId}/level", { params: { path: { panelId }, query: { ...(section ? { section } : {}), ...(person ? { person } : {}) } } })),
+  people: () => answer(client.GET("/people")),
+  setPerson: (body: Schemas["PersonChange"]) => answer(client.PUT("/people", { body })),
   addEntry: (id: string, body: Schemas["NewEntry"]) =>
     answer(client.POST("/panels/{panelId}/log", { ...panel(id), body })),
   strikeEntry: (entryId: string, reason: string) =>

@@ -1608,6 +1608,11 @@ export interface components {
             gauge?: string;
             /** @description why it is kept although it does not fit the others */
             sure?: string;
+            /**
+             * Format: double
+             * @description how long ago it was taken, where it waited for a network
+             */
+            seconds_ago?: number;
         };
         Reading: {
             id: string;

@@ -6,7 +6,7 @@ import { useKeys } from "../shell/keys";
 import { count } from "../words/format";
 
 /** The marks of the section in hand: what stands is cut before any machine. */
-export function MarksHere({ marks, panelId, person }: { marks: Mark[]; panelId: string; person: string }) {
+export function MarksHere({ marks, panelId, person, work }: { marks: Mark[]; panelId: string; person: string; work?: (() => void) | undefined }) {
   const queries = useQueryClient();
   const open = marks.filter((m) => m.outcome === "open");
   const proud = open.filter((m) => m.do === "spot" || m.do === "shave_block");
@@ -28,10 +28,15 @@ export function MarksHere({ marks, panelId, person }: { marks: Mark[]; panelId: 
     <div className="markshere">
       {standing.length > 0 ? (
         <>
-          <span style={{ flex: 1 }}>
+          <span style={{ flex: 1, minWidth: 150 }}>
             <span className="b">{names} still {standing.length === 1 ? "stands" : "stand"} here.</span> Before any machine.{waits}
           </span>
-          <button type="button" className="key" onClick={() => gone.mutate()} disabled={gone.isPending}>
+          {work ? (
+            <button type="button" className="key" onClick={work}>
+              Work them <span className="kc">N</span>
+            </button>
+          ) : null}
+          <button type="button" className="key q" onClick={() => gone.mutate()} disabled={gone.isPending}>
             All gone <span className="kc">G</span>
           </button>
         </>

@@ -1,13 +1,14 @@
 import { Dialog } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, newId, type Level } from "../../api/client";
+import { api, newId, type Level, type Schemas } from "../../api/client";
 import { Notice } from "../../shell/Notice";
 import { Offers } from "../../shell/Offers";
+import { unanswered } from "../../shell/taps";
 import { count, plusMinus, shopUnit, short, um, unitName } from "../../words/format";
 
-/** A gauge reading taken while levelling: which spot, what it shows. */
-export function ReadHere({ level, close }: { level: Level; close: () => void }) {
+/** A gauge reading taken while levelling: which spot, what it shows. Without a network it is kept for later. */
+export function ReadHere({ level, later, close }: { level: Level; later: (body: Schemas["NewReading"]) => Promise<void>; close: () => void }) {
   const queries = useQueryClient();
   const [spot, setSpot] = useState(0);
   const [value, setValue] = useState("");
@@ -16,14 +17,23 @@ export function ReadHere({ level, close }: { level: Level; close: () => void }) 
   const [said, setSaid] = useState("");
   const place = level.spots[spot];
   const keep = useMutation({
-    mutationFn: (what: { film: number; unit: "um" | "mil"; sure?: string }) => api.addReading(level.panel.id, { id, x_mm: place?.x_mm ?? 0, y_mm: place?.y_mm ?? 0, phase: "total", ...what }),
+    mutationFn: async (what: { film: number; unit: "um" | "mil"; sure?: string }) => {
+      const body: Schemas["NewReading"] = { id, x_mm: place?.x_mm ?? 0, y_mm: place?.y_mm ?? 0, phase: "total", ...what };
+      try {
+        return await api.addReading(level.panel.id, body);
+      } catch (error) {
+        if (!unanswered(error)) throw error;
+        await later(body);
+        return null;
+      }
+    },
     onSuccess: async (kept) => {
       setId(newId());
       setValue("");
-      await queries.invalidateQueries();
+      if (kept) await queries.invalidateQueries();
       if (spot + 1 < level.spots.length) {
         setSpot(spot + 1);
-        setSaid(`${um(kept.film_um)} ${unitName()} kept. Passes left have been counted again; read the next spot or close.`);
+        setSaid(kept ? `${um(kept.film_um)} ${unitName()} kept. Passes left have been counted again; read the next spot or close.` : "Kept on this device until the bench server answers. Read the next spot or close.");
       } else close();
     },
   });

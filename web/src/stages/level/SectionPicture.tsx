@@ -58,7 +58,7 @@ function Log({ level }: { level: Level }) {
 }
 
 /** The panel with the section in hand, the stroke's direction and spots to read. */
-export function SectionPicture({ level, choose }: { level: Level; choose: (key: string) => void }) {
+export function SectionPicture({ level, who, choose, work }: { level: Level; who: string; choose: (key: string) => void; work: () => void }) {
   const hand = level.hand;
   const step = hand ? level.steps[hand.step - 1] : undefined;
   const shut = hand?.passes_granted === 0;
@@ -122,7 +122,7 @@ export function SectionPicture({ level, choose }: { level: Level; choose: (key: 
           </>
         )}
       />
-      <MarksHere marks={level.marks} panelId={level.panel.id} person={level.car.painter} />
+      <MarksHere marks={level.marks} panelId={level.panel.id} person={who} work={level.guides.length > 0 ? work : undefined} />
       <p className="s" style={{ fontSize: 15, lineHeight: "20px", padding: "6px 0 0" }}>
         Numbers: spots to read, those read before first; they teach the cut. Stay 25 mm off edges and 20 off creases.
       </p>

@@ -10,6 +10,9 @@ export const entryWords: Record<Entry["kind"], { told: string; undo: string }> =
   scrape: { told: "a scraping sound", undo: "scrape" },
   colour: { told: "colour in the slurry", undo: "colour" },
   through: { told: "through", undo: "through" },
+  back: { told: "back to this grit", undo: "going back" },
+  shave: { told: "a stroke of the blade", undo: "stroke" },
+  block: { told: "a pass of the block", undo: "block" },
 };
 
 /** An entry in words, with what was seen or why. */

@@ -8,6 +8,8 @@ import { Legend } from "../../flatlay/Legend";
 import { PanelView } from "../../flatlay/PanelView";
 import { Unread } from "../../flatlay/Unread";
 import { areasPath, filmLayers, layerNames, pathOf, valueAt } from "../../flatlay/geometry";
+import { KeptReadings } from "../../shell/KeptReadings";
+import { unanswered, useTaps } from "../../shell/taps";
 import { useKeys, type Keys } from "../../shell/keys";
 import { FilmCell, FilmHead } from "../../shell/Num";
 import { Page } from "../../shell/Page";
@@ -50,6 +52,8 @@ function Reading({ panelId }: { panelId: string }) {
   // The id stays until the reading is kept, so that a second try counts once.
   const [id, setId] = useState(newId);
   const keep = useMutation({ mutationFn: (body: Parameters<typeof api.addReading>[1]) => api.addReading(panelId, body) });
+  // Without a network readings are kept on this device, and go when it is back.
+  const taps = useTaps(panelId, () => queries.invalidateQueries());
 
   const hand = useQuery({
     queryKey: ["place", panelId, byHand?.x, byHand?.y],
@@ -82,7 +86,16 @@ function Reading({ panelId }: { panelId: string }) {
       const verdict = !was || typed.phase !== "total" ? "" : off ? `, far from the ${plusMinus(was)} expected: read again here` : ", as expected";
       setSaid(`Reading ${kept.no} kept: ${um(kept.film_um)} ${unitName()}${verdict}.`);
       return true;
-    } catch {
+    } catch (error) {
+      if (!shot && unanswered(error)) {
+        await taps.read({ id, x_mm: place.x_mm, y_mm: place.y_mm, ...typed });
+        keep.reset();
+        setId(newId());
+        setByHand(null);
+        setTurn(turn + 1);
+        setSaid("Kept on this device until the bench server answers.");
+        return true;
+      }
       if (shot) setShotFault(shot.id);
       return false;
     }
@@ -172,7 +185,7 @@ function Reading({ panelId }: { panelId: string }) {
       sub={read ? `${read.panel.name} · ${count(read.panel.readings, "spot")} read` : ""}
       home={read ? `/cars/${encodeURIComponent(read.car.id)}` : "/"}
       who={read?.car.painter ?? ""}
-      unsaved={Boolean(keep.error)}
+      unsaved={Boolean(keep.error) || taps.readings.length > 0}
       stage={{ current: 2, notes: read ? stageNotes(read.panel, read.car, { 2: count(read.panel.readings, "spot") }) : {} }}
       query={query}
       keys={[
@@ -345,6 +358,7 @@ function Reading({ panelId }: { panelId: string }) {
             ) : (
               <>
                 <Entry no={no} place={place} fault={keep.error} busy={keep.isPending || !place} keep={(typed) => keepReading(typed)} offer={(typed) => keepReading(typed, probe?.shots.find((s) => s.id === shotFault))} said={said || (probe && probe.state !== "none" ? probe.text : "Zero the gauge on bare steel once a day.")} probe={probe} drop={(s) => void api.dropShot(s.id)} undo={last ? undo : undefined} leave={() => keep.reset()} />
+                <KeptReadings taps={taps} />
                 <button type="button" className="key q" style={{ width: "100%", marginTop: 8 }} onClick={keys["a"]} disabled={live.length === 0}>
                   Read again <span className="kc">A</span>
                 </button>

@@ -82,7 +82,7 @@ export default function Today() {
   const open = (car: CarSummary | undefined) => {
     if (car) void go(`/panels/${encodeURIComponent(car.next.panel_id)}/${car.next.stage}`);
   };
-  const keys: Record<string, () => void> = { c: () => void go("/take-in"), s: () => void go("/shelf"), h: () => void go("/rules"), Enter: () => open(list[0]) };
+  const keys: Record<string, () => void> = { c: () => void go("/take-in"), s: () => void go("/shelf"), h: () => void go("/rules"), p: () => void go("/hands"), Enter: () => open(list[0]) };
   list.slice(0, 9).forEach((car, i) => (keys[String(i + 1)] = () => void go(`/cars/${encodeURIComponent(car.id)}`)));
   useKeys(keys);
   const day = new Date().toLocaleDateString("en-GB", { weekday: "long" });
@@ -152,6 +152,9 @@ export default function Today() {
             </button>
             <button type="button" onClick={() => void go("/rules")}>
               <span className="kc">H</span> house rules
+            </button>
+            <button type="button" onClick={() => void go("/hands")}>
+              <span className="kc">P</span> hands
             </button>
           </div>
         </>

@@ -1,0 +1,110 @@
+import { Dialog } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, type Schemas } from "../../api/client";
+import { Notice } from "../../shell/Notice";
+import { keyName } from "../../shell/keys";
+import { count, um, unitName } from "../../words/format";
+
+type Guide = Schemas["Guide"];
+
+interface GuideProps {
+  guides: Guide[];
+  person: string;
+  /** One stroke of the blade or one pass of the block; none where Level cannot log. */
+  stroke: ((kind: "shave" | "block", mark: string) => void) | undefined;
+  undo: () => void;
+  close: () => void;
+}
+
+/** The runs and nibs of a section, one after the other, each a small job. */
+export function GuideDialog({ guides, person, stroke, undo, close }: GuideProps) {
+  const queries = useQueryClient();
+  const [at, setAt] = useState(guides[0]?.mark ?? "");
+  const i = Math.max(guides.findIndex((g) => g.mark === at), 0);
+  const g = guides[i];
+  const gone = useMutation({
+    mutationFn: (mark: string) => api.closeMark(mark, { outcome: "gone", person }),
+    onSettled: () => queries.invalidateQueries(),
+  });
+  const kind = g?.stage === "shave" ? "shave" : g?.stage === "block" ? "block" : undefined;
+  const one = () => (kind && g && stroke ? stroke(kind, g.mark) : undefined);
+  const keys: Record<string, () => void> = {
+    " ": one,
+    u: undo,
+    g: () => (g && g.stage !== "soft" ? gone.mutate(g.mark) : undefined),
+    "]": () => setAt(guides[(i + 1) % guides.length]?.mark ?? ""),
+  };
+  return (
+    <Dialog open onClose={close} aria-labelledby="guide" maxWidth={false}>
+      <div
+        style={{ padding: "24px 28px", width: 760, maxWidth: "100%", display: "grid", gap: 14 }}
+        onKeyDown={(event) => {
+          const act = keys[keyName(event)];
+          if (!act || event.repeat) return;
+          event.preventDefault();
+          act();
+        }}
+      >
+        <h2 id="guide" className="t" style={{ fontSize: 24, lineHeight: "30px" }}>
+          {g ? `The ${g.name}: ${g.headline}` : "Nothing stands above the paint here"}
+        </h2>
+        {guides.length > 1 ? (
+          <div className="one" role="group" aria-label="Which mark">
+            {guides.map((o, n) => (
+              <button key={o.mark} type="button" aria-pressed={o.mark === g?.mark} style={{ height: 48 }} onClick={() => setAt(o.mark)}>
+                {o.name} {n + 1}
+              </button>
+            ))}
+          </div>
+        ) : null}
+        {g ? (
+          <div style={{ display: "flex", gap: 24, alignItems: "flex-start" }}>
+            {kind ? (
+              <div style={{ minWidth: 150 }}>
+                <div className="passes" data-testid="strokes-left" style={{ fontSize: 120, lineHeight: "100px", fontWeight: 640 }}>
+                  {kind === "shave" ? g.strokes_left : g.passes_left}
+                </div>
+                <div className="t" style={{ fontSize: 22, lineHeight: "26px", marginTop: 8 }}>
+                  {kind === "shave" ? "strokes left" : "passes left"}
+                </div>
+              </div>
+            ) : null}
+            <div style={{ display: "grid", gap: 8, fontSize: 17, lineHeight: "24px" }}>
+              <p>{g.text}</p>
+              {g.stage === "soft" || g.stage === "file" ? null : (
+                <p className="s">
+                  {count(g.shaved, "stroke")} of the blade and {g.blocked} {g.blocked === 1 ? "pass" : "passes"} of the block made. Beside it {um(g.shoulder_um)} of {um(g.shoulder_most_um)} {unitName()}.
+                </p>
+              )}
+              <p className="xs" style={{ fontSize: 13 }}>
+                {g.caution}
+              </p>
+            </div>
+          </div>
+        ) : null}
+        {gone.error ? <Notice text={gone.error.message} /> : null}
+        <div style={{ display: "flex", flexWrap: "wrap", gap: 10, justifyContent: "flex-end" }}>
+          <button type="button" className="key q" style={{ minHeight: 64 }} onClick={close}>
+            Close
+          </button>
+          {kind && stroke ? (
+            <button type="button" className="key q" style={{ minHeight: 64 }} onClick={undo}>
+              Undo <span className="kc">U</span>
+            </button>
+          ) : null}
+          {g && g.stage !== "soft" ? (
+            <button type="button" className={`key ${kind ? "" : "tape"}`} style={{ minHeight: 64 }} disabled={gone.isPending} onClick={() => gone.mutate(g.mark)}>
+              It is gone <span className="kc">G</span>
+            </button>
+          ) : null}
+          {kind && stroke ? (
+            <button type="button" className="key tape" style={{ minHeight: 64 }} autoFocus onPointerDown={one} onKeyDown={(e) => (e.key === "Enter" ? one() : undefined)}>
+              {kind === "shave" ? "One stroke, whole length" : "One pass of the block"} <span className="kc">Space</span>
+            </button>
+          ) : null}
+        </div>
+      </div>
+    </Dialog>
+  );
+}

@@ -68,20 +68,40 @@ type Way struct {
 	Grade    float64
 }
 
-// Ways lists what may be done where above µm of crest film are left to a levelling
-// step of which done passes were made: stop at the peel reached, go on as far as it
-// goes, take a finer grit, or a softer backing. Paint has that hardness.
-func (w *Work) Ways(s shelf.Shelf, hardness float64, step, done int, above float64) []Way {
+// Cutting is a levelling step as it stands: the surface that was reached, and how many
+// times the shelf's rate the hand in it cuts.
+type Cutting struct {
+	Now   surface.Surface
+	Times float64
+}
+
+// Cutting of a step after passes of it, by the cut as learned.
+func (w *Work) Cutting(step, done int) Cutting {
+	st, rate := w.ladder.Steps[step], w.Rate(step).Mean
+	return Cutting{st.Before.Cut(st.Backing, st.D50, float64(done)*rate, st.Scratch), rate / st.Rate}
+}
+
+// CuttingSeen is Cutting with the surface as the last look at what still shines
+// explains it. Film is never counted at less than the cut as learned: a look may be
+// taken for a slow cut that was a rough panel.
+func (w *Work) CuttingSeen(step, done int, l Look) Cutting {
 	st := w.ladder.Steps[step]
+	grade, rate := l.Likeliest()
+	return Cutting{surface.OfGrade(grade).Cut(st.Backing, st.D50, float64(done)*rate, st.Scratch), math.Max(rate, w.Rate(step).Mean) / st.Rate}
+}
+
+// Ways lists what may be done where above µm of crest film are left to a levelling
+// step that stands so: stop at the peel reached, go on as far as it goes, take a finer
+// grit, or a softer backing. Paint has that hardness.
+func (w *Work) Ways(s shelf.Shelf, hardness float64, step int, c Cutting, above float64) []Way {
+	st, now := w.ladder.Steps[step], c.Now
 	a, ok := s.Abrasive(st.Item)
 	b, known := s.Backing(st.Choice.Backing)
 	if st.Kind != plan.LevelStep || !ok || !known {
 		return nil
 	}
-	hand := w.Rate(step).Mean / st.Rate
-	now := st.Before.Cut(st.Backing, st.D50, float64(done)*w.Rate(step).Mean, st.Scratch)
 	try := func(code WayCode, a shelf.Abrasive, b shelf.Backing) Way {
-		rate := s.Law.Rate(a, b, hardness) * hand
+		rate := s.Law.Rate(a, b, hardness) * c.Times
 		curve := now.CrestCurve(b.Backing, a.D50, rate*mostWay)
 		out := Way{Code: code, Abrasive: a, Backing: b}
 		for out.Passes < mostWay && curve.At(float64(out.Passes+1)*rate) <= above {

@@ -39,7 +39,7 @@ func TestWaysFitTheFilm(t *testing.T) {
 	w, things := work(t, nil, 0), shelf.Usual()
 	const above = 1.6
 	by := map[WayCode]Way{}
-	for _, way := range w.Ways(things, 1, 0, 2, above) {
+	for _, way := range w.Ways(things, 1, 0, w.Cutting(0, 2), above) {
 		by[way.Code] = way
 		if way.Film > above+1e-9 || way.Code != WayStop && way.Passes < 1 {
 			t.Errorf("%s takes %.2f of %.2f µm in %d passes", way.Code, way.Film, above, way.Passes)
@@ -54,10 +54,15 @@ func TestWaysFitTheFilm(t *testing.T) {
 	if by[WayFiner].Abrasive.D50 >= by[WayOn].Abrasive.D50 || by[WaySofter].Backing.E >= by[WayOn].Backing.E || by[WayFiner].Passes < by[WayOn].Passes {
 		t.Errorf("%+v", by)
 	}
-	if none := w.Ways(things, 1, 0, 2, 0); len(none) != 1 || none[0].Code != WayStop {
+	if none := w.Ways(things, 1, 0, w.Cutting(0, 2), 0); len(none) != 1 || none[0].Code != WayStop {
 		t.Errorf("without film there is %+v", none)
 	}
-	if refine := w.Ways(things, 1, 1, 0, above); refine != nil {
+	look := Look{Backing: w.ladder.Steps[0].Backing, D50: w.ladder.Steps[0].D50, Scratch: w.ladder.Steps[0].Scratch, Rate: w.Rate(0).Mean, Grade: 7, Passes: 6, Shiny: 0.8}
+	rough, smooth := w.CuttingSeen(0, 6, look), w.Cutting(0, 6)
+	if rough.Now.Grade() <= smooth.Now.Grade() || rough.Times < smooth.Times {
+		t.Errorf("with 80 in 100 still shining peel %.1f at %.2f times the cut, without a look %.1f at %.2f", rough.Now.Grade(), rough.Times, smooth.Now.Grade(), smooth.Times)
+	}
+	if refine := w.Ways(things, 1, 1, w.Cutting(1, 0), above); refine != nil {
 		t.Errorf("a refining step is offered %+v", refine)
 	}
 }

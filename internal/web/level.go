@@ -51,7 +51,7 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 	}
 	switch {
 	case b.ladder != nil && b.ladder.Steps[0].Kind == plan.FileStep:
-		out.Waits = "Nibs are filed one by one, and their places refined and polished: close each in Look."
+		out.Waits = "Nibs are filed one by one, then each place is refined and polished."
 		out.Steps, out.Circles = s.stepsOf(b, *b.ladder), b.circles(all)
 		out.Guides = b.guides(all, func(judged) bool { return true })
 		if len(b.sections) > 0 {

@@ -40,6 +40,7 @@ func (b *bench) agains(section string) []api.Again {
 		case b.unread(section):
 			v.Text += "Read the film here first: nothing was read since the last pass."
 		default:
+			v.Ready = true
 			v.Text += "It fits by the readings as they are."
 		}
 		out = append(out, v)
@@ -64,7 +65,7 @@ func (b *bench) allowsBack(e store.Entry) error {
 		return conflict("This section has no earlier step %d with passes to go back to.", e.Step)
 	}
 	a := b.agains(e.Section)[i]
-	if _, locked := b.alarm(e.Section); locked || !a.Fits || b.unread(e.Section) {
+	if _, locked := b.alarm(e.Section); locked || !a.Ready {
 		return conflict("Not back to %s: %s", a.Title, a.Text)
 	}
 	return nil
@@ -81,7 +82,11 @@ func (b *bench) waysOf(section string, step int, a level.Advice) []api.Way {
 		out = append(out, api.Way{Code: api.WayCodeRead, Text: fmt.Sprintf("Read here: %s µm are kept back for doubt, and readings narrow it.", um(doubt))})
 	}
 	passes := b.passes(section)[step]
-	for _, w := range b.opened.Work.Ways(b.house.shelf, b.house.shelf.Law.Hardness(b.row.Hardness), step, passes, math.Max(a.Ledger.Above(), 0)) {
+	cutting := b.opened.Work.Cutting(step, passes)
+	if l := b.lookOf(section, step); l != nil {
+		cutting = b.opened.Work.CuttingSeen(step, passes, *l)
+	}
+	for _, w := range b.opened.Work.Ways(b.house.shelf, b.house.shelf.Law.Hardness(b.row.Hardness), step, cutting, math.Max(a.Ledger.Above(), 0)) {
 		out = append(out, api.Way{Code: api.WayCode(w.Code), Text: wayText(w)})
 	}
 	return out
@@ -90,6 +95,9 @@ func (b *bench) waysOf(section string, step int, a level.Advice) []api.Way {
 // wayText says what a way does.
 func wayText(w level.Way) string {
 	does := fmt.Sprintf("%s take %s µm and leave peel %.1f", count(w.Passes, "pass"), um(w.Film), w.Grade)
+	if w.Passes == 1 {
+		does = fmt.Sprintf("1 pass takes %s µm and leaves peel %.1f", um(w.Film), w.Grade)
+	}
 	switch w.Code {
 	case level.WayOn:
 		return "Go on with this sheet: " + does + "."
@@ -117,7 +125,7 @@ func (b *bench) handWhys(section string, step int, a level.Advice) []string {
 				most = i
 			}
 		}
-		out = append(out, "The clear rests on what is "+sourceText(src.Sources[most], b.history())+shareText(src, most)+".")
+		out = append(out, "Where the clear is known from: "+sourceText(src.Sources[most], b.history())+shareText(src, most)+".")
 	}
 	wants := b.opened.Work.Passes(step)
 	out = append(out, fmt.Sprintf("The plan has %s of %s; by the cut as learned that is %s. %s made.", count(st.Passes, "pass"), st.Title, count(wants, "pass"), capital(count(passes, "pass"))))
@@ -152,7 +160,7 @@ func (b *bench) scratchText(section string, step int) string {
 	if s.Passes == 0 {
 		return fmt.Sprintf("The last scratch is buried: %.1f in 100 of it still show.", 100*s.Showing)
 	}
-	return fmt.Sprintf("Of the last scratch, %.1f µm deep, %.0f in 100 still show: %s more bury it.", s.Old, 100*s.Showing, count(s.Passes, "pass"))
+	return fmt.Sprintf("Of the last scratch, %.1f µm deep, %.0f in 100 still show: it is buried in %s more.", s.Old, 100*s.Showing, count(s.Passes, "pass"))
 }
 
 // guides are the proud marks that still stand, each as a job of its own.

@@ -31,9 +31,9 @@ func (b *bench) lastLook(section string, step int) (*store.Entry, int) {
 	return found, at
 }
 
-// byLook is what the last look says of the passes to flat; nil where nobody looked,
-// or where the backing makes a look tell nothing.
-func (b *bench) byLook(section string, step int) *api.ByLook {
+// lookOf is the last look that tells something of a levelling step; nil where nobody
+// looked, or where the backing makes a look tell nothing.
+func (b *bench) lookOf(section string, step int) *level.Look {
 	st := b.ladder.Steps[step]
 	e, passes := b.lastLook(section, step)
 	l := level.Look{Backing: st.Backing, D50: st.D50, Scratch: st.Scratch, Rate: b.opened.Work.Rate(step).Mean, Grade: st.Before.Grade(), Passes: passes}
@@ -41,11 +41,20 @@ func (b *bench) byLook(section string, step int) *api.ByLook {
 		return nil
 	}
 	l.Shiny = e.Value
-	left := level.PassesByShiny(l)
-	since := b.passes(section)[step] - passes
+	return &l
+}
+
+// byLook is what that look says of the passes to flat.
+func (b *bench) byLook(section string, step int) *api.ByLook {
+	l := b.lookOf(section, step)
+	if l == nil {
+		return nil
+	}
+	left := level.PassesByShiny(*l)
+	since := b.passes(section)[step] - l.Passes
 	left.Mean = math.Max(0, left.Mean-float64(since))
-	return &api.ByLook{Share: e.Value, Passes: estimate(left),
-		Text: fmt.Sprintf("%.0f in 100 still shone after %s: by that %s to flat.", 100*e.Value, count(passes, "pass"), moreText(left))}
+	return &api.ByLook{Share: l.Shiny, Passes: estimate(left),
+		Text: fmt.Sprintf("%.0f in 100 still shone after %s: by that %s to flat.", 100*l.Shiny, count(l.Passes, "pass"), moreText(left))}
 }
 
 func moreText(e film.Estimate) string {

@@ -969,7 +969,10 @@ type Again struct {
 
 	// Passes of the earlier step
 	Passes int `json:"passes"`
-	Step   int `json:"step"`
+
+	// Ready it fits and the film was read after the last pass
+	Ready bool `json:"ready"`
+	Step  int  `json:"step"`
 
 	// TakesUm a value with one standard deviation, in the unit of the field's name
 	TakesUm Estimate `json:"takes_um"`

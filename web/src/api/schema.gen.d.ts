@@ -2344,6 +2344,8 @@ export interface components {
             passes: number;
             takes_um: components["schemas"]["Estimate"];
             fits: boolean;
+            /** @description it fits and the film was read after the last pass */
+            ready: boolean;
             text: string;
         };
         /** @enum {string} */

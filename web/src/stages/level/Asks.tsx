@@ -54,7 +54,7 @@ export function ShinyDialog({ pays, close, see }: { pays: boolean; close: () => 
 }
 
 /** A name and a reason, for what somebody has to answer for. */
-function Answer({ name, title, person, what, key1, close, keep }: { name: string; title: string; person: string; what: ReactNode; key1: string; close: () => void; keep: (who: string, reason: string) => void }) {
+function Answer({ name, title, person, what, key1, may = true, close, keep }: { name: string; title: string; person: string; what: ReactNode; key1: string; may?: boolean; close: () => void; keep: (who: string, reason: string) => void }) {
   const [who, setWho] = useState(person);
   const [reason, setReason] = useState("");
   const [fault, setFault] = useState("");
@@ -80,7 +80,7 @@ function Answer({ name, title, person, what, key1, close, keep }: { name: string
         {fault ? <Notice text={fault} /> : null}
         <Foot>
           <NotNow close={close} />
-          <button type="submit" className="key">
+          <button type="submit" className="key" disabled={!may}>
             {key1}
           </button>
         </Foot>
@@ -104,6 +104,7 @@ export function BackDialog({ level, person, close, back }: { level: Level; perso
       title="Back to a coarser grit"
       person={person}
       key1={`I know: back to ${at?.title ?? ""}`}
+      may={at?.ready ?? false}
       close={close}
       keep={(name, reason) => back(step, name, reason)}
       what={
@@ -123,15 +124,34 @@ export function BackDialog({ level, person, close, back }: { level: Level; perso
   );
 }
 
+/** What may be done where the film does not allow all passes. */
+export function Ways({ hand }: { hand: Hand }) {
+  return (
+    <ul aria-label="What may be done instead" className="ways">
+      {hand.ways.map((w) => (
+        <li key={w.code}>{w.text}</li>
+      ))}
+    </ul>
+  );
+}
+
 /** All reasons of the figures. */
 export function WhyDialog({ hand, close }: { hand: Hand; close: () => void }) {
   return (
-    <Ask name="why" title={`Why ${hand.passes_left}`} wide={680} close={close}>
+    <Ask name="why" title={hand.passes_left === 0 ? "Why none is left" : `Why ${hand.passes_left} and not more`} wide={680} close={close}>
       <ul style={{ margin: 0, padding: "0 0 0 18px", display: "grid", gap: 8, fontSize: 17, lineHeight: "24px" }}>
         {hand.why.map((w) => (
           <li key={w}>{w}</li>
         ))}
       </ul>
+      {hand.ways.length > 0 && !hand.locked ? (
+        <>
+          <h3 className="t" style={{ fontSize: 18, lineHeight: "24px" }}>
+            What may be done instead
+          </h3>
+          <Ways hand={hand} />
+        </>
+      ) : null}
       <Foot>
         <NotNow close={close} word="Close" first />
       </Foot>

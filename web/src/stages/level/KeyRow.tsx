@@ -18,14 +18,16 @@ interface KeyRowProps {
   plan: () => void;
   nextSection: () => void;
   stop: () => void;
-  ask: (what: "shiny" | "over" | "why" | "history" | "tablet") => void;
+  ask: (what: "shiny" | "over" | "back" | "why" | "history" | "tablet") => void;
+  /** There is a coarser grit to go back to. */
+  again: boolean;
   /** Who is at this tablet. */
   who: string;
   /** Single stage: colour in the slurry is how it cuts. */
   single: boolean;
 }
 
-export function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan, nextSection, stop, ask, who, single }: KeyRowProps) {
+export function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan, nextSection, stop, ask, again, who, single }: KeyRowProps) {
   const shut = hand?.passes_granted === 0;
   const readKey = useRef<HTMLButtonElement>(null);
   useEffect(() => {
@@ -105,6 +107,10 @@ export function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan,
           <button type="button" className="key q" disabled={!hand || busy || hand.locked} onClick={() => ask("over")}>
             Override, one pass
           </button>
+        ) : again ? (
+          <button type="button" className="key q" disabled={busy} onClick={() => ask("back")}>
+            Coarser again
+          </button>
         ) : (
           <button type="button" className="key q" disabled={!hand || busy} onClick={() => ask("shiny")}>
             Shiny share <span className="kc">S</span>
@@ -121,11 +127,11 @@ export function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan,
         </button>
         <span className="s">Wrong:</span>
         <button type="button" className="key q" disabled={!hand || busy} onClick={() => log("scrape")}>
-          scraping sound <span className="kc">K</span>
+          scraping <span className="kc">K</span>
         </button>
         {single ? null : (
           <button type="button" className="key q" disabled={!hand || busy} onClick={() => log("colour")}>
-            colour in the slurry <span className="kc">V</span>
+            colour in slurry <span className="kc">V</span>
           </button>
         )}
         <button type="button" className="key q" disabled={!hand || busy} onClick={() => log("through")}>

@@ -137,21 +137,27 @@ export default function LevelPage() {
       ]}
     >
       {level?.waits ? (
-        <div style={{ padding: "56px 0", maxWidth: 900, display: "grid", gap: 18, justifyItems: "start" }}>
+        <div style={{ padding: level.circles.length > 0 ? "20px 0" : "56px 0", maxWidth: level.circles.length > 0 ? undefined : 560, display: "grid", gap: 18, justifyItems: "start" }}>
           <h2 className="t" style={{ fontSize: 28, lineHeight: "34px" }}>
             {level.waits}
           </h2>
-          <button type="button" className="key tape" onClick={level.panel.aim === "nibs" ? toLook : toPlan}>
-            {level.panel.aim === "nibs" ? "To Look" : "To Plan"}
-          </button>
-          <MarksHere marks={level.marks} panelId={panelId} person={who} work={level.guides.length > 0 ? () => setAsks("guide") : undefined} />
+          {level.guides.length > 0 && level.steps.length > 0 ? (
+            <button type="button" className="key tape" style={{ minHeight: 72, fontSize: 20 }} onClick={() => setAsks("guide")}>
+              Work them one by one <span className="kc">N</span>
+            </button>
+          ) : (
+            <button type="button" className="key tape" onClick={level.panel.aim === "nibs" && level.steps.length > 0 ? toLook : toPlan}>
+              {level.panel.aim === "nibs" && level.steps.length > 0 ? "To Look" : "To Plan"}
+            </button>
+          )}
+          <MarksHere marks={level.marks} panelId={panelId} person={who} />
           {level.circles.length > 0 ? <SpotsHere level={level} /> : null}
         </div>
       ) : null}
       {level && !level.waits ? (
         <div className="level">
           <SectionPicture level={level} who={who} choose={(key) => setSearch({ section: key })} work={() => setAsks("guide")} />
-          <Middle level={level} others={others} fault={fault} now={now} lost={away ? waiting.length : 0} again={() => void taps.flush()} back={() => setAsks("back")} timer={hand && lastPass > 0 ? <PassTimer since={lastPass} about={hand.pass_s} time={timeOver} /> : null}>
+          <Middle level={level} others={others} fault={fault} now={now} lost={away ? waiting.length : 0} again={() => void taps.flush()} back={() => setAsks("back")} why={() => setAsks("why")} timer={hand && lastPass > 0 ? <PassTimer since={lastPass} about={hand.pass_s} time={timeOver} /> : null}>
             <KeptReadings taps={taps} />
           </Middle>
           <section aria-label="Film ledger">
@@ -167,7 +173,7 @@ export default function LevelPage() {
               </>
             ) : null}
           </section>
-          <KeyRow hand={hand} last={last} busy={busy} waiting={away && !now} pass={pass} log={log} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} ask={setAsks} who={who} single={level.panel.layers === "single"} />
+          <KeyRow hand={hand} last={last} busy={busy} waiting={away && !now} pass={pass} log={log} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} ask={setAsks} again={level.again.length > 0} who={who} single={level.panel.layers === "single"} />
         </div>
       ) : null}
       {asks === "shiny" && hand ? (
@@ -204,7 +210,7 @@ export default function LevelPage() {
       {asks === "why" && hand ? <WhyDialog hand={hand} close={closeAsk} /> : null}
       {asks === "history" && level ? <HistoryDialog level={level} name={name ?? level.panel.name} close={closeAsk} /> : null}
       {asks === "tablet" && level ? <TabletDialog people={level.people} tablet={tablet} who={who} change={setTablet} close={closeAsk} /> : null}
-      {asks === "guide" && level ? <GuideDialog guides={level.guides} person={who} stroke={hand ? (kind, mark) => log(kind, { mark }) : undefined} undo={undo} close={closeAsk} /> : null}
+      {asks === "guide" && level ? <GuideDialog guides={level.guides} person={who} stroke={level.steps.length > 0 ? (kind, mark) => void taps.tap({ id: newId(), section: level.section, step: hand?.step ?? 1, kind, person: who, mark }) : undefined} undo={() => (last?.kind === "shave" || last?.kind === "block" ? undo() : undefined)} close={closeAsk} /> : null}
       {reading && level && hand ? <ReadHere level={level} later={taps.read} close={() => setReading(false)} /> : null}
     </Page>
   );

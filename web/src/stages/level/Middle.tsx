@@ -3,6 +3,7 @@ import type { Hand, Level, Schemas, Step } from "../../api/client";
 import { Notice } from "../../shell/Notice";
 import { StateTab } from "../../shell/StateTab";
 import { capital, count } from "../../words/format";
+import { Ways } from "./Asks";
 
 interface MiddleProps {
   level: Level;
@@ -12,12 +13,13 @@ interface MiddleProps {
   lost: number;
   again: () => void;
   back: () => void;
+  why: () => void;
   timer: ReactNode;
   children: ReactNode;
 }
 
 /** The step in hand, passes left, and why. */
-export function Middle({ level, others, fault, now, lost, again, back, timer, children }: MiddleProps) {
+export function Middle({ level, others, fault, now, lost, again, back, why, timer, children }: MiddleProps) {
   const hand = level.hand;
   const step = hand ? level.steps[hand.step - 1] : undefined;
   if (!hand || !step) {
@@ -38,7 +40,7 @@ export function Middle({ level, others, fault, now, lost, again, back, timer, ch
   const left = now?.left ?? 0;
   const word = cycles ? (left === 1 ? "cycle" : "cycles") : left === 1 ? "pass" : "passes";
   return (
-    <section aria-label="Passes left" className="hand" style={{ minWidth: 0, display: "flex", flexDirection: "column" }}>
+    <section aria-label="Passes left" className="hand" style={{ minWidth: 0, display: "flex", flexDirection: "column", overflow: "hidden auto" }}>
       <div style={{ display: "flex", gap: 14, alignItems: "center", flexWrap: "wrap" }}>
         {shut ? <StateTab state="shut" word={false} /> : null}
         <h2 className="t" style={{ fontSize: shut ? 28 : 38, lineHeight: "42px" }}>
@@ -82,19 +84,18 @@ export function Middle({ level, others, fault, now, lost, again, back, timer, ch
           <p style={{ marginTop: 12 }}>
             <span className="b">{capital(hand.headline)}.</span> <span style={{ color: "var(--ink2)" }}>{hand.reason}</span>
           </p>
-          {ways.length > 0 ? (
-            <ul aria-label="What may be done instead" className="ways">
-              {ways.map((w) => (
-                <li key={w.code}>{w.text}</li>
-              ))}
-            </ul>
+          {ways.length > 0 && shut ? <Ways hand={hand} /> : null}
+          {ways.length > 0 && !shut ? (
+            <button type="button" className="linkish" style={{ alignSelf: "flex-start", marginTop: 4, minHeight: 32, fontSize: 15.5 }} onClick={why}>
+              What may be done instead
+            </button>
           ) : null}
           {others.map((o, i) => (
             <p key={i} className="s" role="status" style={{ marginTop: 4 }}>
               <span className="b">{o.person}</span> {o.section === level.section ? "works on this very section on another device; every pass counts for both." : `is on this panel too: ${level.sections.find((s) => s.key === o.section)?.name ?? "elsewhere"}.`}
             </p>
           ))}
-          {hand.by_look && !hand.locked ? (
+          {hand.by_look && !hand.locked && !(shut && ways.length > 0) ? (
             <p style={{ marginTop: 6, color: "var(--ink2)" }}>
               <span className="b">By the look:</span> {hand.by_look.text}
             </p>
@@ -106,7 +107,7 @@ export function Middle({ level, others, fault, now, lost, again, back, timer, ch
           ) : null}
         </>
       )}
-      {shut || fault || lost > 0 ? null : (
+      {shut || fault || lost > 0 || hand.not_for ? null : (
         <>
           {hand.by_look || ways.length > 0 ? null : (
             <p className="s" style={{ marginTop: 6, fontSize: 15, lineHeight: "20px" }}>
@@ -114,7 +115,6 @@ export function Middle({ level, others, fault, now, lost, again, back, timer, ch
               {hand.look}
             </p>
           )}
-          <Back level={level} back={back} />
           <p className="xs" style={{ marginTop: 4, fontSize: 13 }}>
             {hand.caution}
           </p>
@@ -157,7 +157,7 @@ function Tally({ hand }: { hand: Hand }) {
   const gap = 44;
   return (
     <div style={{ display: "flex", alignItems: "center", gap: 14, minHeight: 54, flexWrap: "wrap" }}>
-      <svg width={shown * gap + 14} height="52" viewBox={`0 0 ${shown * gap + 14} 52`} role="img" aria-label={`${count(hand.passes_done, "pass")} made, ${hand.passes_left} left`}>
+      <svg style={{ width: shown * gap + 14, maxWidth: "100%", height: "auto" }} viewBox={`0 0 ${shown * gap + 14} 52`} role="img" aria-label={`${count(hand.passes_done, "pass")} made, ${hand.passes_left} left`}>
         {Array.from({ length: shown }, (_, i) => (
           <path key={i} d={`M${i * gap + 5} 40L${i * gap + 35} 8L${i * gap + 43} 15L${i * gap + 13} 47Z`} fill={i < done ? "var(--ink)" : "var(--sheet)"} stroke="var(--ink)" strokeWidth="1.5" />
         ))}

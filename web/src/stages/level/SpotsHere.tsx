@@ -6,8 +6,8 @@ import { short } from "../../words/format";
 export function SpotsHere({ level }: { level: Level }) {
   const one = level.circles.slice(0, level.steps.length);
   return (
-    <div style={{ display: "grid", gridTemplateColumns: "minmax(0,1fr) minmax(0,1fr)", gap: 28, width: "100%" }}>
-      <div style={{ height: 300, display: "flex" }}>
+    <div style={{ display: "grid", gridTemplateColumns: "minmax(0,1fr) 380px", gap: 28, width: "100%" }}>
+      <div style={{ height: 440, display: "flex" }}>
         <PanelView
           panel={level.panel}
           label={`${level.panel.name}: how far each step reaches around its spots`}

@@ -100,3 +100,147 @@ test("a look at what still shines, a sound, colour in the slurry, and one pass o
   expect(after.hand.passes_done).toBe(stopped + 1);
   expect(after.hand.passes_granted).toBe(0);
 });
+
+interface Mark {
+  id: string;
+  outcome: string;
+}
+
+test("a run is shaved stroke by stroke, blocked pass by pass, and closed", async ({ page, demo }) => {
+  await acceptDoor(page, demo);
+  const section = (await demo.get<Level>(`${door}/level`)).section;
+  const before = await page.request.get(`${demo.url}/api${door}/level`);
+  const at = ((await before.json()) as { spots: { x_mm: number; y_mm: number }[] }).spots[0] ?? { x_mm: 300, y_mm: 700 };
+  await page.request.patch(`${demo.url}/api/panels/pilot-car.L-fdoor`, { data: { sprayed_at: "2020-01-01T08:00:00Z", cure: "baked" } });
+  await page.request.post(`${demo.url}/api/panels/pilot-car.L-fdoor/marks`, { data: { id: "run-to-shave", kind: "run", x_mm: at.x_mm, y_mm: at.y_mm, sizes: { size_um: 40 } } });
+  await page.goto(`${demo.url}${door}/level?section=${section}`);
+  await settled(page);
+  await page.keyboard.press("n");
+  const dialog = page.getByRole("dialog");
+  const tabs = dialog.getByRole("group", { name: "Which mark" });
+  if ((await tabs.count()) > 0) await tabs.getByRole("button", { name: /run/ }).last().click();
+  await expect(dialog.getByRole("heading")).toHaveText("The run: shave");
+  await accessible(page);
+  const left = Number(await dialog.getByTestId("strokes-left").textContent());
+  await page.keyboard.press("Space");
+  await expect(dialog.getByTestId("strokes-left")).toHaveText(String(left - 1));
+  await page.keyboard.press("u");
+  await expect(dialog.getByTestId("strokes-left")).toHaveText(String(left));
+  for (let i = 1; i < left; i++) {
+    await page.keyboard.press("Space");
+    await expect(dialog.getByTestId("strokes-left")).toHaveText(String(left - i));
+  }
+  await page.keyboard.press("Space");
+  await expect(dialog.getByRole("heading")).toHaveText("The run: block");
+  await expect(dialog.getByText("passes left")).toBeVisible();
+  await page.keyboard.press("g");
+  const outcome = async () => (await demo.get<{ marks: Mark[] }>(`${door}/look`)).marks.find((m) => m.id === "run-to-shave")?.outcome;
+  await expect.poll(outcome).toBe("gone");
+  await expect(dialog.getByRole("button", { name: /Not gone after all/ })).toBeVisible();
+  await page.keyboard.press("u");
+  await expect.poll(outcome).toBe("open");
+});
+
+test("a helper is offered fine grits only, and says so on the tablet", async ({ page, demo }) => {
+  await acceptDoor(page, demo);
+  await page.goto(`${demo.url}/hands`);
+  await page.getByLabel("somebody more").fill("Nele");
+  await page.getByRole("button", { name: "Take in" }).click();
+  await page.getByLabel("What Nele may run").selectOption("P2500");
+  await settled(page);
+  await accessible(page);
+  await page.reload();
+  await expect(page.getByLabel("What Nele may run")).toHaveValue("P2500");
+
+  await page.goto(`${demo.url}${door}/level`);
+  await settled(page);
+  await page.keyboard.press("o");
+  await page.getByRole("group", { name: "Who makes the passes" }).getByRole("button", { name: "Nele" }).click();
+  await accessible(page);
+  await page.getByRole("button", { name: "Close" }).click();
+  await expect(page.getByText(/is coarser than Nele may run, P2500 and finer/)).toBeVisible();
+  await expect(page.getByRole("button", { name: /One more pass/ })).toBeDisabled();
+  await page.keyboard.press("Space");
+  await page.waitForTimeout(450);
+  expect((await demo.get<Level>(`${door}/level`)).log).toHaveLength(0);
+  await page.keyboard.press("d"); // the leveller has ended the coarse step here
+  await expect(page.getByRole("heading", { name: "P2500" })).toBeVisible();
+  await expect(page.getByTestId("passes-left")).toHaveText("2");
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("img", { name: /^1 pass made/ })).toBeVisible();
+  await expect.poll(async () => (await demo.get<Level>(`${door}/level`)).log.at(-1)).toMatchObject({ kind: "pass", person: "Nele" });
+});
+
+test("back to a coarser grit wants a reading and a reason; the history keeps what was struck out", async ({ page, demo }) => {
+  await acceptDoor(page, demo);
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("img", { name: /^1 pass made/ })).toBeVisible();
+  await page.waitForTimeout(420);
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("img", { name: /^2 passes made/ })).toBeVisible();
+  await expect(page.getByRole("button", { name: /Undo pass/ })).toBeEnabled();
+  await page.keyboard.press("u");
+  await expect(page.getByRole("img", { name: /^1 pass made/ })).toBeVisible();
+  await expect(page.getByRole("button", { name: /Undo pass/ })).toBeEnabled();
+  await page.keyboard.press("d");
+  await page.getByRole("button", { name: "Coarser again" }).click();
+  const dialog = page.getByRole("dialog");
+  await expect(dialog.getByText(/Read the film here first/)).toBeVisible();
+  await expect(dialog.getByRole("button", { name: /I know/ })).toBeDisabled();
+  await accessible(page);
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("r");
+  await page.getByRole("textbox", { name: /Film at spot 1/ }).fill("165");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("dialog").getByRole("status").or(page.getByTestId("passes-left")).first()).toBeVisible();
+  await page.keyboard.press("Escape");
+  await settled(page);
+  await page.getByRole("button", { name: "Coarser again" }).click();
+  await expect(dialog.getByText(/It fits by the readings/)).toBeVisible();
+  await dialog.getByRole("button", { name: /I know/ }).click();
+  await expect(dialog.getByRole("alert")).toContainText("a reason");
+  await dialog.getByLabel("why").fill("peel is left in the middle");
+  await dialog.getByRole("button", { name: /I know/ }).click();
+  await expect(page.getByTestId("passes-left")).toHaveText("2");
+  await settled(page);
+  await page.keyboard.press("h");
+  const rows = dialog.getByRole("row");
+  await expect(rows.filter({ hasText: "struck out: undone at once" })).toHaveCount(1);
+  await expect(rows.filter({ hasText: "back to this grit (peel is left in the middle)" })).toHaveCount(1);
+  await expect(rows.filter({ hasText: /a pass.*±/ })).toHaveCount(1);
+  await accessible(page);
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("w");
+  await expect(dialog.getByText(/is the floor/)).toBeVisible();
+  await accessible(page);
+});
+
+test("readings wait for a network too, in Level and in Read, and are asked about when they do not fit", async ({ page, demo, context }) => {
+  await acceptDoor(page, demo);
+  const read = async () => (await demo.get<{ readings: { film_um: number }[] }>(`${door}/read`)).readings.map((r) => r.film_um);
+  const before = (await read()).length;
+  await settled(page);
+  await context.route("**/readings", (route) => route.abort());
+  await page.keyboard.press("r");
+  await page.getByRole("textbox", { name: /Film at spot 1/ }).fill("165");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("Kept on this device until the bench server answers", { exact: false }).first()).toBeVisible();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("alert")).toContainText("1 reading kept on this device: 165 µm");
+  await page.goto(`${demo.url}${door}/read`);
+  await settled(page);
+  await page.getByRole("textbox", { name: /Film at spot/ }).fill("16");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("alert")).toContainText("2 readings kept on this device: 165 µm, 16 µm");
+  await accessible(page);
+  expect(await read()).toHaveLength(before);
+  await page.close();
+  await context.unroute("**/readings");
+  const again = await context.newPage();
+  await again.goto(`${demo.url}${door}/level`);
+  await expect.poll(async () => (await read()).includes(165)).toBe(true);
+  await expect(again.getByRole("alert")).toContainText("16"); // asks whether it stands
+  await again.getByRole("button", { name: "read again", exact: true }).click();
+  await expect(again.getByRole("alert")).toHaveCount(0);
+  expect(await read()).toHaveLength(before + 1);
+});

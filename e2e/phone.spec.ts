@@ -72,12 +72,14 @@ test("what nobody read is dots, and a layer shows the marks", async ({ page, dem
   await expect(page.locator('.thing rect[fill^="url(#unread"]')).toHaveCount(1);
 });
 
-test("nibs are planned as spots, and closed in Look", async ({ page, demo }) => {
+test("nibs are planned as spots, and worked one by one", async ({ page, demo }) => {
   await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto(`${demo.url}/panels/library-van.L-slide/plan`);
   await expect(page.getByText(/^Nibs only: 34 nibs filed/)).toBeVisible();
   await page.getByRole("button", { name: /^Use / }).click();
   await expect(page.getByRole("heading", { name: /Nibs are filed one by one/ })).toBeVisible();
-  await page.getByRole("button", { name: "To Look" }).click();
-  await expect(page).toHaveURL(/L-slide\/look/);
+  await page.getByRole("button", { name: /Work them one by one/ }).click();
+  await expect(page.getByRole("dialog").getByText(/on the nib alone/)).toBeVisible();
+  await page.keyboard.press("g");
+  await expect(page.getByText(/^33 nibs still stand here/)).toBeVisible();
 });

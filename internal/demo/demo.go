@@ -96,7 +96,7 @@ func cars() []car {
 		// The mobile library: hedge on the left side, hail on the roof, both fresh.
 		{LibraryID, api.NewCar{Name: "Mobile library", Body: body.PanelVan, Colour: api.ColourMedium, Painter: "Runa",
 			OwnerWords: words("The children draw on it anyway. Just no dust and no runs, please.")}, map[string]facts{
-			"L-slide": {api.OriginHere, clear, 3, 6.5, api.AimNibs, 164, 5, 0, 0, 21, []seen{
+			"L-slide": {api.OriginHere, clear, 4, 6.5, api.AimNibs, 164, 5, 0, 0, 21, []seen{
 				{marks.Nib, 34, 0, 0, nil},
 				{marks.Run, 2, 0, 0, func(m *marks.Mark) { m.Size = 45 }},
 			}},

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useLayoutEffect, useRef } from "react";
 
 export type Keys = Record<string, () => void>;
 
@@ -23,7 +23,8 @@ export function keyName(event: { key: string; shiftKey: boolean }): string {
  */
 export function useKeys(keys: Keys, on = true): void {
   const latest = useRef(keys);
-  useEffect(() => {
+  // With the drawing, not after it: a key on what is seen must not meet what was there.
+  useLayoutEffect(() => {
     latest.current = keys;
   });
   useEffect(() => {

@@ -8,6 +8,9 @@ import { count, um, unitName } from "../../words/format";
 
 type Guide = Schemas["Guide"];
 
+/** More marks than this are not listed side by side. */
+const most = 6;
+
 interface GuideProps {
   guides: Guide[];
   person: string;
@@ -23,33 +26,59 @@ export function GuideDialog({ guides, person, stroke, undo, close }: GuideProps)
   const [at, setAt] = useState(guides[0]?.mark ?? "");
   const i = Math.max(guides.findIndex((g) => g.mark === at), 0);
   const g = guides[i];
+  const [closed, setClosed] = useState("");
   const gone = useMutation({
     mutationFn: (mark: string) => api.closeMark(mark, { outcome: "gone", person }),
+    onSuccess: (_, mark) => setClosed(mark),
     onSettled: () => queries.invalidateQueries(),
   });
+  const open = useMutation({
+    mutationFn: (mark: string) => api.closeMark(mark, { outcome: "open", person }),
+    onSuccess: () => setClosed(""),
+    onSettled: () => queries.invalidateQueries(),
+  });
+  const back = () => (closed ? open.mutate(closed) : undo());
+  const fault = gone.error ?? open.error;
   const kind = g?.stage === "shave" ? "shave" : g?.stage === "block" ? "block" : undefined;
-  const one = () => (kind && g && stroke ? stroke(kind, g.mark) : undefined);
+  const one = () => {
+    if (!kind || !g || !stroke) return;
+    setClosed("");
+    stroke(kind, g.mark);
+  };
+  const next = () => setAt(guides[(i + 1) % guides.length]?.mark ?? "");
   const keys: Record<string, () => void> = {
     " ": one,
-    u: undo,
+    u: back,
     g: () => (g && g.stage !== "soft" ? gone.mutate(g.mark) : undefined),
-    "]": () => setAt(guides[(i + 1) % guides.length]?.mark ?? ""),
+    "]": next,
   };
   return (
-    <Dialog open onClose={close} aria-labelledby="guide" maxWidth={false}>
-      <div
-        style={{ padding: "24px 28px", width: 760, maxWidth: "100%", display: "grid", gap: 14 }}
-        onKeyDown={(event) => {
-          const act = keys[keyName(event)];
-          if (!act || event.repeat) return;
-          event.preventDefault();
-          act();
-        }}
-      >
+    <Dialog
+      open
+      onClose={close}
+      aria-labelledby="guide"
+      maxWidth={false}
+      onKeyDown={(event) => {
+        const act = keys[keyName(event)];
+        if (!act || event.repeat) return;
+        event.preventDefault();
+        act();
+      }}
+    >
+      <div style={{ padding: "24px 28px", width: 760, maxWidth: "100%", display: "grid", gap: 14 }}>
         <h2 id="guide" className="t" style={{ fontSize: 24, lineHeight: "30px" }}>
           {g ? `The ${g.name}: ${g.headline}` : "Nothing stands above the paint here"}
         </h2>
-        {guides.length > 1 ? (
+        {guides.length > most ? (
+          <div style={{ display: "flex", gap: 14, alignItems: "center" }}>
+            <span className="s">
+              {i + 1} of {guides.length}
+            </span>
+            <button type="button" className="key q" onClick={next}>
+              Next <span className="kc">]</span>
+            </button>
+          </div>
+        ) : guides.length > 1 ? (
           <div className="one" role="group" aria-label="Which mark">
             {guides.map((o, n) => (
               <button key={o.mark} type="button" aria-pressed={o.mark === g?.mark} style={{ height: 48 }} onClick={() => setAt(o.mark)}>
@@ -83,14 +112,14 @@ export function GuideDialog({ guides, person, stroke, undo, close }: GuideProps)
             </div>
           </div>
         ) : null}
-        {gone.error ? <Notice text={gone.error.message} /> : null}
+        {fault ? <Notice text={fault.message} /> : null}
         <div style={{ display: "flex", flexWrap: "wrap", gap: 10, justifyContent: "flex-end" }}>
-          <button type="button" className="key q" style={{ minHeight: 64 }} onClick={close}>
+          <button type="button" className="key q" style={{ minHeight: 64 }} autoFocus={!g} onClick={close}>
             Close
           </button>
-          {kind && stroke ? (
-            <button type="button" className="key q" style={{ minHeight: 64 }} onClick={undo}>
-              Undo <span className="kc">U</span>
+          {closed || (kind && stroke) ? (
+            <button type="button" className="key q" style={{ minHeight: 64 }} disabled={open.isPending} onClick={back}>
+              {closed ? "Not gone after all" : "Undo stroke"} <span className="kc">U</span>
             </button>
           ) : null}
           {g && g.stage !== "soft" ? (

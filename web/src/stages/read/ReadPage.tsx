@@ -51,9 +51,20 @@ function Reading({ panelId }: { panelId: string }) {
   const [last, setLast] = useState<Kept | null>(null);
   // The id stays until the reading is kept, so that a second try counts once.
   const [id, setId] = useState(newId);
-  const keep = useMutation({ mutationFn: (body: Parameters<typeof api.addReading>[1]) => api.addReading(panelId, body) });
-  // Without a network readings are kept on this device, and go when it is back.
+  // Without a network readings are kept on this device, and go when it is back; those
+  // of the gauge's link wait there.
   const taps = useTaps(panelId, () => queries.invalidateQueries());
+  const keep = useMutation({
+    mutationFn: async (body: Parameters<typeof api.addReading>[1]) => {
+      try {
+        return await api.addReading(panelId, body);
+      } catch (error) {
+        if (body.gauge || !unanswered(error)) throw error;
+        await taps.read(body);
+        return null;
+      }
+    },
+  });
 
   const hand = useQuery({
     queryKey: ["place", panelId, byHand?.x, byHand?.y],
@@ -77,6 +88,12 @@ function Reading({ panelId }: { panelId: string }) {
       const kept = await keep.mutateAsync({ id: shot?.id ?? id, x_mm: place.x_mm, y_mm: place.y_mm, ...typed, ...(shot && probe?.gauge ? { gauge: probe.gauge } : {}) });
       const was = place.total_um;
       setId(newId());
+      if (!kept) {
+        setByHand(null);
+        setTurn(turn + 1);
+        setSaid("Kept on this device until the bench server answers.");
+        return true;
+      }
       setLast(kept);
       setShotFault("");
       setByHand(null);
@@ -86,16 +103,7 @@ function Reading({ panelId }: { panelId: string }) {
       const verdict = !was || typed.phase !== "total" ? "" : off ? `, far from the ${plusMinus(was)} expected: read again here` : ", as expected";
       setSaid(`Reading ${kept.no} kept: ${um(kept.film_um)} ${unitName()}${verdict}.`);
       return true;
-    } catch (error) {
-      if (!shot && unanswered(error)) {
-        await taps.read({ id, x_mm: place.x_mm, y_mm: place.y_mm, ...typed });
-        keep.reset();
-        setId(newId());
-        setByHand(null);
-        setTurn(turn + 1);
-        setSaid("Kept on this device until the bench server answers.");
-        return true;
-      }
+    } catch {
       if (shot) setShotFault(shot.id);
       return false;
     }

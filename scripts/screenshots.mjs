@@ -54,9 +54,6 @@ await page.setViewportSize({ width: 390, height: 844 });
 await shot("look-phone");
 await page.setViewportSize({ width: 1280, height: 800 });
 await page.keyboard.press("b");
-await page.keyboard.press("v");
-await page.getByRole("dialog").waitFor();
-await shot("peel-by-comparison");
 await page.goto(`${demo.url}/take-in`);
 await page.getByRole("button", { name: /^panel van/ }).waitFor();
 await shot("bodies");
@@ -93,15 +90,24 @@ for (let i = 0; i < 3; i++) {
   await page.keyboard.press("Space");
 }
 await shot("level");
-await page.keyboard.press("b");
-await shot("level-booth");
-await page.keyboard.press("b");
+await page.request.patch(`${demo.url}/api/panels/pilot-car.L-fdoor`, { data: { sprayed_at: "2020-01-01T08:00:00Z", cure: "baked" } });
+await page.request.put(`${demo.url}/api/people`, { data: { name: "Nele", coarsest: "P2500" } });
+await page.reload();
+await still();
+await page.keyboard.press("n");
+await page.getByRole("dialog").getByRole("button", { name: /run/ }).click();
+await shot("level-run");
+await page.keyboard.press("Escape");
+const [spot] = (await (await page.request.get(`${demo.url}/api/panels/pilot-car.L-fdoor/level?section=b1r0c0`)).json()).spots;
+await page.request.post(`${demo.url}/api/panels/pilot-car.L-fdoor/readings`, { data: { id: "picture-read", x_mm: spot.x_mm, y_mm: spot.y_mm, film: spot.total_um.mean - 2.9, unit: "um", phase: "total" } });
 for (let i = 0; i < 30; i++) {
   const data = { id: `picture-${i}`, section: "b1r0c0", step: 1, kind: "pass", person: "Tove" };
   if (!(await page.request.post(`${demo.url}/api/panels/pilot-car.L-fdoor/log`, { data })).ok()) break;
 }
 await page.reload();
 await shot("level-stop");
+await page.goto(`${demo.url}/hands`);
+await shot("hands");
 demo.stop();
 
 const { mkdtemp, rm } = await import("node:fs/promises");

@@ -139,7 +139,11 @@ func (b *bench) handWhys(section string, step int, a level.Advice) []string {
 		out = append(out, "The stroke is turned from grit to grit, so that a mark in the old direction shows what is left.")
 	}
 	if st.D50 == 0 {
-		out = append(out, fmt.Sprintf("Its pad is marked %s: never with another grade.", st.Title))
+		pad := fmt.Sprintf("Its pad is marked %s: never with another grade.", st.Title)
+		if b.house.rules.Pads == plan.OnePad {
+			pad = fmt.Sprintf("The house leads one pad for all: clean it before %s goes on.", st.Title)
+		}
+		out = append(out, pad)
 	}
 	return out
 }
@@ -189,10 +193,14 @@ const (
 )
 
 func guideCaution(s marks.Stage) string {
-	if s == marks.StageShave {
-		return "Cut away from hands, corners of the blade taped; a used blade goes into the sharps box. The product's safety sheet and the shop's rules decide."
+	const sheet = " The product's safety sheet and the shop's rules decide."
+	switch s {
+	case marks.StageShave:
+		return "Cut away from hands, corners of the blade taped; a used blade goes into the sharps box." + sheet
+	case marks.StageFile, marks.StageSoft:
+		return caution(plan.FileStep)
 	}
-	return caution(plan.FileStep)
+	return "Block on the crest alone, never rocked over its sides; a gritty feel means stop, rinse, look." + sheet
 }
 
 // guideText says what to do now on a proud mark and when to stop.

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -63,7 +64,7 @@ func problemOf(err error) (api.Problem, bool) {
 
 func (s *Server) fail(c *gin.Context, err error) {
 	p, internal := problemOf(err)
-	if internal {
+	if internal && !errors.Is(err, context.Canceled) { // else whoever asked has left
 		s.log.Error("request failed", "path", c.Request.URL.Path, "error", err)
 	}
 	c.Abort()

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { api, type Schemas } from "../../api/client";
 import { Notice } from "../../shell/Notice";
 import { keyName } from "../../shell/keys";
-import { count, um, unitName } from "../../words/format";
+import { count } from "../../words/format";
 
 type Guide = Schemas["Guide"];
 
@@ -103,7 +103,7 @@ export function GuideDialog({ guides, person, stroke, undo, close }: GuideProps)
               <p>{g.text}</p>
               {g.stage === "soft" || g.stage === "file" ? null : (
                 <p className="s">
-                  {count(g.shaved, "stroke")} of the blade and {g.blocked} {g.blocked === 1 ? "pass" : "passes"} of the block made. Beside it {um(g.shoulder_um)} of {um(g.shoulder_most_um)} {unitName()}.
+                  {count(g.shaved, "stroke")} of the blade and {count(g.blocked, "pass")} of the block made.
                 </p>
               )}
               <p className="xs" style={{ fontSize: 13 }}>
@@ -117,7 +117,7 @@ export function GuideDialog({ guides, person, stroke, undo, close }: GuideProps)
           <button type="button" className="key q" style={{ minHeight: 64 }} autoFocus={!g} onClick={close}>
             Close
           </button>
-          {closed || (kind && stroke) ? (
+          {closed || (stroke && g && g.shaved + g.blocked > 0) ? (
             <button type="button" className="key q" style={{ minHeight: 64 }} disabled={open.isPending} onClick={back}>
               {closed ? "Not gone after all" : "Undo stroke"} <span className="kc">U</span>
             </button>

@@ -141,7 +141,17 @@ test("a run is shaved stroke by stroke, blocked pass by pass, and closed", async
   await expect.poll(outcome).toBe("open");
 });
 
-test("a helper is offered fine grits only, and says so on the tablet", async ({ page, demo }) => {
+test("a helper is offered fine grits only, and the tablet is told who it is and tells by ear", async ({ page, demo }) => {
+  await page.addInitScript(() => {
+    const tones: number[] = ((window as unknown as { tones: number[] }).tones = []);
+    const make = AudioContext.prototype.createOscillator;
+    AudioContext.prototype.createOscillator = function () {
+      const tone = make.call(this);
+      setTimeout(() => tones.push(tone.frequency.value));
+      return tone;
+    };
+  });
+  const tones = () => page.evaluate(() => (window as unknown as { tones: number[] }).tones.length);
   await acceptDoor(page, demo);
   await page.goto(`${demo.url}/hands`);
   await page.getByLabel("somebody more").fill("Nele");
@@ -157,10 +167,12 @@ test("a helper is offered fine grits only, and says so on the tablet", async ({ 
   await page.keyboard.press("o");
   await page.getByRole("group", { name: "Who makes the passes" }).getByRole("button", { name: "Nele" }).click();
   await accessible(page);
+  await page.getByRole("checkbox", { name: /^sound/ }).check();
   await page.getByRole("button", { name: "Close" }).click();
   await expect(page.getByText(/is coarser than Nele may run, P2500 and finer/)).toBeVisible();
   await expect(page.getByRole("button", { name: /One more pass/ })).toBeDisabled();
   await page.keyboard.press("Space");
+  await expect.poll(tones).toBe(2); // a stop is told twice
   await page.waitForTimeout(450);
   expect((await demo.get<Level>(`${door}/level`)).log).toHaveLength(0);
   await page.keyboard.press("d"); // the leveller has ended the coarse step here
@@ -169,6 +181,8 @@ test("a helper is offered fine grits only, and says so on the tablet", async ({ 
   await page.keyboard.press("Space");
   await expect(page.getByRole("img", { name: /^1 pass made/ })).toBeVisible();
   await expect.poll(async () => (await demo.get<Level>(`${door}/level`)).log.at(-1)).toMatchObject({ kind: "pass", person: "Nele" });
+  await expect.poll(tones).toBe(3);
+  await expect(page.getByRole("timer")).toContainText(/of about 0:\d\d a pass|about a pass/);
 });
 
 test("back to a coarser grit wants a reading and a reason; the history keeps what was struck out", async ({ page, demo }) => {

@@ -53,8 +53,9 @@ func (b *bench) byLook(section string, step int) *api.ByLook {
 	left := level.PassesByShiny(*l)
 	since := b.passes(section)[step] - l.Passes
 	left.Mean = math.Max(0, left.Mean-float64(since))
+	peel := b.opened.Work.CuttingSeen(step, l.Passes+since, *l).Now.Grade()
 	return &api.ByLook{Share: l.Shiny, Passes: estimate(left),
-		Text: fmt.Sprintf("%.0f in 100 still shone after %s: by that %s to flat.", 100*l.Shiny, count(l.Passes, "pass"), moreText(left))}
+		Text: fmt.Sprintf("%.0f in 100 still shone after %s: by that %s to flat, peel about %.1f now.", 100*l.Shiny, count(l.Passes, "pass"), moreText(left), peel)}
 }
 
 func moreText(e film.Estimate) string {

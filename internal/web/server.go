@@ -72,7 +72,9 @@ func New(s *store.Store, version string, log *slog.Logger, now func() time.Time,
 
 const mostBody = 8 << 20 // bytes of a request
 
-func (s *Server) routes() http.Handler {
+// strictly sets what holds for all routers: unknown fields are refused, and a fault
+// names a field as the contract does.
+var strictly = sync.OnceFunc(func() {
 	gin.SetMode(gin.ReleaseMode)
 	binding.EnableDecoderDisallowUnknownFields = true
 	if v, ok := binding.Validator.Engine().(*validator.Validate); ok {
@@ -81,6 +83,10 @@ func (s *Server) routes() http.Handler {
 			return name
 		})
 	}
+})
+
+func (s *Server) routes() http.Handler {
+	strictly()
 	r := gin.New()
 	r.Use(gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, cause any) {
 		s.log.Error("panic", "path", c.Request.URL.Path, "cause", cause)

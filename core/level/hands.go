@@ -113,12 +113,22 @@ func LearnHands(history []Past, g film.Gauge) (Hands, error) {
 	return h, nil
 }
 
-// Prior is what is known before any reading of a panel on which one person works
-// one paint with so many classes of abrasive: person, paint, then each class. What
-// the history does not know starts wide.
-func (h Hands) Prior(person, paint string, classes []string) Posterior {
-	names := []string{"person " + person, "paint " + paint}
-	sds := []float64{PersonSpread, PaintSpread}
+// Prior is what is known before any reading of one paint that is worked in steps,
+// each with its class of abrasive and by its person: persons as they first appear,
+// paint, then each class; who says which person a step is by. What the history does
+// not know starts wide.
+func (h Hands) Prior(persons []string, paint string, classes []string) (p Posterior, who []int) {
+	var names []string
+	var sds []float64
+	for _, person := range persons {
+		i := slices.Index(names, "person "+person)
+		if i < 0 {
+			i = len(names)
+			names, sds = append(names, "person "+person), append(sds, PersonSpread)
+		}
+		who = append(who, i)
+	}
+	names, sds = append(names, "paint "+paint), append(sds, PaintSpread)
 	for _, c := range classes {
 		names, sds = append(names, "class "+c), append(sds, AbrasiveSpread)
 	}
@@ -146,7 +156,7 @@ func (h Hands) Prior(person, paint string, classes []string) Posterior {
 	for i := range n {
 		out.Cov.SetSym(i, i, out.Cov.At(i, i)+1e-8)
 	}
-	return out
+	return out, who
 }
 
 // Readings is how many readings of the history a person, and a class, had a part in.

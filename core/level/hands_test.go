@@ -31,7 +31,7 @@ func shop(t testing.TB, panels int, seed uint64) []Past {
 			before := 160 + noise*rng.NormFloat64()
 			rs = append(rs, Reading{X: x, Y: 100, Film: before}, Reading{X: x, Y: 100, Film: 160 - took + noise*rng.NormFloat64(), Passes: passes})
 		}
-		out = append(out, History(fmt.Sprint("panel", p), who, fmt.Sprint("paint", p), rs, l)...)
+		out = append(out, History(fmt.Sprint("panel", p), slices.Repeat([]string{who}, len(l.Steps)), fmt.Sprint("paint", p), rs, l)...)
 	}
 	return out
 }
@@ -49,7 +49,7 @@ func learned(t testing.TB, history []Past) Hands {
 // the doubt of it as a logarithm.
 func factor(t testing.TB, h Hands, who string) (mean, sd float64) {
 	t.Helper()
-	w, err := NewWorkBy(h, who, "new paint", ladder(t), nil, 0, film.UsualGauge)
+	w, err := NewWorkBy(Crew{h, slices.Repeat([]string{who}, 5), "new paint"}, ladder(t), nil, 0, film.UsualGauge)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -89,6 +89,23 @@ func TestHistoryHasNoOrderAndBearsASlip(t *testing.T) {
 	slip[0].Loss += 40
 	if b, _ := factor(t, learned(t, slip), "Tove"); math.Abs(math.Log(b/a)) > 1.2*sd {
 		t.Errorf("one slip of 40 µm moves %.2f to %.2f, doubt %.2f", a, b, sd)
+	}
+}
+
+// Each step is by its own person: who refines is not taken for who levels.
+func TestEachStepIsByItsPerson(t *testing.T) {
+	h := learned(t, shop(t, 16, 3))
+	w, err := NewWorkBy(Crew{h, []string{"Tove", "Issa", "Issa", "Issa", "Tove"}, "new paint"}, ladder(t), nil, 0, film.UsualGauge)
+	if err != nil {
+		t.Fatal(err)
+	}
+	tove, _ := factor(t, h, "Tove")
+	if got := w.Rate(0).Mean / ladder(t).Steps[0].Rate; math.Abs(got-tove) > 1e-9 {
+		t.Errorf("Tove's step cuts %.4f of the table, Tove alone %.4f", got, tove)
+	}
+	second, last := w.Rate(1).Mean/ladder(t).Steps[1].Rate, w.Rate(4).Mean/ladder(t).Steps[4].Rate
+	if second >= last {
+		t.Errorf("Issa's step cuts %.2f of the table, Tove's %.2f", second, last)
 	}
 }
 

@@ -34,7 +34,9 @@ type Measure struct {
 type Work struct {
 	ladder plan.Ladder
 	curves []surface.Curve
-	post   Posterior
+	post   Posterior // persons, paint, classes, each step's own, then spots
+	who    []int     // of the persons, by step
+	paint  int       // where the paint stands
 	reads  int
 }
 
@@ -42,7 +44,7 @@ type Work struct {
 // of opening readings that the measures refer to; their own error is shared by
 // all measures of the same spot.
 func NewWork(l plan.Ladder, measures []Measure, spots int, g film.Gauge) (*Work, error) {
-	return NewWorkBy(Hands{}, "", "", l, measures, spots, g)
+	return NewWorkBy(Crew{}, l, measures, spots, g)
 }
 
 // Classes names the abrasive and backing, or compound, of each step of a ladder.
@@ -57,33 +59,38 @@ func Classes(l plan.Ladder) []string {
 	return out
 }
 
-// NewWorkBy is NewWork for a person on a paint, from what the shop's history tells
-// of both and of the ladder's abrasives.
-func NewWorkBy(hands Hands, person, paint string, l plan.Ladder, measures []Measure, spots int, g film.Gauge) (*Work, error) {
+// NewWorkBy is NewWork for a crew, from what the shop's history tells of it and of the
+// ladder's abrasives.
+func NewWorkBy(crew Crew, l plan.Ladder, measures []Measure, spots int, g film.Gauge) (*Work, error) {
 	w := &Work{ladder: l, curves: make([]surface.Curve, len(l.Steps)), reads: len(measures)}
 	for i, s := range l.Steps {
 		w.curves[i] = s.Curve()
 	}
 	n := len(l.Steps)
 	noise := reread(g)
-	known := hands.Prior(person, paint, Classes(l))
-	prior := Posterior{make([]float64, 2+2*n+spots), mat.NewSymDense(2+2*n+spots, nil)}
-	for i := range 2 + n {
+	persons := make([]string, n)
+	copy(persons, crew.Persons)
+	var known Posterior
+	known, w.who = crew.Hands.Prior(persons, crew.Paint, Classes(l))
+	own := len(known.Mean)
+	w.paint = own - n - 1
+	prior := Posterior{make([]float64, own+n+spots), mat.NewSymDense(own+n+spots, nil)}
+	for i := range own {
 		prior.Mean[i] = known.Mean[i]
-		for j := i; j < 2+n; j++ {
+		for j := i; j < own; j++ {
 			prior.Cov.SetSym(i, j, known.Cov.At(i, j))
 		}
 	}
 	for i := range n {
-		prior.Cov.SetSym(2+n+i, 2+n+i, StepSpread*StepSpread)
+		prior.Cov.SetSym(own+i, own+i, StepSpread*StepSpread)
 	}
 	for i := range spots {
-		prior.Cov.SetSym(2+2*n+i, 2+2*n+i, noise*noise)
+		prior.Cov.SetSym(own+n+i, own+n+i, noise*noise)
 	}
 	obs := make([]Observation, len(measures))
 	for i, m := range measures {
 		obs[i] = Observation{Measured: m.Loss, SD: noise, Predict: func(x []float64) float64 {
-			return w.loss(m.Passes, x, nil) + w.scratched(m.Passes) + x[2+2*n+m.Spot]
+			return w.loss(m.Passes, x, nil) + w.scratched(m.Passes) + x[own+n+m.Spot]
 		}}
 	}
 	var err error
@@ -95,9 +102,19 @@ func NewWorkBy(hands Hands, person, paint string, l plan.Ladder, measures []Meas
 // of them, µm.
 func reread(g film.Gauge) float64 { return math.Hypot(g.A, g.Replace) }
 
+// unknowns are where the effects of a step stand: person, paint, class, its own.
+func (w *Work) unknowns(step int) [4]int {
+	class := w.paint + 1 + step
+	return [4]int{w.who[step], w.paint, class, class + len(w.curves)}
+}
+
 // effect is ln(rate/nominal) of a step for the unknowns x.
 func (w *Work) effect(x []float64, step int) float64 {
-	return x[0] + x[1] + x[2+step] + x[2+len(w.curves)+step]
+	sum := 0.0
+	for _, i := range w.unknowns(step) {
+		sum += x[i]
+	}
+	return sum
 }
 
 // loss is the crest film in µm that passes have taken. uneven, when there is
@@ -132,8 +149,7 @@ func (w *Work) scratched(passes []int) float64 {
 // Rate is the mean removal of one pass of a step in µm as learned so far, with
 // its doubt.
 func (w *Work) Rate(step int) film.Estimate {
-	n := len(w.curves)
-	at := []int{0, 1, 2 + step, 2 + n + step}
+	at := w.unknowns(step)
 	mean, v := 0.0, 0.0
 	for _, i := range at {
 		mean += w.post.Mean[i]

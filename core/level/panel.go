@@ -41,27 +41,28 @@ const pairNear = 15.0
 // OpenPanel makes the film of a panel from all its readings. A reading after
 // passes teaches the cut when its spot was read before any work. At a new spot
 // it corrects the film map instead: what the passes have taken is put back,
-// with its doubt. It returns film.ErrReadings without an opening reading.
+// with its doubt. It returns film.ErrReadings without a reading.
 func OpenPanel(ground *film.Ground, facts film.Facts, readings []Reading, ladder *plan.Ladder, g film.Gauge) (Panel, error) {
 	return OpenPanelBy(Crew{}, ground, facts, readings, ladder, g)
 }
 
 // Crew is who works a panel and what the shop knows of their cut on this paint.
 type Crew struct {
-	Hands         Hands
-	Person, Paint string
+	Hands   Hands
+	Persons []string // by step of the ladder
+	Paint   string
 }
 
 // OpenPanelBy is OpenPanel for somebody whose cut the shop's history tells of.
 func OpenPanelBy(crew Crew, ground *film.Ground, facts film.Facts, readings []Reading, ladder *plan.Ladder, g film.Gauge) (Panel, error) {
 	opening, later := parted(readings, ladder != nil)
-	if len(opening) == 0 && facts.Borrowed == nil {
+	if len(readings) == 0 && facts.Borrowed == nil {
 		return Panel{}, film.ErrReadings
 	}
 	var out Panel
 	if ladder != nil {
 		measures, rest := pair(opening, later)
-		w, err := NewWorkBy(crew.Hands, crew.Person, crew.Paint, *ladder, measures, len(opening), g)
+		w, err := NewWorkBy(crew, *ladder, measures, len(opening), g)
 		if err != nil {
 			return Panel{}, err
 		}
@@ -93,8 +94,9 @@ func parted(readings []Reading, worked bool) (opening []film.Place, later []Read
 }
 
 // History is what a worked panel tells of the cut: every spot of it that was read
-// before any work and again after passes. id names the panel.
-func History(id, person, paint string, readings []Reading, l plan.Ladder) []Past {
+// before any work and again after passes. id names the panel, persons who worked each
+// step.
+func History(id string, persons []string, paint string, readings []Reading, l plan.Ladder) []Past {
 	opening, later := parted(readings, true)
 	measures, _ := pair(opening, later)
 	classes := Classes(l)
@@ -105,7 +107,7 @@ func History(id, person, paint string, readings []Reading, l plan.Ladder) []Past
 			if n == 0 {
 				continue
 			}
-			p.Cuts = append(p.Cuts, Cut{person, paint, classes[i]})
+			p.Cuts = append(p.Cuts, Cut{persons[i], paint, classes[i]})
 			p.Curves = append(p.Curves, l.Steps[i].Curve())
 			p.Moved = append(p.Moved, float64(n)*l.Steps[i].Rate)
 			p.Step = append(p.Step, fmt.Sprintf("%s %d", id, i))

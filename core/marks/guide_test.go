@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"waxplanus/core/film"
+	"waxplanus/core/plan"
 )
 
 // A run is shaved to its rest, then blocked; the shoulders lose no more than they
@@ -61,5 +62,24 @@ func TestSoftRunsAndNibsAreGuided(t *testing.T) {
 	v.Rest = 60 // low enough for the block alone
 	if g := v.Guide(Mark{Kind: Run, Length: 60, Width: 15}, 0, 0, 0.5); g.Stage != StageBlock || g.Strokes != 0 {
 		t.Errorf("%+v", g)
+	}
+}
+
+// Around a spot each step reaches further than the one before, most on a dark colour;
+// pads reach half a pad at least.
+func TestCirclesWidenStepByStep(t *testing.T) {
+	l := plan.Ladder{Steps: []plan.Step{{D50: 10.3, Film: 1}, {D50: 6, Film: 1.2}, {D50: 3.5, Film: 0.5}, {Film: 0.4}, {Film: 0.1}}}
+	m := Mark{Kind: Nib, Length: 1.5, Width: 1.5}
+	dark, light := Circles(m, l, "dark"), Circles(m, l, "light")
+	if dark[0] != fileReach || dark[1] != fileReach+Feather(1, 1.5) || dark[2] != dark[1]+Feather(2.2, 1.5) || dark[3] != 70 {
+		t.Errorf("%v", dark)
+	}
+	for i := range dark {
+		if i > 0 && (light[i] < light[i-1]+mostShy || dark[i] < light[i]) {
+			t.Errorf("light %v, dark %v", light, dark)
+		}
+	}
+	if wide := Circles(Mark{Kind: Run, Length: 80, Width: 15}, l, "dark"); wide[0] != 40 {
+		t.Errorf("%v around a run of 80 mm", wide)
 	}
 }

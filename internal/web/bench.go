@@ -39,7 +39,7 @@ type bench struct {
 	options  *plan.Options     // to what is wanted, for the facts as they are; nil without a section
 	ladder   *plan.Ladder      // of the record; nil without one, or when it is out of date and nothing was done yet
 	whole    *plan.Options     // to flat, where the aim does not level the panel
-	opened   level.Panel       // Study is nil without an opening reading
+	opened   level.Panel       // Study is nil without a reading
 	stood    map[string]level.Standing
 	verdicts []judged // of liveMarks, nil before it was asked
 }
@@ -358,7 +358,7 @@ func (s *Server) study(b *bench) (level.Panel, error) {
 	if err != nil {
 		return level.Panel{}, err
 	}
-	fmt.Fprintf(h, "%s|%s|%s|", crew.Person, crew.Paint, b.past)
+	fmt.Fprintf(h, "%s|%s|%s|", crew.Persons, crew.Paint, b.past)
 	facts := b.facts()
 	fmt.Fprintf(h, "%s|%v|%v|%v|%v|%v|", b.row.Shape, facts.History, facts.Before, facts.Direct, facts.Zones, b.gauge)
 	if b.lent != nil {

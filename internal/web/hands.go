@@ -17,10 +17,11 @@ const mostPast = 60
 // crew is who works a panel, with what all other panels of the shop tell of their
 // cut and of the abrasives. Before a plan of record it is nobody.
 func (s *Server) crew(b *bench) (level.Crew, error) {
-	c := level.Crew{Person: b.worker(), Paint: b.paint()}
+	c := level.Crew{Paint: b.paint()}
 	if b.ladder == nil {
 		return level.Crew{}, nil
 	}
+	c.Persons = b.workers()
 	var err error
 	c.Hands, b.past, err = s.learned(context.Background(), b.row.ID)
 	b.hands = c.Hands
@@ -45,14 +46,23 @@ func (s *Server) learned(ctx context.Context, except string) (level.Hands, strin
 	return hands, key, err
 }
 
-// worker is who made the last pass on a panel, or else who it was given to.
-func (b *bench) worker() string {
-	for i := len(b.entries) - 1; i >= 0; i-- {
-		if made(b.entries[i]) {
-			return b.entries[i].Person
+// workers are who works each step of a panel: whoever made most passes of it, or who
+// the car was given to where none was made.
+func (b *bench) workers() []string {
+	out := make([]string, len(b.ladder.Steps))
+	for i := range out {
+		passes, most := map[string]int{}, 0
+		out[i] = b.car.Painter
+		for _, e := range b.entries {
+			if !made(e) || e.Step != i+1 {
+				continue
+			}
+			if passes[e.Person]++; passes[e.Person] > most {
+				most, out[i] = passes[e.Person], e.Person
+			}
 		}
 	}
-	return b.car.Painter
+	return out
 }
 
 // paint names what is cut: paint of one finish on one car.
@@ -98,5 +108,5 @@ func (s *Server) tellsOf(ctx context.Context, w store.WorkedPanel) (taught, erro
 	for _, r := range b.live() {
 		readings = append(readings, level.Reading{X: r.XMM, Y: r.YMM, Film: r.FilmUM, Passes: b.passesBefore(r), Sure: r.Sure != ""})
 	}
-	return taught{fmt.Sprintf("%s|%d|%d", w.PanelID, w.Entries, w.Readings), level.History(w.PanelID, b.worker(), b.paint(), readings, *b.ladder)}, nil
+	return taught{fmt.Sprintf("%s|%d|%d", w.PanelID, w.Entries, w.Readings), level.History(w.PanelID, b.workers(), b.paint(), readings, *b.ladder)}, nil
 }

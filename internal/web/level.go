@@ -40,7 +40,7 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 	}
 	for _, sec := range b.sections {
 		n := api.LevelSection{Key: sec.Key, Name: sec.Name, Outlines: areas(sec.Outlines)}
-		if b.ladder != nil {
+		if b.ladder != nil && b.opened.Study != nil {
 			n.Done = b.step(sec.Key) >= len(b.ladder.Steps)
 			n.Step = min(b.step(sec.Key)+1, len(b.ladder.Steps))
 			if st, ok := b.opened.Study.Section(sec.Key); ok {
@@ -50,6 +50,8 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 		out.Sections = append(out.Sections, n)
 	}
 	switch {
+	case b.ladder != nil && b.opened.Study == nil:
+		out.Waits = unreadText
 	case b.ladder != nil && b.ladder.Steps[0].Kind == plan.FileStep:
 		out.Waits = "Nibs are filed one by one, then each place is refined and polished."
 		out.Steps, out.Circles = s.stepsOf(b, *b.ladder), b.circles(all)
@@ -253,6 +255,9 @@ func (s *Server) AddEntry(ctx context.Context, r api.AddEntryRequestObject) (api
 	if b.ladder == nil {
 		return nil, conflict("There is no plan of record for the %s that still holds: accept a sequence in Plan first.", b.row.Name)
 	}
+	if b.opened.Study == nil {
+		return nil, conflict("%s", unreadText)
+	}
 	if _, err := b.inHand(&in.Section, ""); err != nil {
 		return nil, err
 	}
@@ -315,6 +320,9 @@ func (s *Server) AddEntry(ctx context.Context, r api.AddEntryRequestObject) (api
 	}
 	return api.AddEntry201JSONResponse(entryOf(e)), nil
 }
+
+// unreadText is said where passes were made and no reading is left.
+const unreadText = "Waits for Read: every reading was struck out, so nobody knows what is left. What was done stays in the log."
 
 // A tap that took longer than onItsWay to arrive is late; one of longer ago than
 // longAgo is a slip.

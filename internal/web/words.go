@@ -166,7 +166,8 @@ func caution(k plan.StepKind) string {
 
 // rateFrom says where the film of a pass is known from.
 func (b *bench) rateFrom(rate film.Estimate, step int) string {
-	person, class := b.hands.Readings(b.worker(), level.Classes(*b.ladder)[step])
+	who := b.workers()[step]
+	person, class := b.hands.Readings(who, level.Classes(*b.ladder)[step])
 	from := "by the shop's usual cut, nothing read yet"
 	switch reads := b.opened.Work.Readings(); {
 	case reads > 0:
@@ -175,7 +176,7 @@ func (b *bench) rateFrom(rate film.Estimate, step int) string {
 			from += " and the shop's history"
 		}
 	case person > 0:
-		from = "from " + count(person, "reading") + " after passes of " + b.worker() + " on other panels"
+		from = "from " + count(person, "reading") + " after passes of " + who + " on other panels"
 	case class > 0:
 		from = "from " + count(class, "reading") + " after passes of this grit on other panels"
 	}

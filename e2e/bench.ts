@@ -93,13 +93,18 @@ export const manyPasses = "p2000@rubber*7,p2500-foam@foam-disc*2,3000@foam-disc*
 
 /** Reads the demo car's door until it can be planned, and accepts a ladder. */
 export async function acceptDoor(page: Page, demo: Shop) {
-  await page.goto(`${demo.url}/panels/pilot-car.L-fdoor/read`);
-  for (const film of ["166", "163"]) {
-    await keep(page, film);
-    await expect(page.getByText(`kept: ${film} µm`)).toBeVisible();
+  const panel = "/panels/pilot-car.L-fdoor";
+  const send = async (path: string, data: unknown) => {
+    const answer = await page.request.post(`${demo.url}/api${panel}${path}`, { data });
+    expect(answer.status(), await answer.text()).toBe(201);
+  };
+  for (const [i, film] of [166, 163].entries()) {
+    const [at] = (await demo.get<{ next: { x_mm: number; y_mm: number }[] }>(`${panel}/read`)).next;
+    await send("/readings", { id: `reading-door-${i}`, x_mm: at?.x_mm, y_mm: at?.y_mm, film, unit: "um", phase: "total" });
   }
-  await page.goto(`${demo.url}/panels/pilot-car.L-fdoor/plan?ladder=${encodeURIComponent(manyPasses)}`);
-  await page.getByRole("button", { name: /Use yours/ }).click();
+  const { basis } = await demo.get<{ basis: string }>(`${panel}/plan?ladder=${encodeURIComponent(manyPasses)}`);
+  await send("/plan", { basis, ladder: manyPasses });
+  await page.goto(`${demo.url}${panel}/level`);
   await expect(page.getByTestId("passes-left")).toBeVisible();
 }
 

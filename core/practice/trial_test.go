@@ -55,7 +55,7 @@ func TestTheTruthOfATrial(t *testing.T) {
 // The advice goes below on few sections, and makes more of what it is sure of than
 // the first grant alone; counting on half of the total goes through most.
 func TestTheAdviceKeepsItsPromise(t *testing.T) {
-	const panels = 24
+	const panels = 16
 	by, err := trialBench(t).Work(Hidden{CutSpread: 0.34, Before: true}, panels)
 	if err != nil {
 		t.Fatal(err)

@@ -4,20 +4,20 @@ import { useNavigate, useParams, useSearchParams } from "react-router";
 import { api, newId, type Entry, type Schemas } from "../../api/client";
 import { LevelCore } from "../../filmcore/LevelCore";
 import { MarksHere } from "../../marks/MarksHere";
+import { KeptReadings } from "../../shell/KeptReadings";
 import { Page } from "../../shell/Page";
 import { useKeys } from "../../shell/keys";
+import { ahead, useTaps } from "../../shell/taps";
 import { stageNotes } from "../../shop/stages";
 import { um, unitName } from "../../words/format";
-import { KeptReadings } from "../../shell/KeptReadings";
-import { ahead, useTaps } from "../../shell/taps";
 import { BackDialog, HistoryDialog, OverDialog, ShinyDialog, TabletDialog, WhyDialog } from "./Asks";
 import { GuideDialog } from "./GuideDialog";
-import { PassTimer } from "./PassTimer";
-import { ReadHere } from "./ReadHere";
-import { SpotsHere } from "./SpotsHere";
 import { KeyRow } from "./KeyRow";
 import { Middle } from "./Middle";
+import { PassTimer } from "./PassTimer";
+import { ReadHere } from "./ReadHere";
 import { SectionPicture } from "./SectionPicture";
+import { SpotsHere } from "./SpotsHere";
 import { signal, useApart, useTablet } from "./tablet";
 import { useAwake } from "./useAwake";
 import { useLive } from "./useLive";
@@ -25,7 +25,6 @@ import { useLive } from "./useLive";
 type NewTap = Schemas["NewEntry"];
 type Kind = NewTap["kind"];
 type Asked = "" | "shiny" | "over" | "back" | "why" | "history" | "tablet" | "guide";
-
 
 export default function LevelPage() {
   const { panelId = "" } = useParams();
@@ -45,7 +44,9 @@ export default function LevelPage() {
     mutationFn: (entry: Entry) => api.strikeEntry(entry.id, "undone at once"),
     onSettled: () => queries.invalidateQueries(),
   });
+  // A palm or a bounce is one pass; the timer runs from the last one made here.
   const apart = useApart(400);
+  const [timed, setTimed] = useState({ section: "", at: 0 });
   const hand = level?.hand;
   useAwake(hand !== undefined);
   const others = useLive(panelId, level?.section ?? "", who);
@@ -53,21 +54,23 @@ export default function LevelPage() {
   const here = waiting.filter((t) => t.section === level?.section);
   const now = hand ? ahead(hand, here) : null;
   const busy = strike.isPending || (waiting.length > 0 && !taps.away);
-  const log = (kind: Kind, more: Partial<NewTap> = {}) => {
-    if (!level || !hand || (busy && kind !== "pass")) return;
+  const log = (kind: Kind, more: Partial<NewTap> = {}): boolean => {
+    if (!level || !hand || (busy && kind !== "pass")) return false;
     const beyond = here.filter((t) => t.kind === "pass").length >= hand.passes_granted;
     if (kind === "pass" && (beyond || hand.passes_granted === 0 || hand.not_for !== "")) {
       signal(tablet, "stop");
-      return;
+      return false;
     }
     if (kind === "pass") signal(tablet, now && now.left <= 1 ? "stop" : "pass");
     void taps.tap({ id: newId(), section: level.section, step: hand.step, kind, person: who, ...more });
+    return true;
   };
   const pass = () => {
-    if (apart()) log("pass"); // a palm or a bounce is one pass
+    apart((at) => {
+      if (log("pass")) setTimed({ section: level?.section ?? "", at });
+    });
   };
   const last = level?.log.filter((e) => !e.struck_at && e.section === level.section).at(-1);
-  const lastPass = here.filter((t) => t.kind === "pass").at(-1)?.made ?? Date.parse(level?.log.filter((e) => !e.struck_at && e.section === level.section && (e.kind === "pass" || e.kind === "override")).at(-1)?.at ?? "");
   const timeOver = useCallback(() => signal(tablet, "time"), [tablet]);
   const undo = () => {
     if (last && !busy) strike.mutate(last);
@@ -157,7 +160,7 @@ export default function LevelPage() {
       {level && !level.waits ? (
         <div className="level">
           <SectionPicture level={level} who={who} choose={(key) => setSearch({ section: key })} work={() => setAsks("guide")} />
-          <Middle level={level} others={others} fault={fault} now={now} lost={away ? waiting.length : 0} again={() => void taps.flush()} back={() => setAsks("back")} why={() => setAsks("why")} timer={hand && lastPass > 0 ? <PassTimer since={lastPass} about={hand.pass_s} time={timeOver} /> : null}>
+          <Middle level={level} others={others} fault={fault} now={now} lost={away ? waiting.length : 0} again={() => void taps.flush()} back={() => setAsks("back")} why={() => setAsks("why")} timer={hand && timed.section === level.section ? <PassTimer since={timed.at} about={hand.pass_s} time={timeOver} /> : null}>
             <KeptReadings taps={taps} />
           </Middle>
           <section aria-label="Film ledger">

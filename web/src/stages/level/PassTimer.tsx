@@ -5,16 +5,16 @@ const timed = 15 * 60;
 
 const words = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, "0")}`;
 
-/** Time since the last pass was counted; starts by itself, tells when about a pass has gone by. */
+/** Time since the last pass was counted (ms of the page's own clock); starts by itself, tells when about a pass has gone by. */
 export function PassTimer({ since, about, time }: { since: number; about: number; time: () => void }) {
-  const [now, setNow] = useState(() => Date.now());
+  const [now, setNow] = useState(() => performance.now());
   const told = useRef(since);
   const tell = useRef(time);
   useEffect(() => {
     tell.current = time;
   });
   useEffect(() => {
-    const timer = setInterval(() => setNow(Date.now()), 500);
+    const timer = setInterval(() => setNow(performance.now()), 500);
     return () => clearInterval(timer);
   }, []);
   const gone = Math.max(0, (now - since) / 1000);

@@ -29,15 +29,18 @@ export function useTablet(): [Tablet, (change: Partial<Tablet>) => void] {
   return [tablet, change];
 }
 
-/** Says no to what comes within so many ms of the last that it said yes to. */
-export function useApart(ms: number): () => boolean {
+/** Does what comes no sooner than so many ms after the last, and says when. */
+export function useApart(ms: number): (act: (at: number) => void) => void {
   const last = useRef(0);
-  return useCallback(() => {
-    const at = performance.now();
-    if (at - last.current < ms) return false;
-    last.current = at;
-    return true;
-  }, [ms]);
+  return useCallback(
+    (act) => {
+      const at = performance.now();
+      if (at - last.current < ms) return;
+      last.current = at;
+      act(at);
+    },
+    [ms],
+  );
 }
 
 let context: AudioContext | undefined;

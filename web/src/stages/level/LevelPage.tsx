@@ -154,6 +154,7 @@ export default function LevelPage() {
             </button>
           )}
           <MarksHere marks={level.marks} panelId={panelId} person={who} />
+          <KeptReadings taps={taps} />
           {level.circles.length > 0 ? <SpotsHere level={level} /> : null}
         </div>
       ) : null}

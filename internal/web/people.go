@@ -101,7 +101,7 @@ func learnedOf(l level.Learned, name string) api.Learned {
 	out := api.Learned{Name: name, Times: estimate(l.Times), Readings: l.Readings}
 	switch {
 	case l.Readings == 0:
-		out.Text = "nothing read yet: as the shelf says, give or take"
+		out.Text = "nothing read yet"
 	default:
 		out.Text = fmt.Sprintf("from %s after passes", count(l.Readings, "reading"))
 	}

@@ -93,7 +93,7 @@ export function Page({ title, sub, home, stage, middle, who, unsaved, keys, quer
             </>
           )}
         </Link>
-        {stage ? <StageLine current={stage.current} notes={stage.notes} /> : (middle ?? <span />)}
+        {stage ? <StageLine current={stage.current} notes={stage.notes} /> : <div className="middle">{middle}</div>}
         <div className="who">
           <div className="n">{time}</div>
           <div className="s">

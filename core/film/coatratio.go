@@ -64,6 +64,19 @@ func (r CoatRatio) Of(s Source) Source {
 	return s
 }
 
+// Nearest is the index of the nearest of n places that lies within so many mm of x, y;
+// -1 for none.
+func Nearest(n int, at func(i int) (x, y float64), x, y, within float64) int {
+	best, near := -1, within
+	for i := range n {
+		px, py := at(i)
+		if d := math.Hypot(px-x, py-y); d <= near {
+			best, near = i, d
+		}
+	}
+	return best
+}
+
 // MeasuredClear is the clear (µm, far from edges and creases) of a panel by its spots
 // that were read both before and after the clear; false without one.
 func MeasuredClear(p flatlay.Panel, before, total []Place, g Gauge) (Estimate, bool) {
@@ -71,12 +84,7 @@ func MeasuredClear(p flatlay.Panel, before, total []Place, g Gauge) (Estimate, b
 	over, _ := gather(p, total, g)
 	sum, n, shots := 0.0, 0, math.MaxInt
 	for _, u := range under {
-		best, near := -1, samePlace
-		for i, o := range over {
-			if d := math.Hypot(o.X-u.X, o.Y-u.Y); d <= near {
-				best, near = i, d
-			}
-		}
+		best := Nearest(len(over), func(i int) (x, y float64) { return over[i].X, over[i].Y }, u.X, u.Y, samePlace)
 		if best < 0 {
 			continue
 		}

@@ -256,6 +256,7 @@ type Advice struct {
 	Needed  int           // passes that the plan still has for this step
 	Left    int           // the lesser of both
 	Read    int           // read again after so many passes; 0: now
+	Room    float64       // µm that this step may still take, by the floor and by what may be spent in all
 }
 
 // After is the advice once n more passes were made and nothing was read: the
@@ -306,6 +307,7 @@ func (w *Work) AdviseFor(least film.Least, policy film.Policy, passes []int, ste
 	l.Doubt = l.Balance.Mean - w.bound(least, passes, policy.Risk)
 	l.Free = l.Balance.Mean - l.Doubt - l.Next - l.Reserve - l.Floor
 	a.Ledger = l
+	a.Room = math.Min(l.Above(), spendable-gone.Mean-reserve)
 	return a
 }
 

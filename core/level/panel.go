@@ -121,12 +121,7 @@ func History(id string, persons []string, paint string, readings []Reading, l pl
 // pair finds the later readings of spots that had been read before any work.
 func pair(opening []film.Place, later []Reading) (measures []Measure, rest []Reading) {
 	for _, r := range later {
-		best, near := -1, pairNear
-		for i, o := range opening {
-			if d := math.Hypot(o.X-r.X, o.Y-r.Y); d <= near {
-				best, near = i, d
-			}
-		}
+		best := film.Nearest(len(opening), func(i int) (x, y float64) { return opening[i].X, opening[i].Y }, r.X, r.Y, pairNear)
 		if best < 0 {
 			rest = append(rest, r)
 			continue

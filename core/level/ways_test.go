@@ -1,8 +1,10 @@
 package level
 
 import (
+	"math"
 	"testing"
 
+	"waxplanus/core/film"
 	"waxplanus/core/shelf"
 )
 
@@ -78,5 +80,26 @@ func TestGoingBackCostsAllFinerSteps(t *testing.T) {
 	later := w.Again(done, own, 2, 2)
 	if later.Mean >= two.Mean {
 		t.Errorf("back to the third %v, to the first %v", later, two)
+	}
+}
+
+// What may be spent of a factory finish in all bounds a step too, whatever the clear
+// would hold.
+func TestRoomIsBoundByWhatMayBeSpent(t *testing.T) {
+	w, factory := work(t, nil, 0), film.PolicyFor(film.FactoryFinish)
+	least := clearOf(80, 1)
+	for n := range 6 {
+		passes := []int{n, 0, 0, 0, 0}
+		a := w.Advise(least, factory, passes, 0, n)
+		left := factory.Cap(80) - w.Taken(passes).Mean - w.ladder.Reserve(0)
+		if math.Abs(a.Room-left) > 1e-9 || a.Room >= a.Ledger.Above() {
+			t.Errorf("after %d passes %.2f µm of room, %.2f may be spent, %.2f stand above the floor", n, a.Room, left, a.Ledger.Above())
+		}
+		if one := w.Taken([]int{n + 1, 0, 0, 0, 0}).Mean - w.Taken(passes).Mean; (a.Granted > 0) != (a.Room >= one) {
+			t.Errorf("%d passes granted with %.2f µm of room, one takes %.2f", a.Granted, a.Room, one)
+		}
+	}
+	if a := w.Advise(clearOf(60, 3), policy, make([]int, 5), 0, 0); a.Room != a.Ledger.Above() {
+		t.Errorf("a fresh refinish has %.2f µm of room, %.2f above the floor", a.Room, a.Ledger.Above())
 	}
 }

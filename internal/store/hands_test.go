@@ -8,23 +8,13 @@ import (
 // A log with looks and overrides comes over with what they saw and why; strokes on a
 // mark and going back can be logged after it.
 func TestLooksComeOver(t *testing.T) {
-	all := migrations
-	migrations = all[:5]
-	dir := t.TempDir() + "/shop"
-	s := open(t, dir)
-	migrations = all
-	for _, sql := range []string{
-		`INSERT INTO cars (id, seq, name, body, colour, painter, width_mm, height_mm, created_at) VALUES ('car', 1, 'Flap', 'loose', 'dark', 'Tove', 900, 600, '2031-01-01')`,
-		`INSERT INTO panels (id, car_id, seq, key, name, substrate, shape, coats, peel_grade) VALUES ('p', 'car', 1, 'panel', 'loose panel', 'steel', '{}', 3, 6)`,
+	dir := oldShop(t, 5,
 		`INSERT INTO plans (id, panel_id, version, accepted_at, basis, peel_grade, colour, start, film_um, state, readings) VALUES ('old', 'p', 1, '2031-01-01', 'b', 6, 'dark', 'p2000', 5, 'open', 5)`,
 		`INSERT INTO steps (plan_id, no, kind, item, title, what, passes, rate_um, film_um, minutes) VALUES ('old', 1, 'level', 'p2000', 'P2000', 'wet paper', 7, 0.39, 4, 30)`,
 		`INSERT INTO entries (id, plan_id, panel_id, seq, section, step, kind, value, note, person, at, struck_reason) VALUES ('look', 'old', 'p', 1, 's', 1, 'shiny', 0.3, '', 'Tove', '2031-01-01 10:00:00+00:00', '')`,
 		`INSERT INTO entries (id, plan_id, panel_id, seq, section, step, kind, value, note, person, at, struck_reason) VALUES ('over', 'old', 'p', 2, 's', 1, 'override', 0, 'the owner wants it', 'Tove', '2031-01-01 10:05:00+00:00', '')`,
-	} {
-		must(t, s.db.Exec(sql).Error)
-	}
-	must(t, s.Close())
-	s = open(t, dir)
+	)
+	s := open(t, dir)
 	log, err := s.Entries(ctx, "p")
 	must(t, err)
 	if len(log) != 2 || log[0].Value != 0.3 || log[1].Note != "the owner wants it" || log[0].Mark != "" {

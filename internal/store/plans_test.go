@@ -21,29 +21,37 @@ func pass(id, plan string, at time.Time) *Entry {
 
 func allowed([]Entry) error { return nil }
 
-// A shop that accepted a plan and worked under it before plans kept what they were
-// made from comes over with its steps, backings and log.
-func TestWorkUnderAnOldPlanComesOver(t *testing.T) {
+// oldShop makes a shop as it was after so many migrations, with a panel and what sql
+// puts into it, and gives its directory.
+func oldShop(t *testing.T, after int, sql ...string) string {
+	t.Helper()
 	all := migrations
-	migrations = all[:3]
+	migrations = all[:after]
 	dir := t.TempDir() + "/shop"
 	s := open(t, dir)
 	migrations = all
-	for _, sql := range []string{
+	for _, q := range append([]string{
 		`INSERT INTO cars (id, seq, name, body, colour, painter, width_mm, height_mm, created_at) VALUES ('car', 1, 'Flap', 'loose', 'dark', 'Tove', 900, 600, '2031-01-01')`,
 		`INSERT INTO panels (id, car_id, seq, key, name, substrate, shape, coats, peel_grade) VALUES ('p', 'car', 1, 'panel', 'loose panel', 'steel', '{}', 3, 6)`,
+	}, sql...) {
+		must(t, s.db.Exec(q).Error)
+	}
+	must(t, s.Close())
+	return dir
+}
+
+// A shop that accepted a plan and worked under it before plans kept what they were
+// made from comes over with its steps, backings and log.
+func TestWorkUnderAnOldPlanComesOver(t *testing.T) {
+	dir := oldShop(t, 3,
 		`INSERT INTO plans VALUES ('old', 'p', 1, '2031-01-01', 'b', 6, 'dark', 'p2000', 7, 'open', 5)`,
 		`INSERT INTO steps VALUES ('old', 1, 'level', 'p2000', 'P2000', 'wet paper', 7, 0.39, 4, 30)`,
 		`INSERT INTO steps VALUES ('old', 2, 'refine', 'p2500', 'P2500', 'foam', 2, 0.6, 1, 8)`,
 		`INSERT INTO steps VALUES ('old', 3, 'polish', 'foam-fine', 'fine', 'pad', 2, 0.1, 0.2, 8)`,
 		`INSERT INTO entries VALUES ('entry-1', 'old', 'p', 1, 's', 1, 'pass', 'Tove', '2031-01-01 10:00:00+00:00', NULL, '')`,
 		`INSERT INTO entries VALUES ('entry-2', 'old', 'p', 2, 's', 1, 'done', 'Tove', '2031-01-01 10:05:00+00:00', '2031-01-01 10:06:00+00:00', 'too early')`,
-	} {
-		must(t, s.db.Exec(sql).Error)
-	}
-	must(t, s.Close())
-
-	s = open(t, dir)
+	)
+	s := open(t, dir)
 	p, err := s.Plan(ctx, "p")
 	must(t, err)
 	want := []string{"p2000@rubber", "p2500-foam@foam-disc", "foam-fine@"}

@@ -31,7 +31,7 @@ func (b *bench) agains(section string) []api.Again {
 		}
 		takes := b.opened.Work.Again(passes, own, i, againPasses)
 		a := b.adviseAt(section, i, againPasses)
-		room := a.Ledger.Above() + a.Ledger.Reserve
+		room := a.Room + a.Ledger.Reserve
 		v := api.Again{Step: i + 1, Title: st.Title, Passes: againPasses, TakesUm: estimate(takes), Fits: a.Granted >= againPasses}
 		v.Text = fmt.Sprintf("%s of %s and every finer step once more take %s µm; %s may go. ", count(againPasses, "pass"), st.Title, plusMinus(takes), um(math.Max(room, 0)))
 		switch {
@@ -60,11 +60,12 @@ func (b *bench) unread(section string) bool {
 
 // allowsBack says whether a section may go back to an earlier step.
 func (b *bench) allowsBack(e store.Entry) error {
-	i := slices.IndexFunc(b.agains(e.Section), func(a api.Again) bool { return a.Step == e.Step })
+	all := b.agains(e.Section)
+	i := slices.IndexFunc(all, func(a api.Again) bool { return a.Step == e.Step })
 	if i < 0 {
 		return conflict("This section has no earlier step %d with passes to go back to.", e.Step)
 	}
-	a := b.agains(e.Section)[i]
+	a := all[i]
 	if _, locked := b.alarm(e.Section); locked || !a.Ready {
 		return conflict("Not back to %s: %s", a.Title, a.Text)
 	}
@@ -78,15 +79,14 @@ func (b *bench) waysOf(section string, step int, a level.Advice) []api.Way {
 		return out
 	}
 	if b.sinceRead(section, step) > 0 || len(b.live()) < enoughSpots {
-		doubt := a.Ledger.Doubt
-		out = append(out, api.Way{Code: api.WayCodeRead, Text: fmt.Sprintf("Read here: %s µm are kept back for doubt, and readings narrow it.", um(doubt))})
+		out = append(out, api.Way{Code: api.WayCodeRead, Text: fmt.Sprintf("Read here: %s µm are kept back for doubt, and readings narrow it.", um(a.Ledger.Doubt))})
 	}
 	passes := b.passes(section)[step]
 	cutting := b.opened.Work.Cutting(step, passes)
 	if l := b.lookOf(section, step); l != nil {
 		cutting = b.opened.Work.CuttingSeen(step, passes, *l)
 	}
-	for _, w := range b.opened.Work.Ways(b.house.shelf, b.house.shelf.Law.Hardness(b.row.Hardness), step, cutting, math.Max(a.Ledger.Above(), 0)) {
+	for _, w := range b.opened.Work.Ways(b.house.shelf, b.house.shelf.Law.Hardness(b.row.Hardness), step, cutting, math.Max(a.Room, 0)) {
 		out = append(out, api.Way{Code: api.WayCode(w.Code), Text: wayText(w)})
 	}
 	return out
@@ -148,11 +148,11 @@ func (b *bench) handWhys(section string, step int, a level.Advice) []string {
 	return out
 }
 
-func freeText(um0 float64) string {
-	if um0 < 0 {
-		return um(-um0) + " are missing"
+func freeText(free float64) string {
+	if free < 0 {
+		return um(-free) + " are missing"
 	}
-	return um(um0) + " are free"
+	return um(free) + " are free"
 }
 
 // scratchText says what of the last scratch is still to be taken out.

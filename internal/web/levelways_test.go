@@ -149,6 +149,10 @@ func TestAHelperRunsFineGritsOnly(t *testing.T) {
 	if len(hands.People) != 2 || hands.People[0].May != "P2500 and finer" || hands.People[1].May != "any grit" || hands.Grits[0] != "P600" {
 		t.Errorf("%+v", hands)
 	}
+	b.into(b.send("PUT", "/api/people", `{"name":" Nele "}`), 200, &hands)
+	if len(hands.People) != 2 || hands.People[0].Coarsest != "P2500" {
+		t.Errorf("taken in again Nele may run more: %+v", hands.People)
+	}
 	if w := b.send("PUT", "/api/people", `{"name":"Nele","coarsest":"P7"}`); w.Code != 422 || !strings.Contains(w.Body.String(), "no grit") {
 		t.Errorf("%d %s", w.Code, w.Body)
 	}

@@ -29,6 +29,13 @@ func (s *Server) SetPerson(ctx context.Context, r api.SetPersonRequestObject) (a
 		return nil, err
 	}
 	p := store.Person{Name: name}
+	people, err := s.store.People(ctx)
+	if err != nil {
+		return nil, err
+	}
+	if i := slices.IndexFunc(people, func(o store.Person) bool { return o.Name == name }); i >= 0 {
+		p = people[i] // taken in again, they may run no more than before
+	}
 	if r.Body.Coarsest != nil {
 		p.Coarsest = *r.Body.Coarsest
 	}

@@ -188,6 +188,9 @@ func advice(a level.Advice, st plan.Step) (headline, reason string) {
 	took := fmt.Sprintf("One pass takes %s.", plusMinus(a.Takes))
 	switch {
 	case a.Granted == 0:
+		if a.Room < a.Ledger.Above() {
+			return "shut here", fmt.Sprintf("The clear holds, but of what may be spent of this finish in all %s µm are left. %s Nothing is hurt.", um(math.Max(a.Room, 0)), took)
+		}
 		side, far := "above", a.Ledger.Above()
 		if far < 0 {
 			side, far = "short of", -far

@@ -340,7 +340,7 @@ func passesByShiny(b shelf.Backing, a shelf.Abrasive, draws int) (byLook, naive 
 		s := surface.OfGrade(grade)
 		seen := s.Cut(b.Backing, a.D50, cut*done, a.Scratch(b)).Shiny(a.Scratch(b)) + 0.05*rng.NormFloat64()
 		truth := math.Max(0, surface.RemovalToFlat(surface.PeelSq(grade), b.Backing, a.D50)/cut-done)
-		p := level.PassesByShiny(level.Look{Backing: b.Backing, D50: a.D50, Scratch: a.Scratch(b), Rate: rate, Grade: guess, Passes: done, Shiny: seen})
+		p := level.Look{Backing: b.Backing, D50: a.D50, Scratch: a.Scratch(b), Rate: rate, Grade: guess, Passes: done, Shiny: seen}.See().Passes
 		byLook += math.Abs(p.Mean-truth) / float64(draws)
 		naive += math.Abs(math.Max(0, surface.RemovalToFlat(surface.PeelSq(guess), b.Backing, a.D50)/rate-done)-truth) / float64(draws)
 	}

@@ -34,45 +34,43 @@ func (l Look) Tells() bool { return l.Backing.E >= tellsFrom }
 
 const tellsFrom = 4.0 // MPa, judgement: rigid and rubber blocks
 
-// weigh goes over a grid of the grade and the cut and says how well each explains the
-// share seen: the grade before any pass, the rate (µm a pass) and the passes to flat.
-func (l Look) weigh(at func(grade, rate, left, weight float64)) {
+// Seen is what a look tells: how many more passes lead to flat, and the grade before
+// any pass and the rate (µm a pass) that explain the share seen best.
+type Seen struct {
+	Passes      film.Estimate
+	Grade, Rate float64
+}
+
+// See weighs a grid over the grade and the cut by how well each explains the share
+// seen.
+func (l Look) See() Seen {
 	const points, wide = 13, 2.5 // of the grid, standard deviations to each side
+	out := Seen{Grade: l.Grade, Rate: l.Rate}
+	var sum, mean, square, best float64
 	for i := range points {
 		zg := wide * (2*float64(i)/(points-1) - 1)
 		grade := math.Max(0, l.Grade+GradeSpread*zg)
-		start := surface.OfGrade(grade)
 		flat := surface.RemovalToFlat(surface.PeelSq(grade), l.Backing, l.D50)
-		for k := range points {
+		at, taken := surface.OfGrade(grade), 0.0
+		for k := range points { // rates rise, so each goes on from the one before
 			zr := wide * (2*float64(k)/(points-1) - 1)
 			rate := l.Rate * math.Exp(CutSpread*zr)
-			seen := start.Cut(l.Backing, l.D50, rate*float64(l.Passes), l.Scratch).Shiny(l.Scratch)
-			d := (l.Shiny - seen) / EyeSpread
-			at(grade, rate, math.Max(0, flat/rate-float64(l.Passes)), math.Exp(-(zg*zg+zr*zr+d*d)/2))
+			more := rate*float64(l.Passes) - taken
+			at, taken = at.Cut(l.Backing, l.D50, more, l.Scratch), taken+more
+			d := (l.Shiny - at.Shiny(l.Scratch)) / EyeSpread
+			w := math.Exp(-(zg*zg + zr*zr + d*d) / 2)
+			left := math.Max(0, flat/rate-float64(l.Passes))
+			sum, mean, square = sum+w, mean+w*left, square+w*left*left
+			if w > best {
+				best, out.Grade, out.Rate = w, grade, rate
+			}
 		}
 	}
-}
-
-// PassesByShiny is how many more passes lead to flat, from one look: a grid over
-// the grade and the cut, weighed by how well each explains the share seen.
-func PassesByShiny(l Look) film.Estimate {
-	var sum, mean, square float64
-	l.weigh(func(_, _, left, w float64) { sum, mean, square = sum+w, mean+w*left, square+w*left*left })
 	if sum == 0 {
-		return film.Estimate{Mean: math.Max(0, surface.RemovalToFlat(surface.PeelSq(l.Grade), l.Backing, l.D50)/l.Rate-float64(l.Passes)), SD: float64(l.Passes)}
+		out.Passes = film.Estimate{Mean: math.Max(0, surface.RemovalToFlat(surface.PeelSq(l.Grade), l.Backing, l.D50)/l.Rate-float64(l.Passes)), SD: float64(l.Passes)}
+		return out
 	}
 	mean /= sum
-	return film.Estimate{Mean: mean, SD: math.Sqrt(math.Max(0, square/sum-mean*mean))}
-}
-
-// Likeliest is the grade before any pass and the rate (µm a pass) that explain a look
-// best.
-func (l Look) Likeliest() (grade, rate float64) {
-	grade, rate, best := l.Grade, l.Rate, 0.0
-	l.weigh(func(g, r, _, w float64) {
-		if w > best {
-			grade, rate, best = g, r, w
-		}
-	})
-	return grade, rate
+	out.Passes = film.Estimate{Mean: mean, SD: math.Sqrt(math.Max(0, square/sum-mean*mean))}
+	return out
 }

@@ -18,7 +18,7 @@ func TestPassesByShinyFollowTheShare(t *testing.T) {
 	last := -1.0
 	for _, share := range []float64{0, 0.1, 0.3, 0.5} {
 		l := Look{Backing: rigid.Backing, D50: a.D50, Scratch: a.Scratch(rigid), Rate: rate, Grade: 7, Passes: 2, Shiny: share}
-		p := PassesByShiny(l)
+		p := l.See().Passes
 		if p.Mean <= last || p.SD <= 0 || p.SD > 2.5 || !l.Tells() {
 			t.Errorf("%.0f in 100 shining: %.2f ± %.2f passes after %.2f", 100*share, p.Mean, p.SD, last)
 		}
@@ -27,7 +27,7 @@ func TestPassesByShinyFollowTheShare(t *testing.T) {
 	if (Look{Backing: soft.Backing}).Tells() {
 		t.Error("a soft pad tells of flatness")
 	}
-	far := PassesByShiny(Look{Backing: rigid.Backing, D50: a.D50, Scratch: a.Scratch(rigid), Rate: rate, Grade: 0, Passes: 30, Shiny: 1})
+	far := Look{Backing: rigid.Backing, D50: a.D50, Scratch: a.Scratch(rigid), Rate: rate, Grade: 0, Passes: 30, Shiny: 1}.See().Passes
 	if want := surface.RemovalToFlat(surface.PeelSq(0), rigid.Backing, a.D50); far.Mean < 0 || want < 0 {
 		t.Errorf("a look that cannot be gives %v", far)
 	}

@@ -84,10 +84,9 @@ func (w *Work) Cutting(step, done int) Cutting {
 // CuttingSeen is Cutting with the surface as the last look at what still shines
 // explains it. Film is never counted at less than the cut as learned: a look may be
 // taken for a slow cut that was a rough panel.
-func (w *Work) CuttingSeen(step, done int, l Look) Cutting {
+func (w *Work) CuttingSeen(step, done int, s Seen) Cutting {
 	st := w.ladder.Steps[step]
-	grade, rate := l.Likeliest()
-	return Cutting{surface.OfGrade(grade).Cut(st.Backing, st.D50, float64(done)*rate, st.Scratch), math.Max(rate, w.Rate(step).Mean) / st.Rate}
+	return Cutting{surface.OfGrade(s.Grade).Cut(st.Backing, st.D50, float64(done)*s.Rate, st.Scratch), math.Max(s.Rate, w.Rate(step).Mean) / st.Rate}
 }
 
 // Ways lists what may be done where above µm of crest film are left to a levelling

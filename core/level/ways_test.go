@@ -60,7 +60,7 @@ func TestWaysFitTheFilm(t *testing.T) {
 		t.Errorf("without film there is %+v", none)
 	}
 	look := Look{Backing: w.ladder.Steps[0].Backing, D50: w.ladder.Steps[0].D50, Scratch: w.ladder.Steps[0].Scratch, Rate: w.Rate(0).Mean, Grade: 7, Passes: 6, Shiny: 0.8}
-	rough, smooth := w.CuttingSeen(0, 6, look), w.Cutting(0, 6)
+	rough, smooth := w.CuttingSeen(0, 6, look.See()), w.Cutting(0, 6)
 	if rough.Now.Grade() <= smooth.Now.Grade() || rough.Times < smooth.Times {
 		t.Errorf("with 80 in 100 still shining peel %.1f at %.2f times the cut, without a look %.1f at %.2f", rough.Now.Grade(), rough.Times, smooth.Now.Grade(), smooth.Times)
 	}

@@ -33,13 +33,14 @@ type bench struct {
 	house    house
 	past     string // names the history that its cut was learned from
 	hands    level.Hands
-	limits   map[string]string // coarsest grit of each person, empty for any; nil before it was asked
-	coats    film.CoatRatio    // of this shop, for a panel sprayed here
-	beside   float64           // peel grade of the panels that this one is seen beside
-	options  *plan.Options     // to what is wanted, for the facts as they are; nil without a section
-	ladder   *plan.Ladder      // of the record; nil without one, or when it is out of date and nothing was done yet
-	whole    *plan.Options     // to flat, where the aim does not level the panel
-	opened   level.Panel       // Study is nil without a reading
+	looks    map[string]*looked // by the id of their entries
+	limits   map[string]string  // coarsest grit of each person, empty for any; nil before it was asked
+	coats    film.CoatRatio     // of this shop, for a panel sprayed here
+	beside   float64            // peel grade of the panels that this one is seen beside
+	options  *plan.Options      // to what is wanted, for the facts as they are; nil without a section
+	ladder   *plan.Ladder       // of the record; nil without one, or when it is out of date and nothing was done yet
+	whole    *plan.Options      // to flat, where the aim does not level the panel
+	opened   level.Panel        // Study is nil without a reading
 	stood    map[string]level.Standing
 	verdicts []judged // of liveMarks, nil before it was asked
 }

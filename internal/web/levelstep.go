@@ -31,8 +31,9 @@ func (b *bench) step(section string) int {
 // needed is how many passes a step still needs on a section: by the last look, by
 // what was wanted when somebody went back, or by the cut as learned.
 func (b *bench) needed(section string, step int) int {
-	if look := b.byLook(section, step); look != nil {
-		return int(math.Ceil(look.Passes.Mean - lookSlack))
+	if l := b.lookOf(section, step); l != nil {
+		since := b.passes(section)[step] - l.Look.Passes
+		return max(int(math.Ceil(l.Seen.Passes.Mean-lookSlack))-since, 0)
 	}
 	want, n := b.opened.Work.Passes(step), 0
 	for _, e := range b.entries {

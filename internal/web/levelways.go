@@ -84,7 +84,7 @@ func (b *bench) waysOf(section string, step int, a level.Advice) []api.Way {
 	passes := b.passes(section)[step]
 	cutting := b.opened.Work.Cutting(step, passes)
 	if l := b.lookOf(section, step); l != nil {
-		cutting = b.opened.Work.CuttingSeen(step, passes, *l)
+		cutting = b.opened.Work.CuttingSeen(step, passes, l.Seen)
 	}
 	for _, w := range b.opened.Work.Ways(b.house.shelf, b.house.shelf.Law.Hardness(b.row.Hardness), step, cutting, math.Max(a.Room, 0)) {
 		out = append(out, api.Way{Code: api.WayCode(w.Code), Text: wayText(w)})

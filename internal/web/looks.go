@@ -31,9 +31,15 @@ func (b *bench) lastLook(section string, step int) (*store.Entry, int) {
 	return found, at
 }
 
+// looked is a look with what it tells.
+type looked struct {
+	level.Look
+	level.Seen
+}
+
 // lookOf is the last look that tells something of a levelling step; nil where nobody
 // looked, or where the backing makes a look tell nothing.
-func (b *bench) lookOf(section string, step int) *level.Look {
+func (b *bench) lookOf(section string, step int) *looked {
 	st := b.ladder.Steps[step]
 	e, passes := b.lastLook(section, step)
 	l := level.Look{Backing: st.Backing, D50: st.D50, Scratch: st.Scratch, Rate: b.opened.Work.Rate(step).Mean, Grade: st.Before.Grade(), Passes: passes}
@@ -41,7 +47,15 @@ func (b *bench) lookOf(section string, step int) *level.Look {
 		return nil
 	}
 	l.Shiny = e.Value
-	return &l
+	if old := b.looks[e.ID]; old != nil && old.Look == l {
+		return old
+	}
+	out := &looked{l, l.See()}
+	if b.looks == nil {
+		b.looks = map[string]*looked{}
+	}
+	b.looks[e.ID] = out
+	return out
 }
 
 // byLook is what that look says of the passes to flat.
@@ -50,12 +64,12 @@ func (b *bench) byLook(section string, step int) *api.ByLook {
 	if l == nil {
 		return nil
 	}
-	left := level.PassesByShiny(*l)
-	since := b.passes(section)[step] - l.Passes
+	left := l.Seen.Passes
+	since := b.passes(section)[step] - l.Look.Passes
 	left.Mean = math.Max(0, left.Mean-float64(since))
-	peel := b.opened.Work.CuttingSeen(step, l.Passes+since, *l).Now.Grade()
+	peel := b.opened.Work.CuttingSeen(step, l.Look.Passes+since, l.Seen).Now.Grade()
 	return &api.ByLook{Share: l.Shiny, Passes: estimate(left),
-		Text: fmt.Sprintf("%.0f in 100 still shone after %s: by that %s to flat, peel about %.1f now.", 100*l.Shiny, count(l.Passes, "pass"), moreText(left), peel)}
+		Text: fmt.Sprintf("%.0f in 100 still shone after %s: by that %s to flat, peel about %.1f now.", 100*l.Shiny, count(l.Look.Passes, "pass"), moreText(left), peel)}
 }
 
 func moreText(e film.Estimate) string {

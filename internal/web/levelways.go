@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"math"
@@ -229,13 +230,16 @@ func lanesText(n int) string {
 	return fmt.Sprintf(", %d lanes a stroke", n)
 }
 
-// circles are how far each step reaches around the spots that are worked alone.
+// circles are how far each step reaches around the spots that are worked alone, the
+// smallest spot first.
 func (b *bench) circles(all []judged) []api.Circle {
 	out := []api.Circle{}
 	if b.ladder.Steps[0].Kind != plan.FileStep {
 		return out
 	}
-	for _, j := range all {
+	small := slices.Clone(all)
+	slices.SortStableFunc(small, func(x, y judged) int { return cmp.Compare(math.Max(x.Length, x.Width), math.Max(y.Length, y.Width)) })
+	for _, j := range small {
 		if !openMark(j.row) || j.Do != marks.DoShave && j.Do != marks.DoSpot {
 			continue
 		}

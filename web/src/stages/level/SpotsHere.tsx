@@ -22,7 +22,7 @@ export function SpotsHere({ level }: { level: Level }) {
       </div>
       <div>
         <h3 className="lab b" style={{ fontSize: 15, lineHeight: "22px" }}>
-          Around each spot
+          Around the smallest spot
         </h3>
         <table className="records" style={{ width: "100%" }}>
           <tbody>
@@ -36,7 +36,7 @@ export function SpotsHere({ level }: { level: Level }) {
             ))}
           </tbody>
         </table>
-        <p className="s">Each finer grit goes further out, so that no dish shows.</p>
+        <p className="s">Each finer grit goes further out, so that no dish shows. Larger spots: as drawn.</p>
       </div>
     </div>
   );

@@ -101,6 +101,7 @@ test("sizes and drawings of one's own, with what is wrong said", async ({ page, 
   await expect(page.getByText(/Scale 10 mm a unit/)).toBeVisible();
   await accessible(page);
   await page.getByRole("button", { name: /Take in Enter/ }).click();
+  await expect(page).toHaveURL(/\/cars\//); // the heading is there before the car is in
   await expect(page.getByRole("heading", { name: "Boat" })).toBeVisible();
   const cars = await empty.get<Car[]>("/cars");
   const boat = await empty.get<Car>(`/cars/${cars[1]?.id ?? ""}`);

@@ -13,13 +13,16 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"strings"
 	"syscall"
 	"time"
+	_ "time/tzdata" // a shop may be in a zone that its machine does not know
 
 	"github.com/spf13/cobra"
 
 	"waxplanus/internal/demo"
 	"waxplanus/internal/gauge"
+	"waxplanus/internal/shop"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web"
 )
@@ -124,13 +127,13 @@ func probeFlag(c *cobra.Command, probe *string) {
 // run serves the shop until ctx ends.
 func run(ctx context.Context, at place, fill filler, out, logs io.Writer) (err error) {
 	log := slog.New(slog.NewTextHandler(logs, nil))
-	shop, err := store.Open(at.dir)
+	records, err := store.Open(at.dir)
 	if err != nil {
 		return err
 	}
-	defer func() { err = errors.Join(err, shop.Close()) }()
+	defer func() { err = errors.Join(err, records.Close()) }()
 	if fill != nil {
-		if err := fill(ctx, shop, time.Now()); err != nil {
+		if err := fill(ctx, records, time.Now()); err != nil {
 			return err
 		}
 	}
@@ -140,12 +143,12 @@ func run(ctx context.Context, at place, fill filler, out, logs io.Writer) (err e
 	}
 	var link *gauge.Link
 	if at.probe != "" {
-		link = gauge.NewLink(at.probe, shop.HasReading, func(ctx context.Context, id, name string) error {
-			return shop.MeetGauge(ctx, store.Gauge{ID: id, Name: name})
+		link = gauge.NewLink(at.probe, records.HasReading, func(ctx context.Context, id, name string) error {
+			return records.MeetGauge(ctx, store.Gauge{ID: id, Name: name})
 		}, log)
 		go link.Run(ctx)
 	}
-	site := web.New(shop, version, log, time.Now, link)
+	site := web.New(shop.New(records, time.Now, machineZone()), version, log, link)
 	server := &http.Server{Handler: site, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
 	server.RegisterOnShutdown(site.Close)
 	failed := make(chan error, 1)
@@ -179,4 +182,18 @@ func warm(ctx context.Context, addr net.Addr) {
 	}
 	_, _ = io.Copy(io.Discard, answer.Body)
 	_ = answer.Body.Close()
+}
+
+// machineZone is the time zone of this machine by its name, which the pages need too;
+// UTC where the machine does not say.
+func machineZone() *time.Location {
+	name := os.Getenv("TZ")
+	if link, err := os.Readlink("/etc/localtime"); name == "" && err == nil {
+		_, name, _ = strings.Cut(link, "zoneinfo/")
+	}
+	zone, err := time.LoadLocation(strings.TrimPrefix(name, ":"))
+	if err != nil {
+		return time.UTC
+	}
+	return zone
 }

@@ -35,6 +35,9 @@ const (
 // FactoryShare is the share of a factory finish that is clear, and its doubt.
 var FactoryShare = Estimate{0.42, 0.06}
 
+// HalfShare is the clear's share of a factory finish where the house counts half of it.
+const HalfShare = 0.5
+
 // Coats is the clear of n coats of dry µm each, 0 for the usual film a coat.
 func Coats(n int, dry float64) Source {
 	if dry <= 0 {
@@ -117,4 +120,22 @@ func Combine(sources ...Source) (Clear, bool) {
 		}
 	}
 	return c, true
+}
+
+// Decides is the source that weighs most, and what it weighs among several: 0 for the
+// only one. It is nil where the clear has no source.
+func (c Clear) Decides() (*Source, float64) {
+	if len(c.Sources) == 0 {
+		return nil, 0
+	}
+	most := 0
+	for i, share := range c.Shares {
+		if share > c.Shares[most] {
+			most = i
+		}
+	}
+	if len(c.Sources) == 1 {
+		return &c.Sources[0], 0
+	}
+	return &c.Sources[most], c.Shares[most]
 }

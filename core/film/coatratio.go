@@ -99,3 +99,11 @@ func MeasuredClear(p flatlay.Panel, before, total []Place, g Gauge) (Estimate, b
 	plain := Before(mean, 0, n, shots, g)
 	return Estimate{mean, math.Hypot(plain.SD, Sprayed.Drift*mean/math.Sqrt(float64(n)))}, true
 }
+
+// CoatedBy is what a panel of a known history, read before the clear and after it,
+// tells of its coats.
+func CoatedBy(p flatlay.Panel, h History, before, total []Place) Coated {
+	out := Coated{Said: Coats(h.Coats, h.Coat).Mean}
+	out.Measured, _ = MeasuredClear(p, before, total, UsualGauge)
+	return out
+}

@@ -354,7 +354,7 @@ func TestGuesses(t *testing.T) {
 		}
 	}
 	l := NormalLeast(Estimate{50, 4})
-	if got := l.Less(3).Estimate(); got.Mean != 47 || got.SD != 4 || l.Less(0).Estimate().Mean != 50 {
+	if got := l.Minus(Estimate{3, 0}).Estimate(); got.Mean != 47 || got.SD != 4 || l.Minus(Estimate{}).Estimate().Mean != 50 {
 		t.Errorf("50 less 3 is %+v", got)
 	}
 }

@@ -11,6 +11,7 @@ type Flag struct {
 	Code  FlagCode
 	Value float64 // µm, or times the factory level
 	Limit float64
+	Lower float64 // lower quartile of the panel's film, µm, of a likely repair
 }
 
 // FlagCode names a flag.
@@ -33,6 +34,7 @@ const (
 	refinishedFrom = 1.4   // times the factory level
 	fillerFrom     = 3.0   // times the factory level
 	fillerFilm     = 400.0 // µm, whatever the level
+	repairFrom     = 1.35  // times the lower quartile of its own panel
 )
 
 // BandsOf a car of that factory level (µm, 0 where it is not known, and then
@@ -55,16 +57,40 @@ func Flags(film []float64, factory float64) []Flag {
 	med, most := Median(s), s[len(s)-1]
 	bands := BandsOf(factory)
 	if factory > 0 && med >= bands.Refinished {
-		out = append(out, Flag{FlagRefinished, med / factory, refinishedFrom})
+		out = append(out, Flag{Code: FlagRefinished, Value: med / factory, Limit: refinishedFrom})
 	}
 	switch quarter := quantile(s, 0.25); {
 	case most >= bands.Filler:
-		out = append(out, Flag{FlagFiller, most, bands.Filler})
-	case len(s) >= 4 && most >= 1.35*quarter:
-		out = append(out, Flag{FlagRepair, most, 1.35 * quarter})
+		out = append(out, Flag{Code: FlagFiller, Value: most, Limit: bands.Filler})
+	case len(s) >= 4 && most >= repairFrom*quarter:
+		out = append(out, Flag{Code: FlagRepair, Value: most, Limit: repairFrom * quarter, Lower: quarter})
 	}
 	if least := s[0]; len(s) >= 4 && least < 0.7*med {
-		out = append(out, Flag{FlagThin, least, 0.7 * med})
+		out = append(out, Flag{Code: FlagThin, Value: least, Limit: 0.7 * med})
 	}
 	return out
+}
+
+// FactoryLevel is the film (µm) of a car's factory panels: the median of their means,
+// 0 where none was read.
+func FactoryLevel(means []float64) float64 {
+	if len(means) == 0 {
+		return 0
+	}
+	return Median(means)
+}
+
+// MapLayers are the bands of a map's layers: from where each begins, µm, and the doubt from which the map
+// counts as a guess.
+type MapLayers struct {
+	Film, Doubt, Headroom []float64
+	GuessFrom             float64
+}
+
+// MapBands are the bands that a map is drawn in (judgement): narrow where decisions fall.
+var MapBands = MapLayers{
+	Film:      []float64{75, 90, 105, 120, 135, 150, 165, 180, 195},
+	Doubt:     []float64{0, 2, 4, 6, 8, 10, 13, 16, 20},
+	Headroom:  []float64{-10, 0, 2, 4, 6, 8, 12, 16, 24},
+	GuessFrom: 10,
 }

@@ -68,3 +68,17 @@ func (c GaugeCheck) Judge(g Gauge) (fault CheckFault, off, may float64) {
 	}
 	return CheckFine, off, may
 }
+
+// Pooled is the gauge that a panel was read with: of several, one that repeats as
+// they do on the mean of their readings. Without a reading it is the usual gauge.
+func Pooled(gauges []Gauge, readings []int) Gauge {
+	out, sum, n := UsualGauge, 0.0, 0.0
+	for i, g := range gauges {
+		sum += float64(readings[i]) * g.A * g.A
+		n += float64(readings[i])
+	}
+	if n > 0 {
+		out.A = math.Round(math.Sqrt(sum/n)*1e6) / 1e6 // the same in any order
+	}
+	return out
+}

@@ -40,14 +40,14 @@ func GuessOf(f History) Guess {
 	return g
 }
 
-// Less is the least clear once um µm are gone everywhere.
-func (l Least) Less(um float64) Least {
-	if um == 0 {
+// Minus is the least clear once a film (µm, with its doubt) is gone everywhere.
+func (l Least) Minus(gone Estimate) Least {
+	if gone == (Estimate{}) {
 		return l
 	}
-	out := Least{mu: make([]float64, len(l.mu)), sd: l.sd}
+	out := Least{mu: make([]float64, len(l.mu)), sd: math.Hypot(l.sd, gone.SD)}
 	for i, m := range l.mu {
-		out.mu[i] = m - um
+		out.mu[i] = m - gone.Mean
 	}
 	return out
 }

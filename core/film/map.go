@@ -110,6 +110,15 @@ type Estimate struct{ Mean, SD float64 }
 // both sides, in µm.
 func (e Estimate) Range() (low, high float64) { return e.Mean - 2*e.SD, e.Mean + 2*e.SD }
 
+// Covers says whether a value lies where it is expected at 1 in 20.
+func (e Estimate) Covers(v float64) bool {
+	low, high := e.Range()
+	return low <= v && v <= high
+}
+
+// Less is the estimate once v µm are gone.
+func (e Estimate) Less(v float64) Estimate { return Estimate{e.Mean - v, e.SD} }
+
 // At returns the total film at each spot: mean and standard deviation of the
 // mixture over the grid.
 func (m *Map) At(spots []Spot) ([]Estimate, error) {

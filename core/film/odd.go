@@ -109,3 +109,6 @@ func doubt(readings []Reading, i int) float64 {
 // apartBy is how far (µm) two shots of one place may be apart, at three
 // standard deviations of their difference.
 func (g Gauge) apartBy() float64 { return 3 * math.Sqrt2 * math.Hypot(g.A, g.Replace) }
+
+// Alike says whether a reading is like the film of a panel, both µm (judgement).
+func Alike(panel, read float64) bool { return math.Abs(panel/read-1) < 0.06 }

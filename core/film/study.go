@@ -57,6 +57,10 @@ func (l layers) share() float64 { return l.clear.Mean / l.level }
 // leastClear is the least difference, in µm, that a coat of clear can make.
 const leastClear = 5.0
 
+// EnoughSpots is how many readings a panel needs before a plan can be judged
+// (judgement).
+const EnoughSpots = 5
+
 // aheadCount is how many readings ahead a study looks.
 const aheadCount = 6
 

@@ -14,7 +14,10 @@ import (
 type Reading struct {
 	X, Y, Film float64
 	Passes     []int
-	Sure       bool // somebody stands for it although it does not fit the others
+	// Restored is what passes of an earlier plan had taken there by then (µm of crest
+	// film): it is put back, with its doubt.
+	Restored film.Estimate
+	Sure     bool // somebody stands for it although it does not fit the others
 }
 
 func (r Reading) opening() bool {
@@ -70,7 +73,7 @@ func OpenPanelBy(crew Crew, ground *film.Ground, facts film.Facts, readings []Re
 		for _, r := range rest {
 			taken := w.Taken(r.Passes)
 			opening = append(opening, film.Place{X: r.X, Y: r.Y,
-				Film: r.Film + taken.Mean + w.scratched(r.Passes), Var: taken.SD * taken.SD})
+				Film: r.Film + taken.Mean + w.scratched(r.Passes), Var: taken.SD*taken.SD + r.Restored.SD*r.Restored.SD})
 		}
 	}
 	study, err := film.NewStudy(ground, facts, opening, g)
@@ -84,8 +87,9 @@ func OpenPanelBy(crew Crew, ground *film.Ground, facts film.Facts, readings []Re
 // parted tells the readings from before any work from the later ones.
 func parted(readings []Reading, worked bool) (opening []film.Place, later []Reading) {
 	for _, r := range readings {
+		r.Film += r.Restored.Mean
 		if r.opening() || !worked {
-			opening = append(opening, film.Place{X: r.X, Y: r.Y, Film: r.Film, Sure: r.Sure})
+			opening = append(opening, film.Place{X: r.X, Y: r.Y, Film: r.Film, Var: r.Restored.SD * r.Restored.SD, Sure: r.Sure})
 		} else {
 			later = append(later, r)
 		}

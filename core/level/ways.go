@@ -11,14 +11,14 @@ import (
 	"waxplanus/core/surface"
 )
 
-// halfPass is the part of a pass that is not worth making.
-const halfPass = 0.25
+// unworthy is the part of a pass that is not worth making.
+const unworthy = 0.25
 
 // Passes is how many passes a step wants by its cut as learned: the film to take
 // depends on texture and scratch and not on the rate, so a slower cut wants more.
 func (w *Work) Passes(step int) int {
 	s := w.ladder.Steps[step]
-	return max(int(math.Ceil(float64(s.Passes)*s.Rate/w.Rate(step).Mean-halfPass)), 1)
+	return max(int(math.Ceil(float64(s.Passes)*s.Rate/w.Rate(step).Mean-unworthy)), 1)
 }
 
 // Scratches is what is left of the scratch that a step has to take out: its depth in
@@ -42,7 +42,7 @@ func (w *Work) Scratches(step, done int) Scratches {
 		gone = w.curves[step].At(float64(done)*rate) + surface.Void*math.Max(0, s.Buries-s.Scratch)
 	}
 	out.Showing = surface.StillShowing(gone, s.Buries)
-	out.Passes = max(int(math.Ceil(float64(s.Needs)*s.Rate/rate-halfPass))-done, 0)
+	out.Passes = max(int(math.Ceil(float64(s.Needs)*s.Rate/rate-unworthy))-done, 0)
 	return out
 }
 
@@ -145,4 +145,12 @@ func (w *Work) Again(passes, steps []int, step, n int) film.Estimate {
 	}
 	took, takes := w.spread(passes), w.spread(rest)
 	return film.Estimate{Mean: takes.at(0) - took.at(0), SD: math.Max(takes.sd-took.sd, 0)}
+}
+
+// CuttingBy is Cutting as the last look explains it where there was one.
+func (w *Work) CuttingBy(step, done int, look *Looked) Cutting {
+	if look != nil {
+		return w.CuttingSeen(step, done, look.Seen)
+	}
+	return w.Cutting(step, done)
 }

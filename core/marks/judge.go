@@ -275,3 +275,6 @@ func At(policy film.Policy, total, clear, gone film.Estimate) Place {
 		Headroom: math.Min(room, policy.Cap(clear.Mean)-gone.Mean),
 	}
 }
+
+// AtItsPlace says whether a proud mark is cut at its place, before any machine.
+func (d Do) AtItsPlace() bool { return d == DoShave || d == DoSpot }

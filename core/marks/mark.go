@@ -1,6 +1,7 @@
 package marks
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -224,4 +225,9 @@ func (m Mark) Relief() film.Estimate {
 		class = usual[m.Kind].Class
 	}
 	return m.classes()[class]
+}
+
+// Compare orders marks by their longer side, the smaller first.
+func (m Mark) Compare(o Mark) int {
+	return cmp.Compare(math.Max(m.Length, m.Width), math.Max(o.Length, o.Width))
 }

@@ -226,7 +226,7 @@ func TestSumUp(t *testing.T) {
 	add := func(k Kind, n int, w Work) {
 		for range n {
 			m := Placed(k, 5, 5, 6)
-			all = append(all, Judged{m, Judge(m, thick, w)})
+			all = append(all, Judged{Mark: m, Verdict: Judge(m, thick, w)})
 		}
 	}
 	add(Nib, 11, work(plan.NibsOnly))

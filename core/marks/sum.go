@@ -1,8 +1,9 @@
 package marks
 
-// Judged is a mark with its verdict.
+// Judged is a mark with what is known of the film at its place, and its verdict.
 type Judged struct {
 	Mark
+	Place Place
 	Verdict
 }
 

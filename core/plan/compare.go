@@ -75,3 +75,31 @@ func (s *Sum) Add(r Result, area float64) {
 		s.Reached++
 	}
 }
+
+// Spread is what lies between the least and the most of several sums that reach what is
+// asked for: film in µm, minutes and clarity. Differs says whether that is more than the
+// model can tell; without a sum that reaches it there is none.
+type Spread struct {
+	Film, Minutes, Clarity float64
+	Reached, Differs       bool
+}
+
+// SpreadOf several sums.
+func SpreadOf(sums []Sum) Spread {
+	var out Spread
+	between := func(of func(Sum) float64) float64 {
+		lo, hi := math.Inf(1), math.Inf(-1)
+		for _, s := range sums {
+			if s.Reached > 0 {
+				lo, hi = math.Min(lo, of(s)), math.Max(hi, of(s))
+				out.Reached = true
+			}
+		}
+		return hi - lo
+	}
+	out.Film = between(func(s Sum) float64 { return s.Film })
+	out.Minutes = between(func(s Sum) float64 { return s.Minutes })
+	out.Clarity = between(func(s Sum) float64 { return s.Clarity })
+	out.Differs = out.Film >= 0.05 || out.Minutes >= 1 || out.Clarity >= 0.5
+	return out
+}

@@ -189,3 +189,16 @@ func (t target) met(sqLong, scratch, clarity float64) bool {
 func (t target) fine(sqLong, scratch float64) bool {
 	return sqLong >= t.low*(1-1e-9) && scratch <= t.scratch*(1+1e-9)
 }
+
+// ReferenceGrade is the peel grade that a panel is held against: the mean of the
+// factory panels beside it, or of a good factory finish where nobody looked at one.
+func ReferenceGrade(beside []float64) float64 {
+	if len(beside) == 0 {
+		return FactoryGrade
+	}
+	sum := 0.0
+	for _, g := range beside {
+		sum += g
+	}
+	return sum / float64(len(beside))
+}

@@ -3,6 +3,7 @@ package plan
 import (
 	"fmt"
 	"math"
+	"waxplanus/core/film"
 
 	"waxplanus/core/shelf"
 	"waxplanus/core/surface"
@@ -303,6 +304,18 @@ func (s Step) CutLeft(area, rate float64) float64 {
 	return left
 }
 
+// WornOut says whether a sheet or disc has to be changed, or a pad cleaned, after so
+// many passes over area mm² that took rate µm each.
+func (s Step) WornOut(law shelf.Law, passes int, area, rate float64) bool {
+	if s.D50 == 0 {
+		return float64(passes) >= law.PadClean
+	}
+	return s.CutLeft(area, rate) <= law.DueAt
+}
+
+// Shared is a film (µm) with the doubt that all steps of it share.
+func Shared(um float64) film.Estimate { return film.Estimate{Mean: um, SD: SharedSpread * um} }
+
 // Hours is the time of a ladder and its doubt.
 func (l Ladder) Hours() (mean, sd float64) { return l.Minutes / 60, l.MinutesSD / 60 }
 
@@ -367,4 +380,14 @@ func (l Ladder) Levelled() float64 {
 		}
 	}
 	return sum
+}
+
+// Ends is what is left of a clear (µm) after each step of a ladder, never below zero.
+func (l Ladder) Ends(clear float64) []float64 {
+	out := make([]float64, len(l.Steps))
+	for i, s := range l.Steps {
+		clear -= s.Film
+		out[i] = math.Max(clear, 0)
+	}
+	return out
 }

@@ -99,3 +99,20 @@ func (l Ladder) FilmOn(section string) float64 {
 	}
 	return sum
 }
+
+// Frozen is what a step of a plan of record was accepted with: passes, and µm a pass
+// and in all.
+type Frozen struct {
+	Passes     int
+	Rate, Film float64
+}
+
+// Freeze gives a ladder the passes, rates and film that were accepted, should the
+// program's constants have changed since.
+func (l *Ladder) Freeze(steps []Frozen) {
+	for i := range min(len(l.Steps), len(steps)) {
+		s := &l.Steps[i]
+		s.Passes, s.Rate, s.Film = steps[i].Passes, steps[i].Rate, steps[i].Film
+	}
+	l.Film = l.FilmOn("")
+}

@@ -272,3 +272,6 @@ func (l Ladder) Fits(room float64) film.State {
 	}
 	return film.Open
 }
+
+// Named says whether it is one of the offers that the search makes by itself.
+func (o Offer) Named() bool { return o == Partly || slices.Contains(OfferNames, o) }

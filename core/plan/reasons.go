@@ -250,3 +250,7 @@ func (o *Options) Refuse(room float64) (Refusal, error) {
 	}
 	return r, nil
 }
+
+// Sharper says whether the pebble that is left (µm rms) is so much less than that beside
+// it that the edge of a lamp looks sharper there, from near (judgement).
+func Sharper(left, beside float64) bool { return left < 0.6*beside }

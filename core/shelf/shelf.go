@@ -4,6 +4,7 @@
 package shelf
 
 import (
+	"cmp"
 	"slices"
 
 	"waxplanus/core/surface"
@@ -111,6 +112,9 @@ func (l Law) Rate(a Abrasive, b Backing, hardness float64) float64 {
 	return surface.Rate(a.D50, b.P0, speed, hardness)
 }
 
+// Medium is the hardness that others are measured by.
+const Medium = "medium"
+
 // Hardness is how hard paint of a kind is, medium being 1: soft, hard, oxidised,
 // and medium for any other.
 func (l Law) Hardness(kind string) float64 {
@@ -150,4 +154,24 @@ func (s *Shelf) Compound(key string) (Compound, bool) {
 		return Compound{}, false
 	}
 	return s.Compounds[i], true
+}
+
+// Grits are the grits of a shelf by name, the coarsest first.
+func (s *Shelf) Grits() []string {
+	all := slices.Clone(s.Abrasives)
+	slices.SortStableFunc(all, func(a, b Abrasive) int { return cmp.Compare(b.D50, a.D50) })
+	var out []string
+	for _, a := range all {
+		if !slices.Contains(out, a.Grit) {
+			out = append(out, a.Grit)
+		}
+	}
+	return out
+}
+
+// MayRun says whether somebody who runs nothing coarser than a grit may run one of
+// d50 µm, 0 for a compound. Whoever is held to a grit that is not on the shelf may.
+func (s *Shelf) MayRun(coarsest string, d50 float64) bool {
+	i := slices.IndexFunc(s.Abrasives, func(a Abrasive) bool { return a.Grit == coarsest })
+	return i < 0 || d50 <= s.Abrasives[i].D50
 }

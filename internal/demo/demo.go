@@ -14,9 +14,9 @@ import (
 	"waxplanus/core/flatlay"
 	"waxplanus/core/flatlay/body"
 	"waxplanus/core/marks"
+	"waxplanus/core/plan"
+	"waxplanus/internal/shop"
 	"waxplanus/internal/store"
-	"waxplanus/internal/web"
-	"waxplanus/internal/web/api"
 )
 
 // The ids of the demo cars.
@@ -30,11 +30,11 @@ const (
 
 // facts of one panel of a demo car. What was not read has no level.
 type facts struct {
-	origin api.Origin
-	layers api.Layers
+	origin film.Origin
+	layers string
 	coats  int
 	peel   float64
-	aim    api.Aim
+	aim    plan.Aim
 	level  float64 // usual total film, µm
 	spots  int     // readings of the total
 	before int     // readings from before the clear
@@ -53,66 +53,72 @@ type seen struct {
 }
 
 const (
-	factory = api.OriginFactory
-	clear   = api.LayersClear
+	factory = film.AtFactory
+	clear   = shop.ClearCoat
 )
 
 // car is one demo car as it was taken in.
 type car struct {
 	id     string
-	in     api.NewCar
+	in     shop.NewCar
 	panels map[string]facts
+}
+
+func taken(name, kind string, colour plan.Colour, painter, words string) shop.NewCar {
+	return shop.NewCar{CarSaid: shop.CarSaid{Name: &name, Painter: &painter, OwnerWords: &words}, Body: kind, Colour: string(colour)}
 }
 
 func cars() []car {
 	width, height, cost := 1150.0, 720.0, 900.0
-	words := func(s string) *string { return &s }
+	pilot := taken("Pilot car", body.Saloon, plan.Dark, "Tove", "The new door looks like a different car in the sun, and I see dust in it.")
+	pilot.CostLimit = &cost
+	flap := taken("Milk float, side flap", body.Loose, plan.Light, "Issa", "")
+	flap.Width, flap.Height = &width, &height
 	return []car{
 		// The harbour pilot's dark saloon: one door repainted here, the wing before
 		// it blended in, everything else as the factory left it.
-		{PilotID, api.NewCar{Name: "Pilot car", Body: body.Saloon, Colour: api.ColourDark, Painter: "Tove", CostLimit: &cost,
-			OwnerWords: words("The new door looks like a different car in the sun, and I see dust in it.")}, map[string]facts{
-			"L-fdoor": {api.OriginHere, clear, 3, 7.2, api.AimFlat, 168, 3, 3, 101, 50, []seen{
+		{PilotID, pilot, map[string]facts{
+			"L-fdoor": {film.Here, clear, 3, 7.2, plan.Flat, 168, 3, 3, 101, 50, []seen{
 				{marks.Nib, 11, 0, 0, nil},
 				{marks.Run, 1, 300, 620, func(m *marks.Mark) { m.Crest, m.Beside = 191, 167 }},
 				{marks.Scratch, 1, 800, 660, func(m *marks.Mark) { m.Size, m.Angle = 14, -14 }},
 				{marks.Pit, 1, 560, 720, func(m *marks.Mark) { m.Size = 6 }},
 				{marks.Peel, 1, 760, 900, func(m *marks.Mark) { m.Grade = 8 }},
 			}},
-			"L-wing":    {api.OriginHere, clear, 2, 6.4, api.AimMatch, 158, 2, 0, 0, 50, []seen{{marks.Nib, 3, 0, 0, nil}}},
-			"L-rdoor":   {factory, clear, 0, 4.0, api.AimPolish, 118, 4, 0, 0, 0, []seen{{marks.Scratch, 1, 420, 560, func(m *marks.Mark) { m.Class = marks.Catches }}}},
-			"L-quarter": {factory, clear, 0, 4.2, api.AimPolish, 121, 4, 0, 0, 0, nil},
-			"bonnet":    {factory, clear, 0, 4.1, api.AimPolish, 124, 5, 0, 0, 0, []seen{{marks.Etch, 2, 0, 0, func(m *marks.Mark) { m.Class = marks.Colour }}}},
-			"roof":      {factory, clear, 0, 3.8, api.AimPolish, 112, 5, 0, 0, 0, nil},
-			"R-fdoor":   {factory, clear, 0, 4.0, api.AimPolish, 116, 3, 0, 0, 0, nil},
-			"R-wing":    {factory, clear, 0, 4.0, api.AimPolish, 119, 2, 0, 0, 0, nil},
-			"boot":      {factory, clear, 0, 4.4, api.AimPolish, 84, 3, 0, 0, 0, nil},
+			"L-wing":    {film.Here, clear, 2, 6.4, plan.Match, 158, 2, 0, 0, 50, []seen{{marks.Nib, 3, 0, 0, nil}}},
+			"L-rdoor":   {factory, clear, 0, 4.0, plan.PolishOnly, 118, 4, 0, 0, 0, []seen{{marks.Scratch, 1, 420, 560, func(m *marks.Mark) { m.Class = marks.Catches }}}},
+			"L-quarter": {factory, clear, 0, 4.2, plan.PolishOnly, 121, 4, 0, 0, 0, nil},
+			"bonnet":    {factory, clear, 0, 4.1, plan.PolishOnly, 124, 5, 0, 0, 0, []seen{{marks.Etch, 2, 0, 0, func(m *marks.Mark) { m.Class = marks.Colour }}}},
+			"roof":      {factory, clear, 0, 3.8, plan.PolishOnly, 112, 5, 0, 0, 0, nil},
+			"R-fdoor":   {factory, clear, 0, 4.0, plan.PolishOnly, 116, 3, 0, 0, 0, nil},
+			"R-wing":    {factory, clear, 0, 4.0, plan.PolishOnly, 119, 2, 0, 0, 0, nil},
+			"boot":      {factory, clear, 0, 4.4, plan.PolishOnly, 84, 3, 0, 0, 0, nil},
 		}},
 		// The cream milk float's side flap, off the body: single stage, so the colour
 		// itself is what may be cut.
-		{FloatID, api.NewCar{Name: "Milk float, side flap", Body: body.Loose, Colour: api.ColourLight, Painter: "Issa", WidthMm: &width, HeightMm: &height}, map[string]facts{
-			"panel": {api.OriginUnknown, api.LayersSingle, 0, 6.0, api.AimFlat, 118, 6, 0, 0, 0, []seen{{marks.Etch, 2, 0, 0, nil}}},
+		{FloatID, flap, map[string]facts{
+			"panel": {film.Nowhere, shop.SingleStage, 0, 6.0, plan.Flat, 118, 6, 0, 0, 0, []seen{{marks.Etch, 2, 0, 0, nil}}},
 		}},
 		// The mobile library: hedge on the left side, hail on the roof, both fresh.
-		{LibraryID, api.NewCar{Name: "Mobile library", Body: body.PanelVan, Colour: api.ColourMedium, Painter: "Runa",
-			OwnerWords: words("The children draw on it anyway. Just no dust and no runs, please.")}, map[string]facts{
-			"L-slide": {api.OriginHere, clear, 4, 6.5, api.AimNibs, 164, 5, 0, 0, 21, []seen{
+		{LibraryID, taken("Mobile library", body.PanelVan, plan.Medium, "Runa",
+			"The children draw on it anyway. Just no dust and no runs, please."), map[string]facts{
+			"L-slide": {film.Here, clear, 4, 6.5, plan.NibsOnly, 164, 5, 0, 0, 21, []seen{
 				{marks.Nib, 34, 0, 0, nil},
 				{marks.Run, 2, 0, 0, func(m *marks.Mark) { m.Size = 45 }},
 			}},
-			"L-fdoor":   {api.OriginHere, clear, 3, 6.0, api.AimNibs, 0, 0, 0, 0, 21, []seen{{marks.Nib, 7, 0, 0, nil}}},
-			"L-quarter": {api.OriginHere, clear, 3, 6.8, api.AimNibs, 0, 0, 0, 0, 21, []seen{{marks.Nib, 41, 0, 0, nil}}},
-			"roof":      {api.OriginHere, clear, 3, 7.0, api.AimNibs, 0, 0, 0, 0, 21, nil},
+			"L-fdoor":   {film.Here, clear, 3, 6.0, plan.NibsOnly, 0, 0, 0, 0, 21, []seen{{marks.Nib, 7, 0, 0, nil}}},
+			"L-quarter": {film.Here, clear, 3, 6.8, plan.NibsOnly, 0, 0, 0, 0, 21, []seen{{marks.Nib, 41, 0, 0, nil}}},
+			"roof":      {film.Here, clear, 3, 7.0, plan.NibsOnly, 0, 0, 0, 0, 21, nil},
 		}},
 		// The pale hire saloon: polish only.
-		{HireID, api.NewCar{Name: "Hire saloon", Body: body.Saloon, Colour: api.ColourLight, Painter: "Tove"}, map[string]facts{
-			"bonnet":  {factory, clear, 0, 4.0, api.AimPolish, 0, 0, 0, 0, 0, []seen{{marks.Dull, 1, 0, 0, nil}, {marks.Scratch, 3, 0, 0, func(m *marks.Mark) { m.Class = marks.Seen }}}},
-			"R-fdoor": {factory, clear, 0, 4.0, api.AimPolish, 0, 0, 0, 0, 0, nil},
+		{HireID, taken("Hire saloon", body.Saloon, plan.Light, "Tove", ""), map[string]facts{
+			"bonnet":  {factory, clear, 0, 4.0, plan.PolishOnly, 0, 0, 0, 0, 0, []seen{{marks.Dull, 1, 0, 0, nil}, {marks.Scratch, 3, 0, 0, func(m *marks.Mark) { m.Class = marks.Seen }}}},
+			"R-fdoor": {factory, clear, 0, 4.0, plan.PolishOnly, 0, 0, 0, 0, 0, nil},
 		}},
 		// Loose side covers of a motorcycle: plastic, nothing reads on them.
-		{CoversID, api.NewCar{Name: "Side covers", Body: body.Motorcycle, Colour: api.ColourDark, Painter: "Issa"}, map[string]facts{
-			"L-cover": {api.OriginHere, clear, 2, 5.5, api.AimNibs, 0, 0, 0, 0, 70, []seen{{marks.Nib, 4, 0, 0, nil}}},
-			"R-cover": {api.OriginHere, clear, 2, 5.5, api.AimNibs, 0, 0, 0, 0, 70, []seen{{marks.Nib, 2, 0, 0, nil}}},
+		{CoversID, taken("Side covers", body.Motorcycle, plan.Dark, "Issa", ""), map[string]facts{
+			"L-cover": {film.Here, clear, 2, 5.5, plan.NibsOnly, 0, 0, 0, 0, 70, []seen{{marks.Nib, 4, 0, 0, nil}}},
+			"R-cover": {film.Here, clear, 2, 5.5, plan.NibsOnly, 0, 0, 0, 0, 70, []seen{{marks.Nib, 2, 0, 0, nil}}},
 		}},
 	}
 }
@@ -129,31 +135,30 @@ func Fill(ctx context.Context, s *store.Store, now time.Time) error {
 }
 
 // said is what was said of a panel when it was taken in.
-func (f facts) said(now time.Time) api.PanelFacts {
-	out := api.PanelFacts{Origin: &f.origin, Layers: &f.layers, Coats: &f.coats, Aim: &f.aim, PeelGrade: &f.peel}
+func (f facts) said(now time.Time) shop.Said {
+	origin, aim := string(f.origin), string(f.aim)
+	out := shop.Said{Origin: &origin, Layers: &f.layers, Coats: &f.coats, Aim: &aim, PeelGrade: &f.peel}
 	if f.hours > 0 {
-		at, air := now.Add(-time.Duration(f.hours*float64(time.Hour))), api.CureAir
+		at, air := now.Add(-time.Duration(f.hours*float64(time.Hour))), shop.AirDried
 		out.SprayedAt, out.Cure = &at, &air
 	}
 	return out
 }
 
 func takeIn(ctx context.Context, s *store.Store, c car, now time.Time) error {
-	var groups []api.PanelGroup
-	rest, aim := factory, api.AimPolish
-	all, err := web.NewCar(c.id, c.in, nil, now)
+	rest, aim := string(factory), string(plan.PolishOnly)
+	all, err := shop.NewCarRow(c.id, c.in, nil, now)
 	if err != nil {
 		return err
 	}
 	for _, p := range all.Panels {
+		said := shop.Said{Origin: &rest, Aim: &aim}
 		if f, ok := c.panels[p.Key]; ok {
-			groups = append(groups, api.PanelGroup{Keys: []string{p.Key}, Facts: f.said(now)})
-		} else {
-			groups = append(groups, api.PanelGroup{Keys: []string{p.Key}, Facts: api.PanelFacts{Origin: &rest, Aim: &aim}})
+			said = f.said(now)
 		}
+		c.in.Groups = append(c.in.Groups, shop.Group{Keys: []string{p.Key}, Said: said})
 	}
-	c.in.Groups = &groups
-	row, err := web.NewCar(c.id, c.in, nil, now)
+	row, err := shop.NewCarRow(c.id, c.in, nil, now)
 	if err != nil {
 		return err
 	}
@@ -206,9 +211,9 @@ func found(p store.Panel, shape flatlay.Panel, f facts, person string, now time.
 			if s.set != nil {
 				s.set(&m)
 			}
-			row := web.MarkRow(m)
+			row := shop.MarkRow(m)
 			row.ID, row.PanelID = fmt.Sprintf("demo-mark-%s-%d", p.ID, len(out)+1), p.ID
-			row.Found, row.Person, row.Outcome = string(api.FoundBooth), person, store.OutcomeOpen
+			row.Found, row.Person, row.Outcome = shop.FoundInBooth, person, store.OutcomeOpen
 			row.At = now.Add(-90*time.Minute + time.Duration(len(out))*8*time.Second)
 			out = append(out, row)
 		}

@@ -18,7 +18,8 @@ func (s *Store) Gauges(ctx context.Context) ([]Gauge, error) {
 // Gauge finds one gauge.
 func (s *Store) Gauge(ctx context.Context, id string) (Gauge, error) {
 	var g Gauge
-	return g, missing(s.db.WithContext(ctx).First(&g, "id = ?", id).Error)
+	err := s.db.WithContext(ctx).First(&g, "id = ?", id).Error
+	return g, missing(err)
 }
 
 // MeetGauge keeps a gauge that was not known, and leaves one that was.
@@ -59,6 +60,22 @@ func (s *Store) Setting(ctx context.Context, key, usual string) (string, error) 
 // SetSetting keeps such a value.
 func (s *Store) SetSetting(ctx context.Context, key, value string) error {
 	return s.db.WithContext(ctx).Save(&Setting{key, value}).Error
+}
+
+// ChangeSetting changes such a value inside one transaction; usual stands in for one that
+// was never set.
+func (s *Store) ChangeSetting(ctx context.Context, key, usual string, change func(string) (string, error)) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		v := Setting{key, usual}
+		if err := ignoreMissing(tx.First(&v, "key = ?", key).Error); err != nil {
+			return err
+		}
+		value, err := change(v.Value)
+		if err != nil {
+			return err
+		}
+		return tx.Save(&Setting{key, value}).Error
+	})
 }
 
 // SetZones keeps the zones of a panel, as JSON.

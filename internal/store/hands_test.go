@@ -23,10 +23,10 @@ func TestLooksComeOver(t *testing.T) {
 	for _, kind := range []string{KindBack, KindShave, KindBlock} {
 		e := pass("entry-"+kind, "old", time.Now().UTC())
 		e.Kind, e.Mark = kind, "mark-1"
-		must(t, s.AddEntry(ctx, e, allowed))
+		must(t, s.AddEntry(ctx, e, nil, allowed))
 		again := *e
 		again.Mark = "mark-2"
-		if err := s.AddEntry(ctx, &again, allowed); err == nil {
+		if err := s.AddEntry(ctx, &again, nil, allowed); err == nil {
 			t.Errorf("the id of a %s counts for another mark", kind)
 		}
 	}
@@ -35,8 +35,8 @@ func TestLooksComeOver(t *testing.T) {
 func TestPeopleAreWhoeverWorksHere(t *testing.T) {
 	s, _ := shop(t)
 	must(t, s.TakeIn(ctx, car()))
-	must(t, s.SetPerson(ctx, Person{"Nele", "P2500"}))
-	must(t, s.SetPerson(ctx, Person{"Nele", "3000"}))
+	must(t, s.ChangePerson(ctx, "Nele", func(p *Person) error { p.Coarsest = "P2500"; return nil }))
+	must(t, s.ChangePerson(ctx, "Nele", func(p *Person) error { p.Coarsest = "3000"; return nil }))
 	got, err := s.People(ctx)
 	must(t, err)
 	if len(got) != 2 || got[0] != (Person{"Nele", "3000"}) || got[1] != (Person{"Tove", ""}) {

@@ -19,31 +19,34 @@ func (s *Store) Marks(ctx context.Context, panel string) ([]Mark, error) {
 // Mark finds one mark.
 func (s *Store) Mark(ctx context.Context, id string) (Mark, error) {
 	var m Mark
-	return m, missing(s.db.WithContext(ctx).First(&m, "id = ?", id).Error)
+	err := s.db.WithContext(ctx).First(&m, "id = ?", id).Error
+	return m, missing(err)
 }
 
 // AddMark keeps a mark and numbers it. An id that is kept already adds nothing
 // and gives the mark as it is; one that belongs to another panel or kind gives
 // ErrTaken.
 func (s *Store) AddMark(ctx context.Context, m *Mark) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		var old Mark
-		err := tx.First(&old, "id = ?", m.ID).Error
-		if err == nil {
-			if old.PanelID != m.PanelID || old.Kind != m.Kind {
-				return ErrTaken
-			}
-			*m = old
-			return nil
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return addMark(tx, m) })
+}
+
+func addMark(tx *gorm.DB, m *Mark) error {
+	var old Mark
+	err := tx.First(&old, "id = ?", m.ID).Error
+	if err == nil {
+		if old.PanelID != m.PanelID || old.Kind != m.Kind {
+			return ErrTaken
 		}
-		if !errors.Is(err, gorm.ErrRecordNotFound) {
-			return err
-		}
-		if err := next(tx, &Mark{}, &m.Seq, "panel_id = ?", m.PanelID); err != nil {
-			return err
-		}
-		return tx.Create(m).Error
-	})
+		*m = old
+		return nil
+	}
+	if !errors.Is(err, gorm.ErrRecordNotFound) {
+		return err
+	}
+	if err := next(tx, &Mark{}, &m.Seq, "panel_id = ?", m.PanelID); err != nil {
+		return err
+	}
+	return tx.Create(m).Error
 }
 
 // ChangeMark changes a mark inside one transaction: two tablets that change
@@ -75,13 +78,15 @@ func (s *Store) SavePhoto(ctx context.Context, p Photo) error {
 // Photo finds the photo of a mark.
 func (s *Store) Photo(ctx context.Context, mark string) (Photo, error) {
 	var p Photo
-	return p, missing(s.db.WithContext(ctx).First(&p, "mark_id = ?", mark).Error)
+	err := s.db.WithContext(ctx).First(&p, "mark_id = ?", mark).Error
+	return p, missing(err)
 }
 
 // Tasks lists the ticked tasks of a car.
 func (s *Store) Tasks(ctx context.Context, car string) ([]Task, error) {
 	var out []Task
-	return out, s.db.WithContext(ctx).Order("done_at").Find(&out, "car_id = ?", car).Error
+	err := s.db.WithContext(ctx).Order("done_at").Find(&out, "car_id = ?", car).Error
+	return out, err
 }
 
 // Tick keeps that a task is done; a second tick changes nothing.
@@ -97,7 +102,8 @@ func (s *Store) Untick(ctx context.Context, car, task string) error {
 // Tellings lists what the owner of a car was told.
 func (s *Store) Tellings(ctx context.Context, car string) ([]Telling, error) {
 	var out []Telling
-	return out, s.db.WithContext(ctx).Order("said_at").Find(&out, "car_id = ?", car).Error
+	err := s.db.WithContext(ctx).Order("said_at").Find(&out, "car_id = ?", car).Error
+	return out, err
 }
 
 // Tell keeps that the owner was told, in these words.

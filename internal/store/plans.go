@@ -45,7 +45,8 @@ func (s *Store) Tries(ctx context.Context, panel string) ([]Try, error) {
 // Try finds one try square.
 func (s *Store) Try(ctx context.Context, id string) (Try, error) {
 	var t Try
-	return t, missing(s.db.WithContext(ctx).First(&t, "id = ?", id).Error)
+	err := s.db.WithContext(ctx).First(&t, "id = ?", id).Error
+	return t, missing(err)
 }
 
 // AddTry keeps a try square and numbers it. An id that is kept already adds
@@ -132,7 +133,16 @@ func (s *Store) People(ctx context.Context) ([]Person, error) {
 	return out, err
 }
 
-// SetPerson keeps somebody with what they may run.
-func (s *Store) SetPerson(ctx context.Context, p Person) error {
-	return s.db.WithContext(ctx).Save(&p).Error
+// ChangePerson changes somebody inside one transaction, and takes in who was not known.
+func (s *Store) ChangePerson(ctx context.Context, name string, change func(*Person) error) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		p := Person{Name: name}
+		if err := ignoreMissing(tx.First(&p, "name = ?", name).Error); err != nil {
+			return err
+		}
+		if err := change(&p); err != nil {
+			return err
+		}
+		return tx.Save(&p).Error
+	})
 }

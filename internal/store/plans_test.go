@@ -19,7 +19,7 @@ func pass(id, plan string, at time.Time) *Entry {
 	return &Entry{ID: id, PlanID: plan, PanelID: "p", Section: "s", Step: 1, Kind: KindPass, Person: "Tove", At: at}
 }
 
-func allowed([]Entry) error { return nil }
+func allowed(string, []Entry) error { return nil }
 
 // oldShop makes a shop as it was after so many migrations, with a panel and what sql
 // puts into it, and gives its directory.
@@ -72,15 +72,15 @@ func TestWorkUnderAnOldPlanComesOver(t *testing.T) {
 	for _, kind := range []string{KindShiny, KindOver, KindScrape, KindColour, KindThrough} {
 		e := pass("entry-"+kind, "old", time.Now().UTC())
 		e.Kind = kind
-		must(t, s.AddEntry(ctx, e, allowed))
+		must(t, s.AddEntry(ctx, e, nil, allowed))
 	}
 	odd := pass("entry-odd", "old", time.Now().UTC())
 	odd.Kind = "dance"
-	if err := s.AddEntry(ctx, odd, allowed); err == nil {
+	if err := s.AddEntry(ctx, odd, nil, allowed); err == nil {
 		t.Error("a dance is logged")
 	}
 	lost := pass("entry-lost", "none", time.Now().UTC())
-	if err := s.AddEntry(ctx, lost, allowed); err == nil {
+	if err := s.AddEntry(ctx, lost, nil, allowed); err == nil {
 		t.Error("an entry of no plan is logged")
 	}
 }
@@ -101,14 +101,14 @@ func TestPlansAreVersionedAndStayOnceWorked(t *testing.T) {
 	if got.ID != "two" || got.Version != 2 || len(got.Steps) != 2 || got.Steps[1].Area != "b0r0c0" || first.Version != 1 {
 		t.Errorf("%+v", got)
 	}
-	must(t, s.AddEntry(ctx, pass("entry-1", "two", time.Now().UTC()), allowed))
+	must(t, s.AddEntry(ctx, pass("entry-1", "two", time.Now().UTC()), nil, allowed))
 	if err := s.AcceptPlan(ctx, planOf("three", level)); !errors.Is(err, ErrWorked) {
 		t.Errorf("a worked plan is replaced: %v", err)
 	}
-	must(t, s.StrikeEntry(ctx, "entry-1", "not made", time.Now().UTC()))
+	must(t, s.StrikeEntry(ctx, "entry-1", "", "not made", time.Now().UTC()))
 	over := pass("entry-2", "two", time.Now().UTC())
 	over.Kind, over.Note = KindOver, "the owner wants it"
-	must(t, s.AddEntry(ctx, over, allowed))
+	must(t, s.AddEntry(ctx, over, nil, allowed))
 	if err := s.AcceptPlan(ctx, planOf("four", level)); !errors.Is(err, ErrWorked) {
 		t.Errorf("a pass over the stop is no work: %v", err)
 	}
@@ -185,7 +185,7 @@ func TestWorkedPanels(t *testing.T) {
 	if _, err := s.AddReadings(ctx, []Reading{before}); err != nil {
 		t.Fatal(err)
 	}
-	must(t, s.AddEntry(ctx, pass("entry-1", "one", now), allowed))
+	must(t, s.AddEntry(ctx, pass("entry-1", "one", now), nil, allowed))
 	worked := func(want int) WorkedPanel {
 		t.Helper()
 		got, err := s.Worked(ctx, 5)
@@ -204,7 +204,7 @@ func TestWorkedPanels(t *testing.T) {
 		t.Fatal(err)
 	}
 	first := worked(1)
-	must(t, s.AddEntry(ctx, pass("entry-2", "one", now), allowed))
+	must(t, s.AddEntry(ctx, pass("entry-2", "one", now), nil, allowed))
 	if again := worked(1); again == first || again.PanelID != "p" {
 		t.Errorf("a pass more changes nothing: %+v", again)
 	}

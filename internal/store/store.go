@@ -8,11 +8,8 @@ import (
 	"strings"
 	"time"
 
-	"gorm.io/driver/sqlite"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
-	sqlitedriver "modernc.org/sqlite"
-	sqlite3 "modernc.org/sqlite/lib"
 )
 
 // Store is an open shop.
@@ -34,7 +31,7 @@ var ErrTaken = errors.New("this id is on record for something else")
 func Open(dir string) (*Store, error) {
 	pragmas := []string{"journal_mode(WAL)", "foreign_keys(1)", "busy_timeout(5000)", "synchronous(FULL)"}
 	dsn := "file:" + escape(filepath.Join(dir, FileName)) + "?_pragma=" + strings.Join(pragmas, "&_pragma=") + "&_txlock=immediate&_time_format=sqlite"
-	db, err := gorm.Open(dialector{&sqlite.Dialector{DriverName: "sqlite", DSN: dsn}}, &gorm.Config{
+	db, err := gorm.Open(dialect{dsn}, &gorm.Config{
 		Logger: logger.Default.LogMode(logger.Silent), TranslateError: true,
 		NowFunc: func() time.Time { return time.Now().UTC() },
 	})
@@ -50,23 +47,6 @@ func Open(dir string) (*Store, error) {
 // escape keeps a path's special characters out of the query part of a DSN.
 func escape(path string) string {
 	return strings.NewReplacer("%", "%25", "?", "%3f", "#", "%23", " ", "%20").Replace(path)
-}
-
-// dialector tells GORM what the driver's errors mean.
-type dialector struct{ *sqlite.Dialector }
-
-// Translate maps unique and foreign key errors to GORM's.
-func (d dialector) Translate(err error) error {
-	var e *sqlitedriver.Error
-	if errors.As(err, &e) {
-		switch e.Code() {
-		case sqlite3.SQLITE_CONSTRAINT_UNIQUE, sqlite3.SQLITE_CONSTRAINT_PRIMARYKEY:
-			return gorm.ErrDuplicatedKey
-		case sqlite3.SQLITE_CONSTRAINT_FOREIGNKEY:
-			return gorm.ErrForeignKeyViolated
-		}
-	}
-	return err
 }
 
 // Close closes the shop; the write-ahead log is folded into the file.
@@ -124,7 +104,8 @@ func missing(err error) error {
 // Panel finds one panel.
 func (s *Store) Panel(ctx context.Context, id string) (Panel, error) {
 	var p Panel
-	return p, missing(s.db.WithContext(ctx).First(&p, "id = ?", id).Error)
+	err := s.db.WithContext(ctx).First(&p, "id = ?", id).Error
+	return p, missing(err)
 }
 
 // Readings lists a panel's readings in order, the struck ones too.
@@ -187,7 +168,8 @@ func ignoreMissing(err error) error {
 // Reading finds one reading.
 func (s *Store) Reading(ctx context.Context, id string) (Reading, error) {
 	var r Reading
-	return r, missing(s.db.WithContext(ctx).First(&r, "id = ?", id).Error)
+	err := s.db.WithContext(ctx).First(&r, "id = ?", id).Error
+	return r, missing(err)
 }
 
 // Fingerprints lists the fingerprints of a panel's readings.
@@ -212,6 +194,13 @@ func (s *Store) Plan(ctx context.Context, panel string) (Plan, error) {
 	var p Plan
 	err := s.db.WithContext(ctx).Preload("Steps", func(db *gorm.DB) *gorm.DB { return db.Order("no") }).
 		Order("version DESC").First(&p, "panel_id = ?", panel).Error
+	return p, missing(err)
+}
+
+// PlanByID finds a plan of whatever version, with its steps.
+func (s *Store) PlanByID(ctx context.Context, id string) (Plan, error) {
+	var p Plan
+	err := s.db.WithContext(ctx).Preload("Steps", func(db *gorm.DB) *gorm.DB { return db.Order("no") }).First(&p, "id = ?", id).Error
 	return p, missing(err)
 }
 
@@ -247,13 +236,15 @@ func (s *Store) Entries(ctx context.Context, panel string) ([]Entry, error) {
 // Entry finds one entry of the log.
 func (s *Store) Entry(ctx context.Context, id string) (Entry, error) {
 	var e Entry
-	return e, missing(s.db.WithContext(ctx).First(&e, "id = ?", id).Error)
+	err := s.db.WithContext(ctx).First(&e, "id = ?", id).Error
+	return e, missing(err)
 }
 
-// AddEntry logs an entry once allow, which sees the panel's log as it is inside
-// the same transaction, has no objection. An id that is kept already adds
-// nothing and gives the entry as it was kept.
-func (s *Store) AddEntry(ctx context.Context, e *Entry, allow func(log []Entry) error) error {
+// AddEntry logs an entry once allow has no objection, and keeps with it a mark that it
+// makes, if any. allow sees the id of the panel's plan of record (empty for none) and its
+// log as they are inside the same transaction. An id that is kept already adds nothing
+// and gives the entry as it was kept.
+func (s *Store) AddEntry(ctx context.Context, e *Entry, mark *Mark, allow func(record string, log []Entry) error) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var old Entry
 		err := tx.First(&old, "id = ?", e.ID).Error
@@ -267,22 +258,35 @@ func (s *Store) AddEntry(ctx context.Context, e *Entry, allow func(log []Entry) 
 		if !errors.Is(err, gorm.ErrRecordNotFound) {
 			return err
 		}
+		var record []string
+		if err := tx.Model(&Plan{}).Where("panel_id = ?", e.PanelID).Order("version DESC").Limit(1).Pluck("id", &record).Error; err != nil {
+			return err
+		}
 		var log []Entry
 		if err := tx.Order("seq").Find(&log, "panel_id = ?", e.PanelID).Error; err != nil {
 			return err
 		}
-		if err := allow(log); err != nil {
+		if err := allow(append(record, "")[0], log); err != nil {
 			return err
 		}
 		if err := next(tx, &Entry{}, &e.Seq, "panel_id = ?", e.PanelID); err != nil {
 			return err
 		}
-		return tx.Create(e).Error
+		if err := tx.Create(e).Error; err != nil || mark == nil {
+			return err
+		}
+		return addMark(tx, mark)
 	})
 }
 
-// StrikeEntry strikes an entry out. A second strike changes nothing.
-func (s *Store) StrikeEntry(ctx context.Context, id, reason string, at time.Time) error {
-	return s.db.WithContext(ctx).Model(&Entry{}).Where("id = ? AND struck_at IS NULL", id).
-		Updates(map[string]any{"struck_at": at, "struck_reason": reason}).Error
+// StrikeEntry strikes an entry out, and the mark that came with it where mark names
+// one. A second strike changes nothing.
+func (s *Store) StrikeEntry(ctx context.Context, id, mark, reason string, at time.Time) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		strike := map[string]any{"struck_at": at, "struck_reason": reason}
+		if err := tx.Model(&Entry{}).Where("id = ? AND struck_at IS NULL", id).Updates(strike).Error; err != nil || mark == "" {
+			return err
+		}
+		return tx.Model(&Mark{}).Where("id = ? AND struck_at IS NULL", mark).Updates(strike).Error
+	})
 }

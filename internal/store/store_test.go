@@ -140,20 +140,20 @@ func TestLogIsAskedInsideItsTransaction(t *testing.T) {
 	entry := func(id string) *Entry {
 		return &Entry{ID: id, PlanID: "plan", PanelID: "p", Section: "b0r0c0", Step: 1, Kind: KindPass, Person: "Tove", At: time.Now().UTC()}
 	}
-	one := func(log []Entry) error {
+	one := func(_ string, log []Entry) error {
 		if len(log) > 0 {
 			return ErrWorked
 		}
 		return nil
 	}
-	must(t, s.AddEntry(ctx, entry("entry-1"), one))
-	must(t, s.AddEntry(ctx, entry("entry-1"), one)) // sent again: known, nobody is asked
-	if err := s.AddEntry(ctx, entry("entry-2"), one); !errors.Is(err, ErrWorked) {
+	must(t, s.AddEntry(ctx, entry("entry-1"), nil, one))
+	must(t, s.AddEntry(ctx, entry("entry-1"), nil, one)) // sent again: known, nobody is asked
+	if err := s.AddEntry(ctx, entry("entry-2"), nil, one); !errors.Is(err, ErrWorked) {
 		t.Errorf("an objection gives %v", err)
 	}
 	wrong := entry("entry-3")
 	wrong.Step = 7
-	if err := s.AddEntry(ctx, wrong, func([]Entry) error { return nil }); !errors.Is(err, gorm.ErrForeignKeyViolated) {
+	if err := s.AddEntry(ctx, wrong, nil, func(string, []Entry) error { return nil }); !errors.Is(err, gorm.ErrForeignKeyViolated) {
 		t.Errorf("a pass on a step that is not planned gives %v", err)
 	}
 	if got, _ := s.Entries(ctx, "p"); len(got) != 1 {
@@ -162,7 +162,7 @@ func TestLogIsAskedInsideItsTransaction(t *testing.T) {
 	if err := s.AcceptPlan(ctx, &Plan{ID: "plan-2", PanelID: "p", AcceptedAt: time.Now()}); !errors.Is(err, ErrWorked) {
 		t.Errorf("a plan under work is replaced: %v", err)
 	}
-	must(t, s.StrikeEntry(ctx, "entry-1", "slip", time.Now()))
+	must(t, s.StrikeEntry(ctx, "entry-1", "", "slip", time.Now()))
 	must(t, s.AcceptPlan(ctx, &Plan{ID: "plan-2", PanelID: "p", AcceptedAt: time.Now()}))
 	if p, err := s.Plan(ctx, "p"); err != nil || p.Version != 2 {
 		t.Errorf("version %d, %v", p.Version, err)

@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"waxplanus/internal/gauge"
+	app "waxplanus/internal/shop"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
 )
@@ -152,7 +153,7 @@ func TestGaugeSendsAndNothingCountsTwice(t *testing.T) {
 		return b.shop.MeetGauge(ctx, store.Gauge{ID: id, Name: name})
 	}, quiet)
 	go link.Run(ctx)
-	b.handler = New(b.shop, "test", quiet, time.Now, link)
+	b.handler = New(app.New(b.shop, time.Now, time.UTC), "test", quiet, link)
 	probe := func(want func(api.Probe) bool) api.Probe {
 		t.Helper()
 		var p api.Probe
@@ -213,7 +214,7 @@ func TestUnitsAreTheShops(t *testing.T) {
 	b.problem(422, http.MethodPut, "/api/shop", `{"unit":"inch"}`)
 	b.readings()
 	w := b.send(http.MethodGet, b.at("/read"), "")
-	if text := w.Body.String(); strings.ContainsAny(text, string(markFrom)+string(markTo)) || !strings.Contains(text, " mil") || strings.Contains(text, " µm and") {
+	if text := w.Body.String(); !strings.Contains(text, " mil") || strings.Contains(text, " µm and") {
 		t.Errorf("not all of it is in mil: %s", text)
 	}
 }

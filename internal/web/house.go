@@ -2,115 +2,66 @@ package web
 
 import (
 	"context"
-	"encoding/json"
-	"fmt"
-	"hash/fnv"
 	"slices"
 
+	"waxplanus/core/level"
 	"waxplanus/core/plan"
 	"waxplanus/core/shelf"
+	"waxplanus/internal/shop"
 	"waxplanus/internal/web/api"
 )
 
-// house is what a shop works with and by: its shelf and its house rules. key
-// names both.
-type house struct {
-	shelf shelf.Shelf
-	rules plan.Rules
-	key   string
+func (v view) rule(q plan.Question, r plan.Rules) api.HouseRule {
+	out := api.HouseRule{Key: q.Key, Question: v.Question(q.Key), Computed: q.Computed, Chosen: string(r.Of(q))}
+	out.Schools = each(q.Schools, func(school plan.School) api.RuleSchool {
+		name, says := v.School(q.Key, school)
+		return api.RuleSchool{Key: string(school), Name: name, Says: says}
+	})
+	return out
 }
 
-// halfClear is the share of a film that is clear where the house counts half of it.
-const halfClear = 0.5
-
-const rulesSetting = "house_rules"
-
-func (s *Server) houseOf(ctx context.Context) (house, error) {
-	changes, err := s.store.Constants(ctx)
-	if err != nil {
-		return house{}, err
-	}
-	text, err := s.store.Setting(ctx, rulesSetting, "{}")
-	if err != nil {
-		return house{}, err
-	}
-	h := house{}
-	if err := json.Unmarshal([]byte(text), &h.rules); err != nil {
-		return h, fmt.Errorf("house rules: %w", err)
-	}
-	sum := fnv.New64a()
-	fmt.Fprintf(sum, "%s|%v", text, changes) // maps print by rising key
-	h.key = fmt.Sprintf("%x", sum.Sum64())
-	h.shelf = shelf.With(changes)
-	return h, nil
+func (v view) rules(r plan.Rules) []api.HouseRule {
+	return each(plan.Questions, func(q plan.Question) api.HouseRule { return v.rule(q, r) })
 }
 
 // GetRules lists the questions that practitioners disagree on, with the schools.
 func (s *Server) GetRules(ctx context.Context, _ api.GetRulesRequestObject) (api.GetRulesResponseObject, error) {
-	h, err := s.houseOf(ctx)
-	return api.GetRules200JSONResponse(rulesOf(h.rules)), err
+	h, err := s.shop.House(ctx)
+	return api.GetRules200JSONResponse(viewOf(ctx).rules(h.Rules)), err
 }
 
 // SetRule follows a school on a question.
 func (s *Server) SetRule(ctx context.Context, r api.SetRuleRequestObject) (api.SetRuleResponseObject, error) {
-	h, err := s.houseOf(ctx)
-	if err != nil {
-		return nil, err
-	}
-	rules, err := h.rules.Follow(r.Body.Key, plan.School(r.Body.School))
-	if err != nil {
-		return nil, refuse("school", "%s.", capital(err.Error()))
-	}
-	raw, err := json.Marshal(rules)
-	if err != nil {
-		return nil, err
-	}
-	return api.SetRule200JSONResponse(rulesOf(rules)), s.store.SetSetting(ctx, rulesSetting, string(raw))
-}
-
-func rulesOf(r plan.Rules) []api.HouseRule {
-	out := []api.HouseRule{}
-	for _, q := range plan.Questions {
-		out = append(out, ruleOf(q, r))
-	}
-	return out
-}
-
-func ruleOf(q plan.Question, r plan.Rules) api.HouseRule {
-	rule := api.HouseRule{Key: q.Key, Question: questionWords[q.Key], Computed: q.Computed, Chosen: string(r.Of(q))}
-	for _, school := range q.Schools {
-		w := schoolWords[q.Key+"."+string(school)]
-		rule.Schools = append(rule.Schools, api.RuleSchool{Key: string(school), Name: w[0], Says: w[1]})
-	}
-	return rule
+	rules, err := s.shop.FollowSchool(ctx, r.Body.Key, plan.School(r.Body.School))
+	return api.SetRule200JSONResponse(viewOf(ctx).rules(rules)), err
 }
 
 // GetShelf is what lies on the shelf, what each thing does, and what may come
 // before the one that is picked.
 func (s *Server) GetShelf(ctx context.Context, r api.GetShelfRequestObject) (api.GetShelfResponseObject, error) {
-	h, err := s.houseOf(ctx)
+	h, err := s.shop.House(ctx)
 	if err != nil {
 		return nil, err
 	}
+	v := viewOf(ctx)
 	usual := shelf.Usual()
 	out := api.Shelf{Constants: []api.Constant{}, Cutters: []api.Cutter{}, Befores: []api.Before{}}
-	for i, c := range h.shelf.Constants() {
+	for i, c := range h.Shelf.Constants() {
 		u := usual.Constants()[i]
 		if c.Value != u.Value {
 			out.Changed++
 		}
-		out.Constants = append(out.Constants, api.Constant{Key: c.Key, Thing: c.Thing, ThingName: thingName(&h.shelf, c.Thing), Name: c.Name, Unit: c.Unit,
+		out.Constants = append(out.Constants, api.Constant{Key: c.Key, Thing: c.Thing, ThingName: v.Thing(&h.Shelf, c.Thing), Name: c.Name, Unit: c.Unit,
 			Source: api.ConstantSource(c.Source), Value: c.Value, Usual: u.Value, Least: c.Least, Most: c.Most})
 	}
-	cutters := plan.Cutters(&h.shelf)
-	pick := slices.IndexFunc(cutters, func(c plan.Cutter) bool { return r.Params.Pick != nil && c.Key() == *r.Params.Pick })
+	cutters := plan.Cutters(&h.Shelf)
 	may := map[string]bool{}
-	if pick >= 0 {
+	if pick := slices.IndexFunc(cutters, func(c plan.Cutter) bool { return c.Key() == given(r.Params.Pick) }); pick >= 0 {
 		out.Picked = ptr(cutters[pick].Key())
-		for _, b := range plan.Befores(&h.shelf, cutters[pick]) {
+		for _, b := range plan.Befores(&h.Shelf, cutters[pick]) {
 			may[b.Cutter.Key()] = b.Passes > 0
 			out.Befores = append(out.Befores, api.Before{Key: b.Cutter.Key(), Title: b.Cutter.Title, What: b.Cutter.What, ScratchUm: b.Cutter.Scratch,
-				Passes: b.Passes, FilmUm: b.Film, Text: beforeText(b)})
+				Passes: b.Passes, FilmUm: b.Film, Text: v.Before(b)})
 		}
 	}
 	for _, c := range cutters {
@@ -122,16 +73,38 @@ func (s *Server) GetShelf(ctx context.Context, r api.GetShelfRequestObject) (api
 
 // SetConstant changes a constant of the shelf, or sets it or all of them back.
 func (s *Server) SetConstant(ctx context.Context, r api.SetConstantRequestObject) (api.SetConstantResponseObject, error) {
-	key := ""
-	if r.Body.Key != nil {
-		key = *r.Body.Key
+	return api.SetConstant204Response{}, s.shop.ChangeConstant(ctx, given(r.Body.Key), r.Body.Value)
+}
+
+func (v view) learned(l level.Learned, name string) api.Learned {
+	return api.Learned{Name: name, Times: estimate(l.Times), Readings: l.Readings, Text: v.Learned(l)}
+}
+
+func (s *Server) hands(ctx context.Context) (api.Hands, error) {
+	h, err := s.shop.Hands(ctx)
+	if err != nil {
+		return api.Hands{}, err
 	}
-	if r.Body.Value == nil {
-		return api.SetConstant204Response{}, s.store.ResetConstants(ctx, key)
+	v := viewOf(ctx)
+	return api.Hands{Grits: h.Shelf.Grits(),
+		People: each(h.People, func(p shop.Person) api.Person {
+			return api.Person{Name: p.Name, Coarsest: p.Coarsest, May: v.MayRun(p.Coarsest), Cut: v.learned(p.Cut, p.Name)}
+		}),
+		Abrasives: each(h.Abrasives, func(l level.Learned) api.Learned { return v.learned(l, v.Class(&h.Shelf, l.Name)) }),
+	}, nil
+}
+
+// GetPeople lists the hands of the shop.
+func (s *Server) GetPeople(ctx context.Context, _ api.GetPeopleRequestObject) (api.GetPeopleResponseObject, error) {
+	out, err := s.hands(ctx)
+	return api.GetPeople200JSONResponse(out), err
+}
+
+// SetPerson takes somebody in, or changes what they may run.
+func (s *Server) SetPerson(ctx context.Context, r api.SetPersonRequestObject) (api.SetPersonResponseObject, error) {
+	if err := s.shop.TakeOn(ctx, r.Body.Name, r.Body.Coarsest); err != nil {
+		return nil, err
 	}
-	try := shelf.Usual()
-	if err := try.Set(key, *r.Body.Value); err != nil {
-		return nil, refuse("value", "%s.", capital(err.Error()))
-	}
-	return api.SetConstant204Response{}, s.store.SetConstant(ctx, key, *r.Body.Value)
+	out, err := s.hands(ctx)
+	return api.SetPerson200JSONResponse(out), err
 }

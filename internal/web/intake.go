@@ -1,207 +1,180 @@
 package web
 
 import (
+	"bytes"
 	"context"
-	"encoding/json"
-	"errors"
-	"math"
-	"slices"
-	"strings"
-	"time"
 
-	"github.com/google/uuid"
-
+	"waxplanus/core/flatlay"
 	"waxplanus/core/flatlay/body"
-	"waxplanus/internal/store"
+	"waxplanus/internal/files"
+	"waxplanus/internal/shop"
 	"waxplanus/internal/web/api"
 )
 
-// NewCar makes the rows of a car: its panels with outlines and what was said of
-// them. like, if not nil, is an earlier car whose panels are known alike; what
-// is said now wins. now bounds the days of spraying.
-func NewCar(id string, in api.NewCar, like *store.Car, now time.Time) (*store.Car, error) {
-	c := &store.Car{ID: id, Name: strings.TrimSpace(in.Name), Colour: string(in.Colour)}
-	if c.Name == "" || len([]rune(c.Name)) > 60 {
-		return nil, refuse("name", "The car needs a name of 1 to 60 letters, such as Pilot car.")
+func sceneryOf(e body.Scenery) api.Scenery {
+	out := api.Scenery{Kind: e.Kind, Points: points(e.Points)}
+	if e.Radius > 0 {
+		out.Centre, out.Radius = ptr(point(e.Centre)), ptr(e.Radius)
 	}
-	var err error
-	if c.Painter, err = personOf(in.Painter); err != nil {
-		return nil, refuse("painter", "Say who works on it, in 1 to 40 letters.")
+	return out
+}
+
+func bodyOf(b body.Body) api.Body {
+	return api.Body{Type: b.Type, Name: b.Name, LengthMm: b.Size.Length, WidthMm: b.Size.Width, HeightMm: b.Size.Height, AreaM2: b.Area() / 1e6,
+		Box: boxOf(b.Box), Scenery: each(b.Scenery, sceneryOf), Panels: each(b.Panels, bodyPanel)}
+}
+
+func bodyPanel(p flatlay.Panel) api.BodyPanel {
+	w, h := p.Size()
+	return api.BodyPanel{
+		Key: p.Key, Name: p.Name, Substrate: api.Substrate(p.Substrate), Side: api.Side(p.Side), Lie: api.BodyPanelLie(p.Lie),
+		WidthMm: w, HeightMm: h, AreaM2: p.Area() / 1e6, Outline: points(p.Outline), Holes: holesOf(p), Creases: creasesOf(p),
+		Placement: placement(p.Placement), Neighbours: neighboursOf(p),
 	}
-	if !in.Colour.Valid() {
-		return nil, refuse("colour", "The colour is light, medium or dark: it decides how much haze shows.")
-	}
-	if err := say(c, api.CarFacts{OwnerWords: in.OwnerWords, CostLimit: in.CostLimit, HoursLimit: in.HoursLimit}); err != nil {
-		return nil, err
-	}
-	b, err := drawn(in)
+}
+
+// ListBodies lists the body types in their usual sizes.
+func (s *Server) ListBodies(context.Context, api.ListBodiesRequestObject) (api.ListBodiesResponseObject, error) {
+	all, err := shop.Bodies()
+	return api.ListBodies200JSONResponse(each(all, bodyOf)), err
+}
+
+// GetBody is a body type in a size of its own.
+func (s *Server) GetBody(_ context.Context, r api.GetBodyRequestObject) (api.GetBodyResponseObject, error) {
+	b, err := shop.FindBody(r.Type, r.Params.LengthMm, r.Params.WidthMm, r.Params.HeightMm)
+	return api.GetBody200JSONResponse(bodyOf(b)), err
+}
+
+func drawingOf(f api.OutlineFile) shop.Drawing {
+	return shop.Drawing{FileName: f.FileName, Text: f.Text, MMPerUnit: given(f.MmPerUnit), KnownMM: given(f.KnownMm), KnownPanel: given(f.KnownPanel)}
+}
+
+// CheckOutline says what a drawing is understood as.
+func (s *Server) CheckOutline(_ context.Context, r api.CheckOutlineRequestObject) (api.CheckOutlineResponseObject, error) {
+	d, err := drawingOf(*r.Body).Outline()
 	if err != nil {
 		return nil, err
 	}
-	c.Body, c.LengthMM, c.WidthMM, c.HeightMM = b.Type, b.Size.Length, b.Size.Width, b.Size.Height
-	around, err := json.Marshal(sheet{b.Box, b.Scenery})
+	return api.CheckOutline200JSONResponse{Body: bodyOf(d.Body), MmPerUnit: d.Scale, ScaleFrom: d.ScaleFrom, Notes: each(d.Notes, func(n string) string { return n })}, nil
+}
+
+// GetOutline writes a panel as a drawing with its readings and marks.
+func (s *Server) GetOutline(ctx context.Context, r api.GetOutlineRequestObject) (api.GetOutlineResponseObject, error) {
+	p, dots, err := s.shop.Dots(ctx, r.PanelId, view{}.Film) // µm, as in the file's data
 	if err != nil {
 		return nil, err
 	}
-	c.Sheet = string(around)
-	for i, p := range b.Panels {
-		row := newPanel()
-		row.Substrate = p.Substrate
-		if like != nil {
-			if k := slices.IndexFunc(like.Panels, func(o store.Panel) bool { return o.Key == p.Key }); k >= 0 {
-				row = like.Panels[k]
-				row.SprayedAt = nil
-			}
-		}
-		row.Shape, err = shapeJSON(p)
-		if err != nil {
-			return nil, err
-		}
-		row.ID, row.CarID, row.Seq, row.Key, row.Name = id+"."+p.Key, id, i+1, p.Key, p.Name
-		c.Panels = append(c.Panels, row)
+	raw := files.WriteDrawing(p.Shape, p.Car.Name, dots)
+	return api.GetOutline200ImagesvgXmlResponse{Body: bytes.NewReader(raw), ContentLength: int64(len(raw))}, nil
+}
+
+// GuessClear says what may be said of a panel by its history alone.
+func (s *Server) GuessClear(ctx context.Context, r api.GuessClearRequestObject) (api.GuessClearResponseObject, error) {
+	g, err := s.shop.GuessOf(ctx, string(r.Body.Colour), saidOf(r.Body.Facts))
+	if err != nil {
+		return nil, err
+	}
+	v := viewOf(ctx)
+	return api.GuessClear200JSONResponse{ClearUm: estimate(g.Source.Estimate), NeedUm: g.Need, FloorUm: g.Policy.Floor, State: api.State(g.State),
+		From: v.GuessFrom(g), Text: v.Promise(g)}, nil
+}
+
+// word is an answer that is one of a few, as text.
+func word[T ~string](v *T) *string {
+	if v == nil {
+		return nil
+	}
+	return ptr(string(*v))
+}
+
+func saidOf(f api.PanelFacts) shop.Said {
+	out := shop.Said{Origin: word(f.Origin), Layers: word(f.Layers), Cure: word(f.Cure), Substrate: word(f.Substrate), Aim: word(f.Aim), Hardness: word(f.Hardness),
+		Coats: f.Coats, Wet: f.WetUm, Solids: f.Solids, Dry: f.DryUm, PeelGrade: f.PeelGrade, SprayedAt: f.SprayedAt}
+	if f.Past != nil {
+		out.Past = ptr(each(*f.Past, func(p api.Past) string { return string(p) }))
+	}
+	return out
+}
+
+func groupOf(g api.PanelGroup) shop.Group { return shop.Group{Keys: g.Keys, Said: saidOf(g.Facts)} }
+
+// newCar is a car to be taken in, as it was sent.
+func newCar(in api.NewCar) shop.NewCar {
+	out := shop.NewCar{CarSaid: shop.CarSaid{Name: &in.Name, Painter: &in.Painter, OwnerWords: in.OwnerWords, CostLimit: in.CostLimit, HoursLimit: in.HoursLimit},
+		Body: in.Body, Colour: string(in.Colour), Length: in.LengthMm, Width: in.WidthMm, Height: in.HeightMm, Like: given(in.Like)}
+	if in.Outline != nil {
+		out.Drawing = ptr(drawingOf(*in.Outline))
 	}
 	if in.Groups != nil {
-		for _, g := range *in.Groups {
-			if err := applyGroup(c, g, now); err != nil {
-				return nil, err
-			}
-		}
+		out.Groups = each(*in.Groups, groupOf)
 	}
-	return c, nil
-}
-
-// drawn is the body that a new car asks for.
-func drawn(in api.NewCar) (body.Body, error) {
-	if in.Body == body.Own {
-		if in.Outline == nil {
-			return body.Body{}, refuse("outline", "A car with its own outline needs the drawing of it, an SVG file.")
-		}
-		d, err := drawingOf(*in.Outline)
-		if err == nil && d.Scale == 0 {
-			err = refuse("outline", "The scale of the drawing is not known: give how many mm a unit is, or the width of one panel.")
-		}
-		return d.Body, err
-	}
-	if in.Body == body.Loose && (in.WidthMm == nil || in.HeightMm == nil) {
-		return body.Body{}, refuse("width_mm", "A loose panel needs its width and height in mm.")
-	}
-	return findBody(in.Body, in.LengthMm, in.WidthMm, in.HeightMm)
-}
-
-// applyGroup says the same of many panels.
-func applyGroup(c *store.Car, g api.PanelGroup, now time.Time) error {
-	for _, key := range g.Keys {
-		i := slices.IndexFunc(c.Panels, func(p store.Panel) bool { return p.Key == key })
-		if i < 0 {
-			return refuse("keys", "The %s has no panel %q. Touch the panels again.", c.Name, key)
-		}
-		if err := apply(&c.Panels[i], g.Facts, now); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
-// say changes what was said of a car.
-func say(c *store.Car, f api.CarFacts) error {
-	if f.Name != nil {
-		name := strings.TrimSpace(*f.Name)
-		if name == "" || len([]rune(name)) > 60 {
-			return refuse("name", "The car needs a name of 1 to 60 letters, such as Pilot car.")
-		}
-		c.Name = name
-	}
-	if f.Painter != nil {
-		painter, err := personOf(*f.Painter)
-		if err != nil {
-			return refuse("painter", "Say who works on it, in 1 to 40 letters.")
-		}
-		c.Painter = painter
-	}
-	if f.OwnerWords != nil {
-		if c.OwnerWords = strings.TrimSpace(*f.OwnerWords); len([]rune(c.OwnerWords)) > 1000 {
-			return refuse("owner_words", "The owner's words are 1000 letters at most; these are %d.", len([]rune(c.OwnerWords)))
-		}
-	}
-	for _, n := range []struct {
-		field, text string
-		from, to    *float64
-		most        float64
-	}{
-		{"cost_limit", "What it may cost is a number from 0, for no limit, to a million.", f.CostLimit, &c.CostLimit, 1e6},
-		{"hours_limit", "The hours it may take are a number from 0, for no limit, to 10 000.", f.HoursLimit, &c.HoursLimit, 1e4},
-	} {
-		if n.from == nil {
-			continue
-		}
-		if math.IsNaN(*n.from) || *n.from < 0 || *n.from > n.most {
-			return refuse(n.field, "%s", n.text)
-		}
-		*n.to = *n.from
-	}
-	return nil
+	return out
 }
 
 // TakeIn keeps a new car.
 func (s *Server) TakeIn(ctx context.Context, r api.TakeInRequestObject) (api.TakeInResponseObject, error) {
-	var like *store.Car
-	if r.Body.Like != nil && *r.Body.Like != "" {
-		c, err := s.store.Car(ctx, *r.Body.Like)
-		if errors.Is(err, store.ErrMissing) {
-			return nil, refuse("like", "There is no earlier car of that id to take over from.")
-		}
-		if err != nil {
-			return nil, err
-		}
-		like = &c
-	}
-	c, err := NewCar(uuid.NewString(), *r.Body, like, s.now())
+	c, err := s.shop.TakeIn(ctx, newCar(*r.Body))
 	if err != nil {
 		return nil, err
 	}
-	c.CreatedAt = s.now()
-	if err := s.store.TakeIn(ctx, c); err != nil {
-		return nil, err
-	}
-	v, err := s.look(ctx, *c)
-	return api.TakeIn201JSONResponse(carOf(*c, v.next)), err
+	return api.TakeIn201JSONResponse(viewOf(ctx).carOf(c.CarFacts, c.Next)), nil
 }
 
 // ChangePanel changes what is known of a panel.
 func (s *Server) ChangePanel(ctx context.Context, r api.ChangePanelRequestObject) (api.ChangePanelResponseObject, error) {
-	p, err := s.store.Panel(ctx, r.PanelId)
+	p, err := s.shop.ChangePanel(ctx, r.PanelId, saidOf(*r.Body))
 	if err != nil {
 		return nil, err
 	}
-	_, err = s.store.ChangeCar(ctx, p.CarID, func(c *store.Car) error {
-		return applyGroup(c, api.PanelGroup{Keys: []string{p.Key}, Facts: *r.Body}, s.now())
-	})
-	if err != nil {
-		return nil, err
-	}
-	b, err := s.open(ctx, p.ID)
-	if err != nil {
-		return nil, err
-	}
-	return api.ChangePanel200JSONResponse(panelOf(b)), nil
+	return api.ChangePanel200JSONResponse(viewOf(ctx).panel(p)), nil
 }
 
 // ChangePanels says the same of many panels.
 func (s *Server) ChangePanels(ctx context.Context, r api.ChangePanelsRequestObject) (api.ChangePanelsResponseObject, error) {
-	c, err := s.store.ChangeCar(ctx, r.CarId, func(c *store.Car) error { return applyGroup(c, *r.Body, s.now()) })
+	c, err := s.shop.ChangePanels(ctx, r.CarId, groupOf(*r.Body))
 	if err != nil {
 		return nil, err
 	}
-	out, err := s.carView(ctx, c)
+	out, err := s.car(ctx, c)
 	return api.ChangePanels200JSONResponse(out), err
 }
 
 // ChangeCar changes what was said of a car.
 func (s *Server) ChangeCar(ctx context.Context, r api.ChangeCarRequestObject) (api.ChangeCarResponseObject, error) {
-	c, err := s.store.ChangeCar(ctx, r.CarId, func(c *store.Car) error { return say(c, *r.Body) })
+	c, err := s.shop.ChangeCar(ctx, r.CarId, shop.CarSaid{Name: r.Body.Name, Painter: r.Body.Painter, OwnerWords: r.Body.OwnerWords,
+		CostLimit: r.Body.CostLimit, HoursLimit: r.Body.HoursLimit})
 	if err != nil {
 		return nil, err
 	}
-	v, err := s.look(ctx, c)
-	return api.ChangeCar200JSONResponse(carOf(c, v.next)), err
+	return api.ChangeCar200JSONResponse(viewOf(ctx).carOf(c.CarFacts, c.Next)), nil
+}
+
+func (v view) telling(t shop.Telling) api.Telling {
+	out := api.Telling{Key: t.Key, PanelId: t.PanelID}
+	out.Title, out.Text = v.Telling(t)
+	if t.SaidAs == v.Told(t) { // what was said counts only while the words are the same
+		out.SaidAt, out.Person = ptr(t.SaidAt), ptr(t.Person)
+	}
+	return out
+}
+
+func (v view) task(t shop.Task) api.Task {
+	out := api.Task{Task: api.TaskKind(t.Kind), Text: v.Task(t.Kind), DoneAt: t.DoneAt}
+	if t.DoneAt != nil {
+		out.Person = &t.Person
+	}
+	return out
+}
+
+// TellOwner keeps that the owner was told.
+func (s *Server) TellOwner(ctx context.Context, r api.TellOwnerRequestObject) (api.TellOwnerResponseObject, error) {
+	v := viewOf(ctx)
+	all, err := s.shop.TellOwner(ctx, r.CarId, r.Body.Key, r.Body.Person, r.Body.Said, v.Told)
+	return api.TellOwner200JSONResponse(each(all, v.telling)), err
+}
+
+// TickTask ticks a task or takes the tick back.
+func (s *Server) TickTask(ctx context.Context, r api.TickTaskRequestObject) (api.TickTaskResponseObject, error) {
+	all, err := s.shop.TickTask(ctx, r.CarId, shop.TaskKind(r.Body.Task), r.Body.Person, r.Body.Done)
+	return api.TickTask200JSONResponse(each(all, viewOf(ctx).task)), err
 }

@@ -9,6 +9,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"waxplanus/internal/shop"
 	"waxplanus/internal/web/api"
 )
 
@@ -85,12 +86,12 @@ const stillThere = 20 * time.Second
 // events streams news of a panel as server-sent events until the screen leaves.
 func (s *Server) events(c *gin.Context) {
 	w := &watcher{panel: c.Param("panelId"), section: clipped(c.Query("section")), device: clipped(c.Query("device")), person: clipped(c.Query("person")), news: make(chan struct{}, 1)}
-	if _, err := s.store.Panel(c, w.panel); err != nil {
+	if err := s.shop.HasPanel(c, w.panel); err != nil {
 		s.fail(c, err)
 		return
 	}
-	if len(w.device) < 8 {
-		s.fail(c, refuse("device", "A device that watches says which it is, in 8 to 64 signs."))
+	if len(w.device) < leastDevice {
+		s.fail(c, shop.Refuse(shop.ShortDevice, "device", leastDevice, mostDevice))
 		return
 	}
 	c.Header("Content-Type", "text/event-stream")
@@ -122,11 +123,16 @@ func (s *Server) events(c *gin.Context) {
 	}
 }
 
+// The signs that a device is named with.
+const (
+	leastDevice = 8
+	mostDevice  = 64
+)
+
 // clipped is a word of a query, no longer than it needs to be.
 func clipped(v string) string {
-	const most = 64
-	if r := []rune(v); len(r) > most {
-		return string(r[:most])
+	if r := []rune(v); len(r) > mostDevice {
+		return string(r[:mostDevice])
 	}
 	return v
 }

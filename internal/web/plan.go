@@ -3,325 +3,321 @@ package web
 import (
 	"context"
 	"fmt"
-	"math"
-	"slices"
-	"strings"
 
 	"waxplanus/core/film"
-	"waxplanus/core/level"
 	"waxplanus/core/marks"
 	"waxplanus/core/plan"
+	"waxplanus/core/surface"
+	"waxplanus/internal/shop"
 	"waxplanus/internal/web/api"
+	"waxplanus/internal/wording"
 )
-
-// ofRecord asks for the plan of record among the ways of a panel.
-const ofRecord = "record"
 
 // GetPlan is the ways to what is wanted of a panel, and one of them step by step.
 func (s *Server) GetPlan(ctx context.Context, r api.GetPlanRequestObject) (api.GetPlanResponseObject, error) {
-	b, err := s.open(ctx, r.PanelId)
+	p, err := s.shop.Panel(ctx, r.PanelId)
 	if err != nil {
 		return nil, err
 	}
-	all, err := b.liveMarks(s.now())
+	v := viewOf(ctx)
+	out := api.Plan{Panel: v.panel(p), Car: v.summary(p), Sections: v.sections(p), Waits: v.Lacks(p), Basis: p.Basis(), Ready: p.Lacks() == shop.LacksNothing,
+		Cautions: []string{}, How: []string{}, Offers: []api.OfferLine{}, Points: []api.PlanPoint{}, Things: thingsOf(p), Squares: []api.PlanPoint{}}
+	if err := s.marksToWork(ctx, p, &out); err != nil {
+		return nil, err
+	}
+	tries, err := s.shop.Tries(ctx, p)
 	if err != nil {
 		return nil, err
 	}
-	out := api.Plan{Panel: panelOf(b), Car: summary(b), Sections: sectionsOf(b), Waits: b.waits(), Basis: b.basis(), Ready: b.waits() == "",
-		Marks: b.markViews(all, func(j judged) bool { return openMark(j.row) && j.Do != marks.DoPanel }), Tally: b.tally(all),
-		Cautions: []string{}, How: []string{}, Offers: []api.OfferLine{}, Points: []api.PlanPoint{}, Things: b.things(), Squares: []api.PlanPoint{}}
-	if out.Tries, err = s.triesOf(ctx, b); err != nil {
-		return nil, err
+	out.Tries = each(tries, func(t shop.Try) api.Try { return v.try(t, p) })
+	if p.Record != nil {
+		if out.Record, err = v.record(p); err != nil {
+			return nil, err
+		}
 	}
-	if b.record != nil {
-		out.Record = ptr(b.recordOf())
+	if p.Worked() {
+		out.Ready, out.Waits = false, wording.Begun
 	}
-	if b.worked() {
-		out.Ready, out.Waits = false, "Work under the plan of record has begun: it stays. What is shown beside it starts from the peel as it was, with the film that is left."
+	if p.Options != nil {
+		err = v.ways(p, given(r.Params.Ladder), &out)
 	}
-	if b.options == nil {
-		return api.GetPlan200JSONResponse(out), nil
+	return api.GetPlan200JSONResponse(out), err
+}
+
+// marksToWork are the marks that the panel's own steps do not take along.
+func (s *Server) marksToWork(ctx context.Context, p *shop.Panel, out *api.Plan) error {
+	all, err := s.shop.JudgedMarks(p)
+	if err != nil {
+		return err
 	}
-	out.Target, out.Looked = b.target(), b.options.Looked
-	out.RoomUm = estimate(b.roomDoubt())
+	var own []shop.JudgedMark
+	for _, m := range all {
+		if m.Open() && m.Do != marks.DoPanel {
+			own = append(own, m)
+		}
+	}
+	tally, err := p.Tally(all)
+	v := viewOf(ctx)
+	out.Marks, out.Tally = v.marks(own, p), v.tally(tally, p)
+	return err
+}
+
+// ways are what is offered, and the one that is asked for step by step.
+func (v view) ways(p *shop.Panel, wish string, out *api.Plan) error {
+	out.Target, out.Looked = v.Target(p), p.Options.Looked
+	out.RoomUm = estimate(p.RoomDoubt())
 	out.TightFromUm = out.RoomUm.Mean
-	ways, fits, err := b.options.Offers(b.room())
-	if err != nil {
-		return nil, err
-	}
-	if ways == nil {
-		if err := b.refusal(&out, &ways); err != nil {
-			return nil, err
-		}
-	}
-	for _, p := range thinned(fits) {
-		out.Points = append(out.Points, b.point(p))
-	}
-	if err := b.squares(&out); err != nil {
-		return nil, err
-	}
-	for _, w := range ways {
-		out.Offers = append(out.Offers, b.line(w))
-	}
-	way, err := b.pick(r.Params.Ladder, ways)
-	if err != nil {
-		return nil, err
-	}
-	if way != nil {
-		out.TightFromUm = way.Ladder.TightFrom(out.RoomUm.Mean)
-		o, err := s.offer(b, *way)
-		if err != nil {
-			return nil, err
-		}
-		out.Offer = &o
-		if way.Offer == plan.Yours {
-			out.Offers = append(out.Offers, b.line(*way))
-		}
-		out.How = b.how(way.Ladder)
-		out.Cautions = cautionsOf(way.Ladder)
-	}
-	return api.GetPlan200JSONResponse(out), nil
-}
-
-// pick is the way that is asked for: an offer by its name, the plan of record, or
-// a sequence. Without a wish it is the plan of record that holds, or the balanced
-// way. nil where there is none.
-func (b *bench) pick(wish *string, ways []plan.Way) (*plan.Way, error) {
-	want := ""
-	if wish != nil {
-		want = strings.TrimSpace(*wish)
-	}
-	named := func(name plan.Offer) *plan.Way {
-		if i := slices.IndexFunc(ways, func(w plan.Way) bool { return w.Offer == name }); i >= 0 {
-			return &ways[i]
-		}
-		return nil
-	}
-	switch {
-	case want == ofRecord || want == "" && b.ladder != nil:
-		if b.ladder == nil {
-			return nil, refuse("ladder", "There is no plan of record for the %s that still holds.", b.row.Name)
-		}
-		code := plan.Code(b.ladder.Choices())
-		for i := range ways {
-			if plan.Code(ways[i].Point.Choices) == code {
-				return &plan.Way{Offer: ways[i].Offer, Point: ways[i].Point, Ladder: *b.ladder}, nil
-			}
-		}
-		return ptr(yours(b.ladder.Choices(), *b.ladder)), nil
-	case want == "":
-		if w := named(plan.Balanced); w != nil {
-			return w, nil
-		}
-		return named(plan.Partly), nil
-	case named(plan.Offer(want)) != nil:
-		return named(plan.Offer(want)), nil
-	case want == string(plan.Partly) || slices.Contains(plan.OfferNames, plan.Offer(want)):
-		return named(plan.Partly), nil
-	}
-	l, choices, err := b.workCode(want)
-	if err != nil {
-		return nil, err
-	}
-	for i := range ways {
-		if plan.Code(ways[i].Point.Choices) == plan.Code(choices) {
-			return &ways[i], nil
-		}
-	}
-	return ptr(yours(choices, l)), nil
-}
-
-func yours(choices []plan.Choice, l plan.Ladder) plan.Way {
-	return plan.Way{Offer: plan.Yours, Ladder: l, Point: plan.Point{Choices: choices, Film: l.Film, Minutes: l.Minutes, Money: l.Money}}
-}
-
-// workCode works a sequence that somebody built.
-func (b *bench) workCode(code string) (plan.Ladder, []plan.Choice, error) {
-	if b.options == nil {
-		return plan.Ladder{}, nil, conflict("%s", b.waits())
-	}
-	choices, err := plan.ParseCode(code, &b.house.shelf)
-	if err != nil {
-		return plan.Ladder{}, nil, refuse("ladder", "%s.", capital(err.Error()))
-	}
-	l, err := b.options.Job.Work(choices)
-	if err != nil {
-		return l, nil, refuse("ladder", "%s.", capital(err.Error()))
-	}
-	return l, choices, nil
-}
-
-// refusal says why nothing is offered, and offers the way that goes furthest.
-func (b *bench) refusal(out *api.Plan, ways *[]plan.Way) error {
-	room := b.room()
-	r, err := b.options.Refuse(room)
+	offers, err := p.Offers()
 	if err != nil {
 		return err
 	}
-	part, ok, err := b.options.Partial(room)
+	if offers.Refusal != nil {
+		out.Refusal = ptr(v.refusal(p, *offers.Refusal))
+	}
+	squares, err := p.Squares()
 	if err != nil {
 		return err
 	}
-	if ok {
-		*ways = []plan.Way{part}
+	at := func(pt plan.Point) api.PlanPoint { return v.point(pt, p) }
+	out.Points, out.Squares = each(thinned(offers.Fits), at), each(squares, at)
+	out.Offers = each(offers.Ways, func(w plan.Way) api.OfferLine { return line(w, p) })
+	way, err := p.Pick(wish, offers.Ways)
+	if err != nil || way == nil {
+		return err
 	}
-	out.Refusal = ptr(b.refusalOf(r))
+	out.TightFromUm = way.Ladder.TightFrom(out.RoomUm.Mean)
+	offered, err := p.Offered(*way)
+	if err != nil {
+		return err
+	}
+	out.Offer = ptr(v.offer(offered, p))
+	if way.Offer == plan.Yours {
+		out.Offers = append(out.Offers, line(*way, p))
+	}
+	out.How, out.Cautions = v.How(p.House.Rules, way.Ladder), v.Cautions(way.Ladder)
 	return nil
 }
 
-// squares lists what is worth trying on a square, the mildest first.
-func (b *bench) squares(out *api.Plan) error {
-	list, err := plan.Mildest(b.options.Job, b.room())
-	if err != nil {
-		return err
-	}
-	const most = 6
-	for _, p := range list[:min(len(list), most)] {
-		out.Squares = append(out.Squares, b.point(p))
-	}
-	return nil
+func (v view) refusal(p *shop.Panel, r plan.Refusal) api.Refusal {
+	return api.Refusal{NeedUm: r.Need, RoomUm: r.Room, Text: v.Refused(p, r),
+		Outs: each(v.WaysOut(p, r), func(o wording.WayOut) api.WayOut { return api.WayOut{Code: o.Code, Text: o.Text} })}
 }
 
-// fits is the state of a way on the sections that it is for. Before the panel was
-// read enough nothing is open.
-func (b *bench) fits(l plan.Ladder) film.State {
-	if b.waits() != "" {
-		return film.Tight
-	}
-	if state := l.Fits(b.room()); state != film.Open {
-		return state
-	}
-	_, st := b.worstFor(l)
-	return st.State
-}
+// mostPoints is how many sequences a picture is sent.
+const mostPoints = 220
 
-// worstFor is the section that decides for a ladder before it is of record: the
-// tightest of those whose headroom it fits, or the roomiest where it fits none.
-func (b *bench) worstFor(l plan.Ladder) (film.SectionFilm, level.Standing) {
-	var at film.SectionFilm
-	var room float64
-	for i, s := range b.opened.Study.Sections {
-		h := b.headroomOf(s)
-		fits, fit := h >= l.FilmOn(s.Key), room >= l.FilmOn(at.Key)
-		if i == 0 || fits && (!fit || h < room) || !fits && !fit && h > room {
-			at, room = s, h
+// thinned leaves of many sequences the front and as many others as a picture can
+// show.
+func thinned(fits []plan.Point) []plan.Point {
+	if len(fits) <= mostPoints {
+		return fits
+	}
+	var out []plan.Point
+	every := float64(len(fits)) / mostPoints
+	next := 0.0
+	for i, p := range fits {
+		if float64(i) >= next || p.Front {
+			out = append(out, p)
+		}
+		if float64(i) >= next {
+			next += every
 		}
 	}
-	return at, b.standingFor(at, l.FilmOn(at.Key))
+	return out
 }
 
-// leftOut says which sections a ladder does not fit while it fits others.
-func (b *bench) leftOut(l plan.Ladder) string {
-	var names []string
-	for _, s := range b.opened.Study.Sections {
-		if b.headroomOf(s) < l.FilmOn(s.Key) {
-			names = append(names, s.Name)
+// thingsOf lists what a step may be made with.
+func thingsOf(p *shop.Panel) []api.Thing {
+	out := []api.Thing{}
+	for _, c := range plan.Cutters(&p.House.Shelf) {
+		if c.Have {
+			out = append(out, api.Thing{Item: c.Item, Backing: c.Backing, Title: c.Title, What: c.What, Tool: string(c.Tool)})
 		}
 	}
-	if len(names) == 0 || len(names) == len(b.opened.Study.Sections) {
-		return ""
-	}
-	return " Not on " + strings.Join(names, ", ") + ": less may go there. Level stops in time, or read more."
+	return out
 }
 
-// waits says what is missing before a plan can be judged.
-func (b *bench) waits() string {
-	switch missing := enoughSpots - len(b.live()); {
-	case len(b.sections) == 0:
-		return "This panel has no place 25 mm off its edges: nothing of it is worked by block or disc."
-	case b.lent != nil:
-		return ""
-	case b.row.Substrate == string(api.Plastic):
-		return "Plastic carries no reading. It borrows from neighbours of the same spraying: read those first."
-	case b.opened.Study == nil:
-		return "Waits for Read: " + count(enoughSpots, "spot") + ". You can plan now; every offer is shown as tight until they are in."
-	case missing > 0:
-		return "Waits for Read: " + count(missing, "spot") + " more. The figures rest on " + count(len(b.live()), "reading") + "."
-	}
-	return ""
+func (v view) point(pt plan.Point, p *shop.Panel) api.PlanPoint {
+	return api.PlanPoint{Ladder: plan.Code(pt.Choices), FilmUm: hundredth(pt.Film), Hours: hundredth(pt.Minutes / 60), Money: hundredth(pt.Money),
+		Clarity: hundredth(pt.Clarity), Front: pt.Front, Text: v.Steps(pt.Choices, &p.House.Shelf)}
 }
 
-// ladderInHand is the plan of record's sequence, or the best within the film
-// without it; empty where nothing fits.
-func (b *bench) ladderInHand() plan.Ladder {
-	if b.ladder != nil {
-		return *b.ladder
-	}
-	r, err := b.bestWay()
-	if err != nil {
-		panic(err) // the search found it on this very shelf
-	}
-	return r.Way.Ladder
+func line(w plan.Way, p *shop.Panel) api.OfferLine {
+	hours, late := w.Ladder.Hours()
+	return api.OfferLine{Name: api.OfferName(w.Offer), Ladder: plan.Code(w.Point.Choices), FilmUm: api.Estimate{Mean: w.Ladder.Film, Sd: w.Ladder.FilmSD},
+		Hours: api.Estimate{Mean: hours, Sd: late}, Money: w.Ladder.Money, PeelLeft: w.Ladder.End().Grade(), Clarity: w.Ladder.End().Clarity(),
+		State: api.State(p.State(w.Ladder))}
 }
 
-// panelLadder is the sequence for the whole panel that spotting is held against:
-// the one in hand, or where the aim leaves the texture, one to flat.
-func (b *bench) panelLadder() plan.Ladder {
-	if b.aim().Levels() {
-		return b.ladderInHand()
-	}
-	r, err := b.whole.Best(math.Inf(1))
-	if err != nil {
-		panic(err) // as above
-	}
-	return r.Way.Ladder
-}
-
-func (s *Server) offer(b *bench, w plan.Way) (api.Offer, error) {
-	l := w.Ladder
+func (v view) offer(o shop.OfferedWay, p *shop.Panel) api.Offer {
+	l := o.Ladder
 	hours, late := l.Hours()
 	sheets, discs := l.Paper()
 	out := api.Offer{
-		Name: api.OfferName(w.Offer), Ladder: plan.Code(w.Point.Choices), FilmUm: api.Estimate{Mean: l.Film, Sd: l.FilmSD},
-		Hours: api.Estimate{Mean: hours, Sd: late}, WaitMinutes: l.Wait, Money: l.Money, Sheets: sheets, Discs: discs, State: api.State(b.fits(l)),
-		Start: s.texture(l.Start), Steps: s.stepsOf(b, l), Whys: []api.PlanWhy{}, Warnings: []string{},
+		Name: api.OfferName(o.Offer), Ladder: plan.Code(o.Point.Choices), FilmUm: api.Estimate{Mean: l.Film, Sd: l.FilmSD},
+		Hours: api.Estimate{Mean: hours, Sd: late}, WaitMinutes: l.Wait, Money: l.Money, Sheets: sheets, Discs: discs, State: api.State(o.State),
+		Start: texture(l.Start), Steps: v.steps(p, l), Warnings: []string{}, Reason: v.Offered(p, o),
+		Whys: each(o.Why, func(y shop.Why) api.PlanWhy { return v.why(y, p) }),
 	}
-	if st := b.opened.Study; st != nil {
-		at, standing := b.worstFor(l)
-		if b.ladder != nil && plan.Code(b.ladder.Choices()) == out.Ladder {
-			at, standing = b.worst()
-		}
-		keeps := standing.Keeps(l.FilmSD)
-		out.KeepsUm, out.HeadroomUm, out.FloorUm, out.ClearUm, out.TotalUm = estimate(keeps), standing.Headroom, at.Policy.Floor, estimate(standing.Clear), estimate(standing.Film)
-		out.Reason, out.Tightest = stateReason(standing, at.Policy.Floor)+b.leftOut(l), at.Name
+	var clear film.Estimate
+	if o.Guess != nil {
+		clear = o.Guess.Least.Estimate()
+		out.KeepsUm, out.HeadroomUm, out.FloorUm = estimate(clear.Less(l.Film)), o.Room, o.Guess.Policy.Floor
 	} else {
-		g := film.GuessOf(b.history())
-		e := g.Least.Estimate()
-		out.KeepsUm, out.HeadroomUm, out.FloorUm, out.ClearUm = estimate(film.Estimate{Mean: e.Mean - l.Film, SD: e.SD}), b.room(), g.Policy.Floor, estimate(e)
-		out.Reason = guessReason(g, b.history())
+		clear = o.Standing.Clear
+		out.KeepsUm, out.HeadroomUm, out.FloorUm = estimate(o.Standing.Keeps(l.FilmSD)), o.Standing.Headroom, o.Section.Policy.Floor
+		out.TotalUm, out.Tightest = estimate(o.Standing.Film), o.Section.Name
 	}
-	for _, warning := range l.Warnings {
-		if warning.Step == 0 {
-			out.Warnings = append(out.Warnings, warnText(warning))
+	out.ClearUm, out.EndsUm = estimate(clear), l.Ends(clear.Mean)
+	for _, w := range l.Warnings {
+		if w.Step == 0 {
+			out.Warnings = append(out.Warnings, v.Warning(w))
 		}
 	}
-	if room := b.room(); l.Film > room {
-		out.Warnings = append(out.Warnings, fmt.Sprintf("Takes %s µm and %s may go: no headroom for it. It cannot be accepted as it is.", um(l.Film), mayGo(room)))
+	if l.Film > o.Room {
+		out.Warnings = append(out.Warnings, v.TooMuch(l.Film, o.Room))
 	}
-	var err error
-	out.Whys, err = b.whys(w)
-	return out, err
+	return out
 }
 
-// whys gives the reasons for a way, and what holds it back.
-func (b *bench) whys(w plan.Way) ([]api.PlanWhy, error) {
-	room := b.room()
-	out := []api.PlanWhy{whyThis(w, b.options.Job.Shelf.Law)}
-	if left, beside := b.options.Pebble(w.Ladder); beside > 0 {
-		out = append(out, pebbleWhy(left, beside))
+func (v view) why(y shop.Why, p *shop.Panel) api.PlanWhy {
+	out := api.PlanWhy{Code: string(y.Code)}
+	out.Head, out.Text = v.Why(y, &p.House.Shelf)
+	if y.Other != nil && y.Code != plan.WhyFinerSlow {
+		out.Ladder = ptr(plan.Code(y.Other))
 	}
-	if w.Offer == plan.Yours {
-		return out, nil
+	return out
+}
+
+// profileEvery is how many points of the field lie between two of a profile.
+const profileEvery = 2
+
+func texture(t surface.Surface) api.Texture {
+	out := api.Texture{PeelGrade: t.Grade(), Clarity: t.Clarity(), Gloss: t.Gloss20(), Profile: []api.Point{}}
+	for _, q := range piece().Profile(t, profileEvery) {
+		out.Profile = append(out.Profile, api.Point{X: q[0], Y: q[1]})
 	}
-	for _, because := range b.options.Why(w, room) {
-		out = append(out, b.whyOf(because, w))
+	return out
+}
+
+func (v view) steps(p *shop.Panel, l plan.Ladder) []api.Step {
+	out := []api.Step{}
+	for i, st := range l.Steps {
+		n := api.Step{
+			No: i + 1, Kind: api.StepKind(st.Kind), Item: st.Item, Backing: st.Choice.Backing, Title: st.Title, What: st.What, Tool: string(st.Tool), Stroke: st.Stroke,
+			Passes: st.Passes, Needs: st.Needs, RateUm: st.Rate, FilmUm: api.Estimate{Mean: st.Film, Sd: st.FilmSD()}, GaugeUm: st.Gauge,
+			Minutes: st.Minutes, Pieces: st.Pieces, Money: st.Money, ScratchUm: st.Scratch, Shiny: st.After.Shiny(st.Scratch),
+			After: texture(st.After), Why: v.Step(st), Warnings: []string{}, Area: p.SectionName(st.Area),
+		}
+		for _, w := range l.Warnings {
+			if w.Step == i+1 {
+				n.Warnings = append(n.Warnings, v.Warning(w))
+			}
+		}
+		out = append(out, n)
 	}
-	limits, err := b.options.Limits(w, room)
+	return out
+}
+
+// paints are the colours of the pictures, linear 0 to 1.
+var paints = map[string]surface.Paint{
+	string(plan.Dark):   {0.055, 0.06, 0.085},
+	string(plan.Medium): {0.16, 0.17, 0.18},
+	string(plan.Light):  {0.52, 0.53, 0.50},
+}
+
+const picturePxPerMM = 9.2
+
+// GetPicture draws what the panel mirrors of the strip lamps after a step.
+func (s *Server) GetPicture(ctx context.Context, r api.GetPictureRequestObject) (api.GetPictureResponseObject, error) {
+	at, colour, err := s.shop.Surface(ctx, r.PanelId, given(r.Params.Ladder), r.No)
 	if err != nil {
 		return nil, err
 	}
-	for _, because := range limits {
-		out = append(out, b.whyOf(because, w))
+	pic, err := pictureOf(at, paints[colour])
+	if err != nil {
+		return nil, err
+	}
+	return api.GetPicture200ImagepngResponse{Body: pic, ContentLength: int64(pic.Len())}, nil
+}
+
+func (v view) record(p *shop.Panel) (*api.PlanRecord, error) {
+	r := p.Record
+	out := &api.PlanRecord{Id: r.ID, Version: r.Version, AcceptedAt: r.AcceptedAt, FilmUm: r.Film, State: api.State(r.State), Offer: api.OfferName(r.Offer)}
+	out.Why = each(r.Why, func(y shop.Why) string {
+		head, text := v.Why(y, &p.House.Shelf)
+		if head == "" {
+			return text
+		}
+		return fmt.Sprintf("%s %s", head, text)
+	})
+	m, err := p.Made()
+	if err != nil {
+		return nil, err
+	}
+	out.Ladder = plan.Code(m.Choices)
+	if p.Stale() {
+		out.Stale = v.Stale(p)
 	}
 	return out, nil
+}
+
+// AcceptPlan freezes a sequence as the plan of record.
+func (s *Server) AcceptPlan(ctx context.Context, r api.AcceptPlanRequestObject) (api.AcceptPlanResponseObject, error) {
+	p, err := s.shop.AcceptPlan(ctx, r.PanelId, r.Body.Ladder, r.Body.Basis)
+	if err != nil {
+		return nil, err
+	}
+	out, err := viewOf(ctx).record(p)
+	if err != nil {
+		return nil, err
+	}
+	return api.AcceptPlan201JSONResponse(*out), nil
+}
+
+func (v view) try(t shop.Try, p *shop.Panel) api.Try {
+	measured := func(m plan.Measured) api.Estimate { return api.Estimate{Mean: m.Value, Sd: m.SD} }
+	g := t.Gain
+	out := api.Try{Id: t.ID, No: t.No, Section: t.Section, SectionName: p.SectionName(t.Section), Ladder: t.Ladder, Steps: v.Steps(t.Choices, &p.House.Shelf),
+		ExpectsUm: t.Expects, At: t.At, Person: t.Person, FilmUm: measured(g.Film), Clarity: measured(g.Clarity), Looks: api.TryLooks(g.Looks), Text: v.Try(t), Used: t.Used}
+	if t.Note != "" {
+		out.Note = &t.Note
+	}
+	if t.Gloss {
+		out.Gloss = ptr(measured(g.Gloss))
+	}
+	if g.PerClarity.Value > 0 {
+		out.PerClarityUm = ptr(measured(g.PerClarity))
+	}
+	return out
+}
+
+// AddTry keeps what was read on a try square.
+func (s *Server) AddTry(ctx context.Context, r api.AddTryRequestObject) (api.AddTryResponseObject, error) {
+	in := r.Body
+	p, t, err := s.shop.AddTry(ctx, r.PanelId, shop.NewTry{ID: in.Id, Section: in.Section, Ladder: in.Ladder, Person: in.Person, Note: given(in.Note),
+		FilmBefore: in.FilmBeforeUm, FilmAfter: in.FilmAfterUm, Spots: in.Spots, GlossBefore: in.GlossBefore, GlossAfter: in.GlossAfter,
+		ClarityBefore: in.ClarityBefore, ClarityAfter: in.ClarityAfter})
+	if err != nil {
+		return nil, err
+	}
+	return api.AddTry201JSONResponse(viewOf(ctx).try(t, p)), nil
+}
+
+// StrikeTry strikes a try square out.
+func (s *Server) StrikeTry(ctx context.Context, r api.StrikeTryRequestObject) (api.StrikeTryResponseObject, error) {
+	return api.StrikeTry204Response{}, s.shop.StrikeTry(ctx, r.TryId, r.Body.Reason)
+}
+
+// UseTry puts the process of a try into the plan of record for its section only.
+func (s *Server) UseTry(ctx context.Context, r api.UseTryRequestObject) (api.UseTryResponseObject, error) {
+	p, err := s.shop.UseTry(ctx, r.TryId)
+	if err != nil {
+		return nil, err
+	}
+	out, err := viewOf(ctx).record(p)
+	if err != nil {
+		return nil, err
+	}
+	return api.UseTry200JSONResponse(*out), nil
 }

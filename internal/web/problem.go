@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"net/http"
 	"strings"
 
@@ -12,58 +11,68 @@ import (
 	"github.com/go-playground/validator/v10"
 
 	"waxplanus/core/film"
-	"waxplanus/internal/store"
+	"waxplanus/internal/shop"
 	"waxplanus/internal/web/api"
+	"waxplanus/internal/wording"
 )
 
-// fault is an error with the status and the sentence that the client gets.
-type fault struct {
+// unreadable is a request that could not be read.
+type unreadable struct {
 	status int
-	title  string
-	detail string
-	field  string
-	offers []api.ReadingOffer
+	wording.Unreadable
 }
 
-func (f *fault) Error() string { return f.detail }
+func (u *unreadable) Error() string { return "request not understood: " + string(u.Why) }
 
-func refuse(field, format string, args ...any) error {
-	return &fault{http.StatusUnprocessableEntity, "not taken", fmt.Sprintf(format, args...), field, nil}
-}
-
-func conflict(format string, args ...any) error {
-	return &fault{http.StatusConflict, "not now", fmt.Sprintf(format, args...), "", nil}
-}
-
-// problemOf turns any error into a problem detail. What only a programmer can
-// read is not shown.
-func problemOf(err error) (api.Problem, bool) {
-	var f *fault
+// problemOf turns any error into a problem detail. What only a programmer can read is
+// not shown.
+func problemOf(v view, err error) (p api.Problem, internal bool) {
+	p = api.Problem{Type: "about:blank"}
+	var u *unreadable
+	if errors.As(err, &u) {
+		p.Title, p.Status, p.Detail = "not understood", u.status, v.Unreadable(u.Unreadable)
+		if u.Field != "" {
+			p.Field = &u.Field
+		}
+		return p, false
+	}
+	var known bool
+	p.Title, p.Detail, known = v.Fault(err)
+	p.Status = statusOf(err)
+	var r *shop.Refusal
 	switch {
-	case errors.As(err, &f):
-	case errors.Is(err, store.ErrMissing):
-		f = &fault{http.StatusNotFound, "not on record", "There is nothing of that name on record. Go back to Today and open it from there.", "", nil}
-	case errors.Is(err, store.ErrTaken):
-		f = &fault{http.StatusConflict, "id in use", "This id is on record for something else: send it again with an id of its own.", "id", nil}
-	case errors.Is(err, store.ErrWorked):
-		f = &fault{http.StatusConflict, "work has begun", "Passes have been made under the plan of record, so it stays. Strike those passes out first, or finish it.", "", nil}
-	case errors.Is(err, film.ErrReadings):
-		f = &fault{http.StatusConflict, "no readings", "No readings on this panel. Zero the gauge on bare steel, then put the probe on cross 1.", "", nil}
-	default:
-		f = &fault{http.StatusInternalServerError, "not done", "The bench server could not do this. Nothing was changed; try again.", "", nil}
+	case errors.As(err, &r):
+		if r.Field != "" {
+			p.Field = &r.Field
+		}
+		var offers []api.ReadingOffer
+		for _, o := range r.Offers {
+			offers = append(offers, api.ReadingOffer{Text: v.Offer(o), Film: o.Film, Unit: api.Unit(o.Unit), Sure: o.Sure})
+		}
+		if len(offers) > 0 {
+			p.Offers = &offers
+		}
+	case errors.Is(err, shop.ErrTaken):
+		p.Field = ptr("id")
 	}
-	p := api.Problem{Type: "about:blank", Title: f.title, Status: f.status, Detail: f.detail}
-	if f.field != "" {
-		p.Field = &f.field
+	return p, !known
+}
+
+func statusOf(err error) int {
+	var r *shop.Refusal
+	switch {
+	case errors.As(err, &r) && r.Kind == shop.Bad:
+		return http.StatusUnprocessableEntity
+	case errors.As(err, &r), errors.Is(err, shop.ErrTaken), errors.Is(err, shop.ErrWorked), errors.Is(err, film.ErrReadings):
+		return http.StatusConflict
+	case errors.Is(err, shop.ErrMissing):
+		return http.StatusNotFound
 	}
-	if len(f.offers) > 0 {
-		p.Offers = &f.offers
-	}
-	return p, f.status >= 500
+	return http.StatusInternalServerError
 }
 
 func (s *Server) fail(c *gin.Context, err error) {
-	p, internal := problemOf(err)
+	p, internal := problemOf(viewOf(c), err)
 	if internal && !errors.Is(err, context.Canceled) { // else whoever asked has left
 		s.log.Error("request failed", "path", c.Request.URL.Path, "error", err)
 	}
@@ -73,32 +82,27 @@ func (s *Server) fail(c *gin.Context, err error) {
 	_ = json.NewEncoder(c.Writer).Encode(p) // the client is gone when this fails
 }
 
-// badRequest says in a sentence why a request could not be read.
+// badRequest says why a request could not be read.
 func badRequest(err error) error {
+	u := &unreadable{status: http.StatusBadRequest}
 	var syntax *json.SyntaxError
 	var kind *json.UnmarshalTypeError
-	text := err.Error()
-	f := &fault{status: http.StatusBadRequest, title: "not understood"}
 	var wanting validator.ValidationErrors
 	var large *http.MaxBytesError
-	switch {
+	switch text := err.Error(); {
 	case errors.As(err, &wanting):
-		f.field = wanting[0].Field()
-		f.detail = fmt.Sprintf("%s is missing or empty. It is wanted here; see api/openapi.yaml.", f.field)
+		u.Why, u.Field = wording.Missing, wanting[0].Field()
 	case errors.As(err, &large):
-		f.status = http.StatusRequestEntityTooLarge
-		f.detail = fmt.Sprintf("The request is larger than %d MB. Readings of a whole car fit in one.", large.Limit>>20)
+		u.status, u.Why, u.At = http.StatusRequestEntityTooLarge, wording.TooLarge, large.Limit
 	case errors.As(err, &kind):
-		f.field = kind.Field
-		f.detail = fmt.Sprintf("%s is a %s; a %s is wanted.", kind.Field, kind.Value, kind.Type)
+		u.Why, u.Field, u.Is, u.Wanted = wording.OtherKind, kind.Field, kind.Value, kind.Type.Kind()
 	case errors.As(err, &syntax):
-		f.detail = fmt.Sprintf("The request is not JSON at byte %d: %s. Numbers are plain, without NaN or Infinity.", syntax.Offset, syntax)
+		u.Why, u.At = wording.NotJSON, syntax.Offset
 	case strings.Contains(text, "unknown field"):
 		_, name, _ := strings.Cut(text, "unknown field ")
-		f.field = strings.Trim(name, `"`)
-		f.detail = fmt.Sprintf("There is no field %s here. The contract in api/openapi.yaml lists the fields.", name)
+		u.Why, u.Field = wording.UnknownField, strings.Trim(name, `"`)
 	default:
-		f.detail = "The request could not be read: " + text + "."
+		u.Why = wording.CutShort
 	}
-	return f
+	return u
 }

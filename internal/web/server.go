@@ -1,30 +1,29 @@
 // Package web answers the contract in api/openapi.yaml and serves the pages.
-// A handler reads rows, calls the core, writes rows and answers.
+// A handler decodes what was sent, has the shop do it, and writes the answer in the
+// contract's types; sentences come from package wording.
 package web
 
 import (
 	"context"
 	"embed"
+	"fmt"
 	"io/fs"
 	"log/slog"
 	"net/http"
 	"reflect"
 	"strings"
 	"sync"
-	"time"
 
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
 	"github.com/gin-gonic/gin/binding"
 	"github.com/go-playground/validator/v10"
 
-	"waxplanus/core/film"
-	"waxplanus/core/level"
-	"waxplanus/core/plan"
 	"waxplanus/core/surface"
 	"waxplanus/internal/gauge"
-	"waxplanus/internal/store"
+	"waxplanus/internal/shop"
 	"waxplanus/internal/web/api"
+	"waxplanus/internal/wording"
 )
 
 //go:generate go tool -modfile=../../tools/go.mod oapi-codegen -config ../../api/oapi-codegen.yaml ../../api/openapi.yaml
@@ -34,17 +33,10 @@ var pages embed.FS
 
 // Server answers requests on one shop.
 type Server struct {
-	store   *store.Store
+	shop    *shop.Shop
 	log     *slog.Logger
-	now     func() time.Time
 	version string
 	link    *gauge.Link // nil where no gauge is looked for
-	studies *memo[level.Panel]
-	grounds *memo[*film.Ground]
-	found   *memo[*plan.Options]
-	hands   *memo[level.Hands]
-	pasts   *memo[taught]
-	coated  *memo[film.Coated]
 	hub     *hub
 }
 
@@ -62,11 +54,10 @@ type Site struct {
 // Close ends all streams.
 func (s *Site) Close() { s.hub.close() }
 
-// New returns the handler of a shop's pages and API. now is the clock; link, nil
-// for none, is the way to the gauge that sends.
-func New(s *store.Store, version string, log *slog.Logger, now func() time.Time, link *gauge.Link) *Site {
-	srv := &Server{store: s, log: log, now: now, version: version, link: link,
-		studies: newMemo[level.Panel](mostStudies), grounds: newMemo[*film.Ground](mostGrounds), found: newMemo[*plan.Options](mostFound), hands: newMemo[level.Hands](mostHands), pasts: newMemo[taught](mostStudies), coated: newMemo[film.Coated](mostStudies), hub: newHub()}
+// New returns the handler of a shop's pages and API. link, nil for none, is the way to
+// the gauge that sends.
+func New(of *shop.Shop, version string, log *slog.Logger, link *gauge.Link) *Site {
+	srv := &Server{shop: of, log: log, version: version, link: link, hub: newHub()}
 	return &Site{srv.routes(), srv.hub}
 }
 
@@ -89,8 +80,7 @@ func (s *Server) routes() http.Handler {
 	strictly()
 	r := gin.New()
 	r.Use(gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, cause any) {
-		s.log.Error("panic", "path", c.Request.URL.Path, "cause", cause)
-		s.fail(c, context.Canceled)
+		s.fail(c, fmt.Errorf("panic: %v", cause))
 	}), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{`\.png$`, `/pictures/`, `/events$`})))
 	r.Use(func(c *gin.Context) {
 		c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, mostBody)
@@ -100,7 +90,7 @@ func (s *Server) routes() http.Handler {
 			c.Header("Cache-Control", "no-store")
 		}
 	})
-	r.Use(func(c *gin.Context) { c.Writer = unitWriter{c.Writer, func() api.Unit { return s.unit(c) }} })
+	r.Use(s.speak)
 	r.Use(s.tells)
 	r.ContextWithFallback = true // a handler's context ends with its request
 	strict := api.NewStrictHandlerWithOptions(s, []api.StrictMiddlewareFunc{ownContext}, api.StrictGinServerOptions{
@@ -133,7 +123,7 @@ func (s *Server) servePages(r *gin.Engine) {
 	r.NoRoute(func(c *gin.Context) {
 		path := strings.TrimPrefix(c.Request.URL.Path, "/")
 		if strings.HasPrefix(path, "api/") {
-			s.fail(c, store.ErrMissing)
+			s.fail(c, shop.ErrMissing)
 			return
 		}
 		if f, err := fs.Stat(dist, path); path != "" && err == nil && !f.IsDir() {
@@ -144,12 +134,12 @@ func (s *Server) servePages(r *gin.Engine) {
 			return
 		}
 		if strings.HasPrefix(path, "assets/") {
-			c.String(http.StatusNotFound, "There is no such file; reload the page.")
+			c.String(http.StatusNotFound, wording.NoFile)
 			return
 		}
 		page, err := fs.ReadFile(dist, "index.html")
 		if err != nil {
-			c.String(http.StatusNotFound, "The pages are not built into this program; run make build.")
+			c.String(http.StatusNotFound, wording.NoPages)
 			return
 		}
 		c.Header("Cache-Control", "no-cache")
@@ -161,5 +151,3 @@ func (s *Server) servePages(r *gin.Engine) {
 func (s *Server) GetHealth(context.Context, api.GetHealthRequestObject) (api.GetHealthResponseObject, error) {
 	return api.GetHealth200JSONResponse{Status: "ok", Version: s.version}, nil
 }
-
-func ptr[T any](v T) *T { return &v }

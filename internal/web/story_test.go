@@ -31,7 +31,7 @@ func TestReadTellsFilmClearAndHeadroom(t *testing.T) {
 	b := newBed(t)
 	var empty api.Read
 	b.get(b.at("/read"), &empty)
-	if empty.Study != nil || len(empty.Next) != nextCount || !strings.Contains(empty.Why, "Zero the gauge") || empty.Sections[0].FilmUm != nil {
+	if empty.Study != nil || len(empty.Next) != 3 || !strings.Contains(empty.Why, "Zero the gauge") || empty.Sections[0].FilmUm != nil {
 		t.Errorf("before any reading: %+v", empty.Study)
 	}
 	b.readings()

@@ -192,3 +192,12 @@ func (b *Body) frame() {
 	x0, y0 = math.Floor(x0), math.Floor(y0)
 	b.Box = Box{x0, y0, math.Ceil(x1) - x0, math.Ceil(y1) - y0}
 }
+
+// Area is that of all panels, mm².
+func (b Body) Area() float64 {
+	sum := 0.0
+	for _, p := range b.Panels {
+		sum += p.Area()
+	}
+	return sum
+}

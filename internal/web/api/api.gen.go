@@ -455,27 +455,6 @@ func (e Layers) Valid() bool {
 	}
 }
 
-// Defines values for MarkShape.
-const (
-	MarkShapeArea  MarkShape = "area"
-	MarkShapeLine  MarkShape = "line"
-	MarkShapePoint MarkShape = "point"
-)
-
-// Valid indicates whether the value is a known member of the MarkShape enum.
-func (e MarkShape) Valid() bool {
-	switch e {
-	case MarkShapeArea:
-		return true
-	case MarkShapeLine:
-		return true
-	case MarkShapePoint:
-		return true
-	default:
-		return false
-	}
-}
-
 // Defines values for MarkClass.
 const (
 	ClassCatches MarkClass = "catches"
@@ -545,6 +524,27 @@ func (e MarkKind) Valid() bool {
 	case MarkKindThinEdge:
 		return true
 	case MarkKindThrough:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MarkShape.
+const (
+	MarkShapeArea  MarkShape = "area"
+	MarkShapeLine  MarkShape = "line"
+	MarkShapePoint MarkShape = "point"
+)
+
+// Valid indicates whether the value is a known member of the MarkShape enum.
+func (e MarkShape) Valid() bool {
+	switch e {
+	case MarkShapeArea:
+		return true
+	case MarkShapeLine:
+		return true
+	case MarkShapePoint:
 		return true
 	default:
 		return false
@@ -1015,6 +1015,8 @@ type Beside struct {
 
 // Body defines model for Body.
 type Body struct {
+	// AreaM2 of all panels
+	AreaM2   float64     `json:"area_m2"`
 	Box      Box         `json:"box"`
 	HeightMm float64     `json:"height_mm"`
 	LengthMm float64     `json:"length_mm"`
@@ -1352,6 +1354,9 @@ type Hand struct {
 	// LookPays a look at the shiny share tells the passes to flat on this backing
 	LookPays bool `json:"look_pays"`
 
+	// MayTap passes that this person may make before the next answer; 0 for none
+	MayTap int `json:"may_tap"`
+
 	// NotFor why this person may not run the step; empty for may
 	NotFor string `json:"not_for"`
 
@@ -1558,6 +1563,9 @@ type Level struct {
 	// Circles how far this step reaches around spots worked in this section
 	Circles []Circle `json:"circles"`
 
+	// Earlier passes that came late, of plans before this one: their film is gone
+	Earlier []Entry `json:"earlier"`
+
 	// Guides proud marks of the section as jobs of their own
 	Guides []Guide `json:"guides"`
 
@@ -1567,10 +1575,16 @@ type Level struct {
 
 	// Marks those of the section in hand or of the whole panel without one
 	Marks []Mark `json:"marks"`
-	Panel Panel  `json:"panel"`
+
+	// MarksHere what of the marks stands above the paint here and is cut before any machine
+	MarksHere MarksHere `json:"marks_here"`
+	Panel     Panel     `json:"panel"`
 
 	// People whom a tap may be made by
 	People []string `json:"people"`
+
+	// Plan id of the plan that is worked; empty for none
+	Plan string `json:"plan"`
 
 	// Section key of the section in hand
 	Section   string         `json:"section"`
@@ -1610,7 +1624,16 @@ type Look struct {
 	Panels []string `json:"panels"`
 
 	// Tally the open marks of a panel together
-	Tally Tally `json:"tally"`
+	Tally Tally       `json:"tally"`
+	Usual []UsualMark `json:"usual"`
+}
+
+// MapLayers where the bands of each layer of a film map begin, µm, and the doubt from which it counts as a guess
+type MapLayers struct {
+	Doubt     []float64 `json:"doubt"`
+	Film      []float64 `json:"film"`
+	GuessFrom float64   `json:"guess_from"`
+	Headroom  []float64 `json:"headroom"`
 }
 
 // Mark defines model for Mark.
@@ -1671,9 +1694,6 @@ type Mark struct {
 	YMm     float64 `json:"y_mm"`
 }
 
-// MarkShape defines model for Mark.Shape.
-type MarkShape string
-
 // MarkChange defines model for MarkChange.
 type MarkChange struct {
 	Found *Found     `json:"found,omitempty"`
@@ -1715,6 +1735,9 @@ type MarkDot struct {
 // MarkKind defines model for MarkKind.
 type MarkKind string
 
+// MarkShape defines model for MarkShape.
+type MarkShape string
+
 // MarkSizes defines model for MarkSizes.
 type MarkSizes struct {
 	// AngleDeg from the panel's length, clockwise
@@ -1750,6 +1773,21 @@ type Marked struct {
 
 	// Tally the open marks of a panel together
 	Tally Tally `json:"tally"`
+}
+
+// MarksHere what of the marks stands above the paint here and is cut before any machine
+type MarksHere struct {
+	// Head what still stands; empty for nothing
+	Head string `json:"head"`
+
+	// More other marks that are open
+	More int `json:"more"`
+
+	// Standing ids of marks that can be worked now
+	Standing []string `json:"standing"`
+
+	// Text what to know of the others
+	Text string `json:"text"`
 }
 
 // MirrorCopy defines model for MirrorCopy.
@@ -1822,6 +1860,9 @@ type NewEntry struct {
 	Mark   *string `json:"mark,omitempty"`
 	Person string  `json:"person"`
 
+	// Plan id of the plan that it was made under; a pass of a plan that another has replaced counts as film gone
+	Plan string `binding:"required" json:"plan"`
+
 	// Reason override: why one pass is made although the film does not allow it; back: why a coarser grit is wanted again
 	Reason *string `json:"reason,omitempty"`
 
@@ -1873,9 +1914,11 @@ type NewReading struct {
 // NewReadingPhase the whole film now, what was there before the clear went on, or the clear alone by a gauge that resolves layers
 type NewReadingPhase string
 
-// NewShop defines model for NewShop.
+// NewShop what is left out stays
 type NewShop struct {
-	Unit Unit `json:"unit"`
+	// TimeZone Region/City; empty for that of the server's machine
+	TimeZone *string `json:"time_zone,omitempty"`
+	Unit     *Unit   `json:"unit,omitempty"`
 }
 
 // NewStudy defines model for NewStudy.
@@ -1932,6 +1975,9 @@ type Offer struct {
 	// ClearUm a value with one standard deviation, in the unit of the field's name
 	ClearUm Estimate `json:"clear_um"`
 	Discs   float64  `json:"discs"`
+
+	// EndsUm clear left at the thinnest place after each step
+	EndsUm []float64 `json:"ends_um"`
 
 	// FilmUm a value with one standard deviation, in the unit of the field's name
 	FilmUm  Estimate `json:"film_um"`
@@ -2387,8 +2433,11 @@ type Read struct {
 // Reading defines model for Reading.
 type Reading struct {
 	FilmUm float64 `json:"film_um"`
-	Id     string  `json:"id"`
-	No     int     `json:"no"`
+
+	// Held of one just kept: how it stands against what the map expected; empty without a map
+	Held *string `json:"held,omitempty"`
+	Id   string  `json:"id"`
+	No   int     `json:"no"`
 
 	// Odd why it does not fit the others; it is for a person to strike out
 	Odd *string `json:"odd,omitempty"`
@@ -2530,9 +2579,21 @@ type Shelf struct {
 
 // Shop defines model for Shop.
 type Shop struct {
+	// Layers where the bands of each layer of a film map begin, µm, and the doubt from which it counts as a guess
+	Layers MapLayers `json:"layers"`
+
 	// PerUm how much of the unit one µm is
 	PerUm float64 `json:"per_um"`
-	Unit  Unit    `json:"unit"`
+
+	// RulesText the usual floors and risk in words
+	RulesText string `json:"rules_text"`
+
+	// TimeZone that times are shown in, such as Europe/Lisbon
+	TimeZone string `json:"time_zone"`
+
+	// TimeZoneSet it was chosen; else it is that of the server's machine
+	TimeZoneSet bool `json:"time_zone_set"`
+	Unit        Unit `json:"unit"`
 }
 
 // Shot defines model for Shot.
@@ -2751,6 +2812,17 @@ type TryLooks string
 
 // Unit defines model for Unit.
 type Unit string
+
+// UsualMark a mark of a kind as one tap places it
+type UsualMark struct {
+	AngleDeg float64   `json:"angle_deg"`
+	Class    string    `json:"class"`
+	Kind     MarkKind  `json:"kind"`
+	LengthMm float64   `json:"length_mm"`
+	Name     string    `json:"name"`
+	Shape    MarkShape `json:"shape"`
+	WidthMm  float64   `json:"width_mm"`
+}
 
 // Way what may be done where the film does not allow what a step needs
 type Way struct {

@@ -922,9 +922,27 @@ export interface components {
              * @description how much of the unit one µm is
              */
             per_um: number;
+            /** @description that times are shown in, such as Europe/Lisbon */
+            time_zone: string;
+            /** @description it was chosen; else it is that of the server's machine */
+            time_zone_set: boolean;
+            layers: components["schemas"]["MapLayers"];
+            /** @description the usual floors and risk in words */
+            rules_text: string;
         };
+        /** @description where the bands of each layer of a film map begin, µm, and the doubt from which it counts as a guess */
+        MapLayers: {
+            film: number[];
+            doubt: number[];
+            headroom: number[];
+            /** Format: double */
+            guess_from: number;
+        };
+        /** @description what is left out stays */
         NewShop: {
-            unit: components["schemas"]["Unit"];
+            unit?: components["schemas"]["Unit"];
+            /** @description Region/City; empty for that of the server's machine */
+            time_zone?: string;
         };
         Gauge: {
             id: string;
@@ -1111,6 +1129,11 @@ export interface components {
             width_mm: number;
             /** Format: double */
             height_mm: number;
+            /**
+             * Format: double
+             * @description of all panels
+             */
+            area_m2: number;
             box: components["schemas"]["Box"];
             panels: components["schemas"]["BodyPanel"][];
             scenery: components["schemas"]["Scenery"][];
@@ -1487,8 +1510,7 @@ export interface components {
             no: number;
             kind: components["schemas"]["MarkKind"];
             name: string;
-            /** @enum {string} */
-            shape: "point" | "line" | "area";
+            shape: components["schemas"]["MarkShape"];
             /** Format: double */
             x_mm: number;
             /** Format: double */
@@ -1579,6 +1601,21 @@ export interface components {
             /** @description the film was read */
             known: boolean;
         };
+        /** @enum {string} */
+        MarkShape: "point" | "line" | "area";
+        /** @description a mark of a kind as one tap places it */
+        UsualMark: {
+            kind: components["schemas"]["MarkKind"];
+            name: string;
+            shape: components["schemas"]["MarkShape"];
+            /** Format: double */
+            length_mm: number;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            angle_deg: number;
+            class: string;
+        };
         Look: {
             panel: components["schemas"]["Panel"];
             car: components["schemas"]["CarSummary"];
@@ -1588,6 +1625,7 @@ export interface components {
             /** @description ids of the car's panels in their order */
             panels: string[];
             focus: components["schemas"]["Box"];
+            usual: components["schemas"]["UsualMark"][];
         };
         NewReading: {
             /** @description made by the sender */
@@ -1637,6 +1675,8 @@ export interface components {
             sure?: string;
             /** @description why it does not fit the others; it is for a person to strike out */
             odd?: string;
+            /** @description of one just kept: how it stands against what the map expected; empty without a map */
+            held?: string;
             /** Format: date-time */
             struck_at?: string;
             struck_reason?: string;
@@ -2016,6 +2056,8 @@ export interface components {
             /** @description name of the section that decides */
             tightest: string;
             start: components["schemas"]["Texture"];
+            /** @description clear left at the thinnest place after each step */
+            ends_um: number[];
             steps: components["schemas"]["Step"][];
         };
         PlanWhy: {
@@ -2284,8 +2326,13 @@ export interface components {
             /** @description key of the section in hand */
             section: string;
             section_no: number;
+            /** @description id of the plan that is worked; empty for none */
+            plan: string;
             steps: components["schemas"]["Step"][];
             log: components["schemas"]["Entry"][];
+            /** @description passes that came late, of plans before this one: their film is gone */
+            earlier: components["schemas"]["Entry"][];
+            marks_here: components["schemas"]["MarksHere"];
             /** @description where to read next in this section, read before first */
             spots: components["schemas"]["Place"][];
             /** @description those of the section in hand or of the whole panel without one */
@@ -2299,6 +2346,17 @@ export interface components {
             guides: components["schemas"]["Guide"][];
             /** @description how far this step reaches around spots worked in this section */
             circles: components["schemas"]["Circle"][];
+        };
+        /** @description what of the marks stands above the paint here and is cut before any machine */
+        MarksHere: {
+            /** @description ids of marks that can be worked now */
+            standing: string[];
+            /** @description what still stands; empty for nothing */
+            head: string;
+            /** @description what to know of the others */
+            text: string;
+            /** @description other marks that are open */
+            more: number;
         };
         Hands: {
             people: components["schemas"]["Person"][];
@@ -2392,6 +2450,8 @@ export interface components {
             passes_granted: number;
             /** @description passes that the plan still has */
             passes_needed: number;
+            /** @description passes that this person may make before the next answer; 0 for none */
+            may_tap: number;
             /** @description read the gauge after so many more passes, 0 for now */
             read_after: number;
             rate_um: components["schemas"]["Estimate"];
@@ -2460,6 +2520,8 @@ export interface components {
         EntryKind: "pass" | "paper" | "done" | "shiny" | "override" | "scrape" | "colour" | "through" | "back" | "shave" | "block";
         NewEntry: {
             id: string;
+            /** @description id of the plan that it was made under; a pass of a plan that another has replaced counts as film gone */
+            plan: string;
             section: string;
             step: number;
             kind: components["schemas"]["EntryKind"];

@@ -62,7 +62,7 @@ export default function LevelPage() {
       return false;
     }
     if (kind === "pass") signal(tablet, now && now.left <= 1 ? "stop" : "pass");
-    void taps.tap({ id: newId(), section: level.section, step: hand.step, kind, person: who, ...more });
+    void taps.tap({ id: newId(), plan: level.plan, section: level.section, step: hand.step, kind, person: who, ...more });
     return true;
   };
   const pass = () => {
@@ -207,14 +207,14 @@ export default function LevelPage() {
           close={closeAsk}
           back={(step, person, reason) => {
             closeAsk();
-            void taps.tap({ id: newId(), section: level.section, step, kind: "back", person, reason });
+            void taps.tap({ id: newId(), plan: level.plan, section: level.section, step, kind: "back", person, reason });
           }}
         />
       ) : null}
       {asks === "why" && hand ? <WhyDialog hand={hand} close={closeAsk} /> : null}
       {asks === "history" && level ? <HistoryDialog level={level} name={name ?? level.panel.name} close={closeAsk} /> : null}
       {asks === "tablet" && level ? <TabletDialog people={level.people} tablet={tablet} who={who} change={setTablet} close={closeAsk} /> : null}
-      {asks === "guide" && level ? <GuideDialog guides={level.guides} person={who} stroke={level.steps.length > 0 ? (kind, mark) => void taps.tap({ id: newId(), section: level.section, step: hand?.step ?? 1, kind, person: who, mark }) : undefined} undo={() => (last?.kind === "shave" || last?.kind === "block" ? undo() : undefined)} close={closeAsk} /> : null}
+      {asks === "guide" && level ? <GuideDialog guides={level.guides} person={who} stroke={level.steps.length > 0 ? (kind, mark) => void taps.tap({ id: newId(), plan: level.plan, section: level.section, step: hand?.step ?? 1, kind, person: who, mark }) : undefined} undo={() => (last?.kind === "shave" || last?.kind === "block" ? undo() : undefined)} close={closeAsk} /> : null}
       {reading && level && hand ? <ReadHere level={level} later={taps.read} close={() => setReading(false)} /> : null}
     </Page>
   );

@@ -1,0 +1,129 @@
+package shop
+
+// Why something is refused. The values of each stand in the order of its sentence in
+// package wording.
+const (
+	BadID    Code = "bad_id" // thing, least, most letters
+	BadUnit  Code = "bad_unit"
+	BadZone  Code = "bad_time_zone" // name
+	BadValue Code = "bad_value"     // the core's error
+
+	BadPerson Code = "bad_person" // most letters
+	BadReason Code = "bad_reason" // most letters
+
+	// Taking in.
+	BadOrigin      Code = "bad_origin" // what was said, as for all answers
+	BadLayers      Code = "bad_layers"
+	BadCure        Code = "bad_cure"
+	BadSubstrate   Code = "bad_substrate"
+	BadAim         Code = "bad_aim"
+	BadHardness    Code = "bad_hardness"
+	BadPast        Code = "bad_past"
+	BadColour      Code = "bad_colour"
+	BadCoats       Code = "bad_coats" // most, as for all figures
+	BadWet         Code = "bad_wet_film"
+	BadSolids      Code = "bad_solids"
+	BadDry         Code = "bad_dry_film"
+	BadPeel        Code = "bad_peel"
+	BadSprayed     Code = "bad_sprayed" // Day
+	NoPanel        Code = "no_panel"    // car, key
+	BadCarName     Code = "bad_car_name"
+	BadPainter     Code = "bad_painter"
+	LongOwnerWords Code = "long_owner_words" // most, letters
+	BadCost        Code = "bad_cost"
+	BadHours       Code = "bad_hours"
+	BadDrawing     Code = "bad_drawing" // file, error
+	NoDrawing      Code = "no_drawing"
+	NoScale        Code = "no_scale"
+	NoSize         Code = "no_size"
+	NoEarlierCar   Code = "no_earlier_car"
+	NothingToTell  Code = "nothing_to_tell"
+	BadTask        Code = "bad_task" // task
+
+	// Marks.
+	TooManyMarks Code = "too_many_marks" // panel, count
+	LongNote     Code = "long_note"      // most, letters
+	BadFound     Code = "bad_found"      // where
+	NoMirror     Code = "no_mirror"      // panel
+	OwnPart      Code = "own_part"       // panel
+	BadOutcome   Code = "bad_outcome"    // outcome
+	WhyLeft      Code = "why_left"
+	LongReason   Code = "long_reason" // most
+	MarkStruck   Code = "mark_struck"
+	LargePhoto   Code = "large_photo" // most, MB
+	NoPhoto      Code = "no_photo"
+	PhotoCut     Code = "photo_cut"
+	BadGrade     Code = "bad_grade"
+	NoColour     Code = "no_colour"
+
+	// Places, readings, gauges, files.
+	PlaceNoNumber   Code = "place_no_number"
+	PlaceOutside    Code = "place_outside" // x, y, panel, width, height, mm
+	PlaceInHole     Code = "place_in_hole" // x, y, hole, panel
+	PlaceBeside     Code = "place_beside"  // x, y, panel
+	BadPhase        Code = "bad_phase"
+	BadFilm         Code = "bad_film"      // the reader's sentence
+	PlasticReads    Code = "plastic_reads" // panel
+	NoGauge         Code = "no_gauge"      // id
+	OddReading      Code = "odd_reading"   // OddFilm
+	OddPanel        Code = "odd_panel"     // OddFilm, panel that reads like that
+	TooManyReadings Code = "too_many_readings"
+	BadZero         Code = "bad_zero" // value
+	BadFoil         Code = "bad_foil"
+	BadFoilRead     Code = "bad_foil_reading" // foil
+	BadShot         Code = "bad_shot"         // number, the reader's sentence
+	FewShots        Code = "few_shots"
+	BadZoneFacts    Code = "bad_zone"     // number, most coats
+	ZoneCorners     Code = "zone_corners" // number, Count, least, most
+	ZonePlace       Code = "zone_place"   // corner, zone
+	SmallZone       Code = "small_zone"   // number, width, height, least, mm
+	ZonesWorked     Code = "zones_worked" // panel
+	BadFile         Code = "bad_file"     // file, error
+	BadDelimiter    Code = "bad_delimiter"
+	BadDecimal      Code = "bad_decimal"
+	BadColumns      Code = "bad_columns"
+
+	// Plan.
+	Waits          Code = "waits"     // *Panel
+	NoRecord       Code = "no_record" // panel
+	PlanMoved      Code = "plan_moved"
+	NothingReaches Code = "nothing_reaches" // *Panel
+	TooMuch        Code = "too_much"        // Film, Room, SectionState
+	NoRule         Code = "no_rule"         // question
+	BadTryFilm     Code = "bad_try_film"    // value, most µm
+	BadTryClarity  Code = "bad_try_clarity" // value
+	BadTrySpots    Code = "bad_try_spots"   // most
+	HalfTryGloss   Code = "half_try_gloss"
+	BadTryGloss    Code = "bad_try_gloss"    // value
+	NoPlanForTry   Code = "no_plan_for_try"  // panel
+	TrySectionGone Code = "try_section_gone" // panel
+	TryTooMuch     Code = "try_too_much"     // SectionState
+
+	// Level.
+	NoSection           Code = "no_section" // panel, key, keys
+	NoGrit              Code = "no_grit"    // grit, grits
+	NoPlanToWork        Code = "no_plan"    // panel
+	NothingRead         Code = "nothing_read"
+	NoSuchPlan          Code = "no_such_plan" // panel
+	OtherPlan           Code = "other_plan"
+	BadEntryKind        Code = "bad_entry_kind" // kind
+	BadShare            Code = "bad_share"
+	OverrideReason      Code = "override_reason" // least letters
+	BackReason          Code = "back_reason"     // least letters
+	WhichMark           Code = "which_mark"
+	NoOpenMark          Code = "no_open_mark" // panel, mark
+	NoStep              Code = "no_step"      // steps, step
+	TooLongAgo          Code = "too_long_ago"
+	AllDone             Code = "all_done"
+	OtherStep           Code = "other_step" // step now, its title, step asked
+	PassOverThrough     Code = "pass_over_through"
+	PassTooCoarse       Code = "pass_too_coarse" // title, person, limit
+	NoPassLeft          Code = "no_pass_left"    // level.Advice, plan.Step
+	OverrideOverThrough Code = "override_over_through"
+	OverrideNotNeeded   Code = "override_not_needed" // Count
+	ColourIsUsual       Code = "colour_is_usual"
+	LookTooEarly        Code = "look_too_early"
+	NoStepBack          Code = "no_step_back" // step
+	NotBack             Code = "not_back"     // title, Again
+	ShortDevice         Code = "short_device" // least, most signs
+)

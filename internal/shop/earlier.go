@@ -1,0 +1,78 @@
+package shop
+
+import (
+	"context"
+	"math"
+	"time"
+
+	"waxplanus/core/film"
+	"waxplanus/core/level"
+)
+
+// earlierPlan is the log of a plan that another has replaced. Its passes came late,
+// when the other was of record already; the film that they took is gone all the same.
+type earlierPlan struct {
+	log  level.Log
+	work *level.Work
+}
+
+// applyEarlier gives a panel the passes of plans before the one of record.
+func (s *Shop) applyEarlier(ctx context.Context, p *Panel, entries map[string][]Entry) error {
+	p.earlier, p.late = nil, nil
+	for id, list := range entries {
+		p.late = append(p.late, list...)
+		row, err := s.store.PlanByID(ctx, id)
+		if err != nil {
+			return err
+		}
+		ladder, err := p.ladderOf(recordOf(row))
+		if err != nil {
+			return err
+		}
+		work, err := level.NewWork(ladder, nil, 0, p.gauge)
+		if err != nil {
+			return err
+		}
+		p.earlier = append(p.earlier, earlierPlan{logOf(list, &ladder), work})
+	}
+	return nil
+}
+
+// taken is what the passes that count of earlier plans took on a section, µm.
+func (p *Panel) taken(passes func(level.Log) []int) film.Estimate {
+	var out film.Estimate
+	for _, e := range p.earlier {
+		gone := e.work.Taken(passes(e.log))
+		out.Mean += gone.Mean
+		out.SD = math.Hypot(out.SD, gone.SD)
+	}
+	return out
+}
+
+// goneBefore is what they had taken where a reading was taken, by then.
+func (p *Panel) goneBefore(r Reading) film.Estimate {
+	return p.taken(func(l level.Log) []int { return l.PassesBefore(p.sectionAt(r.At), r.TakenAt) })
+}
+
+// sectionFilm is the film of a section once closed marks and passes of earlier plans
+// took theirs.
+func (p *Panel) sectionFilm(s film.SectionFilm) film.SectionFilm {
+	gone := p.taken(func(l level.Log) []int { return l.Passes(s.Key) })
+	gone.Mean += p.spotted(s.Key)
+	s.Least = s.Least.Minus(gone)
+	return s
+}
+
+// lastRead is when a section was last read; the zero time for never.
+func (p *Panel) lastRead(section string) time.Time {
+	var last time.Time
+	for _, r := range p.Live() {
+		if p.sectionAt(r.At) == section && r.TakenAt.After(last) {
+			last = r.TakenAt
+		}
+	}
+	return last
+}
+
+// Earlier are the passes of plans before the one of record, that came late.
+func (p *Panel) Earlier() []Entry { return p.late }

@@ -1,0 +1,278 @@
+package shop
+
+import (
+	"context"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"waxplanus/core/flatlay"
+	"waxplanus/core/level"
+	"waxplanus/core/marks"
+	"waxplanus/internal/store"
+)
+
+// NewEntry is a tap in Level. Plan is the plan that it was made under. SecondsAgo is how
+// long ago it was made, nil for now: a device's clock may show anything. Share is what
+// still shone, of a look; Mark what a stroke of the blade or a pass of the block was
+// made on.
+type NewEntry struct {
+	ID, Plan, Section string
+	Step              int // from 1
+	Kind              level.Kind
+	Person, Reason    string
+	Mark              string
+	SecondsAgo, Share *float64
+}
+
+// A tap that took longer than onItsWay to arrive is late; one of longer ago than
+// longAgo is a slip.
+const (
+	onItsWay = 10 * time.Second
+	longAgo  = 14 * 24 * time.Hour
+)
+
+// madeAt is when a tap was made and whether it comes late.
+func madeAt(secondsAgo *float64, now time.Time) (at time.Time, late bool, err error) {
+	if secondsAgo == nil {
+		return now, false, nil
+	}
+	if math.IsNaN(*secondsAgo) || *secondsAgo > longAgo.Seconds() {
+		return now, false, Refuse(TooLongAgo, "seconds_ago")
+	}
+	ago := time.Duration(math.Max(*secondsAgo, 0) * float64(time.Second))
+	return now.Add(-ago), ago > onItsWay, nil
+}
+
+// leastReason is how many letters a reason has that somebody has to answer for.
+const leastReason = 5
+
+// check says what is wrong with what was sent, whatever the panel.
+func (in NewEntry) check() error {
+	switch {
+	case !slices.Contains(level.Kinds(), in.Kind):
+		return Refuse(BadEntryKind, "kind", in.Kind)
+	case in.Kind == level.KindShiny && (in.Share == nil || !(*in.Share >= 0 && *in.Share <= 1)):
+		return Refuse(BadShare, "share")
+	case in.Kind == level.KindOverride && len([]rune(in.Reason)) < leastReason:
+		return Refuse(OverrideReason, "reason", leastReason)
+	case in.Kind == level.KindBack && len([]rune(in.Reason)) < leastReason:
+		return Refuse(BackReason, "reason", leastReason)
+	case (in.Kind == level.KindShave || in.Kind == level.KindBlock) && in.Mark == "":
+		return Refuse(WhichMark, "mark")
+	}
+	return nil
+}
+
+// row is the entry as it will be kept.
+func (in NewEntry) row(panel string, at time.Time) store.Entry {
+	e := store.Entry{ID: in.ID, PlanID: in.Plan, PanelID: panel, Section: in.Section, Step: in.Step, Kind: string(in.Kind), Person: in.Person, At: at}
+	switch in.Kind {
+	case level.KindShiny:
+		e.Value = *in.Share
+	case level.KindOverride:
+		e.Note = in.Reason
+	case level.KindBack:
+		e.Value, e.Note = againPasses, in.Reason
+	case level.KindShave, level.KindBlock:
+		e.Mark = in.Mark
+	}
+	return e
+}
+
+// LogEntry logs a pass, a change of paper or whatever else happened. The film has the
+// last word on a pass, but not on one that was made already: a late pass counts, and
+// one made under a plan that another has replaced counts as film that is gone.
+func (s *Shop) LogEntry(ctx context.Context, panelID string, in NewEntry) (Entry, error) {
+	in.Reason = strings.TrimSpace(in.Reason)
+	if err := checkID(in.ID, OfEntry); err != nil {
+		return Entry{}, err
+	}
+	var err error
+	if in.Person, err = personName(in.Person); err != nil {
+		return Entry{}, err
+	}
+	if err := in.check(); err != nil {
+		return Entry{}, err
+	}
+	at, late, err := madeAt(in.SecondsAgo, s.now())
+	if err != nil {
+		return Entry{}, err
+	}
+	p, err := s.Panel(ctx, panelID)
+	if err != nil {
+		return Entry{}, err
+	}
+	if p.Ladder() == nil {
+		return Entry{}, conflict(NoPlanToWork, p.Name)
+	}
+	if p.Study == nil {
+		return Entry{}, conflict(NothingRead)
+	}
+	if _, err := p.sectionNo(in.Section); err != nil {
+		return Entry{}, err
+	}
+	if _, err := s.loadLimits(ctx, p); err != nil {
+		return Entry{}, err
+	}
+	if in.Mark != "" && !slices.ContainsFunc(p.Marks, func(m Mark) bool { return m.ID == in.Mark && m.Open() }) {
+		return Entry{}, Refuse(NoOpenMark, "mark", p.Name, in.Mark)
+	}
+	row := in.row(p.ID, at)
+	older, err := s.olderPlan(ctx, p, in)
+	if err != nil {
+		return Entry{}, err
+	}
+	var spot *store.Mark
+	if in.Kind == level.KindThrough {
+		spot = p.throughMark(row)
+	}
+	err = s.store.AddEntry(ctx, &row, spot, func(record string, log []store.Entry) error {
+		if record != p.Record.ID {
+			return conflict(OtherPlan)
+		}
+		if older {
+			return nil // the film is gone, whatever is planned now
+		}
+		if err := s.applyLog(ctx, p, log); err != nil {
+			return err
+		}
+		if err := s.readFilm(ctx, p); err != nil {
+			return err
+		}
+		if late && in.Kind == level.KindPass {
+			return p.wasPossible(in)
+		}
+		return p.allows(in)
+	})
+	return entryOf(row), err
+}
+
+// olderPlan says whether a pass was made under a plan before the one of record. Anything
+// else under such a plan is refused: the screen was behind.
+func (s *Shop) olderPlan(ctx context.Context, p *Panel, in NewEntry) (bool, error) {
+	if in.Plan == p.Record.ID {
+		return false, nil
+	}
+	row, err := s.store.PlanByID(ctx, in.Plan)
+	if err != nil || row.PanelID != p.ID {
+		return false, Refuse(NoSuchPlan, "plan", p.Name)
+	}
+	if in.Kind != level.KindPass && in.Kind != level.KindOverride {
+		return false, conflict(OtherPlan)
+	}
+	l, err := p.ladderOf(recordOf(row))
+	if err != nil {
+		return false, err
+	}
+	if in.Step < 1 || in.Step > len(l.Steps) {
+		return false, Refuse(NoStep, "step", len(l.Steps), in.Step)
+	}
+	return true, nil
+}
+
+// wasPossible says whether a late pass can have been made under the plan of record.
+func (p *Panel) wasPossible(in NewEntry) error {
+	if !slices.Contains(p.Ladder().StepsOf(in.Section), in.Step-1) {
+		return Refuse(NoStep, "step", len(p.Ladder().Steps), in.Step)
+	}
+	return nil
+}
+
+// allows says whether an entry may be logged as the panel stands.
+func (p *Panel) allows(in NewEntry) error {
+	steps := p.Ladder().Steps
+	if in.Step < 1 || in.Step > len(steps) {
+		return Refuse(NoStep, "step", len(steps), in.Step)
+	}
+	if in.Kind == level.KindBack {
+		return p.allowsBack(in)
+	}
+	if p.log.Done(in.Section) {
+		return conflict(AllDone)
+	}
+	now := p.log.Step(in.Section)
+	if in.Step != now+1 {
+		return conflict(OtherStep, now+1, steps[now].Title, in.Step)
+	}
+	locked := p.log.Alarm(in.Section).Locks()
+	cuts := in.Kind == level.KindPass || in.Kind == level.KindOverride
+	if limit := p.MayNot(in.Person, steps[now]); cuts && limit != "" {
+		return conflict(PassTooCoarse, steps[now].Title, in.Person, limit)
+	}
+	granted := func() level.Advice { return p.advise(in.Section, now, p.needed(in.Section, now)) }
+	switch in.Kind {
+	case level.KindPass:
+		if locked {
+			return conflict(PassOverThrough)
+		}
+		if a := granted(); a.Granted == 0 {
+			return conflict(NoPassLeft, a, steps[now])
+		}
+	case level.KindOverride:
+		if locked {
+			return conflict(OverrideOverThrough)
+		}
+		if a := granted(); a.Granted > 0 {
+			return conflict(OverrideNotNeeded, Count{a.Granted, "pass"})
+		}
+	case level.KindColour:
+		if p.Layers == SingleStage {
+			return conflict(ColourIsUsual)
+		}
+	case level.KindShiny:
+		if p.log.Passes(in.Section)[in.Step-1] == 0 {
+			return conflict(LookTooEarly)
+		}
+	}
+	return nil
+}
+
+// allowsBack says whether a section may go back to an earlier step.
+func (p *Panel) allowsBack(in NewEntry) error {
+	again := find(p.again(in.Section), func(a Again) bool { return a.Step == in.Step-1 })
+	if again == nil {
+		return conflict(NoStepBack, in.Step)
+	}
+	if p.log.Alarm(in.Section).Locks() || !again.Ready {
+		return conflict(NotBack, again.Title, *again)
+	}
+	return nil
+}
+
+// throughMark is the mark of a through spot that was told at the car: in the middle
+// of its section, to be moved where it is.
+func (p *Panel) throughMark(e store.Entry) *store.Mark {
+	i := slices.IndexFunc(p.Sections, func(s flatlay.Section) bool { return s.Key == e.Section })
+	at := p.Sections[i].Cells[len(p.Sections[i].Cells)/2]
+	row := &store.Mark{ID: throughID(e.ID), PanelID: p.ID, Note: NoteToldInLevel, Found: FoundInWorkshop, Person: e.Person, At: e.At, Outcome: store.OutcomeOpen}
+	putMark(marks.Placed(marks.Through, at.X, at.Y, 0), row)
+	return row
+}
+
+// NoteToldInLevel is the note of a mark that came with an entry of Level.
+const NoteToldInLevel = "told in Level; move it where it is"
+
+func throughID(entry string) string { return "through-" + entry }
+
+// StrikeEntry strikes an entry of the log out with a reason, and the mark that came
+// with it.
+func (s *Shop) StrikeEntry(ctx context.Context, id, reason string) (Entry, error) {
+	row, err := s.store.Entry(ctx, id)
+	if err != nil {
+		return Entry{}, err
+	}
+	if reason, err = strikeReason(reason); err != nil {
+		return Entry{}, err
+	}
+	mark := ""
+	if row.Kind == string(level.KindThrough) {
+		mark = throughID(row.ID)
+	}
+	if err := s.store.StrikeEntry(ctx, row.ID, mark, reason, s.now()); err != nil {
+		return Entry{}, err
+	}
+	row, err = s.store.Entry(ctx, id)
+	return entryOf(row), err
+}

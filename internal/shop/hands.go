@@ -1,0 +1,178 @@
+package shop
+
+import (
+	"context"
+	"fmt"
+	"hash/fnv"
+	"slices"
+	"strings"
+
+	"waxplanus/core/film"
+	"waxplanus/core/level"
+	"waxplanus/core/plan"
+	"waxplanus/core/shelf"
+	"waxplanus/internal/store"
+)
+
+// mostWorked is how many panels, the last worked first, the cut is learned from.
+const mostWorked = 200
+
+// panelHistory is what one worked panel tells of the cut, and the name of it.
+type panelHistory struct {
+	key   string
+	spots []level.Past
+}
+
+// crew is who works a panel, with what all other panels of the shop tell of their cut
+// and of the abrasives. Before a plan of record it is nobody.
+func (s *Shop) crew(ctx context.Context, p *Panel) (level.Crew, error) {
+	if p.Ladder() == nil {
+		return level.Crew{}, nil
+	}
+	c := level.Crew{Paint: p.paint(), Persons: p.workers()}
+	var err error
+	c.Hands, p.handsKey, err = s.learnHands(ctx, p.ID)
+	p.hands = c.Hands
+	return c, err
+}
+
+func (p *Panel) workers() []string { return p.log.Workers(p.Car.Painter) }
+
+// learnHands is what the worked panels of the shop tell, but for one of them, and the
+// name of that history.
+func (s *Shop) learnHands(ctx context.Context, except string) (level.Hands, string, error) {
+	worked, err := s.store.Worked(ctx, mostWorked)
+	if err != nil {
+		return level.Hands{}, "", err
+	}
+	sum := fnv.New64a()
+	var all []level.Past
+	for _, w := range worked {
+		if w.PanelID == except {
+			continue
+		}
+		key := fmt.Sprintf("%s|%d|%d", w.PanelID, w.Entries, w.Readings)
+		h, err := s.history.get(key, func() (panelHistory, error) { return s.historyOf(ctx, w.PanelID) })
+		if err != nil {
+			return level.Hands{}, "", err
+		}
+		if len(h.spots) > 0 {
+			fmt.Fprintf(sum, "%s|", h.key)
+			all = append(all, h.spots...)
+		}
+	}
+	key := fmt.Sprintf("%x", sum.Sum64())
+	hands, err := s.hands.get(key, func() (level.Hands, error) { return level.LearnHands(all, film.UsualGauge) })
+	return hands, key, err
+}
+
+// historyOf is what one worked panel tells of the cut. It is named by what was
+// measured, so that a pass that nothing was read after changes nothing of it.
+func (s *Shop) historyOf(ctx context.Context, id string) (panelHistory, error) {
+	p, err := s.panel(ctx, id)
+	if err != nil || p.Ladder() == nil {
+		return panelHistory{}, err
+	}
+	spots := level.History(p.ID, p.workers(), p.paint(), p.levelReadings(), *p.Ladder())
+	sum := fnv.New64a()
+	for _, h := range spots {
+		fmt.Fprintf(sum, "%v|%v|%v|%v|%s|%s|", h.Cuts, h.Moved, h.Offset, h.Loss, h.Spot, h.Step)
+	}
+	return panelHistory{fmt.Sprintf("%s %x", p.ID, sum.Sum64()), spots}, nil
+}
+
+// RateFrom says where the film of a pass of a step is known from: how many readings
+// after passes on this panel, and of the shop's history by the person and by the grit.
+type RateFrom struct {
+	Rate                   film.Estimate // µm a pass, mean removal
+	Person                 string
+	Here, ByPerson, ByGrit int
+}
+
+// RateFrom of a step.
+func (p *Panel) RateFrom(step int) RateFrom {
+	out := RateFrom{Rate: p.Work.Rate(step), Person: p.workers()[step], Here: p.Work.Readings()}
+	out.ByPerson, out.ByGrit = p.hands.Readings(out.Person, level.Classes(*p.Ladder())[step])
+	return out
+}
+
+// Person is somebody of the shop, with the coarsest grit that they may run (empty for
+// any) and what the history tells of their hand.
+type Person struct {
+	Name, Coarsest string
+	Cut            level.Learned
+}
+
+// Hands are the people of a shop and what its history tells of its abrasives.
+type Hands struct {
+	People    []Person
+	Abrasives []level.Learned // by class, see level.Classes
+	Shelf     shelf.Shelf
+}
+
+// Hands of the shop.
+func (s *Shop) Hands(ctx context.Context) (Hands, error) {
+	h, err := s.House(ctx)
+	if err != nil {
+		return Hands{}, err
+	}
+	people, err := s.store.People(ctx)
+	if err != nil {
+		return Hands{}, err
+	}
+	learned, _, err := s.learnHands(ctx, "")
+	if err != nil {
+		return Hands{}, err
+	}
+	out := Hands{Shelf: h.Shelf, Abrasives: learned.Classes()}
+	for _, p := range people {
+		out.People = append(out.People, Person{p.Name, p.Coarsest, learned.Person(p.Name)})
+	}
+	return out, nil
+}
+
+// TakeOn takes somebody in, or changes the coarsest grit that they may run where it is
+// given. Somebody taken in again may run no more than before.
+func (s *Shop) TakeOn(ctx context.Context, name string, coarsest *string) error {
+	name, err := personName(name)
+	if err != nil {
+		return err
+	}
+	h, err := s.House(ctx)
+	if err != nil {
+		return err
+	}
+	return s.store.ChangePerson(ctx, name, func(p *store.Person) error {
+		if coarsest != nil {
+			p.Coarsest = *coarsest
+		}
+		if grits := h.Shelf.Grits(); p.Coarsest != "" && !slices.Contains(grits, p.Coarsest) {
+			return Refuse(NoGrit, "coarsest", p.Coarsest, strings.Join(grits, ", "))
+		}
+		return nil
+	})
+}
+
+// loadLimits has the panel know what each person may run, and lists the people.
+func (s *Shop) loadLimits(ctx context.Context, p *Panel) ([]string, error) {
+	people, err := s.store.People(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p.Limits = map[string]string{}
+	var names []string
+	for _, o := range people {
+		names, p.Limits[o.Name] = append(names, o.Name), o.Coarsest
+	}
+	return names, nil
+}
+
+// MayNot is the coarsest grit that somebody may run where a step is coarser; empty
+// where they may run it.
+func (p *Panel) MayNot(person string, st plan.Step) string {
+	limit := p.Limits[person]
+	if limit == "" || p.House.Shelf.MayRun(limit, st.D50) {
+		return ""
+	}
+	return limit
+}

@@ -1,0 +1,76 @@
+package shop
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"hash/fnv"
+
+	"waxplanus/core/plan"
+	"waxplanus/core/shelf"
+)
+
+// House is what a shop works with and by: its shelf and its house rules.
+type House struct {
+	Shelf shelf.Shelf
+	Rules plan.Rules
+	key   string // names both
+}
+
+// House of the shop.
+func (s *Shop) House(ctx context.Context) (House, error) {
+	changes, err := s.store.Constants(ctx)
+	if err != nil {
+		return House{}, err
+	}
+	text, err := s.store.Setting(ctx, rulesSetting, "{}")
+	if err != nil {
+		return House{}, err
+	}
+	h := House{Shelf: shelf.With(changes)}
+	if err := json.Unmarshal([]byte(text), &h.Rules); err != nil {
+		return h, fmt.Errorf("house rules: %w", err)
+	}
+	sum := fnv.New64a()
+	fmt.Fprintf(sum, "%s|%v", text, changes) // maps print by rising key
+	h.key = fmt.Sprintf("%x", sum.Sum64())
+	return h, nil
+}
+
+// under is the house with other rules.
+func (h House) under(rules plan.Rules) House {
+	h.key += fmt.Sprintf("|%v", rules)
+	h.Rules = rules
+	return h
+}
+
+// FollowSchool follows a school on a question, whatever else is changed meanwhile.
+func (s *Shop) FollowSchool(ctx context.Context, question string, school plan.School) (plan.Rules, error) {
+	var rules plan.Rules
+	err := s.store.ChangeSetting(ctx, rulesSetting, "{}", func(text string) (string, error) {
+		if err := json.Unmarshal([]byte(text), &rules); err != nil {
+			return "", fmt.Errorf("house rules: %w", err)
+		}
+		followed, err := rules.Follow(question, school)
+		if err != nil {
+			return "", Refuse(BadValue, "school", err)
+		}
+		rules = followed
+		raw, err := json.Marshal(rules)
+		return string(raw), err
+	})
+	return rules, err
+}
+
+// ChangeConstant changes a constant of the shelf, or sets it back where value is nil,
+// or all of them without a key.
+func (s *Shop) ChangeConstant(ctx context.Context, key string, value *float64) error {
+	if value == nil {
+		return s.store.ResetConstants(ctx, key)
+	}
+	try := shelf.Usual()
+	if err := try.Set(key, *value); err != nil {
+		return Refuse(BadValue, "value", err)
+	}
+	return s.store.SetConstant(ctx, key, *value)
+}

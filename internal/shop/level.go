@@ -1,0 +1,380 @@
+package shop
+
+import (
+	"context"
+	"slices"
+
+	"waxplanus/core/film"
+	"waxplanus/core/flatlay"
+	"waxplanus/core/level"
+	"waxplanus/core/marks"
+	"waxplanus/core/plan"
+)
+
+// LevelWait says why no section is in hand in Level.
+type LevelWait string
+
+// Why no section is in hand.
+const (
+	LevelReady     LevelWait = ""
+	WaitsReading   LevelWait = "reading"   // every reading was struck out
+	NibsOneByOne   LevelWait = "nibs"      // only marks are worked
+	WaitsForRead   LevelWait = "read"      // see Lacks
+	WaitsStale     LevelWait = "stale"     // the plan of record is out of date
+	WaitsForRecord LevelWait = "no_record" // none was accepted
+)
+
+// Level is a panel as it is worked. Section is the index of the one in hand; Hand is nil
+// where its steps are all done.
+type Level struct {
+	*Panel
+	Person  string // who works
+	People  []string
+	Wait    LevelWait
+	Marks   []JudgedMark // of the section in hand, or of the panel without one
+	Section int
+	Hand    *Hand
+	Spots   []Place
+	Guides  []Guide
+	Again   []Again
+	Circles []Circle
+	Left    map[string]film.Estimate // clear after each pass of the section, µm, by the id of its entry
+}
+
+// SectionStep is how far a section is: the number of its step in hand, and its state
+// where its film is known.
+type SectionStep struct {
+	flatlay.Section
+	Step  int // from 1, 0 without a plan
+	Done  bool
+	State film.State // empty where it is not known
+}
+
+// Steps says how far each section is.
+func (p *Panel) Steps() []SectionStep {
+	var out []SectionStep
+	for _, sec := range p.Sections {
+		n := SectionStep{Section: sec}
+		if p.Ladder() != nil && p.Study != nil {
+			n.Done = p.log.Done(sec.Key)
+			n.Step = min(p.log.Step(sec.Key)+1, len(p.Ladder().Steps))
+			if st, ok := p.Study.Section(sec.Key); ok {
+				n.State = p.Standing(st).State
+			}
+		}
+		out = append(out, n)
+	}
+	return out
+}
+
+// Level is what may be done next on a section of a panel, or where section is empty, on
+// the first that is not done and that person may work on.
+func (s *Shop) Level(ctx context.Context, panelID, section, person string) (*Level, error) {
+	p, err := s.Panel(ctx, panelID)
+	if err != nil {
+		return nil, err
+	}
+	out := &Level{Panel: p}
+	if out.People, err = s.loadLimits(ctx, p); err != nil {
+		return nil, err
+	}
+	if person == "" {
+		person = p.Car.Painter
+	}
+	out.Person = person
+	all, err := p.JudgedMarks(s.now())
+	if err != nil {
+		return nil, err
+	}
+	out.Wait = p.levelWait()
+	if out.Wait == NibsOneByOne {
+		out.Circles, out.Guides = p.circles(all), p.guides(all)
+	}
+	if out.Wait != LevelReady {
+		out.Marks = all
+		return out, nil
+	}
+	if out.Section, err = p.sectionInHand(section, person); err != nil {
+		return nil, err
+	}
+	key := p.Sections[out.Section].Key
+	for _, m := range all {
+		if m.Section == key {
+			out.Marks = append(out.Marks, m)
+		}
+	}
+	if out.Spots, err = p.spots(key); err != nil {
+		return nil, err
+	}
+	out.Guides, out.Again, out.Left = p.guides(out.Marks), p.again(key), p.leftAfter(key)
+	if !p.log.Done(key) {
+		out.Hand = p.hand(key, person)
+	}
+	return out, nil
+}
+
+func (p *Panel) levelWait() LevelWait {
+	switch {
+	case p.Ladder() != nil && p.Study == nil:
+		return WaitsReading
+	case p.Ladder() != nil && p.Ladder().Steps[0].Kind == plan.FileStep:
+		return NibsOneByOne
+	case p.Ladder() != nil:
+		return LevelReady
+	case p.Lacks() != LacksNothing:
+		return WaitsForRead
+	case p.Record != nil:
+		return WaitsStale
+	}
+	return WaitsForRecord
+}
+
+// sectionInHand is the index of the section asked for, or else of the first that is not
+// done and that somebody may work on.
+func (p *Panel) sectionInHand(key, person string) (int, error) {
+	if key != "" {
+		return p.sectionNo(key)
+	}
+	first := -1
+	for i, s := range p.Sections {
+		if p.log.Done(s.Key) {
+			continue
+		}
+		if p.MayNot(person, p.Ladder().Steps[p.log.Step(s.Key)]) == "" {
+			return i, nil
+		}
+		if first < 0 {
+			first = i
+		}
+	}
+	return max(first, 0), nil
+}
+
+// Hand is the step in hand on the section in hand. Step counts from 0.
+type Hand struct {
+	Section   string
+	Step      int
+	Of        plan.Step
+	Advice    level.Advice
+	Locked    bool // nothing more may be cut here, override or not
+	Alarm     level.Alarm
+	Made      int // passes
+	State     film.State
+	RateFrom  RateFrom
+	Ahead     []level.Advice // after each of the next passes
+	Look      *level.Looked
+	LookLeft  film.Estimate // passes to flat by it
+	LookGrade float64       // peel reached by it
+	LookPays  bool
+	Uses      int     // passes of the sheet, disc or pad
+	CutLeft   float64 // of its cut, 0 to 1
+	WornOut   bool
+	Ways      []level.Way
+	ReadFirst bool // reading would narrow the doubt
+	Wants     int  // passes by the cut as learned
+	Scratches level.Scratches
+	MayNot    string // the coarsest grit of the person, where the step is coarser
+	PassTime  float64
+	Source    *film.Source // that the clear hangs on most; nil where it is not known
+	Share     float64      // that it counts among several; 0 for the only one
+}
+
+// mostAhead is how many passes ahead a tablet is told what follows.
+const mostAhead = 20
+
+func (p *Panel) hand(section, person string) *Hand {
+	i := p.log.Step(section)
+	st, a, law := p.Ladder().Steps[i], p.advise(section, i, p.needed(section, i)), p.House.Shelf.Law
+	h := &Hand{Section: section, Step: i, Of: st, Advice: a, Alarm: p.log.Alarm(section), Made: p.log.Passes(section)[i], RateFrom: p.RateFrom(i),
+		Look: p.Look(section, i), LookPays: p.Work.LookPays(i), Wants: p.Work.Passes(i), MayNot: p.MayNot(person, st)}
+	h.Locked = h.Alarm.Locks()
+	h.State = a.State(h.Locked)
+	for n := 1; n <= min(a.Left, mostAhead); n++ {
+		h.Ahead = append(h.Ahead, a.After(n))
+	}
+	if h.Look != nil {
+		h.LookLeft, h.LookGrade = h.Look.After(p.Work, i, h.Made)
+	}
+	uses, area := p.log.Wear(i, func(key string) float64 {
+		sec, _ := p.Study.Section(key)
+		return sec.W * sec.H
+	})
+	h.Uses, h.CutLeft, h.WornOut = uses, st.CutLeft(area, a.Rate.Mean), st.WornOut(law, uses, area, a.Rate.Mean)
+	h.Scratches = p.Work.Scratches(i, h.Made)
+	if sec, ok := p.Study.Section(section); ok {
+		h.PassTime = plan.PassTime(st.Lane, sec.W, sec.H)
+	}
+	if a.Granted < a.Needed {
+		h.ReadFirst = p.unread(section) || len(p.Live()) < film.EnoughSpots
+		h.Ways = p.Work.Ways(p.House.Shelf, law.Hardness(p.Hardness), i, p.Work.CuttingBy(i, h.Made, h.Look), max(a.Room, 0))
+	}
+	h.Source, h.Share = p.Study.Clear.Decides()
+	return h
+}
+
+// advise asks the core what may be done at a step of a section where so many passes
+// are needed.
+func (p *Panel) advise(section string, step, need int) level.Advice {
+	sec, _ := p.Study.Section(section)
+	sec = p.sectionFilm(sec)
+	return p.Work.AdviseFor(sec.Least, sec.Policy, p.log.Passes(section), step, p.log.Since(section, step, p.lastRead(section)), need)
+}
+
+// unread says whether passes of any step came after the last reading of a section.
+func (p *Panel) unread(section string) bool { return p.log.SinceAny(section, p.lastRead(section)) }
+
+// spots lists where to read next in a section: spots that were read before any
+// work first, since they teach the cut, then a new one.
+func (p *Panel) spots(section string) ([]Place, error) {
+	var out []Place
+	var read []flatlay.Point
+	for _, r := range p.Live() {
+		read = append(read, r.At)
+		if p.sectionAt(r.At) == section && !r.worked() {
+			at, err := p.Place(r.At)
+			if err != nil {
+				return nil, err
+			}
+			out = append(out, at)
+		}
+	}
+	sec, _ := p.Study.Section(section)
+	for _, q := range film.NextSpots(p.ground, sec.Cells, p.Study.FilmOf(sec.Cells), p.Study.Need(), read, 1) {
+		at, err := p.Place(q)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, at)
+	}
+	return out, nil
+}
+
+// againPasses is how many passes of an earlier step are offered (judgement).
+const againPasses = 2
+
+// Again is an earlier step of a section that may be gone back to: what so many passes
+// of it and every finer step take, what may go, and whether it fits. Ready says that it
+// may be done now, without reading first.
+type Again struct {
+	Step   int // from 0
+	Title  string
+	Passes int
+	Takes  film.Estimate
+	Room   float64
+	Fits   bool
+	Ready  bool
+}
+
+func (p *Panel) again(section string) []Again {
+	var out []Again
+	own, passes := p.Ladder().StepsOf(section), p.log.Passes(section)
+	for _, i := range own {
+		st := p.Ladder().Steps[i]
+		if i >= p.log.Step(section) || st.D50 == 0 || passes[i] == 0 {
+			continue
+		}
+		a := p.advise(section, i, againPasses)
+		v := Again{Step: i, Title: st.Title, Passes: againPasses, Takes: p.Work.Again(passes, own, i, againPasses), Room: a.Reserved(), Fits: a.Granted >= againPasses}
+		v.Ready = v.Fits && !p.unread(section)
+		out = append(out, v)
+	}
+	return out
+}
+
+// Guide is a proud mark that still stands, as a job of its own, and what it is blocked
+// with.
+type Guide struct {
+	marks.Guide
+	Mark        JudgedMark
+	Grit, Block string
+}
+
+// What a run is blocked with (judgement).
+const (
+	runPaper = "p1500"
+	runBlock = "rigid"
+)
+
+func (p *Panel) guides(all []JudgedMark) []Guide {
+	var out []Guide
+	a, _ := p.House.Shelf.Abrasive(runPaper)
+	block, _ := p.House.Shelf.Backing(runBlock)
+	rate := p.House.Shelf.Law.Rate(a, block, p.House.Shelf.Law.Hardness(p.Hardness))
+	for _, m := range all {
+		if m.Open() && m.Do.AtItsPlace() {
+			g := m.Verdict.Guide(m.Mark.Mark, p.log.OnMark(m.ID, level.KindShave), p.log.OnMark(m.ID, level.KindBlock), rate)
+			out = append(out, Guide{g, m, a.Grit, block.Name})
+		}
+	}
+	return out
+}
+
+// Circle is how far a step reaches around a spot that is worked alone, mm.
+type Circle struct {
+	At     flatlay.Point
+	Radius float64
+	Title  string
+}
+
+// circles are those of all steps, the smallest spot first.
+func (p *Panel) circles(all []JudgedMark) []Circle {
+	var out []Circle
+	small := slices.Clone(all)
+	slices.SortStableFunc(small, func(x, y JudgedMark) int { return x.Mark.Compare(y.Mark.Mark) })
+	for _, m := range small {
+		if !m.Open() || !m.Do.AtItsPlace() {
+			continue
+		}
+		for i, r := range marks.Circles(m.Mark.Mark, *p.Ladder(), p.Car.Colour) {
+			out = append(out, Circle{flatlay.Point{X: m.X, Y: m.Y}, r, p.Ladder().Steps[i].Title})
+		}
+	}
+	return out
+}
+
+// leftAfter is the clear at the thinnest place of a section after each of its passes,
+// by the id of the entry.
+func (p *Panel) leftAfter(section string) map[string]film.Estimate {
+	out := map[string]film.Estimate{}
+	sec, ok := p.Study.Section(section)
+	if !ok {
+		return out
+	}
+	least := p.sectionFilm(sec).Least
+	passes := make([]int, len(p.Ladder().Steps))
+	for _, e := range p.log.Entries {
+		if e.Cuts() && e.Section == section {
+			passes[e.Step-1]++
+			out[e.ID] = level.Left(least, p.Work.Taken(passes))
+		}
+	}
+	return out
+}
+
+// MarksHere are the marks of a section, or of a panel without one in hand, as they stand
+// before any machine: Standing are proud and can be worked now, Soft is one that cannot
+// yet (nil for none), More counts the others that are open, All those that are not struck
+// out.
+type MarksHere struct {
+	Standing  []JudgedMark
+	Soft      *JudgedMark
+	More, All int
+}
+
+// MarksHere of what is in hand.
+func (l *Level) MarksHere() MarksHere {
+	out := MarksHere{All: len(l.Marks)}
+	for i, m := range l.Marks {
+		switch {
+		case !m.Open():
+		case m.Do.AtItsPlace() && m.Ready.IsZero():
+			out.Standing = append(out.Standing, m)
+		default:
+			out.More++
+			if m.Do.AtItsPlace() && out.Soft == nil {
+				out.Soft = &l.Marks[i]
+			}
+		}
+	}
+	return out
+}

@@ -1,0 +1,395 @@
+package shop
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"hash/fnv"
+	"slices"
+	"strings"
+	"time"
+
+	"waxplanus/core/film"
+	"waxplanus/core/flatlay"
+	"waxplanus/core/level"
+	"waxplanus/core/plan"
+	"waxplanus/core/shelf"
+	"waxplanus/internal/store"
+)
+
+// Panel is one panel with all that is on record of it and what the core makes of it.
+type Panel struct {
+	ID, Key, Name string
+	Known
+	Car       CarFacts
+	Shape     flatlay.Panel
+	Sections  []flatlay.Section
+	Zones     []Zone
+	Readings  []Reading
+	Marks     []Mark
+	Entries   []Entry // of the plan of record, struck ones too
+	Record    *Record // nil without one
+	House     House
+	Grade     float64       // peel grade that it is held against, of the panels beside it
+	Options   *plan.Options // all sequences to what is wanted, for the facts as they are; nil without a section
+	Study     *film.Study   // nil without a reading
+	Work      *level.Work   // nil without a plan that holds
+	Limits    map[string]string
+	log       level.Log // of the plan of record
+	siblings  []store.Panel
+	zonesText string // as they are kept
+	ground    *film.Ground
+	gauge     film.Gauge     // that it was read with
+	borrowed  *film.Borrowed // of a panel that no gauge reads
+	coats     film.CoatRatio // of this shop, for a panel sprayed here
+	toFlat    *plan.Options  // where the aim does not level the panel
+	late      []Entry
+	earlier   []earlierPlan // passes that came late, of plans before the one of record
+	hands     level.Hands   // of the shop
+	handsKey  string        // names the history that they were learned from
+	standing  map[string]level.Standing
+	looks     map[string]*level.Looked // by the id of their entries
+	judged    []JudgedMark             // of marks that were not struck out; nil before it was asked
+}
+
+// Ladder is the plan of record's; nil without one, or when it is out of date and
+// nothing was done yet.
+func (p *Panel) Ladder() *plan.Ladder { return p.log.Ladder }
+
+// panel loads a panel with its sequences, without its film.
+func (s *Shop) panel(ctx context.Context, id string) (*Panel, error) {
+	row, err := s.store.Panel(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	car, err := s.store.Car(ctx, row.CarID)
+	if err != nil {
+		return nil, err
+	}
+	return s.loadPanel(ctx, car, row)
+}
+
+// Panel loads a panel with its film.
+func (s *Shop) Panel(ctx context.Context, id string) (*Panel, error) {
+	p, err := s.panel(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	return p, s.readFilm(ctx, p)
+}
+
+// HasPanel says with store.ErrMissing that there is no such panel.
+func (s *Shop) HasPanel(ctx context.Context, id string) error {
+	_, err := s.store.Panel(ctx, id)
+	return err
+}
+
+func (s *Shop) loadPanel(ctx context.Context, car store.Car, row store.Panel) (*Panel, error) {
+	p := &Panel{ID: row.ID, Key: row.Key, Name: row.Name, Known: knownOf(row), Car: carFactsOf(car), siblings: car.Panels, zonesText: row.Zones}
+	var err error
+	if p.ground, err = s.ground(row.Shape); err != nil {
+		return nil, fmt.Errorf("outline of panel %s: %w", row.ID, err)
+	}
+	p.Shape, p.Sections = p.ground.Panel, p.ground.Sections
+	if p.Zones, err = zonesOf(row); err != nil {
+		return nil, fmt.Errorf("zones of panel %s: %w", row.ID, err)
+	}
+	rows, err := s.store.Readings(ctx, row.ID)
+	if err != nil {
+		return nil, err
+	}
+	for _, r := range rows {
+		p.Readings = append(p.Readings, readingOf(r))
+	}
+	if p.gauge, err = s.gaugeOf(ctx, p.Readings); err != nil {
+		return nil, err
+	}
+	marks, err := s.store.Marks(ctx, row.ID)
+	if err != nil {
+		return nil, err
+	}
+	p.Marks = marksOf(marks)
+	p.Grade = plan.ReferenceGrade(p.factoryGrades())
+	if p.House, err = s.House(ctx); err != nil {
+		return nil, err
+	}
+	if p.Origin == film.Here {
+		if p.coats, err = s.coatRatio(ctx, row.ID); err != nil {
+			return nil, err
+		}
+	}
+	if p.Substrate == Plastic {
+		if p.borrowed, err = s.borrow(ctx, car, p); err != nil {
+			return nil, err
+		}
+	}
+	record, err := s.store.Plan(ctx, row.ID)
+	switch {
+	case err == nil:
+		p.Record = recordOf(record)
+	case !errors.Is(err, store.ErrMissing):
+		return nil, err
+	}
+	entries, err := s.store.Entries(ctx, row.ID)
+	if err != nil {
+		return nil, err
+	}
+	return p, s.applyLog(ctx, p, entries)
+}
+
+// applyLog gives a panel its log: the entries of the plan of record, and passes that came
+// late under a plan before it. The sequences follow from both.
+func (s *Shop) applyLog(ctx context.Context, p *Panel, rows []store.Entry) error {
+	p.Entries = nil
+	before := map[string][]Entry{}
+	for _, row := range rows {
+		e := entryOf(row)
+		if p.Record != nil && e.PlanID == p.Record.ID {
+			p.Entries = append(p.Entries, e)
+		} else if e.Cuts() {
+			before[e.PlanID] = append(before[e.PlanID], e)
+		}
+	}
+	if err := s.applyEarlier(ctx, p, before); err != nil {
+		return err
+	}
+	if err := s.findSequences(p); err != nil {
+		return err
+	}
+	for i := range p.Readings {
+		r := &p.Readings[i]
+		r.earlier, r.Passes = p.passesBefore(*r), 0
+		for _, n := range r.earlier {
+			r.Passes += n
+		}
+		r.restored = p.goneBefore(*r)
+	}
+	return nil
+}
+
+// factoryGrades are the peel grades of the factory panels beside a panel.
+func (p *Panel) factoryGrades() []float64 {
+	var out []float64
+	for _, o := range p.siblings {
+		if p.beside(o.Key) && film.Origin(o.Origin) == film.AtFactory {
+			out = append(out, o.PeelGrade)
+		}
+	}
+	return out
+}
+
+func (p *Panel) beside(key string) bool {
+	return slices.ContainsFunc(p.Shape.Neighbours, func(n flatlay.Neighbour) bool { return n.Key == key })
+}
+
+// borrow takes the film of a panel that no gauge reads from the neighbours that were
+// sprayed with it; nil where none was read.
+func (s *Shop) borrow(ctx context.Context, car store.Car, p *Panel) (*film.Borrowed, error) {
+	var from []*film.Study
+	for _, row := range car.Panels {
+		if !p.beside(row.Key) || row.Substrate == Plastic || !p.spraying().Same(knownOf(row).spraying()) {
+			continue
+		}
+		o, err := s.loadPanel(ctx, car, row)
+		if err != nil {
+			return nil, err
+		}
+		if err := s.readFilm(ctx, o); err != nil {
+			return nil, err
+		}
+		if o.Study != nil {
+			from = append(from, o.Study)
+		}
+	}
+	if lent, ok := film.Borrow(from); ok {
+		return &lent, nil
+	}
+	return nil, nil
+}
+
+// Borrows says whether the panel's film is lent by its neighbours.
+func (p *Panel) Borrows() bool { return p.borrowed != nil }
+
+// History is the panel's, as the house rule on the safe film reads it.
+func (p *Panel) History() film.History {
+	h := p.Known.History()
+	h.Ratio = p.coats
+	if p.House.Rules.SafeFilm == plan.HalfIsClear {
+		h.Share = film.HalfShare
+	}
+	return h
+}
+
+func (p *Panel) facts() film.Facts {
+	f := film.Facts{History: p.History(), Borrowed: p.borrowed}
+	for _, z := range p.Zones {
+		f.Zones = append(f.Zones, film.Zone{Outline: z.Outline, History: z.history()})
+	}
+	for _, r := range p.Readings {
+		if r.Struck != nil {
+			continue
+		}
+		at := film.Place{X: r.At.X, Y: r.At.Y, Film: r.Film}
+		switch r.Phase {
+		case BeforeClear:
+			f.Before = append(f.Before, at)
+		case ClearAlone:
+			f.Direct = append(f.Direct, at)
+		}
+	}
+	return f
+}
+
+// Live lists the readings of the total that count.
+func (p *Panel) Live() []Reading {
+	var out []Reading
+	for _, r := range p.Readings {
+		if r.Struck == nil && r.Phase == Total {
+			out = append(out, r)
+		}
+	}
+	return out
+}
+
+func (p *Panel) sectionAt(q flatlay.Point) string { return flatlay.SectionAt(p.Sections, q) }
+
+// passesBefore counts the passes of each step on a section up to a reading.
+func (p *Panel) passesBefore(r Reading) []int {
+	return p.log.PassesBefore(p.sectionAt(r.At), r.TakenAt)
+}
+
+// Worked says whether any pass was made on the panel.
+func (p *Panel) Worked() bool { return p.log.Worked() || len(p.earlier) > 0 }
+
+// Basis names what a sequence rests on: facts and the readings before any work.
+func (p *Panel) Basis() string {
+	h := fnv.New64a()
+	fmt.Fprintf(h, "%s|%d|%.3f|%s|", p.Finish(), p.Coats, p.PeelGrade, p.Car.Colour)
+	if coat := p.spraying().Coat(); coat > 0 || p.Aim != plan.Flat {
+		fmt.Fprintf(h, "%.2f|%s|", coat, p.Aim)
+	}
+	if p.Hardness != shelf.Medium {
+		fmt.Fprintf(h, "%s|", p.Hardness)
+	}
+	if p.Aim == plan.Match {
+		fmt.Fprintf(h, "%.2f|", p.Grade)
+	}
+	if p.zonesText != "" {
+		fmt.Fprintf(h, "%s|", p.zonesText)
+	}
+	for _, r := range p.Readings {
+		if r.Struck == nil && (r.Phase != Total || !r.worked()) {
+			fmt.Fprintf(h, "%s|", r.ID)
+		}
+	}
+	return fmt.Sprintf("%016x", h.Sum64())
+}
+
+// ground is an outline, as it is stored, made ready for film maps.
+func (s *Shop) ground(shape string) (*film.Ground, error) {
+	return s.grounds.get(shape, func() (*film.Ground, error) {
+		var p flatlay.Panel
+		if err := json.Unmarshal([]byte(shape), &p); err != nil {
+			return nil, err
+		}
+		return film.NewGround(p), nil
+	})
+}
+
+// levelReadings are the readings that count, as the core wants them.
+func (p *Panel) levelReadings() []level.Reading {
+	out := []level.Reading{}
+	for _, r := range p.Live() {
+		out = append(out, level.Reading{X: r.At.X, Y: r.At.Y, Film: r.Film, Passes: r.earlier, Restored: r.restored, Sure: r.Sure != ""})
+	}
+	return out
+}
+
+// readFilm has the core read the film of a panel. Without a reading it has no Study.
+func (s *Shop) readFilm(ctx context.Context, p *Panel) error {
+	p.standing, p.looks, p.judged = map[string]level.Standing{}, map[string]*level.Looked{}, nil
+	p.Study, p.Work = nil, nil
+	crew, err := s.crew(ctx, p)
+	if err != nil {
+		return err
+	}
+	readings, facts := p.levelReadings(), p.facts()
+	h := fnv.New64a()
+	fmt.Fprintf(h, "%s|%s|%s|", crew.Persons, crew.Paint, p.handsKey)
+	fmt.Fprintf(h, "%s|%v|%v|%v|%v|%v|%v|", p.Key, facts.History, facts.Before, facts.Direct, facts.Zones, p.gauge, readings)
+	if p.borrowed != nil {
+		fmt.Fprintf(h, "%v|", *p.borrowed)
+	}
+	if p.Ladder() != nil {
+		fmt.Fprintf(h, "%s|", p.Record.ID)
+	}
+	opened, err := s.studies.get(fmt.Sprintf("%s|%x", p.ID, h.Sum64()), func() (level.Panel, error) {
+		return level.OpenPanelBy(crew, p.ground, facts, readings, p.Ladder(), p.gauge)
+	})
+	if errors.Is(err, film.ErrReadings) {
+		return nil
+	}
+	p.Study, p.Work = opened.Study, opened.Work
+	return err
+}
+
+func (p *Panel) film() level.Panel { return level.Panel{Study: p.Study, Work: p.Work} }
+
+// SectionName is the name of a section, or its key where there is none of that key.
+func (p *Panel) SectionName(key string) string {
+	for _, s := range p.Sections {
+		if s.Key == key {
+			return s.Name
+		}
+	}
+	return key
+}
+
+func (p *Panel) sectionKeys() string {
+	var keys []string
+	for _, s := range p.Sections {
+		keys = append(keys, s.Key)
+	}
+	return strings.Join(keys, ", ")
+}
+
+// sectionNo is the index of a section; an unknown one is refused.
+func (p *Panel) sectionNo(key string) (int, error) {
+	i := slices.IndexFunc(p.Sections, func(s flatlay.Section) bool { return s.Key == key })
+	if i < 0 {
+		return 0, Refuse(NoSection, "section", p.Name, key, p.sectionKeys())
+	}
+	return i, nil
+}
+
+// sameAim counts the panels of a side that have the same aim: they are worked together.
+func (p *Panel) sameAim() int {
+	n := 0
+	for _, o := range p.siblings {
+		if plan.Aim(o.Aim) == p.Aim && sideOf(o.Key) == sideOf(p.Key) {
+			n++
+		}
+	}
+	return n
+}
+
+func sideOf(key string) string {
+	side, _, cut := strings.Cut(key, "-")
+	if !cut {
+		return ""
+	}
+	return side
+}
+
+// paint names what is cut: paint of one finish on one car.
+func (p *Panel) paint() string {
+	return strings.Join([]string{p.Car.ID, string(p.Finish()), p.Hardness}, " ")
+}
+
+func (p *Panel) sprayed() (at time.Time, baked bool) {
+	if p.SprayedAt != nil {
+		return *p.SprayedAt, p.Cure == Baked
+	}
+	return time.Time{}, false
+}

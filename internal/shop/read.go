@@ -1,0 +1,228 @@
+package shop
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"math"
+	"sync"
+
+	"waxplanus/core/film"
+	"waxplanus/core/flatlay"
+	"waxplanus/internal/store"
+)
+
+// Place is somewhere on a panel with what the map expects there, µm; Total and Clear are
+// nil without a map.
+type Place struct {
+	At           flatlay.Point
+	Section      string
+	Total, Clear *film.Estimate
+	Below        float64 // lower layers, µm
+}
+
+// Place says what the map expects somewhere on the panel.
+func (p *Panel) Place(q flatlay.Point) (Place, error) {
+	out := Place{At: q, Section: p.sectionAt(q)}
+	if p.Study == nil {
+		return out, nil
+	}
+	total, err := p.Study.At(q.X, q.Y)
+	if err != nil {
+		return out, err
+	}
+	clear := p.Study.ClearAt(q, total)
+	out.Total, out.Clear, out.Below = &total, &clear, p.Study.BelowAt(q, total)
+	return out, nil
+}
+
+// PlaceOf is what the map of a panel expects at a place chosen by hand.
+func (s *Shop) PlaceOf(ctx context.Context, panelID string, q flatlay.Point) (Place, error) {
+	p, err := s.Panel(ctx, panelID)
+	if err != nil {
+		return Place{}, err
+	}
+	if err := checkPlace(p.Shape, q); err != nil {
+		return Place{}, err
+	}
+	return p.Place(q)
+}
+
+// checkPlace refuses a place that is not on the paint.
+func checkPlace(p flatlay.Panel, q flatlay.Point) error {
+	w, h := p.Size()
+	switch {
+	case math.IsNaN(q.X) || math.IsNaN(q.Y) || math.IsInf(q.X, 0) || math.IsInf(q.Y, 0):
+		return Refuse(PlaceNoNumber, "x_mm")
+	case p.Inside(q):
+		return nil
+	case q.X < 0 || q.Y < 0 || q.X > w || q.Y > h:
+		return Refuse(PlaceOutside, "x_mm", q.X, q.Y, p.Name, w, h)
+	case p.HoleAt(q) != "":
+		return Refuse(PlaceInHole, "x_mm", q.X, q.Y, p.HoleAt(q), p.Name)
+	}
+	return Refuse(PlaceBeside, "x_mm", q.X, q.Y, p.Name)
+}
+
+// nextCount is how many places for the probe are proposed at a time.
+const nextCount = 3
+
+// next proposes the next places for the probe on a panel that a gauge can read.
+func (p *Panel) next() ([]Place, error) {
+	if p.Substrate == Plastic {
+		return nil, nil
+	}
+	var read []flatlay.Point
+	for _, r := range p.Live() {
+		read = append(read, r.At)
+	}
+	need := 0.0
+	var known []film.Estimate
+	if p.Study != nil {
+		known, need = p.Study.Film, p.Study.Need()
+	}
+	var out []Place
+	for _, q := range append(p.Disputed(), film.NextSpots(p.ground, p.ground.Cells, known, need, read, nextCount)...) {
+		at, err := p.Place(q)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, at)
+	}
+	return out, nil
+}
+
+// Disputed are places where a third reading is asked for.
+func (p *Panel) Disputed() []flatlay.Point {
+	if p.Study == nil || p.Worked() {
+		return nil
+	}
+	return p.Study.Disputed
+}
+
+// Odd says whether a reading that is kept does not fit the others.
+func (p *Panel) Odd(r Reading) (film.Odd, bool) {
+	if p.Study == nil || r.Struck != nil || r.Sure != "" || r.Phase != Total || r.worked() {
+		return film.Odd{}, false
+	}
+	return p.Study.OddAt(r.At, r.Film, true)
+}
+
+// lastGauge is the gauge of the latest reading, or the shop's.
+func (p *Panel) lastGauge() string {
+	if n := len(p.Readings); n > 0 {
+		return gaugeID(p.Readings[n-1])
+	}
+	return store.ShopGauge
+}
+
+// Ahead is what more readings may change of the section that they change most, by name,
+// and of one that is not open: what would help it.
+type Ahead struct {
+	Best, Helps film.Ahead
+	Section     string
+	NotOpen     int // sections
+}
+
+// ahead looks at all sections, side by side.
+func (p *Panel) ahead() (Ahead, error) {
+	if p.Worked() || p.borrowed != nil {
+		return Ahead{}, nil
+	}
+	sections := p.Study.Sections
+	looks := make([]film.Ahead, len(sections))
+	spends := make([]float64, len(sections))
+	for i, s := range sections {
+		spends[i] = p.Standing(s).Spend
+	}
+	if err := sideBySide(len(sections), func(i int) { looks[i] = sections[i].Ahead(spends[i]) }); err != nil {
+		return Ahead{}, err
+	}
+	var out Ahead
+	for i, s := range sections {
+		a := looks[i]
+		if a.Now != film.Open {
+			out.NotOpen++
+			if i == 0 || a.Clear > out.Helps.Clear {
+				out.Helps = a
+			}
+		}
+		if a.Settle > 0 && (out.Best.Settle == 0 || a.Settle < out.Best.Settle) {
+			out.Best, out.Section = a, s.Name
+		}
+	}
+	return out, nil
+}
+
+// Read is the film of a panel and where to read next.
+type Read struct {
+	*Panel
+	Policy  film.Policy
+	Next    []Place
+	Gauge   *Gauge // that it was last read with
+	Flags   []film.Flag
+	Ahead   Ahead
+	Factory float64 // level of the car's factory panels, µm; 0 where none was read
+	Bands   film.Bands
+}
+
+// Read is the film of a panel and where to read next.
+func (s *Shop) Read(ctx context.Context, panelID string) (*Read, error) {
+	p, err := s.Panel(ctx, panelID)
+	if err != nil {
+		return nil, err
+	}
+	out := &Read{Panel: p, Policy: film.PolicyFor(p.Finish())}
+	g, err := s.store.Gauge(ctx, p.lastGauge())
+	if err != nil && !errors.Is(err, store.ErrMissing) {
+		return nil, err
+	}
+	if err == nil {
+		if out.Gauge, err = s.gauge(ctx, g); err != nil {
+			return nil, err
+		}
+	}
+	if out.Next, err = p.next(); err != nil {
+		return nil, err
+	}
+	if p.Study == nil {
+		return out, nil
+	}
+	if out.Ahead, err = p.ahead(); err != nil {
+		return nil, err
+	}
+	car, err := s.Car(ctx, p.Car.ID)
+	if err != nil {
+		return nil, err
+	}
+	out.Factory = car.FactoryLevel()
+	out.Bands = film.BandsOf(out.Factory)
+	var read []float64
+	for _, r := range p.Live() {
+		read = append(read, r.Film)
+	}
+	if p.Study.Odd {
+		out.Flags = append(out.Flags, film.Flag{Code: film.FlagOdd})
+	}
+	out.Flags = append(out.Flags, film.Flags(read, out.Factory)...)
+	return out, nil
+}
+
+// sideBySide does n things side by side. A panic in one of them is an error, so that it
+// ends the request and not the program.
+func sideBySide(n int, do func(i int)) error {
+	errs := make([]error, n)
+	var all sync.WaitGroup
+	for i := range n {
+		all.Go(func() {
+			defer func() {
+				if cause := recover(); cause != nil {
+					errs[i] = fmt.Errorf("panic: %v", cause)
+				}
+			}()
+			do(i)
+		})
+	}
+	all.Wait()
+	return errors.Join(errs...)
+}

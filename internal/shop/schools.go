@@ -1,0 +1,122 @@
+package shop
+
+import (
+	"context"
+	"slices"
+
+	"waxplanus/core/plan"
+)
+
+// Planned says whether a panel is one that is worked: it was read, or somebody said what
+// is wanted of it.
+func (p *Panel) Planned() bool {
+	return p.Options != nil && (p.Record != nil || len(p.Live()) > 0 || p.Aim.Levels() || p.Outline().OpenMarks > 0)
+}
+
+// PanelPlan is what a panel comes to.
+type PanelPlan struct {
+	*Panel
+	Result plan.Result
+}
+
+// CarPlans are the panels of a car that are worked, with what they come to together.
+type CarPlans struct {
+	*Car
+	Plans []PanelPlan
+	Sum   plan.Sum
+}
+
+// CarPlans of a car.
+func (s *Shop) CarPlans(ctx context.Context, id string) (*CarPlans, error) {
+	c, err := s.Car(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	out := &CarPlans{Car: c}
+	for _, p := range c.Panels {
+		if !p.Planned() {
+			continue
+		}
+		r, err := p.InHandOrBest()
+		if err != nil {
+			return nil, err
+		}
+		out.Sum.Add(r, p.Shape.Area())
+		out.Plans = append(out.Plans, PanelPlan{p, r})
+	}
+	return out, nil
+}
+
+// School is a car worked under one school of a question.
+type School struct {
+	Name  plan.School
+	Plans []PanelPlan
+	Sum   plan.Sum
+}
+
+// Schools are a car under each school of a question.
+type Schools struct {
+	*Car
+	Question plan.Question
+	Rules    plan.Rules // of the house
+	Schools  []School
+}
+
+// CompareSchools works a car under each school of a question.
+func (s *Shop) CompareSchools(ctx context.Context, carID, question string) (*Schools, error) {
+	at := slices.IndexFunc(plan.Questions, func(q plan.Question) bool { return q.Key == question })
+	if at < 0 {
+		return nil, Refuse(NoRule, "question", question)
+	}
+	c, err := s.Car(ctx, carID)
+	if err != nil {
+		return nil, err
+	}
+	house, err := s.House(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := &Schools{Car: c, Question: plan.Questions[at], Rules: house.Rules}
+	for _, name := range out.Question.Schools {
+		rules, err := house.Rules.Follow(question, name)
+		if err != nil {
+			return nil, err
+		}
+		school, err := s.workUnder(ctx, c.Panels, rules)
+		if err != nil {
+			return nil, err
+		}
+		school.Name = name
+		out.Schools = append(out.Schools, school)
+	}
+	return out, nil
+}
+
+// workUnder works panels under rules: each read again where the rules say what film is
+// safe.
+func (s *Shop) workUnder(ctx context.Context, all []*Panel, rules plan.Rules) (School, error) {
+	var out School
+	for _, was := range all {
+		if !was.Planned() {
+			continue
+		}
+		p := *was
+		p.House, p.log.Ladder, p.Record = was.House.under(rules), nil, nil
+		var err error
+		if p.Options, err = s.optionsFor(p.House, p.job()); err != nil {
+			return out, err
+		}
+		if rules.SafeFilm != was.House.Rules.SafeFilm {
+			if err := s.readFilm(ctx, &p); err != nil {
+				return out, err
+			}
+		}
+		r, err := p.best()
+		if err != nil {
+			return out, err
+		}
+		out.Sum.Add(r, p.Shape.Area())
+		out.Plans = append(out.Plans, PanelPlan{&p, r})
+	}
+	return out, nil
+}

@@ -1,0 +1,304 @@
+package shop
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"strings"
+
+	"waxplanus/core/film"
+	"waxplanus/core/level"
+	"waxplanus/core/marks"
+	"waxplanus/core/plan"
+	"waxplanus/core/shelf"
+	"waxplanus/core/surface"
+)
+
+// findSequences has the core look at the sequences for the facts as they are, and work
+// the one of the record.
+func (s *Shop) findSequences(p *Panel) error {
+	var err error
+	if len(p.Sections) > 0 {
+		j := p.job()
+		if p.Options, err = s.optionsFor(p.House, j); err != nil {
+			return err
+		}
+		if p.toFlat = p.Options; !j.Aim.Levels() {
+			j.Aim = plan.Flat
+			if p.toFlat, err = s.optionsFor(p.House, j); err != nil {
+				return err
+			}
+		}
+	}
+	p.log = logOf(p.Entries, nil)
+	if p.Record != nil && (p.log.Worked() || p.Record.basis == p.Basis()) {
+		l, err := p.ladderOf(p.Record)
+		if err != nil {
+			return err
+		}
+		p.log.Ladder = &l
+	}
+	return nil
+}
+
+// job is what a sequence for this panel is wanted for.
+func (p *Panel) job() plan.Job {
+	j := plan.Job{
+		Aim: p.Aim, Grade: p.PeelGrade, Reference: p.Grade, Colour: p.colour(), Single: p.Layers == SingleStage,
+		Hardness: p.House.Shelf.Law.Hardness(p.Hardness), Scratch: plan.UsualSwirl, Area: p.Shape.Area(), Perimeter: p.Shape.Around(),
+		Panels: p.sameAim(), Shelf: p.House.Shelf, Rules: p.House.Rules,
+	}
+	for _, m := range p.Marks {
+		if m.Open() && m.Kind == marks.Nib {
+			j.Nibs++
+		}
+	}
+	for _, s := range p.Sections {
+		j.Sections = append(j.Sections, plan.Rect{W: s.W, H: s.H})
+	}
+	return j
+}
+
+// optionsFor are all sequences for a job, remembered.
+func (s *Shop) optionsFor(h House, j plan.Job) (*plan.Options, error) {
+	k := j
+	k.Shelf = shelf.Shelf{}
+	return s.options.get(fmt.Sprintf("%s|%+v", h.key, k), func() (*plan.Options, error) { return plan.Find(j) })
+}
+
+// OfRecord asks for the plan of record among the ways of a panel.
+const OfRecord = "record"
+
+// Offers are the ways to what is wanted of a panel. Where nothing reaches it there is
+// a Refusal, and one way at most: the furthest.
+type Offers struct {
+	Ways    []plan.Way
+	Fits    []plan.Point // all sequences that reach it within the room
+	Refusal *plan.Refusal
+}
+
+// Offers of the panel, which has a section.
+func (p *Panel) Offers() (Offers, error) {
+	room := p.Room()
+	ways, fits, err := p.Options.Offers(room)
+	if err != nil || ways != nil {
+		return Offers{Ways: ways, Fits: fits}, err
+	}
+	refusal, err := p.Options.Refuse(room)
+	if err != nil {
+		return Offers{}, err
+	}
+	furthest, ok, err := p.Options.Partial(room)
+	if ok {
+		ways = []plan.Way{furthest}
+	}
+	return Offers{ways, fits, &refusal}, err
+}
+
+// Refusal says why nothing reaches what is wanted.
+func (p *Panel) Refusal() (plan.Refusal, error) { return p.Options.Refuse(p.Room()) }
+
+// Squares are what is worth trying on a square, the mildest first.
+func (p *Panel) Squares() ([]plan.Point, error) {
+	const most = 6
+	list, err := plan.Mildest(p.Options.Job, p.Room())
+	return list[:min(len(list), most)], err
+}
+
+// Pick is the way that is asked for: an offer by its name, the plan of record, or a
+// sequence by its code. Without a wish it is the plan of record that holds, or the
+// balanced way. It is nil where there is none.
+func (p *Panel) Pick(wish string, ways []plan.Way) (*plan.Way, error) {
+	named := func(name plan.Offer) *plan.Way {
+		return find(ways, func(w plan.Way) bool { return w.Offer == name })
+	}
+	coded := func(choices []plan.Choice) *plan.Way {
+		code := plan.Code(choices)
+		return find(ways, func(w plan.Way) bool { return plan.Code(w.Point.Choices) == code })
+	}
+	wish = strings.TrimSpace(wish)
+	switch {
+	case wish == OfRecord || wish == "" && p.Ladder() != nil:
+		if p.Ladder() == nil {
+			return nil, Refuse(NoRecord, "ladder", p.Name)
+		}
+		if w := coded(p.Ladder().Choices()); w != nil {
+			return &plan.Way{Offer: w.Offer, Point: w.Point, Ladder: *p.Ladder()}, nil
+		}
+		return yours(p.Ladder().Choices(), *p.Ladder()), nil
+	case wish == "":
+		if w := named(plan.Balanced); w != nil {
+			return w, nil
+		}
+		return named(plan.Partly), nil
+	case named(plan.Offer(wish)) != nil:
+		return named(plan.Offer(wish)), nil
+	case plan.Offer(wish).Named():
+		return named(plan.Partly), nil
+	}
+	l, choices, err := p.WorkCode(wish)
+	if err != nil {
+		return nil, err
+	}
+	if w := coded(choices); w != nil {
+		return w, nil
+	}
+	return yours(choices, l), nil
+}
+
+// find is the first of several that serves; nil for none.
+func find[T any](all []T, serves func(T) bool) *T {
+	for i := range all {
+		if serves(all[i]) {
+			return &all[i]
+		}
+	}
+	return nil
+}
+
+func yours(choices []plan.Choice, l plan.Ladder) *plan.Way {
+	return &plan.Way{Offer: plan.Yours, Ladder: l, Point: plan.Point{Choices: choices, Film: l.Film, Minutes: l.Minutes, Money: l.Money}}
+}
+
+// WorkCode works a sequence that somebody built.
+func (p *Panel) WorkCode(code string) (plan.Ladder, []plan.Choice, error) {
+	if p.Options == nil {
+		return plan.Ladder{}, nil, conflict(Waits, p)
+	}
+	choices, err := plan.ParseCode(code, &p.House.Shelf)
+	if err != nil {
+		return plan.Ladder{}, nil, Refuse(BadValue, "ladder", err)
+	}
+	l, err := p.Options.Job.Work(choices)
+	if err != nil {
+		return l, nil, Refuse(BadValue, "ladder", err)
+	}
+	return l, choices, nil
+}
+
+// State of a ladder on the sections that it is for. Before the panel was read enough
+// nothing is open.
+func (p *Panel) State(l plan.Ladder) film.State {
+	if p.Lacks() != LacksNothing {
+		return film.Tight
+	}
+	if state := l.Fits(p.Room()); state != film.Open {
+		return state
+	}
+	_, st := p.DecidesFor(l)
+	return st.State
+}
+
+// LeftOut names the sections that a ladder does not fit while it fits others.
+func (p *Panel) LeftOut(l plan.Ladder) []string {
+	var names []string
+	for i, um := range p.spendable() {
+		if s := p.Study.Sections[i]; um < l.FilmOn(s.Key) {
+			names = append(names, s.Name)
+		}
+	}
+	if len(names) == len(p.Study.Sections) {
+		return nil
+	}
+	return names
+}
+
+// best is the balanced way within the film, or the one that goes furthest.
+func (p *Panel) best() (plan.Result, error) { return p.Options.Best(p.Room()) }
+
+// InHandOrBest is the plan of record that holds, or the balanced way.
+func (p *Panel) InHandOrBest() (plan.Result, error) {
+	if p.Ladder() != nil {
+		w := *yours(p.Ladder().Choices(), *p.Ladder())
+		w.Offer = p.Record.Offer
+		return plan.Result{Way: w, Reached: w.Offer != plan.Partly}, nil
+	}
+	return p.best()
+}
+
+// ladderInHand is the plan of record's sequence, or the best within the film without
+// it; empty where nothing fits.
+func (p *Panel) ladderInHand() (plan.Ladder, error) {
+	r, err := p.InHandOrBest()
+	return r.Way.Ladder, err
+}
+
+// panelLadder is the sequence for the whole panel that spotting is held against: the
+// one in hand, or where the aim leaves the texture, one to flat.
+func (p *Panel) panelLadder() (plan.Ladder, error) {
+	if p.Aim.Levels() {
+		return p.ladderInHand()
+	}
+	r, err := p.toFlat.Best(math.Inf(1))
+	return r.Way.Ladder, err
+}
+
+// OfferedWay is a way as it is offered: the state of it, the section that decides and
+// how it stands there. Guess is set instead before any reading.
+type OfferedWay struct {
+	plan.Way
+	State    film.State
+	Section  film.SectionFilm
+	Standing level.Standing
+	Guess    *film.Guess
+	Room     float64 // µm that may go
+	LeftOut  []string
+	Why      []Why
+}
+
+// Offered is a way of the panel with what there is to say of it.
+func (p *Panel) Offered(w plan.Way) (OfferedWay, error) {
+	out := OfferedWay{Way: w, State: p.State(w.Ladder), Room: p.Room()}
+	if p.Study == nil {
+		g := film.GuessOf(p.History())
+		out.Guess = &g
+	} else {
+		out.Section, out.Standing = p.DecidesFor(w.Ladder)
+		if p.Ladder() != nil && plan.Code(p.Ladder().Choices()) == plan.Code(w.Point.Choices) {
+			out.Section, out.Standing, _ = p.Decides()
+		}
+		out.LeftOut = p.LeftOut(w.Ladder)
+	}
+	var err error
+	out.Why, err = p.whys(w)
+	return out, err
+}
+
+// Gain is the headroom in µm that further readings would likely give.
+func (p *Panel) Gain() float64 {
+	if p.Worked() {
+		return 0
+	}
+	s, _, ok := p.Decides()
+	if !ok {
+		return 0
+	}
+	return math.Max(0, s.Ahead(p.Wants().Film).Readings)
+}
+
+// Surface is the panel after a step of a sequence, 0 for before any, with the colour of
+// its car. wish is the code of a sequence, or empty or OfRecord for the plan of record.
+func (s *Shop) Surface(ctx context.Context, panelID, wish string, step int) (surface.Surface, string, error) {
+	p, err := s.panel(ctx, panelID)
+	if err != nil {
+		return surface.Surface{}, "", err
+	}
+	var l plan.Ladder
+	switch {
+	case wish != "" && wish != OfRecord:
+		if l, _, err = p.WorkCode(wish); err != nil {
+			return surface.Surface{}, "", err
+		}
+	case p.Ladder() != nil:
+		l = *p.Ladder()
+	default:
+		return surface.Surface{}, "", ErrMissing
+	}
+	if step < 0 || step > len(l.Steps) {
+		return surface.Surface{}, "", ErrMissing
+	}
+	if step == 0 {
+		return l.Start, p.Car.Colour, nil
+	}
+	return l.Steps[step-1].After, p.Car.Colour, nil
+}

@@ -1,0 +1,126 @@
+// Package shop is the application: it loads rows, makes core values of them, and
+// carries out what a person does. It answers with core values and its own, and refuses
+// with a Refusal. It knows neither the web nor any sentence.
+package shop
+
+import (
+	"context"
+	"time"
+
+	"waxplanus/core/film"
+	"waxplanus/core/level"
+	"waxplanus/core/plan"
+	"waxplanus/internal/store"
+)
+
+// Shop is one shop's records with what has been computed of them. Use New.
+type Shop struct {
+	store *store.Store
+	now   func() time.Time
+	zone  *time.Location // of the machine
+
+	// What was computed is remembered by what it was computed from, so that nothing
+	// is computed again for what did not change.
+	studies *memo[level.Panel]
+	grounds *memo[*film.Ground]
+	options *memo[*plan.Options]
+	hands   *memo[level.Hands]
+	history *memo[panelHistory]
+	coated  *memo[film.Coated]
+}
+
+// How many results of each kind are remembered.
+const (
+	mostStudies = 128
+	mostGrounds = 256
+	mostOptions = 256
+	mostHands   = 16
+)
+
+// New opens the application on records; now is the clock, and zone the time zone of the
+// machine that it runs on.
+func New(records *store.Store, now func() time.Time, zone *time.Location) *Shop {
+	return &Shop{
+		store: records, now: now, zone: zone,
+		studies: newMemo[level.Panel](mostStudies), grounds: newMemo[*film.Ground](mostGrounds), options: newMemo[*plan.Options](mostOptions),
+		hands: newMemo[level.Hands](mostHands), history: newMemo[panelHistory](mostStudies), coated: newMemo[film.Coated](mostStudies),
+	}
+}
+
+// The keys of settings that hold for the whole shop.
+const (
+	unitSetting  = "unit"
+	zoneSetting  = "time_zone"
+	rulesSetting = "house_rules"
+)
+
+// Unit is what films are shown in.
+type Unit string
+
+// The units.
+const (
+	Micron Unit = "um"
+	Mil    Unit = "mil"
+)
+
+// MicronsPerMil is one thousandth of an inch.
+const MicronsPerMil = 25.4
+
+// Microns is a value of that unit in µm.
+func (u Unit) Microns(v float64) float64 {
+	if u == Mil {
+		return v * MicronsPerMil
+	}
+	return v
+}
+
+// PerMicron is how much of the unit a µm is.
+func (u Unit) PerMicron() float64 { return 1 / u.Microns(1) }
+
+// Settings are what holds for the whole shop: the unit of films, and the time zone that
+// times are shown in. ZoneSet says that it was chosen; else it is that of the machine.
+type Settings struct {
+	Unit    Unit
+	Zone    *time.Location
+	ZoneSet bool
+}
+
+// Settings of the shop.
+func (s *Shop) Settings(ctx context.Context) (Settings, error) {
+	unit, err := s.store.Setting(ctx, unitSetting, string(Micron))
+	if err != nil {
+		return Settings{}, err
+	}
+	name, err := s.store.Setting(ctx, zoneSetting, "")
+	if err != nil {
+		return Settings{}, err
+	}
+	out := Settings{Unit: Unit(unit), Zone: s.zone, ZoneSet: name != ""}
+	if out.ZoneSet {
+		out.Zone, err = time.LoadLocation(name)
+	}
+	return out, err
+}
+
+// ChangeSettings changes what is given; an empty Unit and a nil zone stay.
+func (s *Shop) ChangeSettings(ctx context.Context, unit Unit, zone *string) (Settings, error) {
+	if unit != "" && unit != Micron && unit != Mil {
+		return Settings{}, Refuse(BadUnit, "unit")
+	}
+	if zone != nil && *zone != "" {
+		if _, err := time.LoadLocation(*zone); err != nil {
+			return Settings{}, Refuse(BadZone, "time_zone", *zone)
+		}
+	}
+	if unit != "" {
+		if err := s.store.SetSetting(ctx, unitSetting, string(unit)); err != nil {
+			return Settings{}, err
+		}
+	}
+	if zone != nil {
+		if err := s.store.SetSetting(ctx, zoneSetting, *zone); err != nil {
+			return Settings{}, err
+		}
+	}
+	return s.Settings(ctx)
+}

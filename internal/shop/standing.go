@@ -1,0 +1,228 @@
+package shop
+
+import (
+	"waxplanus/core/film"
+	"waxplanus/core/level"
+	"waxplanus/core/plan"
+)
+
+// Standing of a section now, for what the plan of record, or else the aim, still wants
+// there.
+func (p *Panel) Standing(s film.SectionFilm) level.Standing {
+	st, ok := p.standing[s.Key]
+	if ok {
+		return st
+	}
+	if p.Ladder() == nil {
+		st = p.StandingFor(s, p.Wants().Film)
+	} else {
+		st = p.film().Standing(p.sectionFilm(s), p.log.Passes(s.Key), p.remaining(s.Key))
+	}
+	p.standing[s.Key] = st
+	return st
+}
+
+// StandingFor is the standing of an unworked section for a spend of um µm.
+func (p *Panel) StandingFor(s film.SectionFilm, um float64) level.Standing {
+	return p.film().Standing(p.sectionFilm(s), nil, um)
+}
+
+// Decides is the section that decides for the panel, with its standing; false where
+// nothing was read or the panel has no section.
+func (p *Panel) Decides() (film.SectionFilm, level.Standing, bool) {
+	if p.Study == nil || len(p.Study.Sections) == 0 {
+		return film.SectionFilm{}, level.Standing{}, false
+	}
+	var all []level.Standing
+	for _, s := range p.Study.Sections {
+		all = append(all, p.Standing(s))
+	}
+	i := level.Deciding(all)
+	return p.Study.Sections[i], all[i], true
+}
+
+// DecidesFor is the section that decides for a ladder before it is of record, with its
+// standing for what the ladder takes there. The panel was read.
+func (p *Panel) DecidesFor(l plan.Ladder) (film.SectionFilm, level.Standing) {
+	sections := p.Study.Sections
+	takes := make([]float64, len(sections))
+	for i, s := range sections {
+		takes[i] = l.FilmOn(s.Key)
+	}
+	s := sections[level.DecidingFor(p.spendable(), takes)]
+	return s, p.StandingFor(s, l.FilmOn(s.Key))
+}
+
+// spendable is what a plan may use of each section after what its closed marks and its
+// passes took, µm.
+func (p *Panel) spendable() []float64 {
+	out := make([]float64, len(p.Study.Sections))
+	for i, s := range p.Study.Sections {
+		out[i] = p.spendableOf(s)
+	}
+	return out
+}
+
+func (p *Panel) spendableOf(s film.SectionFilm) float64 {
+	return p.film().Standing(p.sectionFilm(s), p.log.Passes(s.Key), 0).Spendable()
+}
+
+// Room is what a plan may take, µm; before any reading what the history alone allows.
+func (p *Panel) Room() float64 {
+	if p.Study == nil {
+		g := film.GuessOf(p.History())
+		return g.Policy.Headroom(g.Least)
+	}
+	need, reachable := p.Options.Need()
+	return level.Room(p.spendable(), need, reachable)
+}
+
+// RoomDoubt is the room with the doubt of the clear that it rests on, µm.
+func (p *Panel) RoomDoubt() film.Estimate {
+	out := film.Estimate{Mean: p.Room()}
+	if p.Study == nil {
+		out.SD = film.GuessOf(p.History()).Least.Estimate().SD
+		return out
+	}
+	for i, um := range p.spendable() {
+		if um == out.Mean {
+			out.SD = p.Study.Sections[i].Least.Estimate().SD
+		}
+	}
+	return out
+}
+
+// Wants is the film that the aim of a panel asks for before a plan is of record: the
+// least that any sequence takes to it. Reachable says whether anything on the shelf
+// leads there.
+type Wants struct {
+	Film      float64 // µm
+	Aim       plan.Aim
+	Reachable bool
+}
+
+// Wants of the panel.
+func (p *Panel) Wants() Wants {
+	if p.Options == nil {
+		return Wants{plan.SpotFinish(p.colour()).Film, p.Aim, true}
+	}
+	need, reachable := p.Options.Need()
+	if !reachable {
+		return Wants{plan.MostFilm, p.Aim, false}
+	}
+	return Wants{need, p.Aim, true}
+}
+
+func (p *Panel) colour() plan.Colour { return plan.Colour(p.Car.Colour) }
+
+// remaining is the film in µm that a section's steps still want.
+func (p *Panel) remaining(section string) float64 {
+	step := p.log.Step(section)
+	if p.log.Done(section) {
+		return 0
+	}
+	return p.Work.Remaining(p.log.Passes(section), step, p.needed(section, step))
+}
+
+// needed is how many passes a step still needs on a section.
+func (p *Panel) needed(section string, step int) int {
+	return p.log.Needed(p.Work, section, step, p.Look(section, step))
+}
+
+// Look is the last look that tells something of a levelling step; nil where nobody
+// looked, or where the backing makes a look tell nothing.
+func (p *Panel) Look(section string, step int) *level.Looked {
+	e, passes, ok := p.log.LastLook(section, step)
+	if !ok {
+		return nil
+	}
+	look, tells := p.Work.LookAt(step, passes, e.Value)
+	if !tells {
+		return nil
+	}
+	if old := p.looks[e.ID]; old != nil && old.Look == look {
+		return old
+	}
+	out := &level.Looked{Look: look, Seen: look.See()}
+	p.looks[e.ID] = out
+	return out
+}
+
+// Strip is a part of a panel that is kept out of its sections, with its standing.
+type Strip struct {
+	Key string
+	level.Standing
+	Floor float64
+}
+
+// Strips of the panel. Once passes were made their film is not told: nobody counts
+// passes there.
+func (p *Panel) Strips() []Strip {
+	var out []Strip
+	if p.Study == nil || p.Worked() {
+		return out
+	}
+	spend := p.Wants().Film
+	if p.Ladder() != nil {
+		spend = p.Ladder().Film
+	}
+	for _, s := range p.Study.Strips {
+		out = append(out, Strip{s.Key, p.film().Standing(s, nil, spend), s.Policy.Floor})
+	}
+	return out
+}
+
+// Lacks says what is missing before a plan can be judged.
+type Lacks string
+
+// What may be missing.
+const (
+	LacksNothing    Lacks = ""
+	LacksSection    Lacks = "section"    // nothing of the panel is worked by block or disc
+	LacksNeighbours Lacks = "neighbours" // plastic whose neighbours were not read
+	LacksReadings   Lacks = "readings"   // all of them
+	LacksMore       Lacks = "more"       // some of them
+)
+
+// Lacks is what is missing before a plan of the panel can be judged.
+func (p *Panel) Lacks() Lacks {
+	switch {
+	case len(p.Sections) == 0:
+		return LacksSection
+	case p.borrowed != nil:
+		return LacksNothing
+	case p.Substrate == Plastic:
+		return LacksNeighbours
+	case p.Study == nil:
+		return LacksReadings
+	case p.Outline().Missing() > 0:
+		return LacksMore
+	}
+	return LacksNothing
+}
+
+// Outline is what the next task of the panel follows from.
+func (p *Panel) Outline() level.Outline {
+	o := level.Outline{Planned: p.Ladder() != nil, Plastic: p.Substrate == Plastic, Aim: p.Aim, Finish: p.Finish(), Readings: len(p.Live())}
+	o.Finished = o.Planned && p.NextSection() == ""
+	for _, m := range p.Marks {
+		if m.Open() {
+			o.OpenMarks++
+		}
+	}
+	return o
+}
+
+// NextSection names the first section that is not done; empty when all are. The panel
+// has a plan that holds.
+func (p *Panel) NextSection() string {
+	for _, s := range p.Sections {
+		if !p.log.Done(s.Key) {
+			return s.Name
+		}
+	}
+	return ""
+}
+
+// settled says whether enough was read to say what the film does not allow.
+func (p *Panel) settled() bool { return len(p.Live()) >= film.EnoughSpots }

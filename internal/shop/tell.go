@@ -1,0 +1,205 @@
+package shop
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"time"
+
+	"waxplanus/core/film"
+	"waxplanus/core/marks"
+	"waxplanus/core/plan"
+	"waxplanus/internal/store"
+)
+
+// TellReason says why something will not come out, besides what the marks say.
+type TellReason string
+
+// Why texture stays.
+const (
+	StaysAsMarked TellReason = ""       // see the marks
+	StaysByMatch  TellReason = "match"  // it shall look like what is beside it
+	StaysByNibs   TellReason = "nibs"   // only dust and runs come out
+	StaysUnsure   TellReason = "unsure" // too little was read
+	StaysThin     TellReason = "thin"   // the film does not allow it
+)
+
+// Telling is one thing that will not come out: marks of one kind on a panel, or the
+// texture of panels for one reason. SaidAs are the words in which the owner was told,
+// empty for not yet.
+type Telling struct {
+	Key, PanelID   string
+	Panels         []string // by name
+	Marks          []JudgedMark
+	Settled        bool // enough was read to say what the film does not allow
+	Reason         TellReason
+	SaidAs, Person string
+	SaidAt         time.Time
+}
+
+// tellings lists what will not come out of a car: marks that are left or softened, then
+// texture that stays by the aim or for want of film.
+func (s *Shop) tellings(c *Car) ([]Telling, error) {
+	var out []Telling
+	for _, p := range c.Panels {
+		all, err := p.JudgedMarks(s.now())
+		if err != nil {
+			return nil, err
+		}
+		byKey := map[string]int{}
+		for _, m := range all {
+			told := m.Open() && m.Do.Tell() || m.Outcome == Left || m.Outcome == Softened
+			if !told || m.Verdict.Why == marks.WhyTextStays {
+				continue
+			}
+			key := fmt.Sprintf("%s|%s|%s", p.ID, m.Kind, m.Do)
+			i, known := byKey[key]
+			if !known {
+				i = len(out)
+				byKey[key] = i
+				out = append(out, Telling{Key: key, PanelID: p.ID, Panels: []string{p.Name}, Settled: p.settled()})
+			}
+			out[i].Marks = append(out[i].Marks, m)
+		}
+	}
+	return append(out, textureStays(c.Panels)...), nil
+}
+
+// textureStays are the panels whose texture will not come out, together by reason.
+func textureStays(all []*Panel) []Telling {
+	var out []Telling
+	for _, p := range all {
+		reason := StaysAsMarked
+		switch {
+		case p.Aim == plan.Match:
+			reason = StaysByMatch
+		case p.Aim == plan.NibsOnly:
+			reason = StaysByNibs
+		case p.Aim == plan.Flat:
+			if _, st, ok := p.Decides(); ok && st.State == film.Shut {
+				reason = StaysThin
+				if !p.settled() {
+					reason = StaysUnsure
+				}
+			}
+		}
+		if reason == StaysAsMarked {
+			continue
+		}
+		t := find(out, func(t Telling) bool { return t.Reason == reason })
+		if t == nil {
+			out = append(out, Telling{Key: "aim|" + string(reason), PanelID: p.ID, Reason: reason})
+			t = &out[len(out)-1]
+		}
+		t.Panels = append(t.Panels, p.Name)
+	}
+	return out
+}
+
+// tellingsOf are the tellings of a car with what was said of each.
+func (s *Shop) tellingsOf(ctx context.Context, c *Car) ([]Telling, error) {
+	said, err := s.store.Tellings(ctx, c.ID)
+	if err != nil {
+		return nil, err
+	}
+	out, err := s.tellings(c)
+	if err != nil {
+		return nil, err
+	}
+	for i := range out {
+		if k := find(said, func(k store.Telling) bool { return k.Key == out[i].Key }); k != nil {
+			out[i].SaidAs, out[i].SaidAt, out[i].Person = k.Text, k.SaidAt, k.Person
+		}
+	}
+	return out, nil
+}
+
+// TellOwner keeps that the owner was told something in the words that say gives it, or
+// takes that back.
+func (s *Shop) TellOwner(ctx context.Context, carID, key, person string, said bool, say func(Telling) string) ([]Telling, error) {
+	c, err := s.Car(ctx, carID)
+	if err != nil {
+		return nil, err
+	}
+	if person, err = personName(person); err != nil {
+		return nil, err
+	}
+	if !said {
+		if err := s.store.Untell(ctx, c.ID, key); err != nil {
+			return nil, err
+		}
+		return s.tellingsOf(ctx, c)
+	}
+	list, err := s.tellings(c)
+	if err != nil {
+		return nil, err
+	}
+	t := find(list, func(t Telling) bool { return t.Key == key })
+	if t == nil {
+		return nil, conflict(NothingToTell)
+	}
+	if err := s.store.Tell(ctx, store.Telling{CarID: c.ID, Key: t.Key, Text: say(*t), SaidAt: s.now(), Person: person}); err != nil {
+		return nil, err
+	}
+	return s.tellingsOf(ctx, c)
+}
+
+// TaskKind names a task of the checklist.
+type TaskKind string
+
+// The tasks that are done to a car before it is looked over, in their order.
+const (
+	Wash          TaskKind = "wash"
+	Decontaminate TaskKind = "decontaminate"
+	StripWax      TaskKind = "strip"
+	TakeOff       TaskKind = "take_off"
+	Mask          TaskKind = "mask"
+)
+
+var tasks = []TaskKind{Wash, Decontaminate, StripWax, TakeOff, Mask}
+
+// Task is one of them; DoneAt is nil until it is ticked.
+type Task struct {
+	Kind   TaskKind
+	DoneAt *time.Time
+	Person string
+}
+
+func (s *Shop) checklistOf(ctx context.Context, carID string) ([]Task, error) {
+	done, err := s.store.Tasks(ctx, carID)
+	if err != nil {
+		return nil, err
+	}
+	var out []Task
+	for _, kind := range tasks {
+		t := Task{Kind: kind}
+		if d := find(done, func(d store.Task) bool { return d.Task == string(kind) }); d != nil {
+			t.DoneAt, t.Person = &d.DoneAt, d.Person
+		}
+		out = append(out, t)
+	}
+	return out, nil
+}
+
+// TickTask ticks a task or takes the tick back.
+func (s *Shop) TickTask(ctx context.Context, carID string, kind TaskKind, person string, done bool) ([]Task, error) {
+	c, err := s.store.Car(ctx, carID)
+	if err != nil {
+		return nil, err
+	}
+	if !slices.Contains(tasks, kind) {
+		return nil, Refuse(BadTask, "task", kind)
+	}
+	if person, err = personName(person); err != nil {
+		return nil, err
+	}
+	if done {
+		err = s.store.Tick(ctx, store.Task{CarID: c.ID, Task: string(kind), DoneAt: s.now(), Person: person})
+	} else {
+		err = s.store.Untick(ctx, c.ID, string(kind))
+	}
+	if err != nil {
+		return nil, err
+	}
+	return s.checklistOf(ctx, c.ID)
+}

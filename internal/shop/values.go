@@ -1,0 +1,271 @@
+package shop
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"waxplanus/core/film"
+	"waxplanus/core/flatlay"
+	"waxplanus/core/flatlay/body"
+	"waxplanus/core/level"
+	"waxplanus/core/marks"
+	"waxplanus/core/plan"
+	"waxplanus/internal/store"
+)
+
+// Struck says when and why something was struck out.
+type Struck struct {
+	At     time.Time
+	Reason string
+}
+
+func struckOf(at *time.Time, reason string) *Struck {
+	if at == nil {
+		return nil
+	}
+	return &Struck{*at, reason}
+}
+
+// The layers of a finish, and substrates and ways to dry that decide something.
+const (
+	SingleStage = "single"
+	ClearCoat   = "clear"
+	Plastic     = "plastic"
+	Baked       = "baked"
+	AirDried    = "air"
+)
+
+// Known is what was said of a panel.
+type Known struct {
+	Substrate string
+	Origin    film.Origin
+	Layers    string
+	Coats     int     // of clear, 0 when nobody knows
+	WetUM     float64 // of a coat, 0 when nobody knows
+	Solids    float64 // by volume, 0 to 1
+	DryUM     float64 // of a coat, 0 when nobody knows
+	SprayedAt *time.Time
+	Cure      string
+	Aim       plan.Aim
+	Past      []string
+	PeelGrade float64
+	Hardness  string
+}
+
+func knownOf(p store.Panel) Known {
+	return Known{Substrate: p.Substrate, Origin: film.Origin(p.Origin), Layers: p.Layers, Coats: p.Coats, WetUM: p.WetUM, Solids: p.Solids, DryUM: p.DryUM,
+		SprayedAt: p.SprayedAt, Cure: p.Cure, Aim: plan.Aim(p.Aim), Past: strings.FieldsFunc(p.Past, func(r rune) bool { return r == ',' }),
+		PeelGrade: p.PeelGrade, Hardness: p.Hardness}
+}
+
+// put writes what is known into a row.
+func (k Known) put(p *store.Panel) {
+	p.Substrate, p.Origin, p.Layers, p.Coats = k.Substrate, string(k.Origin), k.Layers, k.Coats
+	p.WetUM, p.Solids, p.DryUM, p.SprayedAt = k.WetUM, k.Solids, k.DryUM, k.SprayedAt
+	p.Cure, p.Aim, p.Past, p.PeelGrade, p.Hardness = k.Cure, string(k.Aim), strings.Join(k.Past, ","), k.PeelGrade, k.Hardness
+}
+
+// spraying is how the finish was sprayed.
+func (k Known) spraying() film.Spraying {
+	return film.Spraying{Origin: k.Origin, Layers: k.Layers, Coats: k.Coats, WetUM: k.WetUM, Solids: k.Solids, Dry: k.DryUM, At: k.SprayedAt}
+}
+
+// History is what the core wants to know of it, without what the shop's other panels
+// tell.
+func (k Known) History() film.History {
+	return film.History{Finish: k.Finish(), Coats: k.Coats, Coat: k.spraying().Coat()}
+}
+
+// Finish is what the panel carries.
+func (k Known) Finish() film.Finish {
+	return film.FinishOf(k.Origin, k.Layers == SingleStage, k.Coats)
+}
+
+// CarFacts is what was said of a car.
+type CarFacts struct {
+	ID, Name, Body, Colour, Painter string
+	Size                            body.Size
+	OwnerWords                      string
+	CostLimit, HoursLimit           float64 // in the shop's money and hours; 0 for none
+}
+
+func carFactsOf(c store.Car) CarFacts {
+	return CarFacts{ID: c.ID, Name: c.Name, Body: c.Body, Colour: c.Colour, Painter: c.Painter,
+		Size: body.Size{Length: c.LengthMM, Width: c.WidthMM, Height: c.HeightMM}, OwnerWords: c.OwnerWords, CostLimit: c.CostLimit, HoursLimit: c.HoursLimit}
+}
+
+// Sheet is what lies around a car's panels on its flat-lay.
+type Sheet struct {
+	Box     body.Box       `json:"box"`
+	Scenery []body.Scenery `json:"scenery"`
+}
+
+// sheetOf is the sheet of a car: as it was kept, or of its type for cars that
+// were taken in before sheets were kept.
+func sheetOf(c store.Car) (Sheet, error) {
+	var out Sheet
+	if c.Sheet != "" {
+		if err := json.Unmarshal([]byte(c.Sheet), &out); err != nil {
+			return out, fmt.Errorf("sheet of car %s: %w", c.ID, err)
+		}
+		return out, nil
+	}
+	b, err := body.Find(c.Body, carFactsOf(c).Size)
+	return Sheet{b.Box, b.Scenery}, err
+}
+
+// Phase says what a reading is of: the total film, the film before the clear went on,
+// or the clear alone.
+type Phase string
+
+// The phases.
+const (
+	Total       Phase = store.PhaseTotal
+	BeforeClear Phase = store.PhaseBefore
+	ClearAlone  Phase = store.PhaseClear
+)
+
+// Reading is one gauge reading: where the probe stood (mm) and what it said (µm).
+type Reading struct {
+	ID       string
+	No       int // on its panel, from 1
+	At       flatlay.Point
+	Film     float64
+	Phase    Phase
+	Source   string
+	Gauge    string // that sent it; empty for one that was typed
+	Sure     string // why it is kept although it does not fit
+	Placed   bool   // on a pattern: its file had no place
+	TakenAt  time.Time
+	Passes   int // made on its section before it was taken
+	Struck   *Struck
+	earlier  []int // passes of each step of the plan of record by then
+	restored film.Estimate
+}
+
+func readingOf(r store.Reading) Reading {
+	return Reading{ID: r.ID, No: int(r.Seq), At: flatlay.Point{X: r.XMM, Y: r.YMM}, Film: r.FilmUM, Phase: Phase(r.Phase), Source: r.Source, Gauge: r.Gauge,
+		Sure: r.Sure, Placed: r.Placed, TakenAt: r.TakenAt, Struck: struckOf(r.StruckAt, r.StruckReason)}
+}
+
+// worked says whether passes had been made on its section by then.
+func (r Reading) worked() bool {
+	return slices.ContainsFunc(r.earlier, func(n int) bool { return n > 0 }) || r.restored.Mean > 0
+}
+
+// Entry is one line of the log.
+type Entry struct {
+	level.Entry
+	PlanID string
+	Note   string // reason, of a pass over the stop or of going back
+	Struck *Struck
+}
+
+func entryOf(e store.Entry) Entry {
+	return Entry{
+		Entry: level.Entry{ID: e.ID, Section: e.Section, Step: e.Step, Kind: level.Kind(e.Kind), Value: e.Value, Mark: e.Mark, Person: e.Person, At: e.At,
+			Struck: e.StruckAt != nil},
+		PlanID: e.PlanID, Note: e.Note, Struck: struckOf(e.StruckAt, e.StruckReason),
+	}
+}
+
+// logOf is the log of one plan, as the core wants it.
+func logOf(entries []Entry, ladder *plan.Ladder) level.Log {
+	out := level.Log{Ladder: ladder}
+	for _, e := range entries {
+		out.Entries = append(out.Entries, e.Entry)
+	}
+	return out
+}
+
+// Outcome is what became of a mark.
+type Outcome string
+
+// The outcomes.
+const (
+	Standing Outcome = store.OutcomeOpen
+	Gone     Outcome = store.OutcomeGone
+	Softened Outcome = store.OutcomeSoft
+	Left     Outcome = store.OutcomeLeft
+)
+
+// Mark is one defect of a panel.
+type Mark struct {
+	ID, PanelID string
+	No          int // among those of its kind, from 1
+	marks.Mark
+	Note, Found, Person string
+	At                  time.Time
+	Outcome             Outcome
+	Reason              string  // of the outcome
+	Spent               float64 // film in µm that closing it took at its place
+	ClosedAt            *time.Time
+	ClosedBy            string
+	Struck              *Struck
+	HasPhoto            bool
+}
+
+func coreMark(m store.Mark) marks.Mark {
+	return marks.Mark{Kind: marks.Kind(m.Kind), X: m.XMM, Y: m.YMM, Length: m.LengthMM, Width: m.WidthMM, Angle: m.AngleDeg,
+		Class: marks.Class(m.Class), Size: m.SizeUM, Crest: m.CrestUM, Beside: m.BesideUM, Grade: m.Grade, Density: m.DensityDM2}
+}
+
+// putMark puts what the core says of a mark into its row.
+func putMark(m marks.Mark, row *store.Mark) {
+	row.Kind, row.XMM, row.YMM = string(m.Kind), m.X, m.Y
+	row.LengthMM, row.WidthMM, row.AngleDeg = m.Length, m.Width, m.Angle
+	row.Class, row.SizeUM, row.CrestUM, row.BesideUM = string(m.Class), m.Size, m.Crest, m.Beside
+	row.Grade, row.DensityDM2 = m.Grade, m.Density
+}
+
+// MarkRow is the row of a mark, without its panel and person.
+func MarkRow(m marks.Mark) store.Mark {
+	var row store.Mark
+	putMark(m, &row)
+	return row
+}
+
+func markOf(m store.Mark) Mark {
+	return Mark{ID: m.ID, PanelID: m.PanelID, Mark: coreMark(m), Note: m.Note, Found: m.Found, Person: m.Person, At: m.At, Outcome: Outcome(m.Outcome),
+		Reason: m.OutcomeReason, Spent: m.SpentUM, ClosedAt: m.ClosedAt, ClosedBy: m.ClosedBy, Struck: struckOf(m.StruckAt, m.StruckReason), HasPhoto: m.HasPhoto}
+}
+
+// marksOf numbers the marks of each kind in the order in which they were placed.
+func marksOf(rows []store.Mark) []Mark {
+	out, n := make([]Mark, len(rows)), map[marks.Kind]int{}
+	for i, row := range rows {
+		out[i] = markOf(row)
+		n[out[i].Kind]++
+		out[i].No = n[out[i].Kind]
+	}
+	return out
+}
+
+// Open says whether a mark still has to be dealt with.
+func (m Mark) Open() bool { return m.Struck == nil && m.Outcome == Standing }
+
+// Zone is a part of a panel with a history of its own.
+type Zone struct {
+	Name    string          `json:"name"`
+	Outline []flatlay.Point `json:"outline"`
+	Origin  film.Origin     `json:"origin"`
+	Layers  string          `json:"layers"`
+	Coats   int             `json:"coats"`
+}
+
+func zonesOf(p store.Panel) ([]Zone, error) {
+	var out []Zone
+	if p.Zones == "" {
+		return nil, nil
+	}
+	err := json.Unmarshal([]byte(p.Zones), &out)
+	return out, err
+}
+
+// history is the zone's own.
+func (z Zone) history() film.History {
+	return film.History{Finish: film.FinishOf(z.Origin, z.Layers == SingleStage, z.Coats), Coats: z.Coats}
+}

@@ -1,0 +1,292 @@
+package wording
+
+import (
+	"fmt"
+	"math"
+
+	"waxplanus/core/film"
+	"waxplanus/core/level"
+	"waxplanus/core/plan"
+	"waxplanus/internal/gauge"
+	"waxplanus/internal/shop"
+)
+
+// State says why a section has its state.
+func (w Words) State(st level.Standing, floor float64) string {
+	clear := fmt.Sprintf("clear %s µm at the thinnest place, floor %s", plusMinus(st.Clear), um(floor))
+	switch st.Reason {
+	case film.WhyGateShut:
+		return w.say("Shut here: %s µm of film in all, and %s is the line. Fine polish only.", um(st.Film.Mean), um(film.GateShut))
+	case film.WhyGateAsk:
+		return w.say("Tight: %s µm of film in all, under %s. Somebody has to answer for it; %s.", um(st.Film.Mean), um(film.GateAsk), clear)
+	case film.WhyBelow:
+		return w.say("Shut here: %s. Polish only, read more spots, or ask the owner about a respray.", clear)
+	case film.WhyThin:
+		return w.say("Shut here: the aim takes %s µm and %s may go; %s. More readings or a softer aim may open it.", um(st.Spend), um(math.Max(st.Headroom, 0)), clear)
+	case film.WhyChecks:
+		return w.say("Tight: the aim takes %s µm and %s may go at 1 in 20; fits only with readings between passes.", um(st.Spend), um(math.Max(st.Headroom, 0)))
+	}
+	return w.say("Fits: the aim takes %s µm and %s may go; %s.", um(st.Spend), um(st.Headroom), clear)
+}
+
+// Source says where a value of the clear comes from.
+func (w Words) Source(s film.Source, h film.History) string {
+	switch s.Kind {
+	case film.FromBefore:
+		return "read before the clear went on"
+	case film.FromCoats:
+		n := float64(h.Coats)
+		text := w.say("a guess from %s at %s ± %s µm a coat", count(h.Coats, "coat"), um(s.Mean/n), um(s.SD/n))
+		if h.Ratio.Panels > 0 {
+			text += fmt.Sprintf(", as %s read before clear showed here", count(h.Ratio.Panels, "panel"))
+		}
+		return text
+	case film.FromShare:
+		return fmt.Sprintf("a guess: %.0f of 100 parts of a factory finish", 100*h.ClearShare().Mean)
+	case film.FromDirect:
+		return "read by a gauge that resolves layers"
+	case film.FromNeighbours:
+		return "lent by the panels beside it that were sprayed with it, doubt doubled"
+	case film.FromSingle:
+		return "a guess: single stage, the colour coat itself"
+	}
+	return "a guess: refinished, nobody knows how; two coats at most"
+}
+
+// Share says what a source counts among several; empty where it is the only one.
+func (w Words) Share(of float64, sources int) string {
+	if sources < 2 {
+		return ""
+	}
+	return fmt.Sprintf(" (counts %.0f in 100)", 100*of)
+}
+
+// Flag says what the readings show about a panel's past.
+func (w Words) Flag(f film.Flag) string {
+	switch f.Code {
+	case film.FlagRefinished:
+		return fmt.Sprintf("Refinished here: %.1f times the car's factory panels.", f.Value)
+	case film.FlagRepair:
+		return w.say("Repair likely: one spot reads %s µm, the panel's lower quarter is under %s.", um(f.Value), um(f.Lower))
+	case film.FlagOdd:
+		return "Read before the clear is as much as the whole film: a wrong panel or unit? It does not count."
+	case film.FlagFiller:
+		return w.say("Filler likely: one spot reads %s µm.", um(f.Value))
+	}
+	return w.say("Thin spot: one place reads %s µm, cut before.", um(f.Value))
+}
+
+// Odd says why a reading does not fit its panel, and what it may have been.
+func (w Words) Odd(read float64, o film.Odd) string {
+	side := "above"
+	if read < o.Expected.Mean {
+		side = "below"
+	}
+	text := w.say("%s µm is far %s what this panel reads (%s µm).", um(read), side, plusMinus(o.Expected))
+	switch o.Code {
+	case film.OddMil:
+		return text + w.say(" Probe lifted, or mil instead of µm? As mil it is %s µm.", um(o.Meant))
+	case film.OddMicron:
+		return text + w.say(" µm instead of mil? Then it is %s µm.", um(o.Meant))
+	case film.OddDigit:
+		return text + w.say(" A slip of a digit? %s µm would fit.", um(o.Meant))
+	case film.OddLow:
+		return text + " Probe lifted or tilted, or cut before? Read it again here."
+	}
+	return text + " Filler, a repair, or another panel? Read it again here."
+}
+
+// Ahead says what more readings of a panel would settle.
+func (w Words) Ahead(a shop.Ahead) string {
+	best := a.Best
+	if best.Settle == 0 {
+		return "More readings change no decision here."
+	}
+	text := fmt.Sprintf("%s more would settle the %s", count(best.Settle, "reading"), a.Section)
+	if best.To == best.Now {
+		return text + "."
+	}
+	return text + fmt.Sprintf(": %s now, and %.0f in 100 that it changes, likely to %s.", best.Now, 100*best.Change[len(best.Change)-1], best.To)
+}
+
+// Helps says what would help more than readings, where it would.
+func (w Words) Helps(a shop.Ahead) string {
+	const worth = 1.0 // µm
+	h := a.Helps
+	if a.NotOpen == 0 || h.Clear < worth || h.Clear < h.Readings+worth {
+		return ""
+	}
+	return w.say("What would help more: knowing the clear. Read before it went on, or with a gauge that resolves layers, it would likely give %s µm of headroom; more readings give %s µm.",
+		um(h.Clear), um(math.Max(h.Readings, 0)))
+}
+
+// NextSpot says why the next spot is the next.
+func (w Words) NextSpot(r *shop.Read) string {
+	if d := r.Disputed(); len(d) > 0 {
+		return fmt.Sprintf("Two readings at %.0f, %.0f mm differ more than the gauge does: read it a third time, and the middle one counts.", d[0].X, d[0].Y)
+	}
+	var expected film.Estimate
+	if len(r.Next) > 0 && r.Next[0].Total != nil {
+		expected = *r.Next[0].Total
+	}
+	switch missing := r.Outline().Missing(); {
+	case r.Borrows():
+		return "Plastic: a magnetic or eddy-current gauge reads nothing here. The film is lent by its neighbours, doubt doubled; read those more closely to know more here."
+	case r.Substrate == shop.Plastic:
+		return "Plastic: a magnetic or eddy-current gauge reads nothing here. It borrows from neighbours of the same spraying, once they are read."
+	case r.Study == nil:
+		return "No readings on this panel. Zero the gauge on bare steel, then put the probe on cross 1. Five spots are enough to start."
+	case missing > 0:
+		return w.say("Widest doubt near the floor: expected %s µm. %s more and the plan can be judged.", plusMinus(expected), count(missing, "spot"))
+	}
+	return w.say("Widest doubt near the floor: expected %s µm. The plan can be judged; more spots narrow the doubt.", plusMinus(expected))
+}
+
+// Lacks says what is missing before a plan of a panel can be judged; empty for nothing.
+func (w Words) Lacks(p *shop.Panel) string {
+	switch p.Lacks() {
+	case shop.LacksSection:
+		return "This panel has no place 25 mm off its edges: nothing of it is worked by block or disc."
+	case shop.LacksNeighbours:
+		return "Plastic carries no reading. It borrows from neighbours of the same spraying: read those first."
+	case shop.LacksReadings:
+		return "Waits for Read: " + count(film.EnoughSpots, "spot") + ". You can plan now; every offer is shown as tight until they are in."
+	case shop.LacksMore:
+		return "Waits for Read: " + count(p.Outline().Missing(), "spot") + " more. The figures rest on " + count(len(p.Live()), "reading") + "."
+	}
+	return ""
+}
+
+// Wants says what the film that an aim asks for is for.
+func (w Words) Wants(v shop.Wants) string {
+	if !v.Reachable {
+		return "an aim that nothing on the shelf leads to"
+	}
+	return map[plan.Aim]string{plan.PolishOnly: "the mildest polish", plan.NibsOnly: "spotting a nib, with its finish",
+		plan.Match: "the mildest way to the texture beside it", plan.Flat: "the mildest way to flat"}[v.Aim]
+}
+
+// Strip names a part of a panel that is kept out of its sections.
+func (w Words) Strip(key string) string {
+	return map[string]string{film.StripCreases: "along creases", film.StripBorder: "taped edges"}[key]
+}
+
+// Guess says what a headroom rests on before any reading.
+func (w Words) Guess(g film.Guess, h film.History) string {
+	return w.say("Not read yet: clear %s µm at the thinnest place, %s; floor %s.", plusMinus(g.Least.Estimate()), w.Source(g.Source, h), um(g.Policy.Floor))
+}
+
+// GuessFrom says where the clear of an unread panel is guessed from.
+func (w Words) GuessFrom(g shop.Guess) string {
+	if g.Source.Kind == film.FromCoats {
+		return "a guess from " + count(g.History.Coats, "coat")
+	}
+	return w.Source(g.Source, g.History)
+}
+
+// Promise says what may be promised on a guess.
+func (w Words) Promise(g shop.Guess) string {
+	takes := w.say("%s takes about %s µm and %s must stay", capital(aimWords[g.Aim]), um(g.Need), um(g.Policy.Floor))
+	switch g.State {
+	case film.Open:
+		return takes + ": it should fit. Read it before it is sanded."
+	case film.Tight:
+		return takes + ": tight on a guess. Read it before anything is promised."
+	}
+	return takes + ": shut on a guess that wide. Readings decide it; promise nothing before."
+}
+
+// GaugeCheck says how the last check of a gauge stands.
+func (w Words) GaugeCheck(g *shop.Gauge) string {
+	c := g.Check
+	if c == nil {
+		return "Zero and foil were never looked at: zero it on bare metal and write down what it shows."
+	}
+	at := w.dayTime(c.At)
+	switch {
+	case c.Fault == film.CheckZero:
+		return w.say("Off at zero on %s: it shows %s µm on bare metal, %s may be. Zero it and check again.", at, um(c.Off), um(c.May))
+	case c.Fault == film.CheckFoil:
+		return w.say("Off on the foil of %s µm on %s: %s µm, %s may be. Calibrate it before you read.", um(c.Foil), at, um(c.Off), um(c.May))
+	case c.Old:
+		return fmt.Sprintf("Last checked %s, over a day ago: zero it on bare metal and check again.", at)
+	}
+	return fmt.Sprintf("Checked %s, as it should be.", at)
+}
+
+// Row says what became of a row of a file.
+func (w Words) Row(r shop.ImportRow) string {
+	text := ""
+	switch r.Fault {
+	case shop.RowFine:
+		switch {
+		case r.Known:
+			return "kept before; adds nothing"
+		case r.Placed:
+			return "new reading, placed on a regular pattern"
+		}
+		return "new reading"
+	case shop.RowUnreadable:
+		text = ended(capital(r.Row.Fault))
+	case shop.RowNoPanel:
+		text = "it names no panel: add a column panel, or import it on the panel that was read."
+	case shop.RowOtherPanel:
+		text = fmt.Sprintf("no panel of this car is called %q; the nearest is %s.", r.Row.Panel, r.Nearest)
+	case shop.RowPlastic:
+		text = fmt.Sprintf("the %s is plastic: a magnetic or eddy-current gauge reads nothing there.", r.Panel.Name)
+	case shop.RowPlace:
+		text = w.Refusal(r.Refusal)
+	case shop.RowNoRoom:
+		text = "there is no room left for a reading without a place: add x and y in mm."
+	case shop.RowAhead:
+		text = fmt.Sprintf("Its time, %s, lies ahead. Set the gauge's clock, or leave the time out.", r.Time)
+	}
+	return fmt.Sprintf("Row %d: %s", r.Line, text)
+}
+
+// Held says how a reading that was just kept stands against what the map expected.
+func (w Words) Held(r shop.KeptReading) string {
+	text := w.say("Reading %d kept: %s µm", r.No, um(r.Film))
+	switch {
+	case r.Expected == nil:
+		return text + "."
+	case r.Expected.Covers(r.Film):
+		return text + ", as expected."
+	}
+	return text + w.say(", far from the %s expected: read again here.", plusMinus(*r.Expected))
+}
+
+// UsualRules says what the house rules are set to in a new shop.
+func (w Words) UsualRules() string {
+	return w.say("House rules are set to usual values: floor %s µm on fresh clear, %s on factory paint, risk 1 in 20.",
+		um(film.PolicyFor(film.Refinished).Floor), um(film.PolicyFor(film.FactoryFinish).Floor))
+}
+
+// Probe says how the gauge that sends stands; the zero status is of none that is looked
+// for.
+func (w Words) Probe(st gauge.Status) string {
+	text := "No gauge found at " + st.Addr + ". Type the number."
+	switch {
+	case st.Addr == "":
+		return "No gauge is looked for. Type the number."
+	case st.Connected:
+		text = fmt.Sprintf("%s is sending.", st.Gauge)
+		if !st.ZeroedAt.IsZero() {
+			text += " Last zero " + w.clock(st.ZeroedAt) + "."
+		}
+	case st.Known:
+		text = fmt.Sprintf("Gauge stopped sending at %s. Type the number; it is marked as typed.", w.clock(st.HeardAt))
+	}
+	if st.Refused > 0 {
+		text += fmt.Sprintf(" %s not understood, the last: %s.", count(st.Refused, "line"), st.LastRefused)
+	}
+	return text
+}
+
+// Shot says what a gauge sent.
+func (w Words) Shot(m gauge.Line) string {
+	if m.Type == gauge.Shot {
+		return w.say("%s µm at %s", um(m.FilmUM), w.clock(*m.At))
+	}
+	return fmt.Sprintf("No reading at %s: %s.", w.clock(*m.At), m.Why)
+}

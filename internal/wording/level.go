@@ -1,0 +1,256 @@
+package wording
+
+import (
+	"fmt"
+	"math"
+
+	"waxplanus/core/level"
+	"waxplanus/core/plan"
+	"waxplanus/core/shelf"
+	"waxplanus/internal/shop"
+)
+
+// unread is said where passes were made and no reading is left.
+const unread = "Waits for Read: every reading was struck out, so nobody knows what is left. What was done stays in the log."
+
+// LevelWait says why no section is in hand; empty when one is.
+func (w Words) LevelWait(v *shop.Level) string {
+	switch v.Wait {
+	case shop.WaitsReading:
+		return unread
+	case shop.NibsOneByOne:
+		return "Nibs are filed one by one, then each place is refined and polished."
+	case shop.WaitsForRead:
+		return w.Lacks(v.Panel)
+	case shop.WaitsStale:
+		return "Waits for Plan: what it rests on has changed since it was accepted. Look at it and accept it again."
+	case shop.WaitsForRecord:
+		return "Waits for Plan: accept a sequence first."
+	}
+	return ""
+}
+
+// Hand is the headline and the reason of what may be done next on a section.
+func (w Words) Hand(h *shop.Hand) (headline, reason string) {
+	if h.Locked {
+		return "stop here", w.Alarm(h.Alarm)
+	}
+	return w.advice(h.Advice, h.Of)
+}
+
+func (w Words) advice(a level.Advice, st plan.Step) (headline, reason string) {
+	took := w.say("One pass takes %s.", plusMinus(a.Takes))
+	switch {
+	case a.Granted == 0:
+		if a.Room < a.Ledger.Above() {
+			return "shut here", w.say("The clear holds, but of what may be spent of this finish in all %s µm are left. %s Nothing is hurt.", um(math.Max(a.Room, 0)), took)
+		}
+		side, far := "above", a.Ledger.Above()
+		if far < 0 {
+			side, far = "short of", -far
+		}
+		return "shut here", w.say("%s µm %s the floor when the doubt and the finer steps are counted. %s Nothing is hurt.", um(far), side, took)
+	case a.Needed == 0:
+		return "step done", fmt.Sprintf("The plan's %s are made; the film allows %d more. Wipe dry and look before the next grit.", count(st.Passes, "pass"), a.Granted)
+	case a.Read == 0:
+		return "read first", fmt.Sprintf("Half of what was granted is used. Read a spot that was read before; the film allows %d more.", a.Granted)
+	case a.Granted < a.Needed:
+		return "not enough film", fmt.Sprintf("The plan wants %d more, the film allows %d. Read after %s.", a.Needed, a.Granted, count(a.Read, "pass"))
+	}
+	return "fits", fmt.Sprintf("%d finish this step; the film allows %d.", a.Needed, a.Granted)
+}
+
+// Alarm says what to do now after something went wrong on a section.
+func (w Words) Alarm(a level.Alarm) string {
+	switch a {
+	case level.AlarmThrough:
+		return "Through here. Leave it, keep machine and block off it, and tell the owner: only new paint helps. Strike the entry out if it was a mistake."
+	case level.AlarmColour:
+		return "Colour in the slurry over clear means it is through. Stop, rinse, wipe dry and look; read the film beside it. Strike the entry out if it was something else."
+	case level.AlarmScrape:
+		return "Stop, rinse paper and panel, look along the lamp. Take a new sheet: what scraped is in the old one."
+	}
+	return ""
+}
+
+// RateFrom says where the film of a pass is known from.
+func (w Words) RateFrom(r shop.RateFrom) string {
+	from := "by the shop's usual cut, nothing read yet"
+	switch {
+	case r.Here > 0:
+		from = "from " + count(r.Here, "reading") + " after passes on this panel"
+		if r.ByPerson+r.ByGrit > 0 {
+			from += " and the shop's history"
+		}
+	case r.ByPerson > 0:
+		from = "from " + count(r.ByPerson, "reading") + " after passes of " + r.Person + " on other panels"
+	case r.ByGrit > 0:
+		from = "from " + count(r.ByGrit, "reading") + " after passes of this grit on other panels"
+	}
+	return fmt.Sprintf("%.2f ± %.2f µm a pass, %s.", r.Rate.Mean, r.Rate.SD, from)
+}
+
+// DryWipe says what a dry wipe should show after the plan's passes of a step.
+func (w Words) DryWipe(s plan.Step) string {
+	if s.Kind == plan.LevelStep {
+		share := 100 * s.After.Shiny(s.Scratch)
+		return fmt.Sprintf("After %s a dry wipe should show about %.0f %% still shiny. More means low spots are left.", count(s.Passes, "pass"), share)
+	}
+	if s.Kind == plan.RefineStep {
+		return "No mark in the old direction may show. Turn the stroke and look along the lamp."
+	}
+	return fmt.Sprintf("Wipe with the oils off and look under the lamp: clarity about %.0f of 100.", s.After.Clarity())
+}
+
+// Paper says how worn the sheet, disc or pad in hand is.
+func (w Words) Paper(h *shop.Hand) string {
+	if h.Of.Tool == shelf.Hand {
+		return fmt.Sprintf("sheet %s old, cut %.0f %%", count(h.Uses, "pass"), 100*h.CutLeft)
+	}
+	if h.Of.D50 > 0 {
+		return fmt.Sprintf("disc %s old, cut %.0f %%", count(h.Uses, "pass"), 100*h.CutLeft)
+	}
+	return fmt.Sprintf("%s since it was cleaned", count(h.Uses, "cycle"))
+}
+
+// PaperKey is what the key says that a fresh sheet, disc or pad is told with.
+func (w Words) PaperKey(s plan.Step) string {
+	switch {
+	case s.D50 == 0:
+		return "Pad cleaned"
+	case s.Tool == shelf.Hand:
+		return "Paper changed"
+	}
+	return "Disc changed"
+}
+
+// Look says what the last look at the shiny share tells of the passes to flat.
+func (w Words) Look(h *shop.Hand) string {
+	return fmt.Sprintf("%.0f in 100 still shone after %s: by that %.1f ± %.1f passes more to flat, peel about %.1f now.",
+		100*h.Look.Shiny, count(h.Look.Look.Passes, "pass"), h.LookLeft.Mean, h.LookLeft.SD, h.LookGrade)
+}
+
+// ReadHere says what reading would do where the film grants too little.
+func (w Words) ReadHere(h *shop.Hand) string {
+	return w.say("Read here: %s µm are kept back for doubt, and readings narrow it.", um(h.Advice.Ledger.Doubt))
+}
+
+// Way says what a way does.
+func (w Words) Way(v level.Way) string {
+	does := w.say("%s take %s µm and leave peel %.1f", count(v.Passes, "pass"), um(v.Film), v.Grade)
+	if v.Passes == 1 {
+		does = w.say("1 pass takes %s µm and leaves peel %.1f", um(v.Film), v.Grade)
+	}
+	switch v.Code {
+	case level.WayOn:
+		return "Go on with this sheet: " + does + "."
+	case level.WayFiner:
+		return fmt.Sprintf("%s on the same backing: %s. A smaller scratch to bury after it.", v.Abrasive.Grit, does)
+	case level.WaySofter:
+		return fmt.Sprintf("%s on the %s: %s. It follows the peel more than it flattens.", v.Abrasive.Grit, v.Backing.Name, does)
+	}
+	return fmt.Sprintf("Stop here: the peel stays at %.1f, the finer grits follow.", v.Grade)
+}
+
+// Whys are all reasons of the figures of the step in hand.
+func (w Words) Whys(p *shop.Panel, h *shop.Hand) []string {
+	a, st := h.Advice, h.Of
+	l := a.Ledger
+	free := um(l.Free) + " are free"
+	if l.Free < 0 {
+		free = um(-l.Free) + " are missing"
+	}
+	out := []string{
+		w.RateFrom(h.RateFrom),
+		w.say("Clear at the thinnest place was %s µm: %s are gone, %s go with %s, %s the finer steps need, %s are kept back for doubt at 1 in 20, %s is the floor. %s.",
+			plusMinus(l.Opening), um(l.Gone.Mean), um(l.Next), count(a.Left, "pass"), um(l.Reserve), um(l.Doubt), um(l.Floor), free),
+	}
+	if h.Source != nil {
+		out = append(out, "Where the clear is known from: "+w.Source(*h.Source, p.History())+w.Share(h.Share, len(p.Study.Clear.Sources))+".")
+	}
+	out = append(out, fmt.Sprintf("The plan has %s of %s; by the cut as learned that is %s. %s made.", count(st.Passes, "pass"), st.Title, count(h.Wants, "pass"), count(h.Made, "pass")))
+	if a.Read > 0 && a.Granted > 0 {
+		out = append(out, fmt.Sprintf("Read after %s: half of what is granted, five at most, so that a cut that was taken for less is found in time.", count(a.Read, "pass")))
+	}
+	if text := w.Scratch(h.Scratches); text != "" {
+		out = append(out, text)
+	}
+	if st.D50 > 0 && st.Stroke >= 0 {
+		out = append(out, "The stroke is turned from grit to grit, so that a mark in the old direction shows what is left.")
+	}
+	if st.D50 == 0 {
+		pad := fmt.Sprintf("Its pad is marked %s: never with another grade.", st.Title)
+		if p.House.Rules.Pads == plan.OnePad {
+			pad = fmt.Sprintf("The house leads one pad for all: clean it before %s goes on.", st.Title)
+		}
+		out = append(out, pad)
+	}
+	return out
+}
+
+// Scratch says what of the last scratch is still to be taken out; empty for none.
+func (w Words) Scratch(s level.Scratches) string {
+	if s.Old <= 0 {
+		return ""
+	}
+	if s.Passes == 0 {
+		return fmt.Sprintf("The last scratch is buried: %.1f in 100 of it still show.", 100*s.Showing)
+	}
+	return fmt.Sprintf("Of the last scratch, %.1f µm deep, %.0f in 100 still show: it is buried in %s more.", s.Old, 100*s.Showing, count(s.Passes, "pass"))
+}
+
+// MayNot says why somebody may not run a step; empty where they may.
+func (w Words) MayNot(title, person, limit string) string {
+	if limit == "" {
+		return ""
+	}
+	return fmt.Sprintf("%s is coarser than %s may run, %s and finer. Take a section that is further on, or let somebody else make the passes.", title, person, limit)
+}
+
+// Again says what going back to an earlier step takes, and whether it fits.
+func (w Words) Again(a shop.Again) string {
+	text := w.say("%s of %s and every finer step once more take %s µm; %s may go. ", count(a.Passes, "pass"), a.Title, plusMinus(a.Takes), um(a.Room))
+	switch {
+	case !a.Fits:
+		return text + "It does not fit. Leave it, or polish it."
+	case !a.Ready:
+		return text + "Read the film here first: nothing was read since the last pass."
+	}
+	return text + "It fits by the readings as they are."
+}
+
+// Learned says what a learned cut rests on.
+func (w Words) Learned(l level.Learned) string {
+	if l.Readings == 0 {
+		return "nothing read yet"
+	}
+	return fmt.Sprintf("from %s after passes", count(l.Readings, "reading"))
+}
+
+// MayRun says what somebody may run.
+func (w Words) MayRun(coarsest string) string {
+	if coarsest == "" {
+		return "any grit"
+	}
+	return coarsest + " and finer"
+}
+
+// Next says what to do next on a car.
+func (w Words) Next(n shop.Next) string {
+	o := n.Outline()
+	switch n.Task {
+	case level.TaskLevel:
+		return "Level " + n.NextSection()
+	case level.TaskFinished:
+		return "All planned steps are done"
+	case level.TaskSpot:
+		return "Spot " + count(o.OpenMarks, "mark")
+	case level.TaskPolish:
+		return "Plan the polish"
+	case level.TaskLookOver:
+		return "Look it over"
+	case level.TaskRead:
+		return "Read " + count(o.Missing(), "spot")
+	}
+	return "Plan the grits"
+}

@@ -1,0 +1,239 @@
+package wording
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"time"
+
+	"waxplanus/core/film"
+	"waxplanus/core/level"
+	"waxplanus/core/plan"
+	"waxplanus/internal/shop"
+)
+
+// refusals are the sentences of refusals, by code. What a code's values are stands with
+// the codes in package shop.
+var refusals = map[shop.Code]string{
+	shop.BadID:    "The id of a %[1]s has %[2]d to %[3]d signs and is made by the sender.",
+	shop.BadUnit:  "The unit is um or mil.",
+	shop.BadZone:  "There is no time zone %q: name one as Region/City, or leave it empty for that of the server's machine.",
+	shop.BadValue: "%s",
+
+	shop.BadPerson: "Say who does it, in 1 to %d letters.",
+	shop.BadReason: "Say in 2 to %d letters why it is struck out; it stays on record with that.",
+
+	shop.BadOrigin:      "A finish is from the factory, from here, from elsewhere, or its origin is unknown; %q is none of these.",
+	shop.BadLayers:      "The layers are clear, for clear over colour, or single; %q is neither.",
+	shop.BadCure:        "The clear was dried by air or baked, or that is unknown; %q is none of these.",
+	shop.BadSubstrate:   "A panel is of steel, aluminium or plastic; %q is none of these.",
+	shop.BadAim:         "The aim is nibs, match, flat or polish; %q is none of these.",
+	shop.BadHardness:    "Paint is soft, medium, hard or oxidised; %q is none of these.",
+	shop.BadPast:        "A panel was polished, repaired or kept outside; %q is none of these.",
+	shop.BadColour:      "The colour is light, medium or dark: it decides how much haze shows.",
+	shop.BadCoats:       "Coats of clear are 0 to %d; 0 says that nobody knows.",
+	shop.BadWet:         "The wet film of a coat is 0 to %.0f µm; 0 says that nobody knows.",
+	shop.BadSolids:      "Volume solids go from 0 to %.0f, such as 0.45; 0 says that nobody knows.",
+	shop.BadDry:         "The dry film of a coat is 0 to %.0f µm; 0 says that nobody knows.",
+	shop.BadPeel:        "The peel grade goes from 0, a mirror, to %.0f, very heavy.",
+	shop.BadSprayed:     "It was sprayed on %s, which lies ahead or before all paint. Give the day it was sprayed.",
+	shop.NoPanel:        "The %s has no panel %q. Touch the panels again.",
+	shop.BadCarName:     "The car needs a name of 1 to %d letters, such as Pilot car.",
+	shop.BadPainter:     "Say who works on it, in 1 to %d letters.",
+	shop.LongOwnerWords: "The owner's words are %d letters at most; these are %d.",
+	shop.BadCost:        "What it may cost is a number from 0, for no limit, to a million.",
+	shop.BadHours:       "The hours it may take are a number from 0, for no limit, to 10 000.",
+	shop.BadDrawing:     "%s: %s",
+	shop.NoDrawing:      "A car with its own outline needs the drawing of it, an SVG file.",
+	shop.NoScale:        "The scale of the drawing is not known: give how many mm a unit is, or the width of one panel.",
+	shop.NoSize:         "A loose panel needs its width and height in mm.",
+	shop.NoEarlierCar:   "There is no earlier car of that id to take over from.",
+	shop.NothingToTell:  "There is nothing of that kind to tell any more: marks or film have changed. Look again.",
+	shop.BadTask:        "The checklist has wash, decontaminate, strip, take_off and mask; %q is none of these.",
+
+	shop.TooManyMarks: "The %s has %d marks, the most that one panel holds. That many are no longer single marks: place a peel patch or dust.",
+	shop.LongNote:     "A note has %d letters at most; this one has %d.",
+	shop.BadFound:     "A mark is found in the booth, the workshop, the sun or by hand; %q is none of these.",
+	shop.NoMirror:     "This car has no panel that mirrors the %s.",
+	shop.OwnPart:      "The %s has no mirrored panel: it is a part of its own.",
+	shop.BadOutcome:   "A mark is gone, softened, left, or open again; %q is none of these.",
+	shop.WhyLeft:      "Say why it is left: the owner will ask.",
+	shop.LongReason:   "A reason has %d letters at most.",
+	shop.MarkStruck:   "This mark was struck out. Take the strike back first.",
+	shop.LargePhoto:   "The photo is larger than %d MB. Take it at a lower resolution.",
+	shop.NoPhoto:      "This is no photo that can be kept: JPEG or PNG is.",
+	shop.PhotoCut:     "The photo did not arrive whole. Send it again.",
+	shop.BadGrade:     "The peel grade goes from 0, a mirror, to 10, very heavy.",
+	shop.NoColour:     "The colour is light, medium or dark.",
+
+	shop.PlaceNoNumber:   "The place is no number: give x and y in mm from the panel's top left.",
+	shop.PlaceOutside:    "%.0f, %.0f mm is outside the %s, which is %.0f mm wide and %.0f mm high.",
+	shop.PlaceInHole:     "%.0f, %.0f mm is in the %s of the %s, not on its paint.",
+	shop.PlaceBeside:     "%.0f, %.0f mm is beside the %s: its outline does not fill its corner. Pick a place on the paint.",
+	shop.BadPhase:        "The phase is total, before_clear or clear.",
+	shop.BadFilm:         "%s",
+	shop.PlasticReads:    "The %s is plastic: a magnetic or eddy-current gauge reads nothing there.",
+	shop.NoGauge:         "Gauge %q has not said hello to this shop: leave it out, and the reading is marked as typed.",
+	shop.OddReading:      "%s",
+	shop.OddPanel:        "%s The %s reads like that: is the right panel open?",
+	shop.TooManyReadings: "The %s has %s and would get %d more; %d is the most for one panel, and 25 spots settle any. Wrong panel, or a file of another kind?",
+	shop.BadZero:         "%.4g on bare metal is no zero: put the probe on bare metal and type what it shows, such as 0.3 or -0.5.",
+	shop.BadFoil:         "The foil's own thickness stands on it, such as 125 µm; 0 for no foil.",
+	shop.BadFoilRead:     "Type what the gauge shows on the foil of %.4g.",
+	shop.BadShot:         "Shot %d: %s.",
+	shop.FewShots:        "Five shots of one place are the least: lift the probe and put it back each time.",
+	shop.BadZoneFacts:    "Zone %d: say where its finish comes from, its layers, and 0 to %d coats of clear.",
+	shop.ZoneCorners:     "Zone %d has %s: %d to %d bound it.",
+	shop.ZonePlace:       "Corner %d of zone %d is no place: x and y in mm are wanted.",
+	shop.SmallZone:       "Zone %d is %.0f by %.0f mm: %.0f mm each way is the least that a map can tell.",
+	shop.ZonesWorked:     "Passes were made on the %s: its zones stay as they were planned with.",
+	shop.BadFile:         "%s: %s.",
+	shop.BadDelimiter:    "Columns are parted by comma, semicolon or tab.",
+	shop.BadDecimal:      "The decimal sign is point or comma.",
+	shop.BadColumns:      "Columns are numbered from 1; 0 is none.",
+
+	shop.Waits:          "%s",
+	shop.NoRecord:       "There is no plan of record for the %s that still holds.",
+	shop.PlanMoved:      "Readings or facts changed while you looked. Look at the plan again before it counts.",
+	shop.NothingReaches: "Nothing reaches that here: %s",
+	shop.TooMuch:        "It takes %s µm and %s may go: %s",
+	shop.NoRule:         "There is no house rule %q.",
+	shop.BadTryFilm:     "Film before and after is over 0 and goes up to %[2]g µm; %[1]g does not.",
+	shop.BadTryClarity:  "Clarity goes up to 100 from 0; %g does not.",
+	shop.BadTrySpots:    "Say on how many spots of the square the film was read, 1 to %d.",
+	shop.HalfTryGloss:   "Gloss is read before and after, or not at all.",
+	shop.BadTryGloss:    "Gloss at 20 degrees goes from 0 to 120; %g does not.",
+	shop.NoPlanForTry:   "The process of a try goes into the plan of its section: accept a plan for the %s first.",
+	shop.TrySectionGone: "The section of this try is not on the %s any more.",
+	shop.TryTooMuch:     "It does not fit there: %s",
+
+	shop.NoSection:           "The %s has no section %q: it has %s.",
+	shop.NoGrit:              "The shelf has no grit %q: it has %s.",
+	shop.NoPlanToWork:        "There is no plan of record for the %s that still holds: accept a sequence in Plan first.",
+	shop.NothingRead:         unread,
+	shop.NoSuchPlan:          "The %s has no plan of that id. Look again: a tap names the plan that it was made under.",
+	shop.OtherPlan:           "The plan of this panel was changed meanwhile. The screen was behind; look again.",
+	shop.BadEntryKind:        "An entry is a pass, paper, done, shiny, override, scrape, colour, through, back, shave or block; %q is none of these.",
+	shop.BadShare:            "The share still shining goes from 0 to 1.",
+	shop.OverrideReason:      "One pass over the stop needs a reason of at least %d letters; it prints in both sheets with the name.",
+	shop.BackReason:          "Going back to a coarser grit needs a reason of at least %d letters, by somebody who knows what it takes.",
+	shop.WhichMark:           "A stroke of the blade or a pass of the block is made on a mark: say which.",
+	shop.NoOpenMark:          "The %s has no open mark %q: look again.",
+	shop.NoStep:              "The plan has steps 1 to %d; there is no step %d.",
+	shop.TooLongAgo:          "It is of more than two weeks ago. Log it, or read it, as it stands now.",
+	shop.AllDone:             "All steps of this section are done. Strike the last one out to work on it again.",
+	shop.OtherStep:           "This section is at step %d, %s, not at step %d. The screen was behind; look again.",
+	shop.PassOverThrough:     "0 passes left: the pass was not counted. This section is through; strike that entry out if it was a mistake.",
+	shop.PassTooCoarse:       "The pass was not counted. %s",
+	shop.NoPassLeft:          "0 passes left: the pass was not counted. %s Read more spots, or end the step as it is.",
+	shop.OverrideOverThrough: "Nothing is cut over a through spot, whoever answers for it.",
+	shop.OverrideNotNeeded:   "The film allows %s here: nobody has to answer for one.",
+	shop.ColourIsUsual:       "On a single stage the slurry carries the colour: that is how it cuts. Nothing is wrong.",
+	shop.LookTooEarly:        "The share still shining tells something after the first pass of this step.",
+	shop.NoStepBack:          "This section has no earlier step %d with passes to go back to.",
+	shop.NotBack:             "Not back to %s: %s",
+	shop.ShortDevice:         "A device that watches says which it is, in %d to %d signs.",
+}
+
+// Refusal is the sentence of a refusal.
+func (w Words) Refusal(err error) string {
+	var r *shop.Refusal
+	if !errors.As(err, &r) {
+		return ""
+	}
+	return w.say(refusals[r.Code], w.values(r)...)
+}
+
+// values are what a refusal's sentence needs, as it is said.
+func (w Words) values(r *shop.Refusal) []any {
+	switch r.Code {
+	case shop.PassTooCoarse:
+		return []any{w.MayNot(text(r.Values[0]), text(r.Values[1]), text(r.Values[2]))}
+	case shop.NoPassLeft:
+		_, why := w.advice(r.Values[0].(level.Advice), r.Values[1].(plan.Step))
+		return []any{why}
+	case shop.NothingReaches:
+		return []any{w.nothing(r.Values[0].(*shop.Panel))}
+	case shop.BadDrawing:
+		if r.Values[0] == "" {
+			return []any{"The drawing", r.Values[1]}
+		}
+		return r.Values
+	case shop.BadFile:
+		return r.Values
+	}
+	out := make([]any, len(r.Values))
+	for i, v := range r.Values {
+		out[i] = w.value(v)
+	}
+	return out
+}
+
+func text(v any) string { return fmt.Sprint(v) }
+
+func (w Words) value(v any) any {
+	switch v := v.(type) {
+	case *shop.Panel:
+		return w.Lacks(v)
+	case shop.Film:
+		return um(float64(v))
+	case shop.Room:
+		return mayGo(float64(v))
+	case shop.Count:
+		return count(v.N, v.What)
+	case shop.Day:
+		return w.day(time.Time(v))
+	case shop.SectionState:
+		return w.State(v.Standing, v.Floor)
+	case shop.OddFilm:
+		return w.Odd(v.Film, v.Odd)
+	case shop.Again:
+		return w.Again(v)
+	case error:
+		return ended(capital(v.Error()))
+	}
+	return v
+}
+
+// nothing says why nothing reaches the aim of a panel.
+func (w Words) nothing(p *shop.Panel) string {
+	r, err := p.Refusal()
+	if err != nil {
+		return ""
+	}
+	return w.Refused(p, r)
+}
+
+// Offer says what keeping another value of a reading would mean.
+func (w Words) Offer(o shop.Offer) string {
+	switch {
+	case o.Sure:
+		return w.say("keep %s µm anyway", um(o.Film))
+	case o.Unit == shop.Mil:
+		return w.say("keep as mil (%s µm)", um(o.Unit.Microns(o.Film)))
+	}
+	return w.say("keep as %s µm", um(math.Round(o.Film*10)/10))
+}
+
+// Fault is an error as a person reads it: the heads and sentences of what the shop
+// knows. ok is false for one that only a programmer can read.
+func (w Words) Fault(err error) (title, detail string, ok bool) {
+	var r *shop.Refusal
+	switch {
+	case errors.As(err, &r) && r.Code == shop.OddReading, errors.As(err, &r) && r.Code == shop.OddPanel:
+		return "does not fit", w.Refusal(err), true
+	case errors.As(err, &r) && r.Kind == shop.Conflict:
+		return "not now", w.Refusal(err), true
+	case errors.As(err, &r):
+		return "not taken", w.Refusal(err), true
+	case errors.Is(err, shop.ErrMissing):
+		return "not on record", "There is nothing of that name on record. Go back to Today and open it from there.", true
+	case errors.Is(err, shop.ErrTaken):
+		return "id in use", "This id is on record for something else: send it again with an id of its own.", true
+	case errors.Is(err, shop.ErrWorked):
+		return "work has begun", "Passes have been made under the plan of record, so it stays. Strike those passes out first, or finish it.", true
+	case errors.Is(err, film.ErrReadings):
+		return "no readings", "No readings on this panel. Zero the gauge on bare steel, then put the probe on cross 1.", true
+	}
+	return "not done", "The shop server could not do this. Nothing was changed; try again.", false
+}

@@ -1,0 +1,72 @@
+package wording
+
+// questionWords are what practitioners disagree on.
+var questionWords = map[string]string{
+	"flatten": "How to flatten", "far": "How far", "sand": "Whether to sand at all", "begin": "Where to start", "refine": "How far to refine before the pad",
+	"time": "Time on each grit", "stroke": "Stroke", "water": "Paper and water", "lubricant": "Lubricant", "paper": "Paper life", "edges": "Edges",
+	"polisher": "Polisher", "pads": "Pads and compounds", "overlap": "Overlap of the pad", "order": "Order", "when": "When to sand",
+	"safe_film": "What film is safe", "coarsest": "Coarsest start that hands here may run",
+}
+
+// schoolWords are the schools, by question: a name, and what it says.
+var schoolWords = map[string][2]string{
+	"flatten.":             {"as computed", "block or machine, whichever serves better"},
+	"flatten.block":        {"block first", "a stiff block by hand with 1200 to 1500, the machine only refines"},
+	"flatten.machine":      {"machine only", "from 1500 or finer; leaves a little texture, far less labour"},
+	"far.all":              {"to glass", "all of the texture goes where flat is wanted"},
+	"far.texture":          {"factory texture", "flat is read as the texture of a good factory finish"},
+	"sand.sand":            {"sand", "opens results that no polish can"},
+	"sand.never":           {"never for looks", "keep the film, choose the polish by clarity"},
+	"begin.":               {"as computed", "the start that serves best"},
+	"begin.coarse":         {"coarse enough", "the first grit finishes the levelling, the rest refines"},
+	"begin.finest":         {"finest first", "try 3000, step coarser only if it is not enough, then refine again"},
+	"refine.":              {"as computed", "as far as serves best"},
+	"refine.compound":      {"to the compound", "stop at 1500 to 2500 and let a fibre pad do the rest"},
+	"refine.fine":          {"to 3000 or finer", "so that polishing is short and cool"},
+	"time.bury":            {"to bury", "each finer grit has the passes that bury the last scratch"},
+	"time.double":          {"double", "double the time with each finer grit"},
+	"stroke.diagonals":     {"diagonals", "turned with each grit, so that old marks show"},
+	"stroke.crossed":       {"crossed", "X strokes with every grit"},
+	"stroke.rounded":       {"rounded", "rounded strokes, never straight along the panel"},
+	"water.sprayed":        {"sprayed", "only wetted while working"},
+	"water.soaked":         {"soaked", "paper lies in water for hours before"},
+	"lubricant.soap":       {"a drop of soap", "plain soap in the spray bottle"},
+	"lubricant.water":      {"clean water", "nothing in the water"},
+	"paper.new":            {"new each panel", "a new sheet or disc for every panel, never reused"},
+	"paper.used":           {"used again", "used pieces serve again until they are due"},
+	"edges.taped":          {"taped", "edges and hard creases under tape for the coarse grits"},
+	"edges.untaped":        {"worked around", "no tape; a little texture at the edge beats bare base"},
+	"polisher.":            {"as computed", "whichever serves better"},
+	"polisher.rotary":      {"rotary", "quick on sanding marks"},
+	"polisher.orbital":     {"orbital", "cannot easily burn"},
+	"polisher.microfibre":  {"microfibre", "on an orbital, the middle way"},
+	"pads.matched":         {"matched", "a pad of its own for each stage"},
+	"pads.one":             {"one pad", "one pad for many compounds, cleaned between"},
+	"overlap.half":         {"half a pad", "small sections"},
+	"overlap.nine_tenths":  {"nine tenths", "led by a tenth of the pad"},
+	"order.panel":          {"panel by panel", "a panel through all stages"},
+	"order.stage":          {"stage by stage", "one stage over a whole side, then the next"},
+	"when.weeks":           {"weeks later", "when it has hardened and shrunk"},
+	"when.day":             {"after a day", "while it cuts easily"},
+	"safe_film.read":       {"read, with a floor", "clear as measured, factory finishes at 42 in 100, and a fixed floor"},
+	"safe_film.half_clear": {"half is clear", "half of a factory finish counts as clear; 75 µm in all is the line either way"},
+	"coarsest.":            {"any", "1200 on clear, 800 on an oxidised single stage"},
+	"coarsest.p1500":       {"1500", "nobody starts coarser"},
+	"coarsest.p2000":       {"2000", "nobody starts coarser"},
+}
+
+// mannerWords are what a house rule says at the panel, where it says something.
+var mannerWords = map[string]string{
+	"stroke.diagonals": "Short diagonal strokes, turned with each grit.",
+	"stroke.crossed":   "Crossing X strokes with every grit.",
+	"stroke.rounded":   "Rounded strokes, never straight along the panel.",
+	"water.sprayed":    "Paper sprayed while working; foam discs damp, never dunked.",
+	"lubricant.soap":   "A drop of plain soap in the spray bottle.",
+	"lubricant.water":  "Clean water only.",
+	"paper.new":        "New sheets and discs for this panel.",
+	"paper.used":       "Used pieces serve again until they are due.",
+	"edges.taped":      "Edges and hard creases taped 3 mm wide; tape off before the finest disc.",
+	"edges.untaped":    "Edges left untaped and worked around.",
+	"order.stage":      "One stage over the whole side, then the next.",
+	"pads.one":         "One pad, cleaned before each next product.",
+}

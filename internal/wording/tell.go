@@ -1,0 +1,97 @@
+package wording
+
+import (
+	"fmt"
+	"strings"
+
+	"waxplanus/core/marks"
+	"waxplanus/internal/shop"
+)
+
+// What the owner hears: no grit and no µm.
+
+// plainKinds are the marks as an owner calls them, one and several.
+var plainKinds = map[marks.Kind][2]string{
+	marks.Nib: {"speck of dust", "specks of dust"}, marks.Run: {"run", "runs"}, marks.Sag: {"sag", "sags"},
+	marks.Peel: {"rough patch", "rough patches"}, marks.Pit: {"pinhole", "pinholes"}, marks.Crater: {"crater", "craters"},
+	marks.Scratch: {"scratch", "scratches"}, marks.Etch: {"stain", "stains"}, marks.Overspray: {"patch of dust", "patches of dust"},
+	marks.Dull: {"dull patch", "dull patches"}, marks.Curl: {"curly scratch", "curly scratches"},
+	marks.ThinEdge: {"thin edge", "thin edges"}, marks.Through: {"bare spot", "bare spots"},
+}
+
+var smallNumbers = []string{"", "", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten"}
+
+func several(n int) string {
+	if n < len(smallNumbers) {
+		return smallNumbers[n]
+	}
+	return fmt.Sprint(n)
+}
+
+// Telling says one thing that will not come out: what, and why.
+func (w Words) Telling(t shop.Telling) (title, text string) {
+	if t.Reason != shop.StaysAsMarked {
+		return textureStays(t)
+	}
+	names := plainKinds[t.Marks[0].Kind]
+	title = fmt.Sprintf("The %s on the %s.", names[0], t.Panels[0])
+	if n := len(t.Marks); n > 1 {
+		title = fmt.Sprintf("%s %s on the %s.", several(n), names[1], t.Panels[0])
+	}
+	return title, marksStay(t.Marks, t.Settled)
+}
+
+// Told is a telling as it is said to the owner, in one piece. What was said counts only
+// while the words are the same.
+func (w Words) Told(t shop.Telling) string {
+	title, text := w.Telling(t)
+	return title + " " + text
+}
+
+// marksStay says why marks stay, or that they may while too little was read.
+func marksStay(all []shop.JudgedMark, settled bool) string {
+	it, goes, stays, gets, them := "It", "goes", "stays", "gets", "it"
+	if len(all) > 1 {
+		it, goes, stays, gets, them = "They", "go", "stay", "get", "them"
+	}
+	j := all[0]
+	why := j.Verdict.Why
+	switch {
+	case j.Outcome == shop.Left && j.Reason != "":
+		return fmt.Sprintf("%s %s: %s.", it, stays, strings.TrimSuffix(j.Reason, "."))
+	case j.Do == marks.DoRespray:
+		return fmt.Sprintf("%s %s down to the colour. Only new paint helps.", it, goes)
+	case j.Outcome == shop.Standing && !settled && (why == marks.WhyNoFilm || why == marks.WhyDeep || why == marks.WhyPartly):
+		return fmt.Sprintf("%s may stay: how much clear there is over the colour has still to be measured.", it)
+	case j.Do == marks.DoSoften || j.Outcome == shop.Softened:
+		return fmt.Sprintf("%s %s softer and %s.", it, gets, stays)
+	case why == marks.WhyNoSanding:
+		return fmt.Sprintf("%s %s: this panel is polished and not sanded.", it, stays)
+	}
+	return fmt.Sprintf("%s %s: there is not enough clear over the colour to take %s out.", it, stays, them)
+}
+
+// stayWords are why texture stays, on one panel and on several.
+var stayWords = map[shop.TellReason][2]string{
+	shop.StaysByMatch: {"It will not be glass. It will look like what is beside it.", "They will not be glass. They will look like what is beside them."},
+	shop.StaysByNibs:  {"It keeps its texture. Dust and runs come out, nothing else is touched.", "They keep their texture. Dust and runs come out, nothing else is touched."},
+	shop.StaysUnsure: {"It may not become flat all over: how much clear there is has still to be measured.",
+		"They may not become flat all over: how much clear there is has still to be measured."},
+	shop.StaysThin: {"It cannot be made flat all over. There is not enough clear over the colour.", "They cannot be made flat all over. There is not enough clear over the colour."},
+}
+
+func textureStays(t shop.Telling) (title, text string) {
+	n := len(t.Panels)
+	if n == 1 {
+		return "The " + t.Panels[0] + ".", stayWords[t.Reason][0]
+	}
+	return "The " + strings.Join(t.Panels[:n-1], ", ") + " and " + t.Panels[n-1] + ".", stayWords[t.Reason][1]
+}
+
+// Task names a task of the checklist.
+func (w Words) Task(k shop.TaskKind) string {
+	return map[shop.TaskKind]string{
+		shop.Wash: "Pre-soak and wash, blow out the gaps", shop.Decontaminate: "Remove bonded dirt", shop.StripWax: "Strip wax and oils with panel wipe",
+		shop.TakeOff: "Take off what comes off easily", shop.Mask: "Mask rubber, trim, lamps, hard edges",
+	}[k]
+}

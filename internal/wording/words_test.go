@@ -1,0 +1,117 @@
+package wording
+
+import (
+	"strings"
+	"testing"
+	"time"
+
+	"waxplanus/core/film"
+	"waxplanus/core/level"
+	"waxplanus/core/plan"
+	"waxplanus/internal/shop"
+)
+
+// said speaks µm, mil thousandths of an inch, both in UTC.
+var (
+	said = Words{Unit: shop.Micron}
+	mil  = Words{Unit: shop.Mil}
+)
+
+func TestEveryStateSaysWhatWhyAndWhatToDo(t *testing.T) {
+	st := level.Standing{Film: film.Estimate{Mean: 82, SD: 4}, Clear: film.Estimate{Mean: 28, SD: 5.04}, Headroom: -4, Spend: 9.04}
+	for reason, want := range map[film.Reason][]string{
+		film.WhyFits:     {"Fits", "9.0 µm"},
+		film.WhyChecks:   {"Tight", "readings between passes"},
+		film.WhyThin:     {"Shut", "0.0 may go", "More readings"},
+		film.WhyBelow:    {"Shut", "28 ± 5.0 µm", "floor 40", "Polish only"},
+		film.WhyGateShut: {"Shut", "82 µm", "75"},
+		film.WhyGateAsk:  {"Tight", "under 90", "answer for it"},
+	} {
+		st.Reason = reason
+		got := said.State(st, 40)
+		for _, w := range want {
+			if !strings.Contains(got, w) {
+				t.Errorf("%s: %q lacks %q", reason, got, w)
+			}
+		}
+		if strings.ContainsAny(got, "!") || !strings.HasSuffix(got, ".") {
+			t.Errorf("%s: %q is not in our voice", reason, got)
+		}
+	}
+}
+
+func TestEverySourceAndFlagHasWords(t *testing.T) {
+	seen := map[string]bool{}
+	for _, k := range []film.SourceKind{film.FromBefore, film.FromCoats, film.FromShare, film.FromUnknown, film.FromSingle, film.FromDirect, film.FromNeighbours} {
+		seen[said.Source(film.CoatRatio{}.Of(film.Source{Kind: k, Estimate: film.Estimate{Mean: 66, SD: 10}}), film.History{Coats: 3})] = true
+	}
+	if len(seen) != 7 || !seen["a guess from 3 coats at 22 ± 4.4 µm a coat"] {
+		t.Errorf("%v", seen)
+	}
+	seen = map[string]bool{}
+	for _, c := range []film.FlagCode{film.FlagRefinished, film.FlagRepair, film.FlagFiller, film.FlagThin, film.FlagOdd} {
+		seen[said.Flag(film.Flag{Code: c, Value: 640, Limit: 400, Lower: 300})] = true
+	}
+	if len(seen) != 5 {
+		t.Errorf("%v", seen)
+	}
+}
+
+func TestAdviceSpeaksForEveryCase(t *testing.T) {
+	step := plan.Step{Choice: plan.Choice{Passes: 7}}
+	for want, a := range map[string]level.Advice{
+		"shut here":       {Granted: 0, Needed: 4, Ledger: level.Ledger{Free: 2}},
+		"step done":       {Granted: 5, Needed: 0},
+		"read first":      {Granted: 5, Needed: 4, Read: 0},
+		"not enough film": {Granted: 2, Needed: 4, Read: 1},
+		"fits":            {Granted: 9, Needed: 4, Read: 3},
+	} {
+		headline, reason := said.advice(a, step)
+		if headline != want || reason == "" {
+			t.Errorf("%+v: %q, %q; want %q", a, headline, reason, want)
+		}
+	}
+	if _, short := said.advice(level.Advice{Ledger: level.Ledger{Free: -2}}, step); !strings.Contains(short, "2.0 µm short") {
+		t.Errorf("two µm under the floor: %q", short)
+	}
+}
+
+func TestNumbersAreRoundedToWhatIsKnown(t *testing.T) {
+	for v, want := range map[float64]string{0.04: "0.0", 9.94: "9.9", 9.96: "10", 46.3: "46", -3.21: "-3.2"} {
+		if got := said.done(um(v)); got != want {
+			t.Errorf("%v is written %s, want %s", v, got, want)
+		}
+	}
+	for v, want := range map[float64]string{25.4: "1.00 mil", 46.3: "1.82 mil", 2: "0.079 mil"} {
+		if got := mil.done(um(v) + " µm"); got != want {
+			t.Errorf("%v µm is written %s, want %s", v, got, want)
+		}
+	}
+	odd := mil.Odd(6.4, film.Odd{Code: film.OddMil, Expected: film.Estimate{Mean: 162, SD: 9}, Meant: 162.56})
+	if want := "0.25 mil is far below what this panel reads (6.38 ± 0.35 mil). Probe lifted, or mil instead of µm? As mil it is 6.40 mil."; odd != want {
+		t.Errorf("%q, want %q", odd, want)
+	}
+	for n, want := range map[int]string{0: "0 passes", 1: "1 pass", 3: "3 passes"} {
+		if got := count(n, "pass"); got != want {
+			t.Errorf("%s, want %s", got, want)
+		}
+	}
+	if got := count(2, "spot"); got != "2 spots" {
+		t.Error(got)
+	}
+}
+
+// Times are the shop's: the same moment is another hour, and another day, elsewhere.
+func TestTimesAreInTheShopsZone(t *testing.T) {
+	at := time.Date(2031, 5, 3, 23, 30, 0, 0, time.UTC)
+	east := Words{Zone: time.FixedZone("east", 2*3600)}
+	if got := said.dayTime(at) + ", " + said.clock(at) + ", " + said.day(at); got != "3 May 23:30, 23:30, 3 May 2031" {
+		t.Error(got)
+	}
+	if got := east.dayTime(at) + ", " + east.clock(at) + ", " + east.day(at); got != "4 May 01:30, 01:30, 4 May 2031" {
+		t.Error(got)
+	}
+	if got := east.GaugeCheck(&shop.Gauge{Check: &shop.GaugeCheck{At: at}}); got != "Checked 4 May 01:30, as it should be." {
+		t.Error(got)
+	}
+}

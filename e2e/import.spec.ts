@@ -1,5 +1,5 @@
 import { writeFile } from "node:fs/promises";
-import { accessible, expect, test } from "./bench";
+import { accessible, expect, test } from "./shop";
 
 const door = "/panels/pilot-car.L-fdoor";
 

@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { accessible, expect, settled, test } from "./bench";
+import { accessible, expect, settled, test } from "./shop";
 
 interface Mark {
   id: string;

@@ -1,4 +1,4 @@
-import { acceptDoor, accessible, expect, keep, settled, test } from "./bench";
+import { acceptDoor, accessible, expect, keep, settled, test } from "./shop";
 
 const door = "/panels/pilot-car.L-fdoor";
 

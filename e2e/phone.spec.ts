@@ -1,4 +1,4 @@
-import { expect, settled, test } from "./bench";
+import { expect, settled, test } from "./shop";
 
 interface Look {
   marks: { kind: string; x_mm: number; y_mm: number; found: string }[];

@@ -1,4 +1,4 @@
-import { accessible, expect, keep, settled, test, um, type Shop } from "./bench";
+import { accessible, expect, keep, settled, test, um, type Shop } from "./shop";
 
 interface Estimate {
   mean: number;

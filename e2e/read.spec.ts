@@ -2,7 +2,7 @@ import { spawn, type ChildProcess } from "node:child_process";
 import { createServer } from "node:net";
 import { writeFile } from "node:fs/promises";
 import type { AddressInfo } from "node:net";
-import { accessible, expect, keep, settled, start, test, type Shop } from "./bench";
+import { accessible, expect, keep, settled, start, test, type Shop } from "./shop";
 
 const door = "/panels/pilot-car.L-fdoor";
 

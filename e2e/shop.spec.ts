@@ -1,4 +1,4 @@
-import { accessible, expect, keep, settled, test } from "./bench";
+import { accessible, expect, keep, settled, test } from "./shop";
 
 interface Car {
   id: string;

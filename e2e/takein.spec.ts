@@ -1,4 +1,4 @@
-import { accessible, expect, settled, test } from "./bench";
+import { accessible, expect, settled, test } from "./shop";
 
 interface Panel {
   key: string;

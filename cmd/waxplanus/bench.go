@@ -67,7 +67,26 @@ func benchFilm(out io.Writer, panels int, readings []int, rounds int) error {
 		}
 	}
 	fmt.Fprintln(out, "held: sections whose true least film is above the bound, 95 % promised. under: how far the bound\nlies below it on the mean. points: places in the map's interval of 90 %.")
+	if err := benchClear(out, grounds, 2*panels); err != nil {
+		return err
+	}
 	return benchCar(out, saloon, rounds)
+}
+
+// benchClear holds the clear of panels that were read before it went on against the truth.
+func benchClear(out io.Writer, grounds []*film.Ground, panels int) error {
+	fmt.Fprintf(out, "\n%-22s %14s %11s %8s %9s %8s %9s\n", "clear read before", "before", "total", "held", "not less", "off, µm", "said, µm")
+	for _, g := range grounds {
+		for _, n := range [][2]int{{1, 5}, {3, 5}, {3, 9}, {5, 9}, {9, 9}} {
+			c, err := practice.CoverClear(g, panels, n[0], n[1])
+			if err != nil {
+				return err
+			}
+			fmt.Fprintf(out, "%-22s %8d spots %5d spots %7.1f%% %8.1f%% %8.1f %9.1f\n", g.Panel.Name, n[0], n[1], 100*c.Share(), 100*c.AboveShare(), c.Off, c.Said)
+		}
+	}
+	fmt.Fprintln(out, "held: the true clear lies within 1.645 of what is said; not less: it is not under that. Another day's gauge before.")
+	return nil
 }
 
 const (

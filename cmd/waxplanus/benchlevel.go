@@ -43,7 +43,7 @@ func benchLevel(out io.Writer, panels int) error {
 	if err != nil {
 		return err
 	}
-	b := practice.Bench{Ground: film.NewGround(plate.Panels[0]), Ladder: ladder}
+	b := practice.Trials{Ground: film.NewGround(plate.Panels[0]), Ladder: ladder}
 	const spread = 0.34
 	fmt.Fprintf(out, "%-40s %-34s %9s %10s\n", "truth", "manner", "below", "given away")
 	for _, c := range []struct {
@@ -58,7 +58,7 @@ func benchLevel(out io.Writer, panels int) error {
 		{"coats rule, 6 other panels read before", practice.Hidden{CutSpread: spread, Known: 6}},
 		{"the same, coats 20 % thinner than said", practice.Hidden{CutSpread: spread, CoatBias: math.Log(0.8), Known: 6}},
 	} {
-		by, err := b.Work(c.h, panels)
+		by, err := b.Run(c.h, panels)
 		if err != nil {
 			return err
 		}

@@ -45,10 +45,7 @@ func TestAheadExpectsWhatReadingDoes(t *testing.T) {
 	}
 	before := LeastClear(sec.ahead.least, 1, 0).Estimate().SD
 	for _, q := range s.Next[:3] {
-		e, err := s.At(q.X, q.Y)
-		if err != nil {
-			t.Fatal(err)
-		}
+		e := s.At(q.X, q.Y)
 		places = append(places, Place{X: q.X, Y: q.Y, Film: e.Mean})
 	}
 	after := LeastClear(study(t, s.Facts, places).Sections[0].ahead.least, 1, 0).Estimate().SD
@@ -76,10 +73,7 @@ func TestZoneHasItsOwnClear(t *testing.T) {
 		floor float64
 		clear float64
 	}{{in, 165, 40, 44}, {out, 110, 25, 0.42 * 110}} {
-		e, err := s.At(c.at.X, c.at.Y)
-		if err != nil {
-			t.Fatal(err)
-		}
+		e := s.At(c.at.X, c.at.Y)
 		if math.Abs(e.Mean-c.film) > 8 || s.PolicyAt(c.at).Floor != c.floor || math.Abs(s.ClearAt(c.at, e).Mean-c.clear) > 4 {
 			t.Errorf("at %v film %v, floor %v, clear %v; want about %v, %v, %v", c.at, e, s.PolicyAt(c.at).Floor, s.ClearAt(c.at, e), c.film, c.floor, c.clear)
 		}

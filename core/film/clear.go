@@ -47,13 +47,6 @@ func Coats(n int, dry float64) Source {
 	return Source{FromCoats, Estimate{m, CoatSpread * m}}
 }
 
-// Before is the clear as the difference of total (µm, the panel's mean) and the
-// readings taken before the clear: spots places of shots shots each.
-func Before(total, before float64, spots, shots int, g Gauge) Source {
-	sd := math.Sqrt((g.A*g.A + g.Replace*g.Replace) * 2 / float64(max(shots, 1)) / float64(max(spots, 1)))
-	return Source{FromBefore, Estimate{total - before, math.Max(1, sd)}}
-}
-
 // Direct is the clear as a gauge that resolves layers read it on so many spots,
 // their mean in µm. Such a gauge is off by 2 µm or 3 % as a whole, and by as much
 // again at each spot (judgement).

@@ -82,13 +82,14 @@ func Nearest(n int, at func(i int) (x, y float64), x, y, within float64) int {
 func MeasuredClear(p flatlay.Panel, before, total []Place, g Gauge) (Estimate, bool) {
 	under, _ := gather(p, before, g)
 	over, _ := gather(p, total, g)
-	sum, n, shots := 0.0, 0, math.MaxInt
+	sum, off, n, shots := 0.0, 0.0, 0, math.MaxInt
 	for _, u := range under {
 		best := Nearest(len(over), func(i int) (x, y float64) { return over[i].X, over[i].Y }, u.X, u.Y, samePlace)
 		if best < 0 {
 			continue
 		}
 		sum += (over[best].T - u.T) / Thin.Factor(u.Edge, u.Crease)
+		off = math.Max(off, g.B*math.Hypot(u.T, over[best].T)) // the gauge is off anew on another day
 		shots = min(shots, u.Shots, over[best].Shots)
 		n++
 	}
@@ -96,8 +97,9 @@ func MeasuredClear(p flatlay.Panel, before, total []Place, g Gauge) (Estimate, b
 		return Estimate{}, false
 	}
 	mean := sum / float64(n)
-	plain := Before(mean, 0, n, shots, g)
-	return Estimate{mean, math.Hypot(plain.SD, Sprayed.Drift*mean/math.Sqrt(float64(n)))}, true
+	read := math.Sqrt(2 * (g.A*g.A + g.Replace*g.Replace) / float64(shots*n))
+	place := Sprayed.Drift * mean / math.Sqrt(float64(n))
+	return Estimate{mean, math.Hypot(math.Hypot(read, place), math.Hypot(off, misfit*mean))}, true
 }
 
 // CoatedBy is what a panel of a known history, read before the clear and after it,

@@ -40,8 +40,9 @@ func study(t *testing.T, f Facts, places []Place) *Study {
 	return s
 }
 
-// TestThinnerPanelNeverHasMoreHeadroom holds to 0.1 µm, the grain of the joint
-// samples: film that is a tenth thinner everywhere, or has a coat less.
+// TestThinnerPanelNeverHasMoreHeadroom holds to 0.25 µm: the grain of the joint samples,
+// and the gauge's own repeatability, which is a larger share of a film that is a tenth
+// thinner everywhere. Or the film has a coat less.
 func TestThinnerPanelNeverHasMoreHeadroom(t *testing.T) {
 	thinned := func(p []Place) []Place {
 		out := append([]Place(nil), p...)
@@ -67,7 +68,7 @@ func TestThinnerPanelNeverHasMoreHeadroom(t *testing.T) {
 			thin := study(t, c.thin, thinned(grid(0, seed)))
 			for i, s := range thick.Sections {
 				a, b := thick.Policy.Headroom(s.Least), thin.Policy.Headroom(thin.Sections[i].Least)
-				if b > a+0.1 {
+				if b > a+0.25 {
 					t.Errorf("%s, seed %d, %s: thinner has headroom %.2f, more than %.2f", c.name, seed, s.Name, b, a)
 				}
 			}
@@ -78,14 +79,8 @@ func TestThinnerPanelNeverHasMoreHeadroom(t *testing.T) {
 func TestReadingNarrowsTheDoubtThere(t *testing.T) {
 	few := study(t, Facts{History: History{Finish: Refinished, Coats: 3}}, grid(0, 1))
 	more := study(t, Facts{History: History{Finish: Refinished, Coats: 3}}, append(grid(0, 1), Place{X: 300, Y: 300, Film: 140}))
-	a, err := few.At(300, 300)
-	if err != nil {
-		t.Fatal(err)
-	}
-	b, err := more.At(300, 300)
-	if err != nil {
-		t.Fatal(err)
-	}
+	a := few.At(300, 300)
+	b := more.At(300, 300)
 	if b.SD >= 0.6*a.SD {
 		t.Errorf("doubt at a fresh reading is %.2f, was %.2f before it", b.SD, a.SD)
 	}
@@ -98,10 +93,7 @@ func TestMapPassesNearItsReadings(t *testing.T) {
 	places := grid(0, 3)
 	s := study(t, Facts{History: History{Finish: Refinished, Coats: 3}}, places)
 	for _, p := range places {
-		e, err := s.At(p.X, p.Y)
-		if err != nil {
-			t.Fatal(err)
-		}
+		e := s.At(p.X, p.Y)
 		if math.Abs(e.Mean-p.Film) > 3*math.Hypot(UsualGauge.A, math.Hypot(UsualGauge.Replace, UsualGauge.B*p.Film)) {
 			t.Errorf("at %v, %v the map says %.1f and the gauge said %.1f", p.X, p.Y, e.Mean, p.Film)
 		}
@@ -141,7 +133,7 @@ func TestShotsOfOneSpotCountAsOneSpot(t *testing.T) {
 func TestMeasuredClearOutweighsTheCoatsRule(t *testing.T) {
 	before := []Place{{X: 200, Y: 200, Film: 80}, {X: 600, Y: 200, Film: 81}, {X: 400, Y: 400, Film: 79}}
 	s := study(t, Facts{History: History{Finish: Refinished, Coats: 3}, Before: before}, grid(0, 1))
-	if s.Clear.Shares[0] < 0.95 || s.Clear.Sources[0].Kind != FromBefore {
+	if s.Clear.Shares[0] < 0.85 || s.Clear.Sources[0].Kind != FromBefore {
 		t.Errorf("the measured source has share %v of %v", s.Clear.Shares, s.Clear.Sources)
 	}
 	coats := study(t, Facts{History: History{Finish: Refinished, Coats: 3}}, grid(0, 1))
@@ -264,35 +256,135 @@ func TestFlags(t *testing.T) {
 	}
 }
 
-// TestBoundHolds draws panels from the map's own model and looks whether the
-// 95 % bound of a section's least film holds: of 20 panels' sections at least nine in ten must.
+// TestBoundHolds draws panels from the map's own model, spreads and reach and all, and
+// looks whether the 95 % bound of a section's least film holds as often as it says.
 func TestBoundHolds(t *testing.T) {
-	p := plate(t)
+	small, err := body.LoosePanel(600, 400)
+	if err != nil {
+		t.Fatal(err)
+	}
+	ground := NewGround(small.Panels[0])
+	spots := NextSpots(ground, ground.Cells, nil, 0, nil, 5)
+	const panels = 300
 	held, all := 0, 0
-	for seed := range uint64(20) {
+	for seed := range uint64(panels) {
 		rng := rand.New(rand.NewPCG(seed, 9))
-		phase, droop, stripe := rng.Float64()*6, 0.06*rng.NormFloat64(), 0.04*rng.NormFloat64()
-		truth := func(q flatlay.Point) float64 {
-			e := Thin.Factor(p.EdgeDistance(q), p.CreaseDistance(q))
-			return 140 * e * (1 + droop*(2*q.Y/600-1) + stripe*math.Sin(q.Y/45+phase) + 0.04*math.Cos(q.X/300+phase))
-		}
+		truth := sprayed(t, ground, rng)
+		offset := UsualGauge.B * rng.NormFloat64()
 		var places []Place
-		for _, q := range NextSpots(NewGround(p), p.Cells(), nil, 0, nil, 6) {
-			places = append(places, Place{X: q.X, Y: q.Y, Film: truth(q) + 1.5*rng.NormFloat64()})
+		for _, q := range spots {
+			shot := truth[ground.nodeAt(q)]*(1+offset) + math.Hypot(UsualGauge.A, UsualGauge.Replace)*rng.NormFloat64()
+			places = append(places, Place{X: q.X, Y: q.Y, Film: shot})
 		}
-		for _, s := range study(t, Facts{History: History{Finish: Refinished, Coats: 3}}, places).Sections {
+		s, err := NewStudy(ground, Facts{History: History{Finish: Refinished, Coats: 3}}, places, UsualGauge)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for i, section := range s.Sections {
 			least := math.Inf(1)
-			for _, c := range s.Cells {
-				least = math.Min(least, truth(c))
+			for _, k := range ground.parts[i].thin {
+				least = math.Min(least, truth[k])
 			}
 			all++
-			if least >= s.Bound {
+			if least >= section.Bound {
 				held++
 			}
 		}
 	}
-	if share := float64(held) / float64(all); share < 0.90 {
-		t.Errorf("the bound held on %.3f of %d sections, 0.95 is promised", share, all)
+	// Sections of one panel err together: the panels are what is counted.
+	if share, least := float64(held)/float64(all), 0.95-2*math.Sqrt(0.95*0.05/panels); share < least {
+		t.Errorf("the bound held on %.3f of %d sections; 0.95 is promised, %.3f the least by chance", share, all, least)
+	}
+}
+
+// sprayed draws a panel from the prior of the map: the film (µm) of every node.
+func sprayed(t *testing.T, g *Ground, rng *rand.Rand) []float64 {
+	t.Helper()
+	pick := func(c choice) float64 {
+		sum := 0.0
+		for _, k := range c.times {
+			sum += math.Exp(c.log(k))
+		}
+		at := sum * rng.Float64()
+		for _, k := range c.times {
+			if at -= math.Exp(c.log(k)); at <= 0 {
+				return k
+			}
+		}
+		return 1
+	}
+	p := Sprayed
+	const level = 140.0
+	f := &field{observed: &observed{prior: p, scale: level}, mm: p.Reach * pick(Averaged.reach), drift: p.Drift * pick(Averaged.drift), stripe: p.Stripe * pick(Averaged.stripe)}
+	m := &Map{scale: level}
+	cov := m.covariance(f, g, g.nodes, g.lags(p.StripeReach), g.lags(f.mm))
+	mean := make([]float64, len(g.nodes))
+	for i, n := range g.nodes {
+		mean[i] = level * n.e
+	}
+	draw, err := multivariateNormal(rng, mean, cov, 1)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return draw[0]
+}
+
+// What a gauge is off by as a whole is common to all readings of a day: however many
+// there are, no place is known better than that.
+func TestCalibrationIsNotAveragedAway(t *testing.T) {
+	var places []Place
+	ground := NewGround(plate(t))
+	for _, q := range NextSpots(ground, ground.Cells, nil, 0, nil, 25) {
+		places = append(places, Place{X: q.X, Y: q.Y, Film: 150}, Place{X: q.X, Y: q.Y, Film: 150.5}, Place{X: q.X, Y: q.Y, Film: 149.5})
+	}
+	s := study(t, Facts{History: History{Finish: FactoryFinish}}, places)
+	off := UsualGauge.B * 150
+	if got := s.Map.Level().SD; got < off {
+		t.Errorf("the level is known to ± %.2f µm by a gauge that may be off by %.2f", got, off)
+	}
+	for _, p := range places {
+		e := s.At(p.X, p.Y)
+		if e.SD < 0.95*off {
+			t.Errorf("at %.0f, %.0f the film is known to ± %.2f µm by a gauge that may be off by %.2f", p.X, p.Y, e.SD, off)
+		}
+	}
+	exact := UsualGauge
+	exact.B = 0
+	sure, err := NewStudy(ground, Facts{History: History{Finish: FactoryFinish}}, places, exact)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for i, section := range s.Sections {
+		if section.Bound >= sure.Sections[i].Bound-off/4 {
+			t.Errorf("%s: bound %.1f, %.1f by a gauge that is never off", section.Name, section.Bound, sure.Sections[i].Bound)
+		}
+	}
+}
+
+// BenchmarkLargePanel is the roof of a van with as many readings as a panel takes.
+func BenchmarkLargePanel(b *testing.B) {
+	van, err := body.Find(body.PanelVan, body.Size{})
+	if err != nil {
+		b.Fatal(err)
+	}
+	var roof flatlay.Panel
+	for _, p := range van.Panels {
+		if p.Key == "roof" {
+			roof = p
+		}
+	}
+	ground := NewGround(roof)
+	rng := rand.New(rand.NewPCG(3, 9))
+	var places []Place
+	for len(places) < 200 {
+		q := ground.Cells[rng.IntN(len(ground.Cells))]
+		places = append(places, Place{X: q.X, Y: q.Y, Film: 140 + 4*rng.NormFloat64()})
+	}
+	b.ReportAllocs()
+	for b.Loop() {
+		if _, err := NewStudy(ground, Facts{History: History{Finish: Refinished, Coats: 3}}, places, UsualGauge); err != nil {
+			b.Fatal(err)
+		}
 	}
 }
 

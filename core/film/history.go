@@ -11,6 +11,7 @@ import (
 type Facts struct {
 	History
 	Before   []Place // readings from before the clear went on
+	OneDay   bool    // those and the readings of the total are of one gauge on one day
 	Direct   []Place // of the clear alone, by a gauge that resolves layers
 	Zones    []Zone
 	Borrowed *Borrowed // of a panel that no gauge reads
@@ -52,7 +53,7 @@ func Borrow(from []*Study) (Borrowed, bool) {
 	}
 	total, clear := make([]Estimate, len(from)), make([]Estimate, len(from))
 	for i, s := range from {
-		total[i], clear[i] = Estimate{s.Map.Level(), s.Mean.SD}, s.Clear.Estimate
+		total[i], clear[i] = Estimate{s.Map.Level().Mean, s.Mean.SD}, s.Clear.Estimate
 	}
 	return Borrowed{doubled(total), doubled(clear)}, true
 }
@@ -82,9 +83,13 @@ func (f Facts) zoneAt(x, y float64) int {
 }
 
 // layer finds the clear of the panel and of its zones.
-func (s *Study) layer(g Gauge) {
-	level := s.Map.Level()
-	s.Clear, _ = Combine(s.sources(s.Facts.History, level, g, true)...)
+func (s *Study) layer(g Gauge) error {
+	level := s.Map.Level().Mean
+	own, err := s.sources(s.Facts.History, level, g, true)
+	if err != nil {
+		return err
+	}
+	s.Clear, _ = Combine(own...)
 	s.zones = []layers{{level, s.Clear, s.Policy}}
 	for i, z := range s.Facts.Zones {
 		sum, n := 0.0, 0.0
@@ -98,25 +103,28 @@ func (s *Study) layer(g Gauge) {
 		if n > 0 {
 			at = sum / n
 		}
-		clear, _ := Combine(s.sources(z.History, at, g, false)...)
+		parts, err := s.sources(z.History, at, g, false)
+		if err != nil {
+			return err
+		}
+		clear, _ := Combine(parts...)
 		s.zones = append(s.zones, layers{at, clear, PolicyFor(z.Finish)})
 	}
+	return nil
 }
 
 // sources are those of the clear over a film of level µm; what was read before
 // the clear speaks for the panel's own part.
-func (s *Study) sources(h History, level float64, g Gauge, own bool) []Source {
+func (s *Study) sources(h History, level float64, g Gauge, own bool) ([]Source, error) {
 	if b := s.Facts.Borrowed; b != nil && own {
-		return []Source{{FromNeighbours, b.Clear}}
+		return []Source{{FromNeighbours, b.Clear}}, nil
 	}
 	var out []Source
-	if before, _ := gather(s.Ground.Panel, s.Facts.Before, g); own && len(before) > 0 {
-		sum, shots := 0.0, before[0].Shots
-		for _, r := range before {
-			sum += r.T / Thin.Factor(r.Edge, r.Crease)
-			shots = min(shots, r.Shots)
+	if own && len(s.Facts.Before) > 0 {
+		b, err := s.before(g)
+		if err != nil {
+			return nil, err
 		}
-		b := Before(level, sum/float64(len(before)), len(before), shots, g)
 		if s.Odd = b.Mean < leastClear; !s.Odd {
 			out = append(out, b)
 		}
@@ -138,5 +146,43 @@ func (s *Study) sources(h History, level float64, g Gauge, own bool) []Source {
 	case len(out) == 0:
 		out = append(out, Unknown(level))
 	}
-	return out
+	return out, nil
 }
+
+// before is the clear by the readings from before it went on: at each of their places
+// the film by the map less that reading, and of these differences, which are the clear
+// itself, the level by a map of their own. What the gauge was off by as a whole is off
+// anew on another day.
+func (s *Study) before(g Gauge) (Source, error) {
+	under, _ := gather(s.Ground.Panel, s.Facts.Before, g)
+	spots := make([]Spot, len(under))
+	for i, r := range under {
+		spots[i] = r.Spot
+	}
+	over := s.Map.At(spots)
+	clear := make([]Reading, len(under))
+	base := 0.0
+	for i, r := range under {
+		off := s.Map.calibration(&node{e: 1}, &node{e: Thin.Factor(r.Edge, r.Crease)})
+		e := Thin.Factor(r.Edge, r.Crease)
+		clear[i] = Reading{Spot: r.Spot, T: over[i].Mean - r.T, Shots: r.Shots, Var: r.Var + math.Max(over[i].SD*over[i].SD-off*e, 0)}
+		base += r.T / e / float64(len(under))
+	}
+	apart := g
+	apart.B = 0 // counted below, on both films and not on their difference
+	m, err := NewMap(clear, apart, Sprayed, s.Ground.size, Averaged)
+	if err != nil {
+		return Source{}, err
+	}
+	level := m.Level()
+	calibration := g.B * level.Mean
+	if !s.Facts.OneDay {
+		calibration = g.B * math.Hypot(s.Map.scale, base)
+	}
+	level.SD = math.Hypot(math.Hypot(level.SD, calibration), misfit*level.Mean)
+	return Source{FromBefore, level}, nil
+}
+
+// misfit is the doubt, as a share of a clear, of lanes and bowls that are not as the
+// map's prior has them (judgement; waxplanus bench film was the measure).
+const misfit = 0.025

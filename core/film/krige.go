@@ -3,9 +3,11 @@ package film
 import (
 	"errors"
 	"math"
-	"sync"
+	"slices"
 
-	"gonum.org/v1/gonum/mat"
+	"gonum.org/v1/gonum/blas"
+	"gonum.org/v1/gonum/blas/blas64"
+	"gonum.org/v1/gonum/lapack/lapack64"
 )
 
 // Reading is one total film reading T (µm) at a spot: the mean of Shots shots.
@@ -59,10 +61,10 @@ func newNode(s Spot, size Extent) node {
 	return n
 }
 
-// steady is the part of the covariance that no grid point changes, in units of
-// the squared mean film; stripe is the stripes' correlation of the two nodes.
-func (p Prior) steady(a, b *node, stripe float64) float64 {
-	k := p.Stripe*p.Stripe*stripe + p.Droop*p.Droop*(a.u*b.u+a.v*b.v)
+// unaveraged is the covariance of two nodes without the drift, in units of the squared
+// mean film, for a spread of the stripes and their correlation at the two nodes.
+func (p Prior) unaveraged(a, b *node, spread, stripe float64) float64 {
+	k := spread*spread*stripe + p.Droop*p.Droop*(a.u*b.u+a.v*b.v)
 	if a.zone == b.zone && a.zone > 0 {
 		k += p.Zone * p.Zone
 	}
@@ -79,80 +81,50 @@ func apart(a, b *node) float64 { return math.Hypot(a.x-b.x, a.y-b.y) }
 // ErrReadings says that a map was asked for without a reading.
 var ErrReadings = errors.New("no readings: put the probe on the panel at least once")
 
-// frame is what the readings of one map share for one spread of the stripes,
-// whatever drift is supposed.
-type frame struct {
+// observed is what the readings of one map share, whatever spreads are supposed.
+type observed struct {
 	prior Prior
+	gauge Gauge
 	scale float64 // mean film, µm
 	at    []node
-	low   *mat.TriDense // of the covariance without drift: its Cholesky factor
-	det   float64       // log determinant of it
-	film  []float64     // T
-}
-
-// reach is the covariance of the readings for one reach of the drift, brought
-// to diagonal form once, so that every spread s of the drift shares it: with
-// B = L L' the covariance without drift and A that of a drift of spread 1,
-// L⁻¹ A L⁻ᵀ = Q Λ Q', and (s² A + B)⁻¹ = W' (s² Λ + I)⁻¹ W with W = Q' L⁻¹.
-type reach struct {
-	*frame
-	mm     float64
-	turn   *mat.Dense // Q'
-	lambda []float64
-	e, t   []float64 // W e and W T
+	film  []float64 // T
+	own   []float64 // variance of each reading, µm²
 }
 
 // field is universal kriging at one choice of the prior: readings T = beta e +
-// residual, beta flat.
+// residual, beta flat. With L the Cholesky factor of the readings' covariance, trend and
+// residuals are kept as independent numbers of variance 1.
 type field struct {
-	*reach
-	drift   float64   // s
-	gain    []float64 // (s² Λ + I)^-½
-	e, res  []float64 // gain W e and gain W (T - beta e)
-	beta    float64
-	betaVar float64
-	logREML float64
-	log     float64 // of its weight
+	*observed
+	drift, stripe float64 // spreads
+	mm            float64 // reach of the drift
+	beta          float64
+	betaVar       float64
+	logREML       float64
+	log           float64           // of its weight
+	low           blas64.Triangular // L
+	e, res        []float64         // L⁻¹ e and L⁻¹ (T - beta e)
 }
 
 // unevenness is the spread of drift and stripes together.
-func (f *field) unevenness() float64 { return math.Hypot(f.drift, f.prior.Stripe) }
+func (f *field) unevenness() float64 { return math.Hypot(f.drift, f.stripe) }
 
 var errSamePlace = errors.New("the film map does not resolve these readings: two of them are the same place")
 
-// newFrame fails when the covariance is not positive definite, which spots
-// closer than the gauge can tell do not cause.
-func newFrame(readings []Reading, at []node, g Gauge, prior Prior) (*frame, error) {
-	n := len(readings)
-	f := &frame{prior: prior, at: at}
+func newObserved(readings []Reading, at []node, g Gauge, prior Prior) *observed {
+	o := &observed{prior: prior, gauge: g, at: at}
 	for i, r := range readings {
-		f.film = append(f.film, r.T)
-		f.scale += r.T / at[i].e / float64(n)
+		o.film = append(o.film, r.T)
+		o.own = append(o.own, g.noise(r))
+		o.scale += r.T / at[i].e / float64(len(readings))
 	}
-	k := mat.NewSymDense(n, nil)
-	for i := range n {
-		for j := i; j < n; j++ {
-			a, b := &f.at[i], &f.at[j]
-			c := f.scale * f.scale * prior.steady(a, b, matern(apart(a, b), f.prior.StripeReach))
-			if i == j {
-				c += g.noise(readings[i], f.scale) + g.missed(f.scale*prior.Stripe, prior.StripeReach)
-			}
-			k.SetSym(i, j, c)
-		}
-	}
-	var chol mat.Cholesky
-	if !chol.Factorize(k) {
-		return nil, errSamePlace
-	}
-	f.low = mat.NewTriDense(n, mat.Lower, nil)
-	chol.LTo(f.low)
-	f.det = chol.LogDet()
-	return f, nil
+	return o
 }
 
-// noise is the variance (µm²) of a reading on film of that scale (µm).
-func (g Gauge) noise(r Reading, scale float64) float64 {
-	return (g.A*g.A+g.Replace*g.Replace)/float64(max(r.Shots, 1)) + g.B*scale*g.B*scale + r.Var
+// noise is the variance (µm²) of a reading that is its own: what the gauge is off by as
+// a whole is common to all readings of a day, see Map.
+func (g Gauge) noise(r Reading) float64 {
+	return (g.A*g.A+g.Replace*g.Replace)/float64(max(r.Shots, 1)) + r.Var
 }
 
 // missed is the variance (µm²) of a reading that is not quite where it is said
@@ -162,150 +134,103 @@ func (g Gauge) missed(stripe, reach float64) float64 {
 	return 3 * math.Pow(g.Miss*stripe/reach, 2)
 }
 
-// solve replaces b by L⁻¹ b.
-func (f *frame) solve(b *mat.Dense) error {
-	return b.Solve(f.low, b)
-}
-
-// drifts is the covariance of a drift of spread 1 between the readings and
-// nodes, in µm².
-func (f *frame) drifts(to []node, mm float64) *mat.Dense {
-	return f.between(to, func(a, b *node) float64 { return a.e * b.e * matern(apart(a, b), mm) })
-}
-
-// rest is the covariance of all but the drift between the readings and nodes:
-// that of stripes of spread 1, and the others, both in µm².
-func (f *frame) rest(to []node) (stripes, other *mat.Dense) {
-	return f.drifts(to, f.prior.StripeReach), f.between(to, func(a, b *node) float64 { return f.prior.steady(a, b, 0) })
-}
-
-func (f *frame) between(to []node, of func(a, b *node) float64) *mat.Dense {
-	out := mat.NewDense(len(f.at), len(to), nil)
-	raw := out.RawMatrix()
-	for i := range f.at {
-		row := raw.Data[i*raw.Stride:][:len(to)]
+// between is a covariance of the readings and nodes, in units of the squared mean film,
+// as µm²: readings by nodes, row by row.
+func (o *observed) between(to []node, of func(a, b *node) float64) []float64 {
+	out := make([]float64, 0, len(o.at)*len(to))
+	for i := range o.at {
 		for j := range to {
-			row[j] = f.scale * f.scale * of(&f.at[i], &to[j])
+			out = append(out, o.scale*o.scale*of(&o.at[i], &to[j]))
 		}
 	}
 	return out
 }
 
-func (f *frame) newReach(mm float64) (*reach, error) {
-	n := len(f.at)
-	a := f.drifts(f.at, mm)
-	if err := f.solve(a); err != nil {
-		return nil, err
+// newField fits one choice of the prior to the readings, whose own kernels are k. It
+// fails when their covariance is not positive definite, which spots closer than the gauge
+// can tell do not cause.
+func (o *observed) newField(k kernels, drift, stripe, mm float64) (*field, error) {
+	n := len(o.at)
+	f := &field{observed: o, drift: drift, stripe: stripe, mm: mm}
+	cov := blas64.Symmetric{Uplo: blas.Lower, N: n, Stride: n, Data: f.covarianceWith(k)}
+	for i, own := range o.own {
+		cov.Data[i*n+i] += own + o.gauge.missed(o.scale*stripe, o.prior.StripeReach)
 	}
-	a = mat.DenseCopyOf(a.T())
-	if err := f.solve(a); err != nil {
-		return nil, err
-	}
-	sym := mat.NewSymDense(n, nil)
-	for i := range n {
-		for j := i; j < n; j++ {
-			sym.SetSym(i, j, (a.At(i, j)+a.At(j, i))/2)
-		}
-	}
-	var eigen mat.EigenSym
-	if !eigen.Factorize(sym, true) {
+	var ok bool
+	if f.low, ok = lapack64.Potrf(cov); !ok {
 		return nil, errSamePlace
 	}
-	r := &reach{frame: f, mm: mm, lambda: eigen.Values(nil)}
-	for i, v := range r.lambda {
-		r.lambda[i] = math.Max(v, 0)
-	}
-	var q mat.Dense
-	eigen.VectorsTo(&q)
-	r.turn = mat.DenseCopyOf(q.T())
-	both := mat.NewDense(n, 2, nil)
+	f.e, f.res = make([]float64, n), slices.Clone(o.film)
 	for i := range n {
-		both.Set(i, 0, f.at[i].e)
-		both.Set(i, 1, f.film[i])
+		f.e[i] = o.at[i].e
 	}
-	if err := f.solve(both); err != nil {
-		return nil, err
+	for _, v := range [][]float64{f.e, f.res} {
+		blas64.Trsv(blas.NoTrans, f.low, blas64.Vector{N: n, Inc: 1, Data: v})
 	}
-	both.Mul(r.turn, mat.DenseCopyOf(both))
-	r.e, r.t = mat.Col(nil, 0, both), mat.Col(nil, 1, both)
-	return r, nil
+	logDet, info, cross, quad := 0.0, 0.0, 0.0, 0.0
+	for i, e := range f.e {
+		logDet += 2 * math.Log(f.low.Data[i*n+i])
+		info += e * e
+		cross += e * f.res[i]
+	}
+	f.beta, f.betaVar = cross/info, 1/info
+	for i, e := range f.e {
+		f.res[i] -= f.beta * e
+		quad += f.res[i] * f.res[i]
+	}
+	f.logREML = -0.5 * (logDet + math.Log(info) + quad)
+	return f, nil
 }
 
-// newField fits one spread of the drift to the readings.
-func (r *reach) newField(spread float64) *field {
-	n := len(r.at)
-	out := &field{reach: r, drift: spread, gain: make([]float64, n), e: make([]float64, n), res: make([]float64, n)}
-	logDet, info, cross, quad := r.det, 0.0, 0.0, 0.0
-	for i, l := range r.lambda {
-		grown := 1 + spread*spread*l
-		out.gain[i] = 1 / math.Sqrt(grown)
-		logDet += math.Log(grown)
-		out.e[i] = r.e[i] * out.gain[i]
-		info += out.e[i] * out.e[i]
-		cross += out.e[i] * r.t[i] * out.gain[i]
+// kernels are what the covariances of the readings with some nodes are made of, whatever
+// the spreads: drifts of spread 1 by their reach, stripes of spread 1, and all the rest;
+// µm², readings by nodes, row by row.
+type kernels struct {
+	nodes         int
+	drift         map[float64][]float64
+	stripe, other []float64
+}
+
+// kernels of the readings with nodes, for some reaches of the drift.
+func (o *observed) kernels(to []node, reaches []float64) kernels {
+	drifts := func(mm float64) []float64 {
+		return o.between(to, func(a, b *node) float64 { return a.e * b.e * matern(apart(a, b), mm) })
 	}
-	out.beta, out.betaVar = cross/info, 1/info
-	for i := range out.res {
-		out.res[i] = out.gain[i]*r.t[i] - out.beta*out.e[i]
-		quad += out.res[i] * out.res[i]
+	out := kernels{nodes: len(to), drift: map[float64][]float64{}, stripe: drifts(o.prior.StripeReach)}
+	out.other = o.between(to, func(a, b *node) float64 { return o.prior.unaveraged(a, b, 0, 0) })
+	for _, mm := range reaches {
+		if out.drift[mm] == nil {
+			out.drift[mm] = drifts(mm)
+		}
 	}
-	out.logREML = -0.5 * (logDet + math.Log(info) + quad)
 	return out
 }
 
-// link is what prediction at some nodes needs, whatever the spread: for each
-// reach the covariance of a drift of spread 1 and of all the rest, both as the
-// diagonal form has them (W times n x m).
-type link struct {
-	to          []node
-	drift, rest map[*reach]*mat.Dense
+// reachesOf lists the reaches of the drift of some fields.
+func reachesOf(fields []*field) []float64 {
+	out := make([]float64, len(fields))
+	for i, f := range fields {
+		out[i] = f.mm
+	}
+	return out
 }
 
-func (m *Map) link(to []node) (*link, error) {
-	l := &link{to: to, drift: map[*reach]*mat.Dense{}, rest: map[*reach]*mat.Dense{}}
-	drifts, rests := map[float64]*mat.Dense{}, map[*frame]*mat.Dense{}
-	stripes, other := m.reaches[0].rest(to)
-	for _, r := range m.reaches {
-		if drifts[r.mm] == nil {
-			drifts[r.mm] = r.drifts(to, r.mm)
-		}
-		if rests[r.frame] == nil {
-			rest := mat.NewDense(len(r.at), len(to), nil)
-			rest.Scale(r.prior.Stripe*r.prior.Stripe, stripes)
-			rest.Add(rest, other)
-			if err := r.solve(rest); err != nil {
-				return nil, err
-			}
-			rests[r.frame] = rest
-		}
-		l.drift[r], l.rest[r] = &mat.Dense{}, &mat.Dense{}
+// covarianceWith is the covariance (µm²) of the readings with the nodes of kernels as the
+// field has it.
+func (f *field) covarianceWith(k kernels) []float64 {
+	out := make([]float64, len(k.other))
+	drift := k.drift[f.mm]
+	s2, q2 := f.drift*f.drift, f.stripe*f.stripe
+	for i := range out {
+		out[i] = s2*drift[i] + q2*k.stripe[i] + k.other[i]
 	}
-	errs := make([]error, len(m.reaches))
-	var wg sync.WaitGroup
-	for i, r := range m.reaches {
-		drift, rest := l.drift[r], l.rest[r]
-		wg.Go(func() {
-			d := mat.DenseCopyOf(drifts[r.mm])
-			errs[i] = r.solve(d)
-			drift.Mul(r.turn, d)
-			rest.Mul(r.turn, rests[r.frame])
-		})
-	}
-	wg.Wait()
-	return l, errors.Join(errs...)
+	return out
 }
 
-// pull is the covariance of the readings and some nodes of a link as the field
-// has it, scaled so that the readings' own is the unit matrix: n x len(at).
-func (f *field) pull(l *link, at []int) *mat.Dense {
-	out := mat.NewDense(len(f.gain), len(at), nil)
-	to, drift, rest := out.RawMatrix(), l.drift[f.reach].RawMatrix(), l.rest[f.reach].RawMatrix()
-	for i, g := range f.gain {
-		row, d, b := to.Data[i*to.Stride:][:len(at)], drift.Data[i*drift.Stride:], rest.Data[i*rest.Stride:]
-		s2 := f.drift * f.drift
-		for j, k := range at {
-			row[j] = g * (s2*d[k] + b[k])
-		}
-	}
+// cross is the whitened cross-covariance of the readings with some nodes: L⁻¹ times
+// theirs, readings by nodes.
+func (f *field) cross(k kernels) blas64.General {
+	out := blas64.General{Rows: len(f.at), Cols: k.nodes, Stride: k.nodes, Data: f.covarianceWith(k)}
+	blas64.Trsm(blas.Left, blas.NoTrans, 1, f.low, out)
 	return out
 }

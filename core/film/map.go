@@ -2,9 +2,11 @@ package film
 
 import (
 	"cmp"
+	"errors"
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"runtime"
 	"slices"
 	"sync"
 
@@ -15,13 +17,15 @@ import (
 
 // Map is the film of one panel as the readings and the prior tell it. The
 // spreads of drift and stripes and the reach of the drift are averaged over a
-// grid, weighted by how well each explains the readings, never plugged in.
+// grid, weighted by how well each explains the readings, never plugged in. The gauge may
+// be off by a share of the film: that error is common to all readings of a day, so no
+// number of readings averages it away.
 type Map struct {
-	reaches []*reach
-	fields  []*field
-	weight  []float64 // of each field, sum 1
-	scale   float64   // mean film, µm
-	size    Extent
+	fields     []*field  // those that count, from the smoothest to the most uneven
+	weight     []float64 // of each, sum 1
+	scale      float64   // mean film, µm
+	calibrated float64   // sd of the calibration, as a share of the film
+	size       Extent
 }
 
 // choice is a figure of the prior that is averaged over: what it is times, and
@@ -65,42 +69,61 @@ func NewMap(readings []Reading, g Gauge, prior Prior, size Extent, over Choices)
 	for i, r := range readings {
 		at[i] = newNode(r.Spot, size)
 	}
-	m := &Map{size: size}
-	best := math.Inf(-1)
-	for _, q := range over.stripe.times {
-		p := prior
-		p.Stripe *= q
-		f, err := newFrame(readings, at, g, p)
+	m := &Map{size: size, calibrated: g.B}
+	o := newObserved(readings, at, g, prior)
+	m.scale = o.scale
+	var reaches []float64
+	for _, k := range over.reach.times {
+		reaches = append(reaches, prior.Reach*k)
+	}
+	kernels := o.kernels(at, reaches)
+	nd, nk := len(over.drift.times), len(over.reach.times)
+	m.fields = make([]*field, nd*nk*len(over.stripe.times))
+	errs := make([]error, len(m.fields))
+	sideBySide(len(m.fields), func(i int) {
+		d, k, q := over.drift.times[i%nd], over.reach.times[i/nd%nk], over.stripe.times[i/nd/nk]
+		f, err := o.newField(kernels, prior.Drift*d, prior.Stripe*q, prior.Reach*k)
 		if err != nil {
-			return nil, fmt.Errorf("film map: %w", err)
+			errs[i] = err
+			return
 		}
-		m.scale = f.scale
-		for _, k := range over.reach.times {
-			r, err := f.newReach(prior.Reach * k)
-			if err != nil {
-				return nil, fmt.Errorf("film map: %w", err)
-			}
-			m.reaches = append(m.reaches, r)
-			for _, d := range over.drift.times {
-				n := r.newField(prior.Drift * d)
-				n.log = n.logREML + over.drift.log(d) + over.reach.log(k) + over.stripe.log(q)
-				m.fields = append(m.fields, n)
-				best = math.Max(best, n.log)
-			}
-		}
+		f.log = f.logREML + over.drift.log(d) + over.reach.log(k) + over.stripe.log(q)
+		m.fields[i] = f
+	})
+	if err := errors.Join(errs...); err != nil {
+		return nil, fmt.Errorf("film map: %w", err)
 	}
-	// Alike beside alike: another draw from the mixture then changes little.
-	slices.SortStableFunc(m.fields, func(a, b *field) int { return cmp.Compare(a.unevenness(), b.unevenness()) })
-	m.weight = make([]float64, len(m.fields))
-	sum := 0.0
-	for i, f := range m.fields {
-		m.weight[i] = math.Exp(f.log - best)
-		sum += m.weight[i]
-	}
-	for i := range m.weight {
-		m.weight[i] /= sum
-	}
+	m.keepHeaviest()
 	return m, nil
+}
+
+// negligible is the weight that the lightest choices may have together which are dropped
+// before anything is built for them (judgement: no figure that is shown changes by it).
+const negligible = 1e-3
+
+// keepHeaviest weighs the fields, drops the lightest, and sorts the others.
+func (m *Map) keepHeaviest() {
+	best := math.Inf(-1)
+	for _, f := range m.fields {
+		best = math.Max(best, f.log)
+	}
+	sum := 0.0
+	for _, f := range m.fields {
+		sum += math.Exp(f.log - best)
+	}
+	slices.SortStableFunc(m.fields, func(a, b *field) int { return cmp.Compare(b.log, a.log) })
+	kept, n := 0.0, 0
+	for kept < (1-negligible)*sum && n < len(m.fields) {
+		kept += math.Exp(m.fields[n].log - best)
+		n++
+	}
+	m.fields = m.fields[:n]
+	// Alike next to alike: another draw from the mixture then changes little.
+	slices.SortStableFunc(m.fields, func(a, b *field) int { return cmp.Compare(a.unevenness(), b.unevenness()) })
+	m.weight = make([]float64, n)
+	for i, f := range m.fields {
+		m.weight[i] = math.Exp(f.log-best) / kept
+	}
 }
 
 // Estimate is a value with its standard deviation, in µm.
@@ -121,68 +144,79 @@ func (e Estimate) Less(v float64) Estimate { return Estimate{e.Mean - v, e.SD} }
 
 // At returns the total film at each spot: mean and standard deviation of the
 // mixture over the grid.
-func (m *Map) At(spots []Spot) ([]Estimate, error) {
+func (m *Map) At(spots []Spot) []Estimate {
 	to := make([]node, len(spots))
 	for i, s := range spots {
 		to[i] = newNode(s, m.size)
 	}
-	l, err := m.link(to)
-	if err != nil {
-		return nil, fmt.Errorf("film map: %w", err)
-	}
-	return m.estimates(l), nil
+	return m.estimates(to)
 }
 
-// faint is a weight in the mixture that no figure shows.
-const faint = 1e-6
+// block is how many nodes are worked at a time, which bounds the memory of a map
+// whatever the size of the panel.
+const block = 256
 
-// estimates takes the nodes in runs, side by side.
-func (m *Map) estimates(l *link) []Estimate {
-	const run = 256
-	out := make([]Estimate, len(l.to))
-	var wg sync.WaitGroup
-	for from := 0; from < len(out); from += run {
-		wg.Go(func() { m.estimate(l, from, out[from:min(from+run, len(out))]) })
-	}
-	wg.Wait()
+// estimates takes nodes in blocks, a few side by side.
+func (m *Map) estimates(to []node) []Estimate {
+	out := make([]Estimate, len(to))
+	sideBySide((len(to)+block-1)/block, func(i int) {
+		from := i * block
+		end := min(from+block, len(to))
+		m.estimate(to[from:end], out[from:end])
+	})
 	return out
 }
 
-// estimate fills out for the nodes from one on.
-func (m *Map) estimate(l *link, from int, out []Estimate) {
-	n := len(out)
-	to, second := l.to[from:from+n], make([]float64, n)
-	mean, explained, trend := make([]float64, n), make([]float64, n), make([]float64, n)
+// sideBySide does n things on all processors.
+func sideBySide(n int, do func(i int)) {
+	var all sync.WaitGroup
+	slots := make(chan struct{}, runtime.GOMAXPROCS(0))
+	for i := range n {
+		slots <- struct{}{}
+		all.Go(func() {
+			defer func() { <-slots }()
+			do(i)
+		})
+	}
+	all.Wait()
+}
+
+// estimate fills out for some nodes.
+func (m *Map) estimate(to []node, out []Estimate) {
+	kernels := m.fields[0].kernels(to, reachesOf(m.fields)) // all have the same readings
+	n := len(to)
+	second, mean, explained, trend := make([]float64, n), make([]float64, n), make([]float64, n), make([]float64, n)
 	for k, f := range m.fields {
-		if m.weight[k] < faint {
-			continue
-		}
 		for j := range to {
 			mean[j], explained[j], trend[j] = f.beta*to[j].e, 0, to[j].e
 		}
-		s2 := f.drift * f.drift
-		drift, rest := l.drift[f.reach].RawMatrix(), l.rest[f.reach].RawMatrix()
-		for i, g := range f.gain {
-			d, b := drift.Data[i*drift.Stride+from:][:n], rest.Data[i*rest.Stride+from:][:n]
-			res, e := f.res[i], f.e[i]
-			for j := range n {
-				c := g * (s2*d[j] + b[j])
-				mean[j] += c * res
-				explained[j] += c * c
-				trend[j] -= c * e
+		cross := f.cross(kernels)
+		for i, res := range f.res {
+			e := f.e[i]
+			for j, w := range cross.Data[i*n:][:n] {
+				mean[j] += w * res
+				explained[j] += w * w
+				trend[j] -= w * e
 			}
 		}
 		for j := range to {
 			e := to[j].e
-			prior := m.scale * m.scale * (s2*e*e + f.prior.steady(&to[j], &to[j], 1))
+			prior := m.scale * m.scale * (f.drift*f.drift*e*e + f.prior.unaveraged(&to[j], &to[j], f.stripe, 1))
 			v := math.Max(prior-explained[j]+trend[j]*trend[j]*f.betaVar, 0)
 			out[j].Mean += m.weight[k] * mean[j]
 			second[j] += m.weight[k] * (v + mean[j]*mean[j])
 		}
 	}
 	for j := range out {
-		out[j].SD = math.Sqrt(math.Max(second[j]-out[j].Mean*out[j].Mean, 0))
+		own := math.Max(second[j]-out[j].Mean*out[j].Mean, 0)
+		out[j].SD = math.Sqrt(own + m.calibration(&to[j], &to[j]))
 	}
+}
+
+// calibration is the covariance (µm²) of two nodes by what the gauge is off as a whole.
+func (m *Map) calibration(a, b *node) float64 {
+	off := m.calibrated * m.scale
+	return off * off * a.e * b.e
 }
 
 const (
@@ -194,26 +228,29 @@ const (
 // nodes of a ground, the same for the same seed: one row for each sample. What
 // is taken of a sample, its least or any other figure, is right for the chance
 // of that figure.
-func (m *Map) draw(g *Ground, nodes []node, l *link, at []int, seed uint64) ([][]float64, error) {
+func (m *Map) draw(g *Ground, at []node, seed uint64) ([][]float64, error) {
 	rng := rand.New(rand.NewPCG(seed, 0x57a9))
-	n := len(at)
 	stripes := g.lags(m.fields[0].prior.StripeReach)
+	pick := m.systematic(rng.Float64())
+	var picked []*field
+	for _, i := range pick {
+		picked = append(picked, m.fields[i])
+	}
+	kernels := picked[0].kernels(at, reachesOf(picked))
 	lags := map[float64][]float64{}
 	var out [][]float64
-	pick := m.systematic(rng.Float64())
-	for start := 0; start < len(pick); {
+	for start := 0; start < len(picked); {
 		end := start
-		for end < len(pick) && pick[end] == pick[start] {
+		for end < len(picked) && picked[end] == picked[start] {
 			end++
 		}
-		f := m.fields[pick[start]]
+		f := picked[start]
 		if lags[f.mm] == nil {
 			lags[f.mm] = g.lags(f.mm)
 		}
-		cov := make([]float64, n*n)
-		f.covariance(g, nodes, at, stripes, lags[f.mm], cov)
-		mean := f.explain(l, at, cov)
-		samples, err := scatter(rng, mean, cov, (end-start)*sampleEach)
+		cov := m.covariance(f, g, at, stripes, lags[f.mm])
+		mean := f.posterior(at, f.cross(kernels), cov)
+		samples, err := multivariateNormal(rng, mean, cov, (end-start)*sampleEach)
 		if err != nil {
 			return nil, err
 		}
@@ -223,45 +260,47 @@ func (m *Map) draw(g *Ground, nodes []node, l *link, at []int, seed uint64) ([][
 	return out, nil
 }
 
-// covariance fills the lower half of cov with the prior covariance (µm²).
-func (f *field) covariance(g *Ground, nodes []node, at []int, stripes, drifts, cov []float64) {
+// covariance is the lower half of the prior covariance (µm²) of some nodes, with what
+// the gauge is off by as a whole.
+func (m *Map) covariance(f *field, g *Ground, at []node, stripes, drifts []float64) []float64 {
 	n := len(at)
+	cov := make([]float64, n*n)
 	s2, m2 := f.drift*f.drift, f.scale*f.scale
-	for i, a := range at {
-		x := &nodes[a]
-		for j, b := range at[:i+1] {
-			y := &nodes[b]
+	for i := range at {
+		x := &at[i]
+		for j := range at[:i+1] {
+			y := &at[j]
 			lag := g.lag(x, y)
-			cov[i*n+j] = m2 * (s2*x.e*y.e*drifts[lag] + f.prior.steady(x, y, stripes[lag]))
+			cov[i*n+j] = m2*(s2*x.e*y.e*drifts[lag]+f.prior.unaveraged(x, y, f.stripe, stripes[lag])) + m.calibration(x, y)
 		}
 	}
+	return cov
 }
 
-// explain takes from the lower half of cov what the readings tell, and returns
-// the mean film (µm).
-func (f *field) explain(l *link, at []int, cov []float64) []float64 {
+// posterior takes from the lower half of a covariance what the readings tell, and
+// returns the mean film (µm).
+func (f *field) posterior(at []node, cross blas64.General, cov []float64) []float64 {
 	n := len(at)
-	pull := f.pull(l, at).RawMatrix()
 	trend, mean := make([]float64, n), make([]float64, n)
-	for j, k := range at {
-		trend[j], mean[j] = l.to[k].e, f.beta*l.to[k].e
+	for j := range at {
+		trend[j], mean[j] = at[j].e, f.beta*at[j].e
 	}
 	for i, e := range f.e {
-		for j, c := range pull.Data[i*pull.Stride:][:n] {
-			trend[j] -= c * e
-			mean[j] += c * f.res[i]
+		for j, w := range cross.Data[i*n:][:n] {
+			trend[j] -= w * e
+			mean[j] += w * f.res[i]
 		}
 	}
 	sym := blas64.Symmetric{Uplo: blas.Lower, N: n, Stride: n, Data: cov}
-	blas64.Syrk(blas.Trans, -1, pull, 1, sym)
+	blas64.Syrk(blas.Trans, -1, cross, 1, sym)
 	blas64.Syr(f.betaVar, blas64.Vector{N: n, Inc: 1, Data: trend}, sym)
 	return mean
 }
 
-// scatter draws count samples of a normal distribution from the lower half of
+// multivariateNormal draws count samples of a normal distribution from the lower half of
 // its covariance, which it overwrites. A jitter of a millionth of the variance
 // keeps near-copies of a spot apart.
-func scatter(rng *rand.Rand, mean, cov []float64, count int) ([][]float64, error) {
+func multivariateNormal(rng *rand.Rand, mean, cov []float64, count int) ([][]float64, error) {
 	n := len(mean)
 	jitter := 0.0
 	for i := range n {
@@ -306,11 +345,13 @@ func (m *Map) systematic(offset float64) []int {
 }
 
 // Level is the film (µm) far from edges and creases that the map is built
-// around.
-func (m *Map) Level() float64 {
-	v := 0.0
+// around, with its doubt.
+func (m *Map) Level() Estimate {
+	mean, second := 0.0, 0.0
 	for i, f := range m.fields {
-		v += m.weight[i] * f.beta
+		mean += m.weight[i] * f.beta
+		second += m.weight[i] * (f.betaVar + f.beta*f.beta)
 	}
-	return v
+	off := m.calibrated * m.scale
+	return Estimate{mean, math.Sqrt(math.Max(second-mean*mean, 0) + off*off)}
 }

@@ -2,11 +2,9 @@ package film
 
 import (
 	"errors"
-	"fmt"
 	"hash/fnv"
 	"math"
 	"slices"
-	"sync"
 
 	"waxplanus/core/flatlay"
 )
@@ -157,7 +155,7 @@ func NewStudy(ground *Ground, facts Facts, places []Place, g Gauge) (*Study, err
 		prior = Factory
 	}
 	if facts.Borrowed != nil {
-		s.readings, prior = s.lend(), prior.times(2)
+		s.readings, prior = s.borrowed(), prior.times(2)
 	}
 	if len(facts.Zones) > 0 {
 		s.nodes = slices.Clone(s.nodes)
@@ -176,24 +174,22 @@ func NewStudy(ground *Ground, facts Facts, places []Place, g Gauge) (*Study, err
 		return nil, err
 	}
 	s.Map = m
-	link, err := m.link(s.nodes)
-	if err != nil {
-		return nil, fmt.Errorf("film map: %w", err)
-	}
-	s.Grid = Grid{Origin: ground.raster.At(-1, -1), NX: ground.nx, NY: ground.ny, Film: m.estimates(link)[:len(ground.spots)]}
+	s.Grid = Grid{Origin: ground.raster.At(-1, -1), NX: ground.nx, NY: ground.ny, Film: m.estimates(s.nodes[:len(ground.spots)])}
 	for _, k := range ground.paint {
 		s.Film = append(s.Film, s.Grid.Film[k])
 	}
 	s.Mean = s.usual(flatlay.Border)
-	s.layer(g)
+	if err := s.layer(g); err != nil {
+		return nil, err
+	}
 	if facts.Borrowed == nil {
 		s.Next = NextSpots(ground, ground.Cells, s.Film, s.Need(), s.read(), aheadCount)
 	}
-	return s, s.study(link, g)
+	return s, s.study(g)
 }
 
-// lend stands for all readings of a panel that has none of its own.
-func (s *Study) lend() []Reading {
+// borrowed stands for all readings of a panel that has none of its own.
+func (s *Study) borrowed() []Reading {
 	at := flatlay.Point{X: s.Ground.size.W / 2, Y: s.Ground.size.H / 2}
 	if best := NextSpots(s.Ground, s.Ground.Cells, nil, 0, nil, 1); len(best) > 0 {
 		at = best[0]
@@ -245,14 +241,10 @@ func (s *Study) mean(nodes []int) Estimate {
 }
 
 // study makes the film of every section, side by side: none needs another.
-func (s *Study) study(l *link, g Gauge) error {
+func (s *Study) study(g Gauge) error {
 	parts := s.Ground.parts
 	made, errs := make([]SectionFilm, len(parts)), make([]error, len(parts))
-	var wg sync.WaitGroup
-	for i := range parts {
-		wg.Go(func() { made[i], errs[i] = s.part(parts[i], l, g) })
-	}
-	wg.Wait()
+	sideBySide(len(parts), func(i int) { made[i], errs[i] = s.part(parts[i], g) })
 	n := len(s.Ground.Sections)
 	for i, sec := range s.Ground.Sections {
 		made[i].Section = sec
@@ -267,16 +259,19 @@ func (s *Study) study(l *link, g Gauge) error {
 	return errors.Join(errs...)
 }
 
-func (s *Study) part(p part, l *link, g Gauge) (SectionFilm, error) {
+func (s *Study) part(p part, g Gauge) (SectionFilm, error) {
 	cells := p.thin
 	if len(cells) == 0 {
 		return SectionFilm{}, nil
 	}
-	at := slices.Clone(cells)
-	for _, q := range s.Next {
-		at = append(at, s.Ground.nodeAt(q))
+	at := make([]node, 0, len(cells)+len(s.Next))
+	for _, k := range cells {
+		at = append(at, s.nodes[k])
 	}
-	samples, err := s.Map.draw(s.Ground, s.nodes, l, at, seed(s.Ground.Panel.Key, p.key))
+	for _, q := range s.Next {
+		at = append(at, s.nodes[s.Ground.nodeAt(q)])
+	}
+	samples, err := s.Map.draw(s.Ground, at, seed(s.Ground.Panel.Key, p.key))
 	if err != nil {
 		return SectionFilm{}, err
 	}
@@ -297,17 +292,17 @@ func (s *Study) part(p part, l *link, g Gauge) (SectionFilm, error) {
 		out.Bound = math.Min(out.Bound, quantile(minima, own.policy.Risk))
 		if h := own.policy.Headroom(least); h < room {
 			room, out.Least, out.Policy = h, least, own.policy
-			out.ahead = newOutlook(minima, samples, len(cells), own.share(), s.noises(at[len(cells):], g))
+			out.ahead = newOutlook(minima, samples, len(cells), own.share(), s.noises(len(s.Next), g))
 		}
 	}
 	return out, nil
 }
 
-// noises are the variances (µm²) of one shot at nodes.
-func (s *Study) noises(at []int, g Gauge) []float64 {
-	out := make([]float64, len(at))
-	for i := range at {
-		out[i] = g.noise(Reading{Shots: 1}, s.Map.scale)
+// noises are the variances (µm²) of one shot at each of n nodes.
+func (s *Study) noises(n int, g Gauge) []float64 {
+	out := make([]float64, n)
+	for i := range out {
+		out[i] = g.noise(Reading{Shots: 1})
 	}
 	return out
 }
@@ -354,14 +349,10 @@ func (s *Study) Section(key string) (SectionFilm, bool) {
 }
 
 // At is the total film at one place.
-func (s *Study) At(x, y float64) (Estimate, error) {
+func (s *Study) At(x, y float64) Estimate {
 	spot := SpotOf(s.Ground.Panel, x, y)
 	spot.Zone = s.Facts.zoneAt(x, y)
-	e, err := s.Map.At([]Spot{spot})
-	if err != nil {
-		return Estimate{}, err
-	}
-	return e[0], nil
+	return s.Map.At([]Spot{spot})[0]
 }
 
 // FilmOf is the total film of cells on the paint, in their order.

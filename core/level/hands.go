@@ -21,10 +21,11 @@ type Past struct {
 	Cuts   []Cut // of each step that had passes
 	Curves []surface.Curve
 	Moved  []float64 // nominal mean removal of each step, µm
+	Step   []int     // of its panel's ladder, each
 	Offset float64   // what scratches changed in the reading, µm
 	Loss   float64
-	Spot   string // the opening reading, whose error its later readings share
-	Step   []string
+	Panel  string
+	Spot   int // the opening reading of the panel, whose error its later readings share
 }
 
 // Hands is what the history of a shop tells of the cut of its people, paints and
@@ -44,73 +45,20 @@ func (c Cut) unknowns() [3]string {
 // history at once: ln(rate/nominal) = person + paint + class + step, with the usual
 // spreads. The same history gives the same result in any order; a reading far off
 // counts by its distance and not by its square.
+//
+// What belongs to one panel alone, its steps' own effects and the errors of its opening
+// readings, is marginalised panel by panel, so that the work grows with the panels and
+// not with their cube.
 func LearnHands(history []Past, g film.Gauge) (Hands, error) {
 	h := Hands{reads: map[string]int{}}
-	index := map[string]int{}
-	var sds []float64
-	unknown := func(name string, sd float64) int {
-		i, known := index[name]
-		if !known {
-			i = len(sds)
-			index[name], sds = i, append(sds, sd)
-			h.names = append(h.names, name)
-		}
-		return i
-	}
-	for _, p := range history { // what is asked for comes first
-		for _, c := range p.Cuts {
-			u := c.unknowns()
-			unknown(u[0], PersonSpread)
-			unknown(u[1], PaintSpread)
-			unknown(u[2], AbrasiveSpread)
-		}
-	}
-	effects := len(sds)
-	noise := reread(g)
-	obs := make([]Observation, len(history))
-	for i, p := range history {
-		var on [][]int
-		var all []int
-		for k, c := range p.Cuts {
-			u := c.unknowns()
-			at := []int{index[u[0]], index[u[1]], index[u[2]], unknown("step "+p.Step[k], StepSpread)}
-			on = append(on, at)
-			all = append(all, at...)
-			for _, name := range u {
-				h.reads[name]++
-			}
-		}
-		spot := unknown("spot "+p.Spot, noise)
-		all = append(all, spot)
-		slices.Sort(all)
-		obs[i] = Observation{Measured: p.Loss, SD: noise, On: slices.Compact(all), Predict: func(x []float64) float64 {
-			sum := p.Offset + x[spot]
-			for k, at := range on {
-				e := 0.0
-				for _, j := range at {
-					e += x[j]
-				}
-				sum += p.Curves[k].At(p.Moved[k] * math.Exp(e))
-			}
-			return sum
-		}}
-	}
 	if len(history) == 0 {
 		return h, nil
 	}
-	post, err := Learn(sds, obs)
-	if err != nil {
-		return h, err
-	}
-	h.names = h.names[:effects]
-	cov := mat.NewSymDense(effects, nil)
-	for i := range effects {
-		for j := i; j < effects; j++ {
-			cov.SetSym(i, j, post.Cov.At(i, j))
-		}
-	}
-	h.post = Posterior{post.Mean[:effects], cov}
-	return h, nil
+	f := newHandsFit(history, reread(g))
+	h.names, h.reads = f.names, f.reads
+	var err error
+	h.post, err = f.solve()
+	return h, err
 }
 
 // Prior is what is known before any reading of one paint that is worked in steps,

@@ -115,3 +115,90 @@ func BenchmarkLearnHands(b *testing.B) {
 		learned(b, history)
 	}
 }
+
+// jointly fits a history with every unknown in one vector: what LearnHands has to give.
+func jointly(t *testing.T, history []Past) (names []string, p Posterior) {
+	t.Helper()
+	index, sds := map[string]int{}, []float64{}
+	unknown := func(name string, sd float64) int {
+		if i, known := index[name]; known {
+			return i
+		}
+		index[name], sds, names = len(sds), append(sds, sd), append(names, name)
+		return index[name]
+	}
+	noise := reread(film.UsualGauge)
+	var obs []Observation
+	for _, h := range history {
+		var on [][]int
+		for k, c := range h.Cuts {
+			u := c.unknowns()
+			on = append(on, []int{unknown(u[0], PersonSpread), unknown(u[1], PaintSpread), unknown(u[2], AbrasiveSpread), unknown(fmt.Sprint(h.Panel, " step ", h.Step[k]), StepSpread)})
+		}
+		spot := unknown(fmt.Sprint(h.Panel, " spot ", h.Spot), noise)
+		obs = append(obs, Observation{Measured: h.Loss, SD: noise, Predict: func(x []float64) float64 {
+			sum := h.Offset + x[spot]
+			for k, at := range on {
+				sum += h.Curves[k].At(h.Moved[k] * math.Exp(x[at[0]]+x[at[1]]+x[at[2]]+x[at[3]]))
+			}
+			return sum
+		}})
+	}
+	p, err := Learn(sds, obs)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return names, p
+}
+
+// Marginalising what each panel has to itself changes nothing of what is learned: spots
+// that were read again and again, a slip among them, and two steps on one panel.
+func TestMarginalisedIsWhatAllAtOnceGives(t *testing.T) {
+	l := ladder(t)
+	history := shop(t, 5, 3)
+	var again []Reading
+	for i, loss := range []float64{0, 2.1, 4.4, 5.2, 19, 6.6} { // the fifth is a slip
+		again = append(again, Reading{X: 100, Y: 100, Film: 160 - loss, Passes: []int{2 * i, i / 3, 0, 0, 0}})
+	}
+	history = append(history, History("again", []string{"Issa", "Tove", "Tove", "Tove", "Tove"}, "paint1", again, l)...)
+	names, want := jointly(t, history)
+	got := learned(t, history)
+	for i, name := range got.names {
+		j := slices.Index(names, name)
+		if math.Abs(got.post.Mean[i]-want.Mean[j]) > 1e-4 {
+			t.Errorf("%s is %.5f, all at once %.5f", name, got.post.Mean[i], want.Mean[j])
+		}
+		for k, other := range got.names {
+			if a, b := got.post.Cov.At(i, k), want.Cov.At(j, slices.Index(names, other)); math.Abs(a-b) > 2e-4 {
+				t.Errorf("covariance of %s and %s is %.6f, all at once %.6f", name, other, a, b)
+			}
+		}
+	}
+}
+
+// BenchmarkHandsOfManyPanels is a shop of 200 worked panels, each read again three times on 16
+// spots.
+func BenchmarkHandsOfManyPanels(b *testing.B) {
+	l := ladder(b)
+	rng := rand.New(rand.NewPCG(7, 5))
+	noise := reread(film.UsualGauge)
+	var history []Past
+	for p := range 200 {
+		var rs []Reading
+		for spot := range 16 {
+			x := 60 * float64(spot+1)
+			rs = append(rs, Reading{X: x, Y: 100, Film: 160 + noise*rng.NormFloat64()})
+			for n := 2; n <= 6; n += 2 {
+				took := l.Steps[0].Curve().At(float64(n) * l.Steps[0].Rate)
+				rs = append(rs, Reading{X: x, Y: 100, Film: 160 - took + noise*rng.NormFloat64(), Passes: []int{n, 0, 0, 0, 0}})
+			}
+		}
+		who := []string{"Tove", "Issa", "Runa", "Nele"}[p%4]
+		history = append(history, History(fmt.Sprint("panel", p), slices.Repeat([]string{who}, len(l.Steps)), fmt.Sprint("paint", p/5), rs, l)...)
+	}
+	for b.Loop() {
+		if _, err := LearnHands(history, film.UsualGauge); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

@@ -1,7 +1,6 @@
 package level
 
 import (
-	"fmt"
 	"math"
 
 	"waxplanus/core/film"
@@ -106,7 +105,7 @@ func History(id string, persons []string, paint string, readings []Reading, l pl
 	classes := Classes(l)
 	var out []Past
 	for _, m := range measures {
-		p := Past{Loss: m.Loss, Spot: fmt.Sprintf("%s %d", id, m.Spot)}
+		p := Past{Loss: m.Loss, Panel: id, Spot: m.Spot}
 		for i, n := range m.Passes {
 			if n == 0 {
 				continue
@@ -114,7 +113,7 @@ func History(id string, persons []string, paint string, readings []Reading, l pl
 			p.Cuts = append(p.Cuts, Cut{persons[i], paint, classes[i]})
 			p.Curves = append(p.Curves, l.Steps[i].Curve())
 			p.Moved = append(p.Moved, float64(n)*l.Steps[i].Rate)
-			p.Step = append(p.Step, fmt.Sprintf("%s %d", id, i))
+			p.Step = append(p.Step, i)
 			p.Offset += l.Steps[i].GaugeOffset()
 		}
 		out = append(out, p)

@@ -1,7 +1,6 @@
 package level
 
 import (
-	"math"
 	"testing"
 
 	"waxplanus/core/film"
@@ -83,23 +82,30 @@ func TestGoingBackCostsAllFinerSteps(t *testing.T) {
 	}
 }
 
-// What may be spent of a factory finish in all bounds a step too, whatever the clear
-// would hold.
-func TestRoomIsBoundByWhatMayBeSpent(t *testing.T) {
-	w, factory := work(t, nil, 0), film.PolicyFor(film.FactoryFinish)
-	least := clearOf(80, 1)
-	for n := range 6 {
-		passes := []int{n, 0, 0, 0, 0}
-		a := w.Advise(least, factory, passes, 0, n)
-		left := factory.Cap(80) - w.Taken(passes).Mean - w.ladder.Reserve(0)
-		if math.Abs(a.Room-left) > 1e-9 || a.Room >= a.Ledger.Above() {
-			t.Errorf("after %d passes %.2f µm of room, %.2f may be spent, %.2f stand above the floor", n, a.Room, left, a.Ledger.Above())
+// Of a factory finish 8 µm may be spent in all, whatever the clear would hold: with all
+// that is granted, and the finer steps after it, that much is taken and no more.
+func TestWhatMayBeSpentBoundsTheGrant(t *testing.T) {
+	const most = 8.0
+	w, factory, l := work(t, nil, 0), film.PolicyFor(film.FactoryFinish), ladder(t)
+	takes := func(passes ...int) float64 { // by the contact model, the finer steps as planned
+		sum := 0.0
+		for i, s := range l.Steps {
+			if i > 0 {
+				sum += s.Film
+			}
 		}
-		if one := w.Taken([]int{n + 1, 0, 0, 0, 0}).Mean - w.Taken(passes).Mean; (a.Granted > 0) != (a.Room >= one) {
-			t.Errorf("%d passes granted with %.2f µm of room, one takes %.2f", a.Granted, a.Room, one)
+		return sum + l.Steps[0].Curve().At(float64(passes[0])*l.Steps[0].Rate)
+	}
+	for n := range 6 {
+		a := w.Advise(clearOf(80, 1), factory, []int{n, 0, 0, 0, 0}, 0, n)
+		if all := takes(n + a.Granted); a.Granted > 0 && all > most+0.05 {
+			t.Errorf("after %d passes %d more are granted, which take %.2f µm in all of %.0f", n, a.Granted, all, most)
+		}
+		if all := takes(n + a.Granted + 1); all < most-0.05 {
+			t.Errorf("after %d passes %d more are granted, and one more would take %.2f µm of %.0f", n, a.Granted, all, most)
 		}
 	}
-	if a := w.Advise(clearOf(60, 3), policy, make([]int, 5), 0, 0); a.Room != a.Ledger.Above() {
-		t.Errorf("a fresh refinish has %.2f µm of room, %.2f above the floor", a.Room, a.Ledger.Above())
+	if a := w.Advise(clearOf(80, 1), policy, make([]int, 5), 0, 0); takes(a.Granted) < 2*most {
+		t.Errorf("a fresh refinish of 80 µm is granted %d passes, as if %.0f µm bounded it", a.Granted, most)
 	}
 }

@@ -34,36 +34,30 @@ type Site struct {
 
 // Judge judges marks at their sites, all at once, and says what is known of the film
 // at each.
-func (p Panel) Judge(all []Mark, sites []Site) ([]Judged, error) {
-	places, err := p.places(all, sites)
-	if err != nil {
-		return nil, err
-	}
+func (p Panel) Judge(all []Mark, sites []Site) []Judged {
+	places := p.places(all, sites)
 	out := make([]Judged, len(all))
 	for i, m := range all {
 		out[i] = Judged{Mark: m, Place: places[i], Verdict: Judge(m, places[i], p.work(sites[i]))}
 	}
-	return out, nil
+	return out
 }
 
-func (p Panel) places(all []Mark, sites []Site) ([]Place, error) {
+func (p Panel) places(all []Mark, sites []Site) []Place {
 	out := make([]Place, len(all))
 	if p.Study == nil || len(all) == 0 {
-		return out, nil
+		return out
 	}
 	spots := make([]film.Spot, len(all))
 	for i, m := range all {
 		spots[i] = film.SpotOf(p.Shape, m.X, m.Y)
 	}
-	totals, err := p.Study.Map.At(spots)
-	if err != nil {
-		return nil, err
-	}
+	totals := p.Study.Map.At(spots)
 	for i, m := range all {
 		at := flatlay.Point{X: m.X, Y: m.Y}
 		out[i] = At(p.Study.PolicyAt(at), totals[i], p.Study.ClearAt(at, totals[i]), sites[i].Gone)
 	}
-	return out, nil
+	return out
 }
 
 // work is what is planned where a mark of a site lies.

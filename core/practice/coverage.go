@@ -35,16 +35,7 @@ func Cover(ground *film.Ground, spray Spray, finish film.Finish, panels, reading
 	}
 	parts := make([]Coverage, panels)
 	errs := make([]error, panels)
-	var wg sync.WaitGroup
-	slots := make(chan struct{}, runtime.GOMAXPROCS(0))
-	for i := range panels {
-		slots <- struct{}{}
-		wg.Go(func() {
-			parts[i], errs[i] = cover(ground, spray, finish, spots, uint64(i))
-			<-slots
-		})
-	}
-	wg.Wait()
+	eachPanel(panels, func(i int) { parts[i], errs[i] = cover(ground, spray, finish, spots, uint64(i)) })
 	var out Coverage
 	for i, c := range parts {
 		if errs[i] != nil {
@@ -58,6 +49,20 @@ func Cover(ground *film.Ground, spray Spray, finish film.Finish, panels, reading
 	return out, nil
 }
 
+// eachPanel does something for so many panels, on all processors.
+func eachPanel(panels int, do func(i int)) {
+	var all sync.WaitGroup
+	slots := make(chan struct{}, runtime.GOMAXPROCS(0))
+	for i := range panels {
+		slots <- struct{}{}
+		all.Go(func() {
+			defer func() { <-slots }()
+			do(i)
+		})
+	}
+	all.Wait()
+}
+
 const (
 	lattice  = 10.0 // mm, on which the truth is searched for its least
 	interval = 1.645
@@ -66,11 +71,7 @@ const (
 func cover(ground *film.Ground, spray Spray, finish film.Finish, spots []flatlay.Point, seed uint64) (Coverage, error) {
 	truth := NewPanel(ground.Panel, 100+120*frac(seed), spray, seed)
 	gauge := NewGauge(seed)
-	var places []film.Place
-	for _, q := range spots {
-		places = append(places, gauge.Spot(truth, q))
-	}
-	study, err := film.NewStudy(ground, film.Facts{History: film.History{Finish: finish, Coats: 3}}, places, film.UsualGauge)
+	study, err := film.NewStudy(ground, film.Facts{History: film.History{Finish: finish, Coats: 3}}, readWith(gauge, truth, spots), film.UsualGauge)
 	if err != nil {
 		return Coverage{}, err
 	}

@@ -3,8 +3,6 @@ package practice
 import (
 	"math"
 	"math/rand/v2"
-	"runtime"
-	"sync"
 
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
@@ -62,9 +60,9 @@ func (o Outcome) BurntShare() float64 { return float64(o.Burnt) / float64(o.Sect
 // were made than the film held.
 func (o Outcome) Given() float64 { return 1 - float64(o.Passes)/float64(o.Could) }
 
-// Bench is what trials are made on: a panel's ground and the sequence whose first
+// Trials is what trials are made on: a panel's ground and the sequence whose first
 // step is worked until nothing more is granted.
-type Bench struct {
+type Trials struct {
 	Ground *film.Ground
 	Ladder plan.Ladder
 }
@@ -77,37 +75,30 @@ const (
 	mostTrial   = 80 // passes of one section
 )
 
-// Work puts so many panels of hidden truth under each manner.
-func (b Bench) Work(h Hidden, panels int) (map[Manner]Outcome, error) {
+// Run puts so many panels of hidden truth under each manner.
+func (b Trials) Run(h Hidden, panels int) (map[Manner]Outcome, error) {
 	type result struct {
 		by  map[Manner]Outcome
 		err error
 	}
 	results := make([]result, panels)
-	var wg sync.WaitGroup
-	slots := make(chan struct{}, runtime.GOMAXPROCS(0))
-	for i := range panels {
-		slots <- struct{}{}
-		wg.Go(func() {
-			defer func() { <-slots }()
-			t := b.draw(h, uint64(i))
-			by := map[Manner]Outcome{}
-			for _, m := range Manners {
-				n, err := t.work(m)
-				if err != nil {
-					results[i].err = err
-					return
-				}
-				o := Outcome{Sections: 1, Passes: n, Could: t.could()}
-				if t.least(n) < t.policy.Floor+b.Ladder.Reserve(0) {
-					o.Burnt = 1
-				}
-				by[m] = o
+	eachPanel(panels, func(i int) {
+		t := b.draw(h, uint64(i))
+		by := map[Manner]Outcome{}
+		for _, m := range Manners {
+			n, err := t.work(m)
+			if err != nil {
+				results[i].err = err
+				return
 			}
-			results[i].by = by
-		})
-	}
-	wg.Wait()
+			o := Outcome{Sections: 1, Passes: n, Could: t.could()}
+			if t.least(n) < t.policy.Floor+b.Ladder.Reserve(0) {
+				o.Burnt = 1
+			}
+			by[m] = o
+		}
+		results[i].by = by
+	})
 	out := map[Manner]Outcome{}
 	for _, r := range results {
 		if r.err != nil {
@@ -124,7 +115,7 @@ func (b Bench) Work(h Hidden, panels int) (map[Manner]Outcome, error) {
 
 // trial is one section of one panel, with its truth.
 type trial struct {
-	Bench
+	Trials
 	total, clear, base *Panel
 	gauge              *Gauge
 	section            flatlay.Section
@@ -141,9 +132,9 @@ type trial struct {
 // draw makes the truth of a panel: base and clear each sprayed in their own way,
 // texture rougher or smoother than it was taken for and with its own skew, a cut of
 // its own, places cut unevenly.
-func (b Bench) draw(h Hidden, seed uint64) *trial {
+func (b Trials) draw(h Hidden, seed uint64) *trial {
 	rng := rand.New(rand.NewPCG(seed, 0x7124a1))
-	t := &trial{Bench: b, seed: seed, gauge: NewGauge(seed)}
+	t := &trial{Trials: b, seed: seed, gauge: NewGauge(seed)}
 	p := b.Ground.Panel
 	clear := film.CoatFilm * trialCoats * math.Exp(film.CoatSpread*rng.NormFloat64()+h.CoatBias)
 	t.base = NewPanel(p, 90+20*rng.Float64(), ByHand, 2*seed+1)

@@ -177,7 +177,7 @@ func (s *Shop) Target(ctx context.Context, panelID string, at flatlay.Point) (Ta
 	out := Target{Panel: p, At: at, Edge: p.Shape.EdgeDistance(at)}
 	out.Width, out.Height = p.Shape.Size()
 	if p.Study != nil {
-		out.Film = math.Round(p.Study.Map.Level())
+		out.Film = math.Round(p.Study.Map.Level().Mean)
 	}
 	return out, nil
 }

@@ -76,7 +76,7 @@ func (s *Shop) historyOf(ctx context.Context, id string) (panelHistory, error) {
 	spots := level.History(p.ID, p.workers(), p.paint(), p.levelReadings(), *p.Ladder())
 	sum := fnv.New64a()
 	for _, h := range spots {
-		fmt.Fprintf(sum, "%v|%v|%v|%v|%s|%s|", h.Cuts, h.Moved, h.Offset, h.Loss, h.Spot, h.Step)
+		fmt.Fprintf(sum, "%v|%v|%v|%v|%v|%v|", h.Cuts, h.Moved, h.Offset, h.Loss, h.Spot, h.Step)
 	}
 	return panelHistory{fmt.Sprintf("%s %x", p.ID, sum.Sum64()), spots}, nil
 }

@@ -103,10 +103,7 @@ func (s *Shop) Level(ctx context.Context, panelID, section, person string) (*Lev
 			out.Marks = append(out.Marks, m)
 		}
 	}
-	if out.Spots, err = p.spots(key); err != nil {
-		return nil, err
-	}
-	out.Guides, out.Again, out.Left = p.guides(out.Marks), p.again(key), p.leftAfter(key)
+	out.Spots, out.Guides, out.Again, out.Left = p.spots(key), p.guides(out.Marks), p.again(key), p.leftAfter(key)
 	if !p.log.Done(key) {
 		out.Hand = p.hand(key, person)
 	}
@@ -225,28 +222,20 @@ func (p *Panel) unread(section string) bool { return p.log.SinceAny(section, p.l
 
 // spots lists where to read next in a section: spots that were read before any
 // work first, since they teach the cut, then a new one.
-func (p *Panel) spots(section string) ([]Place, error) {
+func (p *Panel) spots(section string) []Place {
 	var out []Place
 	var read []flatlay.Point
 	for _, r := range p.Live() {
 		read = append(read, r.At)
 		if p.sectionAt(r.At) == section && !r.worked() {
-			at, err := p.Place(r.At)
-			if err != nil {
-				return nil, err
-			}
-			out = append(out, at)
+			out = append(out, p.Place(r.At))
 		}
 	}
 	sec, _ := p.Study.Section(section)
 	for _, q := range film.NextSpots(p.ground, sec.Cells, p.Study.FilmOf(sec.Cells), p.Study.Need(), read, 1) {
-		at, err := p.Place(q)
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, at)
+		out = append(out, p.Place(q))
 	}
-	return out, nil
+	return out
 }
 
 // againPasses is how many passes of an earlier step are offered (judgement).

@@ -48,10 +48,7 @@ func (p *Panel) judge(all []Mark, now time.Time) ([]JudgedMark, error) {
 	for i, m := range all {
 		plain[i], sites[i] = m.Mark, p.site(p.sectionAt(flatlay.Point{X: m.X, Y: m.Y}))
 	}
-	judged, err := by.Judge(plain, sites)
-	if err != nil {
-		return nil, err
-	}
+	judged := by.Judge(plain, sites)
 	out := make([]JudgedMark, len(all))
 	for i, m := range all {
 		out[i] = JudgedMark{Mark: m, Section: sites[i].Key, Plastic: p.Substrate == Plastic, Place: judged[i].Place, Verdict: judged[i].Verdict}

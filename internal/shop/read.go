@@ -22,18 +22,15 @@ type Place struct {
 }
 
 // Place says what the map expects somewhere on the panel.
-func (p *Panel) Place(q flatlay.Point) (Place, error) {
+func (p *Panel) Place(q flatlay.Point) Place {
 	out := Place{At: q, Section: p.sectionAt(q)}
 	if p.Study == nil {
-		return out, nil
+		return out
 	}
-	total, err := p.Study.At(q.X, q.Y)
-	if err != nil {
-		return out, err
-	}
+	total := p.Study.At(q.X, q.Y)
 	clear := p.Study.ClearAt(q, total)
 	out.Total, out.Clear, out.Below = &total, &clear, p.Study.BelowAt(q, total)
-	return out, nil
+	return out
 }
 
 // PlaceOf is what the map of a panel expects at a place chosen by hand.
@@ -45,7 +42,7 @@ func (s *Shop) PlaceOf(ctx context.Context, panelID string, q flatlay.Point) (Pl
 	if err := checkPlace(p.Shape, q); err != nil {
 		return Place{}, err
 	}
-	return p.Place(q)
+	return p.Place(q), nil
 }
 
 // checkPlace refuses a place that is not on the paint.
@@ -68,9 +65,9 @@ func checkPlace(p flatlay.Panel, q flatlay.Point) error {
 const nextCount = 3
 
 // next proposes the next places for the probe on a panel that a gauge can read.
-func (p *Panel) next() ([]Place, error) {
+func (p *Panel) next() []Place {
 	if p.Substrate == Plastic {
-		return nil, nil
+		return nil
 	}
 	var read []flatlay.Point
 	for _, r := range p.Live() {
@@ -83,13 +80,9 @@ func (p *Panel) next() ([]Place, error) {
 	}
 	var out []Place
 	for _, q := range append(p.Disputed(), film.NextSpots(p.ground, p.ground.Cells, known, need, read, nextCount)...) {
-		at, err := p.Place(q)
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, at)
+		out = append(out, p.Place(q))
 	}
-	return out, nil
+	return out
 }
 
 // Disputed are places where a third reading is asked for.
@@ -182,9 +175,7 @@ func (s *Shop) Read(ctx context.Context, panelID string) (*Read, error) {
 			return nil, err
 		}
 	}
-	if out.Next, err = p.next(); err != nil {
-		return nil, err
-	}
+	out.Next = p.next()
 	if p.Study == nil {
 		return out, nil
 	}

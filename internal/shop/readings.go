@@ -93,11 +93,7 @@ func (s *Shop) AddReading(ctx context.Context, panelID string, in NewReading) (K
 	}
 	var out KeptReading
 	if in.Phase == Total {
-		at, err := p.Place(in.At)
-		if err != nil {
-			return KeptReading{}, err
-		}
-		out.Expected = at.Total
+		out.Expected = p.Place(in.At).Total
 	}
 	if _, err := s.store.AddReadings(ctx, []store.Reading{row}); err != nil {
 		return KeptReading{}, err

@@ -3,6 +3,7 @@ package film
 import (
 	"math"
 	"testing"
+	"time"
 
 	"waxplanus/core/flatlay"
 )
@@ -220,5 +221,30 @@ func TestGaugeThatResolvesLayersIsASource(t *testing.T) {
 	both := study(t, Facts{History: History{Finish: Refinished, Coats: 3}, Direct: direct}, grid(0, 1))
 	if len(both.Clear.Sources) != 2 || both.Clear.Shares[0] < 0.8 {
 		t.Errorf("clear of both %+v", both.Clear)
+	}
+}
+
+// A gauge that is off is off alike on one day, and anew on another: then the clear that
+// was read before is known less well.
+func TestAnotherDayIsAnotherCalibration(t *testing.T) {
+	at := time.Date(2031, 5, 4, 8, 0, 0, 0, time.UTC)
+	for name, c := range map[string]struct {
+		uses []Use
+		one  bool
+	}{
+		"a morning":     {[]Use{{"a", at}, {"a", at.Add(4 * time.Hour)}}, true},
+		"the next day":  {[]Use{{"a", at}, {"a", at.Add(25 * time.Hour)}}, false},
+		"another gauge": {[]Use{{"a", at}, {"b", at}}, false},
+		"nothing":       {nil, false},
+	} {
+		if OneDay(c.uses) != c.one {
+			t.Errorf("%s is one day: %v", name, !c.one)
+		}
+	}
+	before := []Place{{X: 200, Y: 200, Film: 80}, {X: 600, Y: 200, Film: 81}, {X: 400, Y: 400, Film: 79}}
+	same := study(t, Facts{History: History{Finish: Refinished}, Before: before, OneDay: true}, grid(0, 1))
+	other := study(t, Facts{History: History{Finish: Refinished}, Before: before}, grid(0, 1))
+	if other.Clear.SD < same.Clear.SD+0.2 || other.Clear.Mean != same.Clear.Mean {
+		t.Errorf("another day %v, the same %v", other.Clear.Estimate, same.Clear.Estimate)
 	}
 }

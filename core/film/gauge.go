@@ -1,6 +1,9 @@
 package film
 
-import "math"
+import (
+	"math"
+	"time"
+)
 
 // GaugeStudy is what repeated shots of one place tell of a gauge: its
 // repeatability A (µm) with its doubt, from N shots.
@@ -81,4 +84,24 @@ func Pooled(gauges []Gauge, readings []int) Gauge {
 		out.A = math.Round(math.Sqrt(sum/n)*1e6) / 1e6 // the same in any order
 	}
 	return out
+}
+
+// Use is when a gauge read something.
+type Use struct {
+	Gauge string
+	At    time.Time
+}
+
+// calibrated is for how long a gauge stays off by the same (judgement).
+const calibrated = 12 * time.Hour
+
+// OneDay says whether readings are of one gauge on one day, so that what it is off by as a
+// whole is common to them.
+func OneDay(all []Use) bool {
+	for _, u := range all {
+		if u.Gauge != all[0].Gauge || u.At.Sub(all[0].At).Abs() > calibrated {
+			return false
+		}
+	}
+	return len(all) > 0
 }

@@ -154,6 +154,9 @@ func (s *Shop) applyLog(ctx context.Context, p *Panel, rows []store.Entry) error
 	if err := s.applyEarlier(ctx, p, before); err != nil {
 		return err
 	}
+	for i := range p.Readings {
+		p.Readings[i].earlier, p.Readings[i].restored = nil, p.goneBefore(p.Readings[i])
+	}
 	if err := s.findSequences(p); err != nil {
 		return err
 	}
@@ -163,7 +166,6 @@ func (s *Shop) applyLog(ctx context.Context, p *Panel, rows []store.Entry) error
 		for _, n := range r.earlier {
 			r.Passes += n
 		}
-		r.restored = p.goneBefore(*r)
 	}
 	return nil
 }
@@ -226,9 +228,13 @@ func (p *Panel) facts() film.Facts {
 	for _, z := range p.Zones {
 		f.Zones = append(f.Zones, film.Zone{Outline: z.Outline, History: z.history()})
 	}
+	var uses []film.Use
 	for _, r := range p.Readings {
 		if r.Struck != nil {
 			continue
+		}
+		if r.Phase != ClearAlone {
+			uses = append(uses, film.Use{Gauge: gaugeID(r), At: r.TakenAt})
 		}
 		at := film.Place{X: r.At.X, Y: r.At.Y, Film: r.Film}
 		switch r.Phase {
@@ -238,6 +244,7 @@ func (p *Panel) facts() film.Facts {
 			f.Direct = append(f.Direct, at)
 		}
 	}
+	f.OneDay = film.OneDay(uses)
 	return f
 }
 
@@ -317,7 +324,7 @@ func (s *Shop) readFilm(ctx context.Context, p *Panel) error {
 	readings, facts := p.levelReadings(), p.facts()
 	h := fnv.New64a()
 	fmt.Fprintf(h, "%s|%s|%s|", crew.Persons, crew.Paint, p.handsKey)
-	fmt.Fprintf(h, "%s|%v|%v|%v|%v|%v|%v|", p.Key, facts.History, facts.Before, facts.Direct, facts.Zones, p.gauge, readings)
+	fmt.Fprintf(h, "%s|%v|%v|%v|%v|%v|%v|%v|", p.Key, facts.OneDay, facts.History, facts.Before, facts.Direct, facts.Zones, p.gauge, readings)
 	if p.borrowed != nil {
 		fmt.Fprintf(h, "%v|", *p.borrowed)
 	}

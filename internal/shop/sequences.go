@@ -31,7 +31,7 @@ func (s *Shop) findSequences(p *Panel) error {
 		}
 	}
 	p.log = logOf(p.Entries, nil)
-	if p.Record != nil && (p.log.Worked() || p.Record.basis == p.Basis()) {
+	if p.Record != nil && (p.Worked() || p.Record.basis == p.Basis()) {
 		l, err := p.ladderOf(p.Record)
 		if err != nil {
 			return err

@@ -1,0 +1,116 @@
+package store
+
+import (
+	"errors"
+	"fmt"
+	"os"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+)
+
+// An entry and the mark that it makes are kept together or not at all, and so are their
+// strikes.
+func TestAnEntryAndItsMarkAreOne(t *testing.T) {
+	s, _ := shop(t)
+	must(t, s.TakeIn(ctx, car()))
+	must(t, s.AcceptPlan(ctx, planOf("plan-1", Step{No: 1, Kind: "level", Passes: 4})))
+	through := func(id string) *Entry {
+		return &Entry{ID: id, PlanID: "plan-1", PanelID: "p", Section: "s", Step: 1, Kind: KindThrough, Person: "Tove", At: time.Now()}
+	}
+	mark := &Mark{ID: "mark-1", PanelID: "no such panel", Kind: "through", Found: "workshop", Outcome: OutcomeOpen, At: time.Now()}
+	if err := s.AddEntry(ctx, through("entry-1"), mark, allowed); err == nil {
+		t.Fatal("a mark of no panel is kept")
+	}
+	if log, err := s.Entries(ctx, "p"); err != nil || len(log) != 0 {
+		t.Errorf("the entry is kept without its mark: %+v, %v", log, err)
+	}
+	mark.PanelID = "p"
+	must(t, s.AddEntry(ctx, through("entry-1"), mark, allowed))
+	must(t, s.StrikeEntry(ctx, "entry-1", "mark-1", "a slip", time.Now()))
+	log, err := s.Entries(ctx, "p")
+	must(t, err)
+	marks, err := s.Marks(ctx, "p")
+	must(t, err)
+	if len(log) != 1 || log[0].StruckAt == nil || len(marks) != 1 || marks[0].StruckAt == nil || marks[0].StruckReason != "a slip" {
+		t.Errorf("%+v, %+v", log, marks)
+	}
+}
+
+// Whether an entry may be logged is asked with the plan of record and the log as they are
+// inside the transaction.
+func TestAnEntryIsJudgedByTheRecordAsItIs(t *testing.T) {
+	s, _ := shop(t)
+	must(t, s.TakeIn(ctx, car()))
+	must(t, s.AcceptPlan(ctx, planOf("plan-1", Step{No: 1, Kind: "level", Passes: 4})))
+	must(t, s.AcceptPlan(ctx, planOf("plan-2", Step{No: 1, Kind: "level", Passes: 4})))
+	refused := errors.New("refused")
+	e := &Entry{ID: "entry-1", PlanID: "plan-1", PanelID: "p", Section: "s", Step: 1, Kind: KindPass, Person: "Tove", At: time.Now()}
+	err := s.AddEntry(ctx, e, nil, func(record string, log []Entry) error {
+		if record != "plan-2" || len(log) != 0 {
+			t.Errorf("the record is %q, with %d entries", record, len(log))
+		}
+		return refused
+	})
+	if !errors.Is(err, refused) {
+		t.Error(err)
+	}
+	if p, err := s.PlanByID(ctx, "plan-1"); err != nil || p.Version != 1 || len(p.Steps) == 0 {
+		t.Errorf("%+v, %v", p, err)
+	}
+}
+
+// Settings and people are read and written as one: of many writers none loses what
+// another wrote.
+func TestReadAndWriteAreOne(t *testing.T) {
+	s, _ := shop(t)
+	const writers = 12
+	var all sync.WaitGroup
+	for i := range writers {
+		all.Go(func() {
+			err := s.ChangeSetting(ctx, "list", "", func(old string) (string, error) { return old + fmt.Sprintf("<%d>", i), nil })
+			if err != nil {
+				t.Error(err)
+			}
+			err = s.ChangePerson(ctx, "Nele", func(p *Person) error { p.Coarsest += "x"; return nil })
+			if err != nil {
+				t.Error(err)
+			}
+		})
+	}
+	all.Wait()
+	text, err := s.Setting(ctx, "list", "")
+	must(t, err)
+	for i := range writers {
+		if !strings.Contains(text, fmt.Sprintf("<%d>", i)) {
+			t.Errorf("writer %d is lost: %s", i, text)
+		}
+	}
+	people, err := s.People(ctx)
+	must(t, err)
+	if len(people) != 1 || len(people[0].Coarsest) != writers {
+		t.Errorf("%+v", people)
+	}
+	failed := errors.New("no")
+	if err := s.ChangeSetting(ctx, "list", "", func(string) (string, error) { return "gone", failed }); !errors.Is(err, failed) {
+		t.Error(err)
+	}
+	if same, _ := s.Setting(ctx, "list", ""); same != text {
+		t.Errorf("a refused change is kept: %s", same)
+	}
+}
+
+// One driver, in Go: a second one in C would be linked and never used.
+func TestThereIsOneDriver(t *testing.T) {
+	raw, err := os.ReadFile("../../go.mod")
+	must(t, err)
+	if !strings.Contains(string(raw), "modernc.org/sqlite") {
+		t.Fatal("the test does not see the drivers")
+	}
+	for _, other := range []string{"mattn/go-sqlite3", "gorm.io/driver/sqlite"} {
+		if strings.Contains(string(raw), other) {
+			t.Errorf("%s is linked beside the driver in Go", other)
+		}
+	}
+}

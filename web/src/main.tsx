@@ -1,9 +1,9 @@
 import "@fontsource-variable/archivo/standard.css";
 import "@fontsource-variable/hanken-grotesk/index.css";
-import "./theme/app.css";
+import "./app/theme/app.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { App } from "./App";
+import { App } from "./app/App";
 
 const root = document.getElementById("root");
 if (root) {

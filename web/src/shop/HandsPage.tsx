@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Schemas } from "../api/client";
-import { Notice } from "../shell/Notice";
-import { Page } from "../shell/Page";
+import { Notice } from "../ui/Notice";
+import { Page } from "../app/Page";
 
 type Learned = Schemas["Learned"];
 

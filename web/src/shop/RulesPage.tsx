@@ -1,10 +1,10 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
 import { api, type Schemas } from "../api/client";
-import { Notice } from "../shell/Notice";
-import { Page } from "../shell/Page";
-import { useKeys } from "../shell/keys";
-import { capital, short, um, unitName } from "../words/format";
+import { Notice } from "../ui/Notice";
+import { Page } from "../app/Page";
+import { useKeys } from "../app/keys";
+import { capital, short, um, unitName } from "../app/format";
 
 type Rule = Schemas["HouseRule"];
 

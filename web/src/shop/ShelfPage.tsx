@@ -2,11 +2,11 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { api, type Schemas } from "../api/client";
-import { Notice } from "../shell/Notice";
-import { Num } from "../shell/Num";
-import { Page } from "../shell/Page";
-import { useKeys } from "../shell/keys";
-import { count } from "../words/format";
+import { Notice } from "../ui/Notice";
+import { Num } from "../ui/Num";
+import { Page } from "../app/Page";
+import { useKeys } from "../app/keys";
+import { count } from "../app/format";
 
 type Shelf = Schemas["Shelf"];
 type Cutter = Schemas["Cutter"];

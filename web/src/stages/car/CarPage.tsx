@@ -2,15 +2,15 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { api, type Panel } from "../../api/client";
-import { CarView, type Layer } from "../../flatlay/CarView";
-import { Legend } from "../../flatlay/Legend";
-import { useKeys } from "../../shell/keys";
-import { FilmCell, FilmHead } from "../../shell/Num";
-import { Page } from "../../shell/Page";
-import { StateTab } from "../../shell/StateTab";
-import { carNotes } from "../../shop/stages";
-import { ImportDialog } from "../read/ImportDialog";
-import { bodyName, capital, count, room, um, unitName } from "../../words/format";
+import { CarView, type Layer } from "../../drawing/CarView";
+import { Legend } from "../../drawing/Legend";
+import { useKeys } from "../../app/keys";
+import { FilmCell, FilmHead } from "../../ui/Num";
+import { Page } from "../../app/Page";
+import { StateTab } from "../../drawing/StateTab";
+import { carNotes } from "../../app/stageNotes";
+import { ImportDialog } from "../shared/ImportDialog";
+import { bodyName, capital, count, room, um, unitName } from "../../app/format";
 
 function read(panel: Panel): string {
   return `/panels/${encodeURIComponent(panel.id)}/read`;

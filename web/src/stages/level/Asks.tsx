@@ -2,8 +2,8 @@ import { Dialog } from "@mui/material";
 import { useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import type { Hand, Level, Schemas } from "../../api/client";
-import { Notice } from "../../shell/Notice";
-import { clock, plusMinus, unitName } from "../../words/format";
+import { Notice } from "../../ui/Notice";
+import { clock, plusMinus, unitName } from "../../app/format";
 import { told } from "./entries";
 import type { Tablet } from "./tablet";
 

@@ -2,9 +2,9 @@ import { Dialog } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Schemas } from "../../api/client";
-import { Notice } from "../../shell/Notice";
-import { keyName } from "../../shell/keys";
-import { count } from "../../words/format";
+import { Notice } from "../../ui/Notice";
+import { keyName } from "../../app/keys";
+import { count } from "../../app/format";
 
 type Guide = Schemas["Guide"];
 

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
 import type { Entry, Hand, Schemas } from "../../api/client";
-import { count } from "../../words/format";
+import { count } from "../../app/format";
 import { entryWords } from "./entries";
 
 type Kind = Schemas["NewEntry"]["kind"];

@@ -1,8 +1,8 @@
 import type { ReactNode } from "react";
 import type { Hand, Level, Schemas, Step } from "../../api/client";
-import { Notice } from "../../shell/Notice";
-import { StateTab } from "../../shell/StateTab";
-import { capital, count } from "../../words/format";
+import { Notice } from "../../ui/Notice";
+import { StateTab } from "../../drawing/StateTab";
+import { capital, count } from "../../app/format";
 import { Ways } from "./Asks";
 
 interface MiddleProps {

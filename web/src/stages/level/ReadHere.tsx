@@ -2,10 +2,10 @@ import { Dialog } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, newId, type Level, type Schemas } from "../../api/client";
-import { Notice } from "../../shell/Notice";
-import { Offers } from "../../shell/Offers";
-import { unanswered } from "../../shell/taps";
-import { count, plusMinus, shopUnit, short, um, unitName } from "../../words/format";
+import { Notice } from "../../ui/Notice";
+import { Offers } from "../../outbox/Offers";
+import { unanswered } from "../../outbox/taps";
+import { count, plusMinus, shopUnit, short, um, unitName } from "../../app/format";
 
 /** A gauge reading taken while levelling: which spot, what it shows. Without a network it is kept for later. */
 export function ReadHere({ level, later, close }: { level: Level; later: (body: Schemas["NewReading"]) => Promise<void>; close: () => void }) {

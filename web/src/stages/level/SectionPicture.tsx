@@ -1,11 +1,11 @@
 import { told } from "./entries";
 import type { Level, Point } from "../../api/client";
-import { PanelView } from "../../flatlay/PanelView";
-import { areasPath } from "../../flatlay/geometry";
-import { MarksHere } from "../../marks/MarksHere";
-import { OnPanel } from "../../marks/OnPanel";
-import { clock } from "../../words/format";
-import { ScaledPatterns, scaledFill } from "../../shell/ScaledPatterns";
+import { PanelView } from "../../drawing/PanelView";
+import { areasPath } from "../../drawing/geometry";
+import { MarksHere } from "../shared/MarksHere";
+import { OnPanel } from "../../drawing/OnPanel";
+import { clock } from "../../app/format";
+import { ScaledPatterns, scaledFill } from "../../drawing/ScaledPatterns";
 
 function box(points: Point[]) {
   const xs = points.map((p) => p.x);

@@ -1,6 +1,6 @@
 import type { Level } from "../../api/client";
-import { PanelView } from "../../flatlay/PanelView";
-import { short } from "../../words/format";
+import { PanelView } from "../../drawing/PanelView";
+import { short } from "../../app/format";
 
 /** Spots that are worked alone: how far each finer step reaches around them. */
 export function SpotsHere({ level }: { level: Level }) {

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import type { Mark, MarkSizes, Schemas } from "../../api/client";
-import { below, classes, founds, infoOf, type Field } from "../../marks/kinds";
-import { Choice, FilmField, NumberField } from "../../shell/Fields";
-import { plusMinus, unitName } from "../../words/format";
+import { below, classes, founds, infoOf, type Field } from "../../drawing/kinds";
+import { Choice, FilmField, NumberField } from "../../ui/Fields";
+import { plusMinus, unitName } from "../../app/format";
 
 type Found = Schemas["Found"];
 type Outcome = Schemas["Outcome"];

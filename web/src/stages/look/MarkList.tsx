@@ -1,6 +1,6 @@
 import type { Mark, Schemas } from "../../api/client";
-import { Sign } from "../../marks/Sign";
-import { capital, short, um, unitName } from "../../words/format";
+import { Sign } from "../../drawing/Sign";
+import { capital, short, um, unitName } from "../../app/format";
 
 /** Kinds with their counts and what will be done; single marks open by touch. */
 export function MarkList({ marks, tally, choose }: { marks: Mark[]; tally: Schemas["MarkCount"][]; choose: (id: string) => void }) {

@@ -1,7 +1,7 @@
 import type { Mark, Panel, Point, Schemas } from "../../api/client";
-import { infoOf } from "../../marks/kinds";
-import type { Grip } from "../../marks/OnPanel";
-import { provisional, type Act } from "./outbox";
+import { infoOf } from "../../drawing/kinds";
+import type { Grip } from "../../drawing/OnPanel";
+import { provisional, type Act } from "../../outbox/marks";
 
 /** Marks as they are here and now: what the server knows, and what waits. */
 export function changed(marks: Mark[], act: Act, panel: Panel): Mark[] {

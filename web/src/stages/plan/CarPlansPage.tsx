@@ -1,13 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useParams } from "react-router";
 import { api, type Car, type Schemas } from "../../api/client";
-import { CarView } from "../../flatlay/CarView";
-import { Notice } from "../../shell/Notice";
-import { Page } from "../../shell/Page";
-import { StateTab } from "../../shell/StateTab";
-import { useKeys, type Keys } from "../../shell/keys";
-import { carNotes } from "../../shop/stages";
-import { capital, count, short, um, unitName } from "../../words/format";
+import { CarView } from "../../drawing/CarView";
+import { Notice } from "../../ui/Notice";
+import { Page } from "../../app/Page";
+import { StateTab } from "../../drawing/StateTab";
+import { useKeys, type Keys } from "../../app/keys";
+import { carNotes } from "../../app/stageNotes";
+import { capital, count, short, um, unitName } from "../../app/format";
 import { offerWords } from "./ladder";
 
 const aims = { flat: "flat", match: "match", nibs: "nibs only", polish: "polish only" };

@@ -1,5 +1,5 @@
 import type { Plan } from "../../api/client";
-import { um, unitName } from "../../words/format";
+import { um, unitName } from "../../app/format";
 import { distinct, type Ways } from "./ladder";
 
 const w = 400;

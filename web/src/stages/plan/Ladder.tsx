@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Plan, Step } from "../../api/client";
-import { plusMinus, short, um, unitName } from "../../words/format";
+import { plusMinus, short, um, unitName } from "../../app/format";
 import { choicesOf, keyOf, type Choice, type Offer } from "./ladder";
 import { Profile, scaleOf, Stroke } from "./Profile";
 

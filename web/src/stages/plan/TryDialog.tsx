@@ -1,8 +1,8 @@
 import { Dialog } from "@mui/material";
 import { useState } from "react";
 import { api, newId, type Plan } from "../../api/client";
-import { Notice } from "../../shell/Notice";
-import { typedFilm, um, unitName } from "../../words/format";
+import { Notice } from "../../ui/Notice";
+import { typedFilm, um, unitName } from "../../app/format";
 import type { Offer } from "./ladder";
 
 const number = (v: string) => (v.trim() === "" ? undefined : Number(v.replace(",", ".")));

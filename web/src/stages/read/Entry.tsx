@@ -1,9 +1,9 @@
 import { useRef, useState, type KeyboardEvent } from "react";
 import { Refusal, type Place, type Probe, type Shot } from "../../api/client";
-import { useKeys } from "../../shell/keys";
-import { Notice } from "../../shell/Notice";
-import { Offers } from "../../shell/Offers";
-import { plusMinus, shopUnit, unitName } from "../../words/format";
+import { useKeys } from "../../app/keys";
+import { Notice } from "../../ui/Notice";
+import { Offers } from "../../outbox/Offers";
+import { plusMinus, shopUnit, unitName } from "../../app/format";
 
 export interface Typed {
   film: number;

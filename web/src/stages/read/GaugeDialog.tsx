@@ -2,8 +2,8 @@ import { Dialog } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Gauge } from "../../api/client";
-import { Notice } from "../../shell/Notice";
-import { count, plusMinus, shopUnit, unitName } from "../../words/format";
+import { Notice } from "../../ui/Notice";
+import { count, plusMinus, shopUnit, unitName } from "../../app/format";
 
 const number = (s: string) => Number(s.replace(",", "."));
 

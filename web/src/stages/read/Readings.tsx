@@ -1,5 +1,5 @@
 import type { Place, Reading, Schemas } from "../../api/client";
-import { um, unitName } from "../../words/format";
+import { um, unitName } from "../../app/format";
 
 const arm = 26;
 

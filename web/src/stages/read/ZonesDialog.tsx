@@ -2,11 +2,11 @@ import { Dialog } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Panel, type Point, type Zone } from "../../api/client";
-import { PanelView } from "../../flatlay/PanelView";
-import { pathOf } from "../../flatlay/geometry";
-import { Choice, NumberField } from "../../shell/Fields";
-import { Notice } from "../../shell/Notice";
-import { count } from "../../words/format";
+import { PanelView } from "../../drawing/PanelView";
+import { pathOf } from "../../drawing/geometry";
+import { Choice, NumberField } from "../../ui/Fields";
+import { Notice } from "../../ui/Notice";
+import { count } from "../../app/format";
 
 const origins = [
   ["here", "sprayed here"],

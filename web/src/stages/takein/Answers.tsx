@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type PanelFacts, type Schemas } from "../../api/client";
-import { Choice, FilmField, NumberField } from "../../shell/Fields";
-import { StateTab } from "../../shell/StateTab";
-import { um, unitName } from "../../words/format";
+import { Choice, FilmField, NumberField } from "../../ui/Fields";
+import { StateTab } from "../../drawing/StateTab";
+import { um, unitName } from "../../app/format";
 import { aims, cures, layers, origins, pasts, substrates } from "./draft";
 
 function options<T extends string>(words: Record<T, string>): [T, string][] {

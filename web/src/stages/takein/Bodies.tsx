@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Body, type Schemas } from "../../api/client";
-import { FlatLay } from "../../flatlay/FlatLay";
-import { NumberField } from "../../shell/Fields";
-import { Notice } from "../../shell/Notice";
-import { short } from "../../words/format";
+import { FlatLay } from "../../drawing/FlatLay";
+import { NumberField } from "../../ui/Fields";
+import { Notice } from "../../ui/Notice";
+import { short } from "../../app/format";
 import type { Draft } from "./draft";
 
 export const own = "own";

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { api, type Car, type Schemas } from "../../api/client";
-import { Notice } from "../../shell/Notice";
-import { clock } from "../../words/format";
+import { Notice } from "../../ui/Notice";
+import { clock } from "../../app/format";
 
 /** What will not come out, said to the owner before the work. */
 export function Tellings({ car, said }: { car: Car; said: (key: string) => void }) {

@@ -1,7 +1,7 @@
 import type { Body } from "../../api/client";
-import { FlatLay } from "../../flatlay/FlatLay";
-import { NumberField } from "../../shell/Fields";
-import type { Keys } from "../../shell/keys";
+import { FlatLay } from "../../drawing/FlatLay";
+import { NumberField } from "../../ui/Fields";
+import type { Keys } from "../../app/keys";
 import { groupsOf, inWords, type Facts } from "./draft";
 import type { SidePanel } from "./hand";
 

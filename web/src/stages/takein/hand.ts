@@ -1,6 +1,6 @@
 import type { BodyPanel, PanelFacts } from "../../api/client";
-import type { Shape } from "../../flatlay/geometry";
-import type { Keys } from "../../shell/keys";
+import type { Shape } from "../../drawing/geometry";
+import type { Keys } from "../../app/keys";
 import type { Facts } from "./draft";
 
 /** A panel as it is drawn, and the side it is on. */

@@ -1,13 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate } from "react-router";
 import { api, type CarSummary } from "../../api/client";
-import { pathOf } from "../../flatlay/geometry";
-import { useKeys } from "../../shell/keys";
-import { Page } from "../../shell/Page";
-import { ScaledPatterns, scaledFill } from "../../shell/ScaledPatterns";
-import { StateTab } from "../../shell/StateTab";
-import { fading, wavePath } from "../../shell/wave";
-import { capital, count, um, unitName } from "../../words/format";
+import { pathOf } from "../../drawing/geometry";
+import { useKeys } from "../../app/keys";
+import { Page } from "../../app/Page";
+import { ScaledPatterns, scaledFill } from "../../drawing/ScaledPatterns";
+import { StateTab } from "../../drawing/StateTab";
+import { fading, wavePath } from "../../drawing/wave";
+import { capital, count, um, unitName } from "../../app/format";
 
 function Small({ car }: { car: CarSummary }) {
   const box = car.box;

@@ -1,5 +1,5 @@
 import type { Estimate } from "../api/client";
-import { um, unitName } from "../words/format";
+import { um, unitName } from "../app/format";
 
 /** A value, then its doubt in a lighter weight, then its unit. */
 export function Num({ e, unit = unitName(), size = 28 }: { e: Estimate; unit?: string; size?: number }) {

@@ -1,14 +1,14 @@
 import { useIsFetching, useIsMutating } from "@tanstack/react-query";
 import { useEffect, useState, type ReactNode } from "react";
 import { Link, useNavigate } from "react-router";
-import { UnitKey } from "../shop/units";
-import { useMode } from "../theme/mode";
-import { clock } from "../words/format";
+import { UnitKey } from "./units";
+import { useMode } from "./theme/mode";
+import { clock } from "./format";
 import { KeyList, type KeyHelp } from "./KeyList";
-import { Absent } from "./Notice";
+import { Absent } from "../ui/Notice";
 import { useKeys } from "./keys";
 import { StageLine, type StageNote } from "./StageLine";
-import { fading, wavePath } from "./wave";
+import { fading, wavePath } from "../drawing/wave";
 
 /** The small glyph: a wave that lies down over a straight edge. */
 export function Glyph({ width = 40 }: { width?: number }) {

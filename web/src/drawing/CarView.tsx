@@ -1,8 +1,8 @@
 import type { Car, Panel } from "../api/client";
-import { plusMinus, unitName } from "../words/format";
+import { plusMinus, unitName } from "../app/format";
 import { Bands } from "./Bands";
 import { Unread } from "./Unread";
-import { ScaledPatterns, scaledFill } from "../shell/ScaledPatterns";
+import { ScaledPatterns, scaledFill } from "./ScaledPatterns";
 import { FlatLay } from "./FlatLay";
 
 const margin = 60;

@@ -2,8 +2,8 @@ import { Dialog, MenuItem, TextField } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Panel, type Schemas } from "../../api/client";
-import { Notice } from "../../shell/Notice";
-import { count, short, um, unitName } from "../../words/format";
+import { Notice } from "../../ui/Notice";
+import { count, short, um, unitName } from "../../app/format";
 
 type File = Schemas["ImportFile"];
 type Preview = Schemas["ImportPreview"];

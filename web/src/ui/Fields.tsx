@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { short, typedFilm, um, unitName } from "../words/format";
+import { short, typedFilm, um, unitName } from "../app/format";
 
 /** A number that is kept when it is left or Enter is pressed. */
 export function NumberField({ label, unit, value, keep, id, show = short }: { label: string; unit: string; value: number; keep: (v: number) => void; id?: string; show?: (v: number) => string }) {

@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { plusMinus, um, unitName } from "../words/format";
+import { plusMinus, um, unitName } from "../app/format";
 
 /** The clear at the thinnest place, lying: what each step takes, what must stay. */
 export function PlanCore({ offer }: { offer: Schemas["Offer"] }) {

@@ -1,5 +1,5 @@
 import { useNavigate } from "react-router";
-import { fading, wavePath } from "./wave";
+import { fading, wavePath } from "../drawing/wave";
 
 export const stages = ["Take in", "Look", "Read", "Plan", "Level", "Prove", "Hand over"] as const;
 

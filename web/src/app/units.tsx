@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Fragment, type ReactNode } from "react";
 import { api } from "../api/client";
-import { showIn, unitName } from "../words/format";
+import { showIn, unitName } from "./format";
 
 /** Draws everything in the shop's unit, and anew once that changes. */
 export function InUnit({ children }: { children: ReactNode }) {

@@ -1,6 +1,6 @@
 import type { Car, CarSummary, Panel } from "../api/client";
-import type { StageNote } from "../shell/StageLine";
-import { count } from "../words/format";
+import type { StageNote } from "./StageLine";
+import { count } from "./format";
 
 /** What the stage line says of a panel, and where each stage is. */
 export function stageNotes(panel: Panel, car: CarSummary, own: Partial<Record<number, string>>): Partial<Record<number, StageNote>> {

@@ -1,5 +1,5 @@
 import type { Estimate } from "../api/client";
-import { plusMinus, um, unitName } from "../words/format";
+import { plusMinus, um, unitName } from "../app/format";
 
 export interface FilmCoreProps {
   total: Estimate;

@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { um, unitName } from "../words/format";
+import { um, unitName } from "../app/format";
 
 const wide = 78;
 const stays = 120;

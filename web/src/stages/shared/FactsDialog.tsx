@@ -2,10 +2,10 @@ import { Dialog, TextField } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, type Panel } from "../api/client";
-import { Choice } from "../shell/Fields";
-import { Notice } from "../shell/Notice";
-import { capital } from "../words/format";
+import { api, type Panel } from "../../api/client";
+import { Choice } from "../../ui/Fields";
+import { Notice } from "../../ui/Notice";
+import { capital } from "../../app/format";
 
 const aims = [
   ["flat", "flat"],

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Refusal, type Schemas } from "../api/client";
-import { Notice } from "./Notice";
+import { Notice } from "../ui/Notice";
 
 type Offer = Schemas["ReadingOffer"];
 

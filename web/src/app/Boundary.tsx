@@ -1,5 +1,5 @@
 import { Component, type ReactNode } from "react";
-import { Notice } from "./Notice";
+import { Notice } from "../ui/Notice";
 
 /** What is shown when a screen itself fails: the bench server was renewed, or we erred. */
 export class Boundary extends Component<{ children: ReactNode }, { failed: boolean }> {

@@ -1,6 +1,6 @@
 import { Refusal } from "../api/client";
-import { count } from "../words/format";
-import { Notice } from "./Notice";
+import { count } from "../app/format";
+import { Notice } from "../ui/Notice";
 import { Offers } from "./Offers";
 import type { KeptReading, useTaps } from "./taps";
 

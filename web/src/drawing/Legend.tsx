@@ -1,4 +1,4 @@
-import { um, unitName } from "../words/format";
+import { um, unitName } from "../app/format";
 import { bandEdges, guessFrom, layerEdges, layerNames, type FilmLayer } from "./geometry";
 
 /** The bands of a layer with their numbers, and what the dots say. */

@@ -1,7 +1,7 @@
 import type { KeyboardEvent, PointerEvent } from "react";
 import type { Mark } from "../api/client";
 import { SignPath } from "./Sign";
-import { um, unitName } from "../words/format";
+import { um, unitName } from "../app/format";
 
 /** A wavy dashed edge around an area, so that it is not taken for a section. */
 function wavy(a: number, b: number): string {

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { api, Refusal, type Mark, type MarkKind, type Marked, type Schemas } from "../../api/client";
+import { api, Refusal, type Mark, type MarkKind, type Marked, type Schemas } from "../api/client";
 
 /** One thing done to the marks of a panel, with what takes it back. */
 export type Act =

@@ -1,9 +1,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { api, type Mark } from "../api/client";
-import { Notice } from "../shell/Notice";
-import { useKeys } from "../shell/keys";
-import { count } from "../words/format";
+import { api, type Mark } from "../../api/client";
+import { Notice } from "../../ui/Notice";
+import { useKeys } from "../../app/keys";
+import { count } from "../../app/format";
 
 /** The marks of the section in hand: what stands is cut before any machine. */
 export function MarksHere({ marks, panelId, person, work }: { marks: Mark[]; panelId: string; person: string; work?: (() => void) | undefined }) {

@@ -2,25 +2,25 @@ import { CssBaseline, GlobalStyles, ThemeProvider } from "@mui/material";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { lazy, Suspense, useMemo } from "react";
 import { BrowserRouter, Route, Routes } from "react-router";
-import { api, Refusal } from "./api/client";
-import { Boundary } from "./shell/Boundary";
-import { Patterns } from "./shell/Patterns";
-import { InUnit } from "./shop/units";
+import { api, Refusal } from "../api/client";
+import { Boundary } from "./Boundary";
+import { Patterns } from "../drawing/Patterns";
+import { InUnit } from "./units";
 import { ModeProvider, useMode } from "./theme/mode";
 import { properties, themeOf } from "./theme/theme";
 
 const pages = {
-  today: () => import("./stages/today/Today"),
-  car: () => import("./stages/car/CarPage"),
-  takeIn: () => import("./stages/takein/TakeInPage"),
-  look: () => import("./stages/look/LookPage"),
-  read: () => import("./stages/read/ReadPage"),
-  plan: () => import("./stages/plan/PlanPage"),
-  level: () => import("./stages/level/LevelPage"),
-  carPlans: () => import("./stages/plan/CarPlansPage"),
-  shelf: () => import("./shop/ShelfPage"),
-  rules: () => import("./shop/RulesPage"),
-  hands: () => import("./shop/HandsPage"),
+  today: () => import("../stages/today/Today"),
+  car: () => import("../stages/car/CarPage"),
+  takeIn: () => import("../stages/takein/TakeInPage"),
+  look: () => import("../stages/look/LookPage"),
+  read: () => import("../stages/read/ReadPage"),
+  plan: () => import("../stages/plan/PlanPage"),
+  level: () => import("../stages/level/LevelPage"),
+  carPlans: () => import("../stages/plan/CarPlansPage"),
+  shelf: () => import("../shop/ShelfPage"),
+  rules: () => import("../shop/RulesPage"),
+  hands: () => import("../shop/HandsPage"),
 };
 const Today = lazy(pages.today);
 const CarPage = lazy(pages.car);

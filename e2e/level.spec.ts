@@ -239,7 +239,7 @@ test("readings wait for a network too, in Level and in Read, and are asked about
   await page.keyboard.press("r");
   await page.getByRole("textbox", { name: /Film at spot 1/ }).fill("165");
   await page.keyboard.press("Enter");
-  await expect(page.getByText("Kept on this device until the bench server answers", { exact: false }).first()).toBeVisible();
+  await expect(page.getByText("Kept on this device until the shop server answers", { exact: false }).first()).toBeVisible();
   await page.keyboard.press("Escape");
   await expect(page.getByRole("alert")).toContainText("1 reading kept on this device: 165 µm");
   await page.goto(`${demo.url}${door}/read`);

@@ -166,14 +166,14 @@ test("sizes by drag, peel by comparison, and what became of a mark", async ({ pa
   await expect(page.getByText("It stays: behind the number plate.")).toBeVisible();
 });
 
-test("taps without a bench server wait, survive a reload and arrive once", async ({ page, demo }) => {
+test("taps without a shop server wait, survive a reload and arrive once", async ({ page, demo }) => {
   await page.goto(`${demo.url}${roof}/look`);
   await settled(page);
   await page.route("**/api/panels/*/marks", (route) => route.abort());
   await tap(page, 0.4, 0.5);
   await tap(page, 0.5, 0.52);
-  await expect(page.getByText("The bench server does not answer. 2 taps kept on this device")).toBeVisible();
-  await expect(page.getByText(/not saved on the bench server/)).toBeVisible();
+  await expect(page.getByText("The shop server does not answer. 2 taps kept on this device")).toBeVisible();
+  await expect(page.getByText(/not saved on the shop server/)).toBeVisible();
   // A second tab of this device does not wipe out what waits for the first.
   const second = await page.context().newPage();
   await second.route("**/api/panels/*/marks", (route) => route.abort());

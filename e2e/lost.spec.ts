@@ -13,7 +13,7 @@ interface Level {
   hand: { passes_done: number };
 }
 
-test("a reading that the bench server does not answer waits on the device and counts once", async ({ page, demo }) => {
+test("a reading that the shop server does not answer waits on the device and counts once", async ({ page, demo }) => {
   await page.goto(`${demo.url}${door}/read`);
   await settled(page);
   const before = (await demo.get<Read>(`${door}/read`)).readings.length;
@@ -28,11 +28,11 @@ test("a reading that the bench server does not answer waits on the device and co
   });
   await keep(page, "166");
   await expect(page.getByRole("alert")).toContainText("does not answer. 1 reading kept on this device: 166 µm");
-  await expect(page.getByText("not saved on the bench server")).toBeVisible();
+  await expect(page.getByText("not saved on the shop server")).toBeVisible();
   await expect(page.getByRole("textbox", { name: /Film at spot/ })).toHaveValue("");
   await page.unroute("**/readings");
   await expect(page.getByRole("alert")).toHaveCount(0);
-  await expect(page.getByText("saved on the bench server", { exact: false }).first()).toBeVisible();
+  await expect(page.getByText("saved on the shop server", { exact: false }).first()).toBeVisible();
   expect((await demo.get<Read>(`${door}/read`)).readings).toHaveLength(before + 1);
 });
 
@@ -169,7 +169,7 @@ test("a screen that cannot be loaded says so and comes back", async ({ page, dem
   await page.route("**/assets/CarPage*", (route) => route.abort());
   page.removeAllListeners("pageerror"); // the lost file is meant to be one
   await page.getByRole("link", { name: "Pilot car, the whole car" }).click();
-  await expect(page.getByRole("alert")).toContainText("What was kept on the bench server is safe");
+  await expect(page.getByRole("alert")).toContainText("What was kept on the shop server is safe");
   await page.unroute("**/assets/CarPage*");
   await page.getByRole("button", { name: "Load again" }).click();
   await expect(page.getByRole("group", { name: /Pilot car unfolded/ })).toBeVisible();

@@ -67,7 +67,7 @@ export const test = base.extend<{ demo: Shop; empty: Shop }>({
 
 export { expect };
 
-/** Nothing is on its way to or from the bench server. */
+/** Nothing is on its way to or from the shop server. */
 export async function settled(page: Page) {
   await expect(page.locator("#main > *").first()).toBeAttached();
   await expect(page.locator(".waiting")).toHaveCount(0);

@@ -33,12 +33,33 @@ export type Gauge = Schemas["Gauge"];
 export type Zone = Schemas["Zone"];
 export type Tally = Schemas["Tally"];
 
-const client = createClient<paths>({ baseUrl: "/api" });
+/** ms after which something sent counts as not answered. */
+const patience = 20_000;
+
+/** Gives up on what is sent and not answered; a question may wait for news. */
+async function timed(request: Request): Promise<Response> {
+  if (request.method === "GET") return fetch(request);
+  const stop = new AbortController();
+  const timer = window.setTimeout(() => stop.abort(), patience);
+  try {
+    return await fetch(request, { signal: stop.signal });
+  } finally {
+    window.clearTimeout(timer);
+  }
+}
+
+const client = createClient<paths>({ baseUrl: "/api", fetch: timed });
 
 /** What went wrong, as the server says it, for people to read. */
 export class Refusal extends Error {
   constructor(readonly problem: Problem) {
     super(problem.detail);
+  }
+
+  /** The server has understood and says no: sending it again would change nothing. */
+  get refused(): boolean {
+    const { status } = this.problem;
+    return status >= 400 && status < 500 && status !== 408 && status !== 429;
   }
 }
 
@@ -46,7 +67,15 @@ const silent: Problem = {
   type: "about:blank",
   title: "no answer",
   status: 0,
-  detail: "The bench server does not answer. Nothing typed is lost; try again when it is back.",
+  detail: "The shop server does not answer. Nothing typed is lost; try again when it is back.",
+};
+
+/** An answer that is neither what was asked for nor a problem in words. */
+const failed: Problem = {
+  type: "about:blank",
+  title: "no proper answer",
+  status: 500,
+  detail: "The shop server failed over this. Nothing typed is lost; try again.",
 };
 
 async function answer<T>(call: Promise<{ data?: T; error?: unknown }>): Promise<T> {
@@ -58,7 +87,7 @@ async function answer<T>(call: Promise<{ data?: T; error?: unknown }>): Promise<
   }
   if (result.data === undefined) {
     const problem = result.error as Partial<Problem> | undefined;
-    throw new Refusal(problem?.detail ? (problem as Problem) : silent);
+    throw new Refusal(problem?.detail ? (problem as Problem) : failed);
   }
   return result.data;
 }

@@ -1,11 +1,11 @@
 import { CssBaseline, GlobalStyles, ThemeProvider } from "@mui/material";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClientProvider } from "@tanstack/react-query";
 import { lazy, Suspense, useMemo } from "react";
 import { BrowserRouter, Route, Routes } from "react-router";
-import { api, Refusal } from "../api/client";
+import { newQueries, prefetch } from "../api/queries";
 import { Boundary } from "./Boundary";
 import { Patterns } from "../drawing/Patterns";
-import { InUnit } from "./units";
+import { ShopUnits } from "./units";
 import { ModeProvider, useMode } from "./theme/mode";
 import { properties, themeOf } from "./theme/theme";
 
@@ -34,22 +34,20 @@ const ShelfPage = lazy(pages.shelf);
 const RulesPage = lazy(pages.rules);
 const HandsPage = lazy(pages.hands);
 
-const queries = new QueryClient({
-  defaultOptions: { queries: { retry: (tries, error) => tries < 1 && !(error instanceof Refusal && error.problem.status >= 400 && error.problem.status < 500), staleTime: 2000, refetchOnWindowFocus: true } },
-});
+const queries = newQueries();
 
 /** Asks for the page and what it shows side by side, before the first is drawn. */
 function warm(path: string): void {
   const [, room = "", id = "", stage = ""] = path.split("/").map(decodeURIComponent);
   if (room === "") {
     void pages.today();
-    void queries.prefetchQuery({ queryKey: ["cars"], queryFn: api.cars });
+    void prefetch.cars(queries);
   } else if (room === "cars") {
     void (stage === "" ? pages.car() : stage === "plans" ? pages.carPlans() : pages.takeIn());
-    void queries.prefetchQuery({ queryKey: ["car", id], queryFn: () => api.car(id) });
+    void prefetch.car(queries, id);
   } else if (room === "panels" && stage === "look") {
     void pages.look();
-    void queries.prefetchQuery({ queryKey: ["look", id], queryFn: () => api.look(id) });
+    void prefetch.look(queries, id);
   }
 }
 warm(location.pathname);
@@ -64,7 +62,7 @@ function Themed() {
       <Patterns />
       <BrowserRouter>
         <Boundary>
-          <InUnit>
+          <ShopUnits>
           <Suspense fallback={null}>
             <Routes>
               <Route path="/" element={<Today />} />
@@ -82,7 +80,7 @@ function Themed() {
               <Route path="*" element={<Today />} />
             </Routes>
           </Suspense>
-          </InUnit>
+          </ShopUnits>
         </Boundary>
       </BrowserRouter>
     </ThemeProvider>

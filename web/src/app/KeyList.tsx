@@ -1,4 +1,5 @@
-import { Dialog } from "@mui/material";
+import { Button, Table, TableBody, TableCell, TableRow } from "@mui/material";
+import { Ask, Foot } from "../ui/Ask";
 
 export interface KeyHelp {
   keys: string;
@@ -12,28 +13,26 @@ const everywhere: KeyHelp[] = [
 
 /** All keys of a screen. */
 export function KeyList({ open, close, keys }: { open: boolean; close: () => void; keys: KeyHelp[] }) {
+  if (!open) return null;
   return (
-    <Dialog open={open} onClose={close} aria-labelledby="keylist">
-      <div style={{ padding: "24px 28px", minWidth: 340 }}>
-        <h2 id="keylist" className="t" style={{ fontSize: 22, lineHeight: "26px", marginBottom: 12 }}>
-          Keys on this screen
-        </h2>
-        <table className="tb">
-          <tbody>
+    <Ask title="Keys on this screen" wide={520} close={close}>
+        <Table>
+          <TableBody>
             {[...keys, ...everywhere].map((k) => (
-              <tr key={k.keys}>
-                <td style={{ paddingRight: 24 }}>
+              <TableRow key={k.keys}>
+                <TableCell sx={{ paddingRight: 24 }}>
                   <span className="kc">{k.keys}</span>
-                </td>
-                <td>{k.does}</td>
-              </tr>
+                </TableCell>
+                <TableCell sx={{ whiteSpace: "normal" }}>{k.does}</TableCell>
+              </TableRow>
             ))}
-          </tbody>
-        </table>
-        <button type="button" className="key" style={{ marginTop: 16 }} onClick={close}>
+          </TableBody>
+        </Table>
+      <Foot>
+        <Button onClick={close}>
           Close <span className="kc">Esc</span>
-        </button>
-      </div>
-    </Dialog>
+        </Button>
+      </Foot>
+    </Ask>
   );
 }

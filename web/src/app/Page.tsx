@@ -1,11 +1,13 @@
+import { Box, Button, Skeleton } from "@mui/material";
 import { useIsFetching, useIsMutating } from "@tanstack/react-query";
 import { useEffect, useState, type ReactNode } from "react";
 import { Link, useNavigate } from "react-router";
-import { UnitKey } from "./units";
+import { useStanding } from "../outbox/useOutbox";
+import { queue } from "../outbox/queue";
+import { UnitKey, useUnits } from "./units";
 import { useMode } from "./theme/mode";
-import { clock } from "./format";
 import { KeyList, type KeyHelp } from "./KeyList";
-import { Absent } from "../ui/Notice";
+import { Absent, Notice } from "../ui/Notice";
 import { useKeys } from "./keys";
 import { StageLine, type StageNote } from "./StageLine";
 import { fading, wavePath } from "../drawing/wave";
@@ -33,12 +35,13 @@ function Wordmark() {
 }
 
 function useClock(): string {
+  const u = useUnits();
   const [now, setNow] = useState(() => new Date());
   useEffect(() => {
     const timer = setInterval(() => setNow(new Date()), 10_000);
     return () => clearInterval(timer);
   }, []);
-  return clock(now);
+  return u.clock(now);
 }
 
 export interface PageProps {
@@ -48,7 +51,7 @@ export interface PageProps {
   stage?: { current: number | null; notes: Partial<Record<number, StageNote>> };
   middle?: ReactNode;
   who: string;
-  /** The bench server did not take the last thing sent. */
+  /** The shop server did not take the last thing sent. */
   unsaved?: boolean;
   keys: KeyHelp[];
   /** What the screen shows; when it cannot be had the page says so. */
@@ -68,9 +71,10 @@ export function Page({ title, sub, home, stage, middle, who, unsaved, keys, quer
   useEffect(() => {
     document.title = `${title} · Wax Planus`;
   }, [title]);
-  const net = unsaved ? "not saved on the bench server" : sending ? "sending" : "saved on the bench server";
+  const outbox = useStanding();
+  const net = unsaved || outbox.text ? "not saved on the shop server" : sending || outbox.waiting > 0 ? "sending" : "saved on the shop server";
   return (
-    <div className="page" data-busy={asking || sending}>
+    <div className="page" data-busy={asking || sending || outbox.waiting > 0}>
       <a className="skip" href="#main">
         To the work
       </a>
@@ -79,12 +83,12 @@ export function Page({ title, sub, home, stage, middle, who, unsaved, keys, quer
           {stage || sub ? (
             <>
               <Glyph />
-              <span style={{ minWidth: 0 }}>
+              <Box component="span" sx={{ minWidth: 0 }}>
                 <h1 className="t">{title}</h1>
-                <span className="s" style={{ display: "block" }}>
+                <Box component="span" className="s" sx={{ display: "block" }}>
                   {sub}
-                </span>
-              </span>
+                </Box>
+              </Box>
             </>
           ) : (
             <>
@@ -99,22 +103,35 @@ export function Page({ title, sub, home, stage, middle, who, unsaved, keys, quer
           <div className="s">
             {who} · {net}
           </div>
-          <div className="keys" style={{ justifyContent: "flex-end", gap: "0 12px" }}>
-            <button type="button" className="xs" onClick={toggle}>
+          <Box className="keys" sx={{ justifyContent: "flex-end", gap: "0 12px" }}>
+            <Button variant="hint" sx={{ fontSize: 12, lineHeight: "16px" }} onClick={toggle}>
               <span className="kc">B</span> {mode === "day" ? "booth" : "day"}
-            </button>
+            </Button>
             <UnitKey />
-            <button type="button" className="xs" onClick={() => void go("/")}>
+            <Button variant="hint" sx={{ fontSize: 12, lineHeight: "16px" }} onClick={() => void go("/")}>
               Today
-            </button>
-          </div>
+            </Button>
+          </Box>
         </div>
       </header>
+      {outbox.text ? (
+        <Box sx={{ m: { xs: "8px 14px 0", md: "8px 24px 0" } }}>
+          <Notice>
+            <Box sx={{ display: "flex", flexWrap: "wrap", gap: "6px 16px", alignItems: "center", justifyContent: "space-between" }}>
+              {outbox.text}
+              <Button variant="tape" onClick={() => void queue.flush()}>
+                Send again
+              </Button>
+            </Box>
+          </Notice>
+        </Box>
+      ) : null}
       <main className="body" id="main">
         {query.isPending ? (
-          <p className="s waiting" role="status" style={{ paddingTop: 24 }}>
-            Looking on the bench server.
-          </p>
+          <Box className="waiting" role="status" aria-label="Looking on the shop server" sx={{ pt: 24, display: "grid", gap: 12 }}>
+            <Skeleton variant="rectangular" height={32} width="40%" />
+            <Skeleton variant="rectangular" height={320} />
+          </Box>
         ) : null}
         {query.error ? <Absent text={query.error.message} again={() => void query.refetch()} /> : null}
         {children}

@@ -1,28 +1,70 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Fragment, type ReactNode } from "react";
-import { api } from "../api/client";
-import { showIn, unitName } from "./format";
+import { Button } from "@mui/material";
+import { createContext, useContext, useMemo, type ReactNode } from "react";
+import { useSetShop, useShop } from "../api/queries";
+import type { Estimate, Schemas } from "../api/client";
+import { short } from "./format";
 
-/** Draws everything in the shop's unit, and anew once that changes. */
-export function InUnit({ children }: { children: ReactNode }) {
-  const shop = useQuery({ queryKey: ["shop"], queryFn: api.shop, staleTime: 60_000 }).data;
-  if (shop) showIn(shop.unit, shop.per_um);
-  return <Fragment key={shop?.unit ?? "um"}>{children}</Fragment>;
+/** How the shop is shown films and times. */
+export interface Units {
+  code: "um" | "mil";
+  /** The unit of film as it is written. */
+  name: string;
+  /** A film of v µm in the shop's unit, as far as it is known. */
+  um: (v: number) => string;
+  plusMinus: (e: Estimate) => string;
+  /** Headroom of v µm, or the word for having none. */
+  room: (v: number | undefined) => string;
+  /** What somebody typed in the shop's unit, in µm. */
+  typed: (v: number) => number;
+  /** A moment as the clock on the shop's wall shows it. */
+  clock: (at: Date) => string;
+  /** The day of the week in the shop. */
+  day: (at: Date) => string;
+  /** The IANA name of the shop's time zone; none before the shop is known. */
+  zone: string | undefined;
 }
+
+function unitsOf(shop: Schemas["Shop"] | undefined): Units {
+  const per = shop?.unit === "mil" ? shop.per_um : 1;
+  const um = (v: number) => {
+    if (per === 1) return short(v);
+    const shown = v * per;
+    return shown.toFixed(Math.abs(shown) < 0.0995 ? 3 : 2);
+  };
+  const zone = shop?.time_zone;
+  const there = zone ? { timeZone: zone } : {};
+  return {
+    code: shop?.unit ?? "um",
+    name: shop?.unit === "mil" ? "mil" : "µm",
+    um,
+    plusMinus: (e) => `${um(e.mean)} ± ${um(e.sd)}`,
+    room: (v) => (v === undefined ? "" : v > 0 ? um(v) : "none"),
+    typed: (v) => v / per,
+    clock: (at) => at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", ...there }),
+    day: (at) => at.toLocaleDateString("en-GB", { weekday: "long", ...there }),
+    zone,
+  };
+}
+
+const UnitsContext = createContext<Units>(unitsOf(undefined));
+
+/** Draws everything in the shop's unit and time; nothing typed is lost when they change. */
+export function ShopUnits({ children }: { children: ReactNode }) {
+  const shop = useShop().data;
+  const units = useMemo(() => unitsOf(shop), [shop]);
+  return <UnitsContext.Provider value={units}>{children}</UnitsContext.Provider>;
+}
+
+export const useUnits = () => useContext(UnitsContext);
 
 /** Films in µm or in mil, on every screen of the shop. */
 export function UnitKey() {
-  const queries = useQueryClient();
-  const turn = useMutation({
-    mutationFn: () => api.setShop({ unit: unitName() === "mil" ? "um" : "mil" }),
-    onSuccess: (shop) => {
-      queries.setQueryData(["shop"], shop);
-      return queries.invalidateQueries();
-    },
-  });
+  const u = useUnits();
+  const turn = useSetShop();
+  const other = u.code === "mil" ? "um" : "mil";
   return (
-    <button type="button" className="xs" onClick={() => turn.mutate()} aria-label={`films in ${unitName()}, show them in ${unitName() === "mil" ? "µm" : "mil"}`}>
-      {unitName()}
-    </button>
+    <Button variant="hint" sx={{ fontSize: 12, lineHeight: "16px" }} onClick={() => turn.mutate({ unit: other })} aria-label={`films in ${u.name}, show them in ${other === "mil" ? "mil" : "µm"}`}>
+      {u.name}
+    </Button>
   );
 }

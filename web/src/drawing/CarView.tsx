@@ -1,5 +1,5 @@
 import type { Car, Panel } from "../api/client";
-import { plusMinus, unitName } from "../app/format";
+import { type Units, useUnits } from "../app/units";
 import { Bands } from "./Bands";
 import { Unread } from "./Unread";
 import { ScaledPatterns, scaledFill } from "./ScaledPatterns";
@@ -7,10 +7,10 @@ import { FlatLay } from "./FlatLay";
 
 const margin = 60;
 
-function spoken(p: Panel): string {
+function spoken(p: Panel, u: Units): string {
   const marks = p.marks.length > 0 ? `, ${p.marks.length} marks` : "";
   if (!p.film_um) return `${p.name}: not read${marks}`;
-  return `${p.name}: film ${plusMinus(p.film_um)} ${unitName()}, ${p.state ?? "not judged"}${marks}`;
+  return `${p.name}: film ${u.plusMinus(p.film_um)} ${u.name}, ${p.state ?? "not judged"}${marks}`;
 }
 
 /** What lies on the car: its film, its marks, or whether each panel's plan fits. */
@@ -26,6 +26,7 @@ interface CarViewProps {
 
 /** The car unfolded, each panel a place to go to; what is not known is dots. */
 export function CarView({ car, selected, choose, height, layer = "film" }: CarViewProps) {
+  const u = useUnits();
   const scale = (car.box.w + 2 * margin) / 1100;
   const dots = scale / 0.6;
   const on = (p: Panel) => p.id === selected;
@@ -44,7 +45,7 @@ export function CarView({ car, selected, choose, height, layer = "film" }: CarVi
       panels={car.panels}
       height={height}
       choose={choose}
-      spoken={spoken}
+      spoken={(p) => spoken(p, u)}
       chosen={on}
       {...(layer === "state" ? { fill: (p: Panel) => (p.state ? scaledFill(id, p.state) : "var(--sheet)") } : {})}
       inside={

@@ -1,5 +1,5 @@
 import type { Estimate } from "../api/client";
-import { plusMinus, um, unitName } from "../app/format";
+import { useUnits } from "../app/units";
 
 export interface FilmCoreProps {
   total: Estimate;
@@ -19,6 +19,7 @@ const metal = 30;
 
 /** A core of the film to scale: what goes, what may not, what is only a guess. */
 export function FilmCore({ total, clear, floor, spend, below, guess, substrate, height }: FilmCoreProps) {
+  const u = useUnits();
   const top = 6;
   const body = height - metal - top - 8;
   const perUm = body / Math.max(total.mean, 1);
@@ -44,7 +45,7 @@ export function FilmCore({ total, clear, floor, spend, below, guess, substrate, 
   const floorLabel = Math.max(floorAt + 4, spendLabel + 26);
   const clearLabel = Math.max((floorAt + clearEnd) / 2 - 4, floorLabel + 34);
   return (
-    <svg width="100%" height={height} viewBox={`0 0 146 ${height}`} preserveAspectRatio="xMinYMin meet" role="img" aria-label={`Film core: ${plusMinus(total)} ${unitName()} in all, clear ${plusMinus(clear)}, floor ${um(floor)}, planned spend ${um(spend)}`}>
+    <svg width="100%" height={height} viewBox={`0 0 146 ${height}`} preserveAspectRatio="xMinYMin meet" role="img" aria-label={`Film core: ${u.plusMinus(total)} ${u.name} in all, clear ${u.plusMinus(clear)}, floor ${u.um(floor)}, planned spend ${u.um(spend)}`}>
       <defs>
         <linearGradient id="soft" x1="0" y1="0" x2="0" y2="1">
           <stop offset="0" stopColor="var(--open)" />
@@ -59,10 +60,10 @@ export function FilmCore({ total, clear, floor, spend, below, guess, substrate, 
       <rect x={left} y={top} width={wide} height={body + metal} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
       {clear.mean > floor ? <path d={`M${left} ${floorAt}H${wide + 9}`} stroke="var(--ink)" strokeWidth="2.5" /> : null}
       {spend > 0 ? <path d={`M${wide} ${(top + spendEnd) / 2}H${wide + 9}`} stroke="var(--ink)" strokeWidth="1" /> : null}
-      {spend > 0 ? label(spendLabel, `spend ${um(spend)}`, "") : null}
-      {label(floorLabel, `floor ${um(floor)}`, clear.mean > floor ? "house rule" : "not reached")}
-      {label(clearLabel, `clear ${um(clear.mean)}`, `± ${um(clear.sd)}\n${guess}`)}
-      {label(Math.min(Math.max((clearEnd + end) / 2, clearLabel + 60), end - 46), `below ${um(below)}`, "colour, primer;\nno gauge tells\nthem apart")}
+      {spend > 0 ? label(spendLabel, `spend ${u.um(spend)}`, "") : null}
+      {label(floorLabel, `floor ${u.um(floor)}`, clear.mean > floor ? "house rule" : "not reached")}
+      {label(clearLabel, `clear ${u.um(clear.mean)}`, `± ${u.um(clear.sd)}\n${guess}`)}
+      {label(Math.min(Math.max((clearEnd + end) / 2, clearLabel + 60), end - 46), `below ${u.um(below)}`, "colour, primer;\nno gauge tells\nthem apart")}
       {label(end + metal / 2 + 4, substrate, "")}
     </svg>
   );

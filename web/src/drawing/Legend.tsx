@@ -1,26 +1,28 @@
-import { um, unitName } from "../app/format";
+import { Box } from "@mui/material";
+import { useUnits } from "../app/units";
 import { bandEdges, guessFrom, layerEdges, layerNames, type FilmLayer } from "./geometry";
 
 /** The bands of a layer with their numbers, and what the dots say. */
 export function Legend({ layer = "film" }: { layer?: FilmLayer }) {
+  const u = useUnits();
   const edges = layerEdges[layer];
   const last = edges.length - 1;
   const says = {
-    film: `${um(bandEdges[0])} and below: no sanding. Dots: ± ${um(guessFrom)} ${unitName()} or more.`,
+    film: `${u.um(bandEdges[0])} and below: no sanding. Dots: ± ${u.um(guessFrom)} ${u.name} or more.`,
     doubt: "one standard deviation: the left end is sure, the right a guess.",
     headroom: "what may go at each place alone; a section may spend less.",
   }[layer];
   return (
-    <div style={{ width: 366, maxWidth: "100%" }}>
+    <Box sx={{ width: 366, maxWidth: "100%" }}>
       <div className="lab">
-        {layerNames[layer]}, {unitName()}
+        {layerNames[layer]}, {u.name}
       </div>
-      <svg width="100%" style={{ maxWidth: 366, display: "block" }} viewBox="0 0 366 62" role="img" aria-label={`${layerNames[layer]} from ${um(edges[0] ?? 0)} ${unitName()}, dark, to ${um(edges[last] ?? 0)} ${unitName()} and more, pale. ${says}`}>
+      <svg width="100%" style={{ maxWidth: 366, display: "block" }} viewBox="0 0 366 62" role="img" aria-label={`${layerNames[layer]} from ${u.um(edges[0] ?? 0)} ${u.name}, dark, to ${u.um(edges[last] ?? 0)} ${u.name} and more, pale. ${says}`}>
         {edges.map((edge, i) => (
           <g key={edge}>
             <rect x={i * 35} y="4" width="35" height="18" fill={`var(--film${i})`} stroke="var(--ink)" strokeWidth=".75" />
             <text className="n" x={i * 35} y="38" fontSize="12.5" textAnchor={i ? "middle" : "start"}>
-              {edge === 0 ? "0" : um(edge).replace(/(\.\d)\d$/, "$1")}
+              {edge === 0 ? "0" : u.um(edge).replace(/(\.\d)\d$/, "$1")}
             </text>
           </g>
         ))}
@@ -37,6 +39,6 @@ export function Legend({ layer = "film" }: { layer?: FilmLayer }) {
           {says}
         </text>
       </svg>
-    </div>
+    </Box>
   );
 }

@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { um, unitName } from "../app/format";
+import { useUnits } from "../app/units";
 
 const wide = 78;
 const stays = 120;
@@ -14,6 +14,7 @@ interface Part {
 
 /** The film ledger of a section as a column: gone, next, free, doubt, to refine, floor. */
 export function LevelCore({ ledger, passes, height }: { ledger: Schemas["Ledger"]; passes: number; height: number }) {
+  const u = useUnits();
   const short = ledger.free_um < 0;
   const parts: Part[] = [
     { key: "gone", um: ledger.gone_um.mean, fill: "var(--paper)", word: "gone", dashed: true },
@@ -30,14 +31,14 @@ export function LevelCore({ ledger, passes, height }: { ledger: Schemas["Ledger"
   const labels = shown.reduce<number[]>((at, p, i) => [...at, Math.max((tops[i] ?? 0) + (p.um * scale) / 2 - 4, (at.at(-1) ?? -30) + 42)], []);
   const floorLabel = Math.max(floorAt + 6, (labels.at(-1) ?? 0) + 46);
   return (
-    <svg viewBox={`0 0 190 ${height}`} width="100%" height={height} preserveAspectRatio="xMinYMin meet" role="img" aria-label={`Film ledger: opening clear ${um(ledger.opening_um.mean)} ± ${um(ledger.opening_um.sd)} ${unitName()}, gone ${um(ledger.gone_um.mean)} ± ${um(ledger.gone_um.sd)}, next ${um(ledger.next_um)}, free ${um(ledger.free_um)}, doubt ${um(ledger.doubt_um)}, to refine ${um(ledger.reserve_um)}, floor ${um(ledger.floor_um)}`}>
+    <svg viewBox={`0 0 190 ${height}`} width="100%" height={height} preserveAspectRatio="xMinYMin meet" role="img" aria-label={`Film ledger: opening clear ${u.um(ledger.opening_um.mean)} ± ${u.um(ledger.opening_um.sd)} ${u.name}, gone ${u.um(ledger.gone_um.mean)} ± ${u.um(ledger.gone_um.sd)}, next ${u.um(ledger.next_um)}, free ${u.um(ledger.free_um)}, doubt ${u.um(ledger.doubt_um)}, to refine ${u.um(ledger.reserve_um)}, floor ${u.um(ledger.floor_um)}`}>
       {shown.map((p, i) => (
         <g key={p.key}>
           <rect x="1" y={tops[i]} width={wide} height={p.um * scale} fill={p.fill} stroke="var(--ink)" strokeWidth="1.25" strokeDasharray={p.dashed ? "3 3" : undefined} />
           {p.key === "doubt" ? <rect x="1" y={tops[i]} width={wide} height={p.um * scale} fill="url(#pDoubt)" /> : null}
           <path d={`M${wide + 1} ${(tops[i] ?? 0) + (p.um * scale) / 2}L${wide + 10} ${(labels[i] ?? 0) + 4}`} stroke="var(--ink)" strokeWidth="1" />
           <text className="n" x={wide + 14} y={(labels[i] ?? 0) + 6} fontSize="19">
-            {um(p.um)}
+            {u.um(p.um)}
           </text>
           <text x={wide + 14} y={(labels[i] ?? 0) + 23} fontSize="14" style={{ fill: "var(--ink2)" }}>
             {p.word}
@@ -50,14 +51,14 @@ export function LevelCore({ ledger, passes, height }: { ledger: Schemas["Ledger"
         stays
       </text>
       <text className="n" x={wide + 14} y={floorLabel} fontSize="19">
-        {um(ledger.floor_um)}
+        {u.um(ledger.floor_um)}
       </text>
       <text x={wide + 14} y={floorLabel + 17} fontSize="14" style={{ fill: "var(--ink2)" }}>
         floor
       </text>
       {short ? (
         <text x={wide + 14} y={floorLabel + 40} fontSize="14" fontWeight="650">
-          {um(-ledger.free_um)} missing
+          {u.um(-ledger.free_um)} missing
         </text>
       ) : null}
     </svg>

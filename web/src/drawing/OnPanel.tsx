@@ -1,7 +1,7 @@
 import type { KeyboardEvent, PointerEvent } from "react";
 import type { Mark } from "../api/client";
 import { SignPath } from "./Sign";
-import { um, unitName } from "../app/format";
+import { type Units, useUnits } from "../app/units";
 
 /** A wavy dashed edge around an area, so that it is not taken for a section. */
 function wavy(a: number, b: number): string {
@@ -47,7 +47,7 @@ interface OnPanelProps {
   /** mm a pixel. */
   k: number;
   chosen: boolean;
-  /** Not on the bench server yet. */
+  /** Not on the shop server yet. */
   waiting: boolean;
   choose: (() => void) | undefined;
   grab?: ((event: PointerEvent, part: Grip) => void) | undefined;
@@ -56,8 +56,8 @@ interface OnPanelProps {
 /** What of a mark is dragged: the whole of it or an end. */
 export type Grip = "move" | "end" | "side";
 
-export function spokenMark(m: Mark): string {
-  const size = m.kind === "peel" ? `, grade ${m.grade}` : m.relief_um.mean > 0 ? `, ${um(m.relief_um.mean)} ${unitName()}` : "";
+export function spokenMark(m: Mark, u: Units): string {
+  const size = m.kind === "peel" ? `, grade ${m.grade}` : m.relief_um.mean > 0 ? `, ${u.um(m.relief_um.mean)} ${u.name}` : "";
   return `${m.name} ${m.no}${size}: ${m.text}`;
 }
 
@@ -70,15 +70,16 @@ function act(event: KeyboardEvent, choose: () => void) {
 
 /** A mark on its panel: to scale where that can be seen, by its sign where not. */
 export function OnPanel({ mark, k, chosen, waiting, choose, grab }: OnPanelProps) {
+  const u = useUnits();
   const size = 22 * k;
   const closed = mark.outcome !== "open";
-  const label = mark.kind === "nib" || mark.shape === "point" ? "" : mark.kind === "peel" ? `peel ${mark.grade}` : mark.kind === "run" ? `run ${um(mark.relief_um.mean)} ${unitName()}` : mark.name;
+  const label = mark.kind === "nib" || mark.shape === "point" ? "" : mark.kind === "peel" ? `peel ${mark.grade}` : mark.kind === "run" ? `run ${u.um(mark.relief_um.mean)} ${u.name}` : mark.name;
   const reach = Math.max(mark.length_mm, mark.width_mm) / 2;
   return (
     <g
       data-mark={mark.id}
       transform={`translate(${mark.x_mm} ${mark.y_mm})`}
-      {...(choose ? { role: "button", tabIndex: chosen ? 0 : -1, "aria-label": spokenMark(mark), "aria-pressed": chosen, onClick: choose, onKeyDown: (event: KeyboardEvent) => act(event, choose) } : { "aria-hidden": true })}
+      {...(choose ? { role: "button", tabIndex: chosen ? 0 : -1, "aria-label": spokenMark(mark, u), "aria-pressed": chosen, onClick: choose, onKeyDown: (event: KeyboardEvent) => act(event, choose) } : { "aria-hidden": true })}
       style={{ cursor: "pointer", color: "var(--ink)" }}
       opacity={closed ? 0.45 : waiting ? 0.6 : 1}
       onPointerDown={grab ? (event) => grab(event, "move") : undefined}

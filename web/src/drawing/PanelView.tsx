@@ -1,3 +1,4 @@
+import { Box } from "@mui/material";
 import { useId, useRef, type MouseEvent, type PointerEvent, type ReactNode } from "react";
 import type { FilmMap, Panel, Point, Schemas } from "../api/client";
 import { Bands } from "./Bands";
@@ -75,7 +76,7 @@ export function PanelView({ panel, map, label, layer, hover, inside, over, pick,
     pick(at(event));
   };
   return (
-    <div ref={ref} style={{ flex: 1, minHeight: 260, position: "relative", overflow: focus ? "hidden" : "visible" }}>
+    <Box ref={ref} sx={{ flex: 1, minHeight: 260, position: "relative", overflow: focus ? "hidden" : "visible" }}>
       <svg
         viewBox={`${x0} ${y0} ${w} ${h}`}
         style={{ position: "absolute", inset: 0, width: "100%", height: "100%", touchAction: drag || pull ? "none" : "manipulation", cursor: pick ? "crosshair" : "default", overflow: "visible" }}
@@ -111,6 +112,6 @@ export function PanelView({ panel, map, label, layer, hover, inside, over, pick,
         <path d={pathOf(panel.outline)} fill="none" stroke="var(--ink)" strokeWidth="2.25" vectorEffect="non-scaling-stroke" />
         {over?.(k, width)}
       </svg>
-    </div>
+    </Box>
   );
 }

@@ -1,8 +1,9 @@
 import type { Schemas } from "../api/client";
-import { plusMinus, um, unitName } from "../app/format";
+import { useUnits } from "../app/units";
 
 /** The clear at the thinnest place, lying: what each step takes, what must stay. */
 export function PlanCore({ offer }: { offer: Schemas["Offer"] }) {
+  const u = useUnits();
   const w = 400;
   const h = 148;
   const right = 8;
@@ -17,12 +18,12 @@ export function PlanCore({ offer }: { offer: Schemas["Offer"] }) {
   const spentX = x(Math.max(offer.clear_um.mean - spent, 0));
   const doubt = x(Math.max(offer.clear_um.mean - spent - offer.clear_um.sd, 0));
   return (
-    <svg viewBox={`0 0 ${w} ${h}`} width="100%" style={{ maxHeight: 200 }} role="img" aria-label={`Clear at the thinnest place ${plusMinus(offer.clear_um)} ${unitName()}: the steps take ${um(spent)}, the floor is ${um(offer.floor_um)}`}>
+    <svg viewBox={`0 0 ${w} ${h}`} width="100%" style={{ maxHeight: 200 }} role="img" aria-label={`Clear at the thinnest place ${u.plusMinus(offer.clear_um)} ${u.name}: the steps take ${u.um(spent)}, the floor is ${u.um(offer.floor_um)}`}>
       <text x={right} y="14" fontSize="13" fontWeight="650">
-        Clear at the thinnest place, {unitName()}
+        Clear at the thinnest place, {u.name}
       </text>
       <text className="n" x={w - right} y="15" fontSize="15" textAnchor="end">
-        {plusMinus(offer.clear_um)}
+        {u.plusMinus(offer.clear_um)}
       </text>
       <rect x={clear} y={y} width={Math.max(w - right - clear, 0)} height={tall} fill="var(--open)" />
       <rect x={spentX} y={y} width={Math.max(doubt - spentX, 0)} height={tall} fill="url(#pDoubt)" />
@@ -37,11 +38,11 @@ export function PlanCore({ offer }: { offer: Schemas["Offer"] }) {
         stays
       </text>
       <text x={Math.min(floor, w - 90)} y={y + tall + 24} fontSize="12.5" fontWeight="650" textAnchor="middle">
-        floor {um(offer.floor_um)}
+        floor {u.um(offer.floor_um)}
       </text>
       <path d={`M${(clear + spentX) / 2} ${y + tall}V${y + tall + 30}`} stroke="var(--ink)" strokeWidth="1" />
       <text x={Math.max((clear + spentX) / 2, 44)} y={y + tall + 44} fontSize="12.5" textAnchor="middle" fontWeight="650">
-        all steps {plusMinus(offer.film_um)}
+        all steps {u.plusMinus(offer.film_um)}
       </text>
       <text x={w - right} y={y + tall + 44} fontSize="12" textAnchor="end" style={{ fill: "var(--ink2)" }}>
         dots: one doubt of the clear

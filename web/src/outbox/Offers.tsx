@@ -1,5 +1,7 @@
+import { Box, Button } from "@mui/material";
 import { useState } from "react";
 import { Refusal, type Schemas } from "../api/client";
+import { Field } from "../ui/Field";
 import { Notice } from "../ui/Notice";
 
 type Offer = Schemas["ReadingOffer"];
@@ -22,33 +24,30 @@ export function Offers({ error, take, leave }: OffersProps) {
       text={error.message}
       action={
         offers.length === 0 ? undefined : asked ? (
-          <form
+          <Box component="form"
             onSubmit={(event) => {
               event.preventDefault();
               event.stopPropagation();
               take(asked, reason);
             }}
-            style={{ display: "grid", gap: 6 }}
+            sx={{ display: "grid", gap: 6 }}
           >
-            <label className="s" htmlFor="whysure">
-              Why does it stand?
-            </label>
-            <input id="whysure" className="textline" autoFocus value={reason} onChange={(e) => setReason(e.target.value)} maxLength={200} placeholder="filler under it" />
-            <button type="submit" className="key" style={{ minHeight: 40 }} disabled={reason.trim().length < 2}>
+            <Field label="Why does it stand?" autoFocus value={reason} onChange={(e) => setReason(e.target.value)} most={200} placeholder="filler under it" />
+            <Button type="submit" sx={{ minHeight: 40 }} disabled={reason.trim().length < 2}>
               {asked.text}
-            </button>
-          </form>
+            </Button>
+          </Box>
         ) : (
-          <div style={{ display: "grid", gap: 6 }}>
+          <Box sx={{ display: "grid", gap: 6 }}>
             {offers.map((o) => (
-              <button key={o.text} type="button" className="key" style={{ minHeight: 40, justifyContent: "flex-start" }} onClick={() => (o.sure ? setAsked(o) : take(o))}>
+              <Button key={o.text} sx={{ minHeight: 40, justifyContent: "flex-start" }} onClick={() => (o.sure ? setAsked(o) : take(o))}>
                 {o.text}
-              </button>
+              </Button>
             ))}
-            <button type="button" className="key q" style={{ minHeight: 40, justifyContent: "flex-start" }} onClick={leave}>
+            <Button variant="quiet" sx={{ minHeight: 40, justifyContent: "flex-start" }} onClick={leave}>
               read again
-            </button>
-          </div>
+            </Button>
+          </Box>
         )
       }
     />

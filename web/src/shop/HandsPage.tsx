@@ -1,8 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow } from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
+import { useChanged, usePeople } from "../api/queries";
+import { Field, Pick } from "../ui/Field";
 import { api, type Schemas } from "../api/client";
 import { Notice } from "../ui/Notice";
 import { Page } from "../app/Page";
+import { HandsFrame } from "./HandsFrame";
 
 type Learned = Schemas["Learned"];
 
@@ -25,23 +29,23 @@ function Times({ of }: { of: Learned }) {
 function Line({ of }: { of: Learned }) {
   return (
     <>
-      <td>
+      <TableCell>
         <Times of={of} />
-      </td>
-      <td className="n" style={{ textAlign: "right", whiteSpace: "nowrap" }}>
+      </TableCell>
+      <TableCell className="n" sx={{ textAlign: "right", whiteSpace: "nowrap" }}>
         {of.times.mean.toFixed(2)} ± {of.times.sd.toFixed(2)}
-      </td>
-      <td className="s">{of.text}</td>
+      </TableCell>
+      <TableCell className="s">{of.text}</TableCell>
     </>
   );
 }
 
 /** Who works here, what grits they may run, and what readings tell of their cut. */
 export default function HandsPage() {
-  const query = useQuery({ queryKey: ["people"], queryFn: api.people });
-  const queries = useQueryClient();
+  const query = usePeople();
+  const changed = useChanged();
   const [name, setName] = useState("");
-  const set = useMutation({ mutationFn: api.setPerson, onSettled: () => queries.invalidateQueries() });
+  const set = useMutation({ mutationFn: api.setPerson, onSettled: () => changed("house") });
   const hands = query.data;
   return (
     <Page
@@ -50,66 +54,63 @@ export default function HandsPage() {
       home="/"
       who="the shop"
       middle={
-        <div style={{ paddingTop: 15 }}>
-          <div className="t" style={{ fontSize: 20, lineHeight: "23px" }}>
+        <Box sx={{ paddingTop: 15 }}>
+          <Box className="t" sx={{ fontSize: 20, lineHeight: "23px" }}>
             Who may run what, and how they cut
-          </div>
+          </Box>
           <div className="s">times the cut that the shelf says, as readings after passes tell</div>
-        </div>
+        </Box>
       }
       query={query}
       keys={[]}
     >
       {hands ? (
-        <div className="hands">
+        <HandsFrame>
           <section aria-label="People">
             <h2 className="heading t">
               People <span className="s">a tap in Level carries a name; a grit that somebody may not run is not offered</span>
             </h2>
-            <table className="records">
-              <thead>
-                <tr>
-                  <th>name</th>
-                  <th>may run</th>
-                  <th>half of the usual to twice</th>
-                  <th style={{ textAlign: "right" }}>times</th>
-                  <th />
-                </tr>
-              </thead>
-              <tbody>
+            <Table wide>
+              <TableHead>
+                <TableRow>
+                  <TableCell>name</TableCell>
+                  <TableCell>may run</TableCell>
+                  <TableCell>half of the usual to twice</TableCell>
+                  <TableCell sx={{ textAlign: "right" }}>times</TableCell>
+                  <TableCell />
+                </TableRow>
+              </TableHead>
+              <TableBody>
                 {hands.people.map((p) => (
-                  <tr key={p.name}>
-                    <td className="b">{p.name}</td>
-                    <td>
-                      <select className="textline" aria-label={`What ${p.name} may run`} value={p.coarsest} onChange={(e) => set.mutate({ name: p.name, coarsest: e.target.value })}>
+                  <TableRow key={p.name}>
+                    <TableCell className="b">{p.name}</TableCell>
+                    <TableCell>
+                      <Pick label={`What ${p.name} may run`} silent value={p.coarsest} set={(coarsest) => set.mutate({ name: p.name, coarsest })}>
                         <option value="">any grit</option>
                         {hands.grits.map((g) => (
                           <option key={g} value={g}>
                             {g} and finer
                           </option>
                         ))}
-                      </select>
-                    </td>
+                      </Pick>
+                    </TableCell>
                     <Line of={p.cut} />
-                  </tr>
+                  </TableRow>
                 ))}
-              </tbody>
-            </table>
-            <form
-              style={{ display: "flex", gap: 10, marginTop: 14, alignItems: "flex-end", maxWidth: 460 }}
+              </TableBody>
+            </Table>
+            <Box component="form"
+              sx={{ display: "flex", gap: 10, marginTop: 14, alignItems: "flex-end", maxWidth: 460 }}
               onSubmit={(e) => {
                 e.preventDefault();
                 set.mutate({ name }, { onSuccess: () => setName("") });
               }}
             >
-              <label style={{ flex: 1 }}>
-                <span className="lab">somebody more</span>
-                <input className="textline" value={name} maxLength={40} placeholder="a name" onChange={(e) => setName(e.target.value)} />
-              </label>
-              <button type="submit" className="key" disabled={name.trim() === "" || set.isPending}>
+              <Field label="somebody more" value={name} most={40} placeholder="a name" onChange={(e) => setName(e.target.value)} />
+              <Button type="submit" disabled={name.trim() === "" || set.isPending}>
                 Take in
-              </button>
-            </form>
+              </Button>
+            </Box>
             {set.error ? <Notice text={set.error.message} /> : null}
           </section>
           <section aria-label="Abrasives">
@@ -119,22 +120,22 @@ export default function HandsPage() {
             {hands.abrasives.length === 0 ? (
               <p className="s">Nothing was read after passes yet. Read the gauge between passes in Level, at spots that were read before: both the hand and the grit are learned from it.</p>
             ) : (
-              <table className="records">
-                <tbody>
+              <Table wide>
+                <TableBody>
                   {hands.abrasives.map((a) => (
-                    <tr key={a.name}>
-                      <td className="b">{a.name}</td>
+                    <TableRow key={a.name}>
+                      <TableCell className="b">{a.name}</TableCell>
                       <Line of={a} />
-                    </tr>
+                    </TableRow>
                   ))}
-                </tbody>
-              </table>
+                </TableBody>
+              </Table>
             )}
-            <p className="s" style={{ marginTop: 10 }}>
+            <Box component="p" className="s" sx={{ marginTop: 10 }}>
               Person, paint, abrasive and step share what is seen: the fit is made from all readings at once and is the same in any order. A reading far off counts by its distance only.
-            </p>
+            </Box>
           </section>
-        </div>
+        </HandsFrame>
       ) : null}
     </Page>
   );

@@ -1,12 +1,19 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow } from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
+import { useChanged, useShelf } from "../api/queries";
+import { NumberField } from "../ui/NumberField";
+import { Tick } from "../ui/Field";
+import { scaleLog } from "d3-scale";
 import { api, type Schemas } from "../api/client";
+import { Scroll } from "../ui/Scroll";
 import { Notice } from "../ui/Notice";
 import { Num } from "../ui/Num";
 import { Page } from "../app/Page";
 import { useKeys } from "../app/keys";
 import { count } from "../app/format";
+import { ShelfFrame } from "./ShelfFrame";
 
 type Shelf = Schemas["Shelf"];
 type Cutter = Schemas["Cutter"];
@@ -32,14 +39,14 @@ const sources: Record<Constant["source"], string> = { standard: "standard", phys
 export default function ShelfPage() {
   const [params, setParams] = useSearchParams();
   const pick = params.get("pick") ?? "3000@foam-disc";
-  const query = useQuery({ queryKey: ["shelf", pick], queryFn: () => api.shelf(pick), placeholderData: keepPreviousData });
-  const queries = useQueryClient();
+  const query = useShelf(pick);
+  const changed = useChanged();
   const [fault, setFault] = useState("");
   const change = useMutation({
     mutationFn: api.setConstant,
     onSuccess: () => setFault(""),
     onError: (e) => setFault(e.message),
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => changed("house"),
   });
   const shelf = query.data;
   const show = (key: string) => setParams({ pick: key }, { replace: true });
@@ -57,67 +64,67 @@ export default function ShelfPage() {
       home="/"
       who="the shop"
       middle={
-        <div style={{ paddingTop: 15 }}>
-          <div className="t" style={{ fontSize: 20, lineHeight: "23px" }}>
+        <Box sx={{ paddingTop: 15 }}>
+          <Box className="t" sx={{ fontSize: 20, lineHeight: "23px" }}>
             What cuts, and what it leaves
-          </div>
+          </Box>
           <div className="s">{shelf ? (shelf.changed > 0 ? `${count(shelf.changed, "value")} not the usual` : "all values are the usual ones") : ""}</div>
-        </div>
+        </Box>
       }
       query={query}
       keys={[{ keys: "arrows", does: "from thing to thing" }]}
     >
       {shelf ? (
-        <div className="shelf">
+        <ShelfFrame>
           <section aria-label="Cut and scratch">
             <h2 className="heading t">
               Cut of a pass, µm <span className="s">pads: four crossing passes, on paint of medium hardness</span>
             </h2>
             <Map shelf={shelf} pick={pick} show={show} />
             <p className="s">Filled: on the shelf. White: not on it. Marked blue: may come before the one in hand, which clears what they leave.</p>
-            <h2 className="heading t" style={{ marginTop: 18 }}>
+            <Box component="h2" className="heading t" sx={{ marginTop: 18 }}>
               Rules of the work <span className="s">each is a default with its source</span>
-            </h2>
+            </Box>
             <Constants list={shelf.constants.filter((c) => c.thing === "law")} change={(key, value) => change.mutate(value === undefined ? { key } : { key, value })} />
           </section>
           <section aria-label="The thing in hand">
             {at ? (
               <>
-                <h2 className="t" style={{ fontSize: 24, lineHeight: "30px" }}>
+                <Box component="h2" className="t" sx={{ fontSize: 24, lineHeight: "30px" }}>
                   {at.title} <span className="s">{at.what}, {at.tool}</span>
-                </h2>
-                <div style={{ display: "flex", gap: 28, padding: "8px 0" }}>
+                </Box>
+                <Box sx={{ display: "flex", gap: 28, padding: "8px 0" }}>
                   <div>
                     <div className="lab">cuts, a pass</div>
                     <Num e={at.cut_um} size={26} />
                   </div>
                   <div>
                     <div className="lab">leaves a scratch of</div>
-                    <span className="n" style={{ fontSize: 26, lineHeight: 1.05 }}>
+                    <Box component="span" className="n" sx={{ fontSize: 26, lineHeight: 1.05 }}>
                       {at.scratch_um.toFixed(2)}
                       <span className="u">µm</span>
-                    </span>
+                    </Box>
                   </div>
-                </div>
+                </Box>
                 <p className="s">By the table below; readings after passes in Level correct it for hands, paint and grit.</p>
-                <h3 className="heading t" style={{ marginTop: 12 }}>
+                <Box component="h3" className="heading t" sx={{ marginTop: 12 }}>
                   What may come before it
-                </h3>
+                </Box>
                 <Befores shelf={shelf} show={show} />
-                <h3 className="heading t" style={{ marginTop: 14 }}>
+                <Box component="h3" className="heading t" sx={{ marginTop: 14 }}>
                   Its constants
-                </h3>
+                </Box>
                 <Constants list={shelf.constants.filter((c) => belongs(c, at))} change={(key, value) => change.mutate(value === undefined ? { key } : { key, value })} />
               </>
             ) : null}
             {fault ? <Notice text={fault} /> : null}
             {shelf.changed > 0 ? (
-              <button type="button" className="key q" style={{ marginTop: 14 }} onClick={() => change.mutate({})}>
+              <Button variant="quiet" sx={{ marginTop: 14 }} onClick={() => change.mutate({})}>
                 Set all {shelf.changed} back to the usual
-              </button>
+              </Button>
             ) : null}
           </section>
-        </div>
+        </ShelfFrame>
       ) : null}
     </Page>
   );
@@ -137,13 +144,12 @@ function wide(c: Cutter, x: (v: number) => number): boolean {
 function Map({ shelf, pick, show }: { shelf: Shelf; pick: string; show: (key: string) => void }) {
   const scratches = shelf.cutters.map((c) => c.scratch_um);
   const cuts = shelf.cutters.map((c) => c.cut_um.mean);
-  const log = (v: number, least: number, most: number) => (Math.log(v) - Math.log(least)) / (Math.log(most) - Math.log(least));
   const rough = Math.max(...scratches) * 1.15;
   const fine = Math.min(...scratches) / 1.15;
   const least = Math.min(...cuts) / 1.25;
   const most = Math.max(...cuts) * 1.25;
-  const x = (v: number) => left + (w - left - right) * (1 - log(v, fine, rough));
-  const y = (v: number) => top + (h - top - bottom) * (1 - log(v, least, most));
+  const x = scaleLog([rough, fine], [left, w - right]);
+  const y = scaleLog([least, most], [h - bottom, top]);
   const marks = (list: number[], lo: number, hi: number) => list.filter((v) => v >= lo && v <= hi);
   const sorted = [...shelf.cutters].sort((a, b) => Number(a.key === pick) - Number(b.key === pick) || Number(a.may) - Number(b.may));
   return (
@@ -201,86 +207,68 @@ function Map({ shelf, pick, show }: { shelf: Shelf; pick: string; show: (key: st
 function Befores({ shelf, show }: { shelf: Shelf; show: (key: string) => void }) {
   if (shelf.befores.length === 0) return <p className="s">Nothing on the shelf is rougher and near enough: it begins a sequence, or stands alone.</p>;
   return (
-    <div style={{ maxHeight: 262, overflow: "auto" }} tabIndex={0} role="region" aria-label="What may come before it">
-    <table className="tb befores">
-      <thead>
-        <tr>
-          <th />
-          <th className="r">its scratch</th>
-          <th className="r">passes</th>
-          <th className="r">film, µm</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
+    <Scroll label="What may come before it" sx={{ maxHeight: 262 }}>
+    <Table className="befores">
+      <TableHead>
+        <TableRow>
+          <TableCell />
+          <TableCell align="right">its scratch</TableCell>
+          <TableCell align="right">passes</TableCell>
+          <TableCell align="right">film, µm</TableCell>
+          <TableCell />
+        </TableRow>
+      </TableHead>
+      <TableBody>
         {shelf.befores.map((b) => (
-          <tr key={b.key}>
-            <td>
-              <button type="button" className="linkish" style={{ borderBottom: 0 }} onClick={() => show(b.key)}>
+          <TableRow key={b.key}>
+            <TableCell>
+              <Button variant="link" sx={{ textDecoration: "none" }} onClick={() => show(b.key)}>
                 {b.title}
-              </button>{" "}
+              </Button>{" "}
               <span className="s">{b.what}</span>
-            </td>
-            <td className="n r">{b.scratch_um.toFixed(2)}</td>
-            <td className="n r">{b.passes > 0 ? b.passes : "none"}</td>
-            <td className="n r">{b.passes > 0 ? b.film_um.toFixed(1) : ""}</td>
-            <td className="xs">{b.text}</td>
-          </tr>
+            </TableCell>
+            <TableCell align="right" className="n">{b.scratch_um.toFixed(2)}</TableCell>
+            <TableCell align="right" className="n">{b.passes > 0 ? b.passes : "none"}</TableCell>
+            <TableCell align="right" className="n">{b.passes > 0 ? b.film_um.toFixed(1) : ""}</TableCell>
+            <TableCell className="xs">{b.text}</TableCell>
+          </TableRow>
         ))}
-      </tbody>
-    </table>
-    </div>
+      </TableBody>
+    </Table>
+    </Scroll>
   );
 }
 
 /** The constants of a thing: each with its unit and source, to be changed and set back. */
 function Constants({ list, change }: { list: Constant[]; change: (key: string, value?: number) => void }) {
   return (
-    <table className="tb constants">
-      <tbody>
+    <Table className="constants">
+      <TableBody>
         {list.map((c) => (
-          <tr key={c.key}>
-            <td>
+          <TableRow key={c.key}>
+            <TableCell>
               {c.name} <span className="xs">{c.thing.startsWith("backing") ? c.thing_name : ""}</span>
-            </td>
-            <td className="r" style={{ paddingRight: 6 }}>
+            </TableCell>
+            <TableCell align="right" sx={{ paddingRight: 6, width: 112 }}>
               <Value c={c} keep={(v) => change(c.key, v)} />
-            </td>
-            <td className="xs">{c.unit.replaceAll("money", "€")}</td>
-            <td className="xs">{sources[c.source]}</td>
-            <td className="xs r" style={{ paddingRight: 0 }}>
+            </TableCell>
+            <TableCell className="xs">{c.unit.replaceAll("money", "€")}</TableCell>
+            <TableCell className="xs">{sources[c.source]}</TableCell>
+            <TableCell align="right" className="xs" sx={{ paddingRight: 0 }}>
               {c.value !== c.usual ? (
-                <button type="button" className="linkish" onClick={() => change(c.key)}>
+                <Button variant="link" onClick={() => change(c.key)}>
                   back to {c.unit === "" && c.name === "on the shelf" ? (c.usual ? "yes" : "no") : Number(c.usual.toPrecision(4))}
-                </button>
+                </Button>
               ) : null}
-            </td>
-          </tr>
+            </TableCell>
+          </TableRow>
         ))}
-      </tbody>
-    </table>
+      </TableBody>
+    </Table>
   );
 }
 
 function Value({ c, keep }: { c: Constant; keep: (v: number) => void }) {
-  const [typed, setTyped] = useState<string | null>(null);
-  if (c.name === "on the shelf") return <input type="checkbox" checked={c.value === 1} aria-label={`${c.thing_name} on the shelf`} onChange={(e) => keep(e.target.checked ? 1 : 0)} style={{ width: 22, height: 22 }} />;
-  const done = () => {
-    const v = Number((typed ?? "").replace(",", "."));
-    if (typed !== null && typed.trim() !== "" && Number.isFinite(v) && v !== c.value) keep(v);
-    setTyped(null);
-  };
-  return (
-    <input
-      inputMode="decimal"
-      aria-label={`${c.thing === "law" ? "" : `${c.thing_name}, `}${c.name}`}
-      value={typed ?? String(Number(c.value.toPrecision(4)))}
-      onChange={(e) => setTyped(e.target.value)}
-      onBlur={done}
-      onKeyDown={(e) => {
-        if (e.key === "Enter") e.currentTarget.blur();
-        if (e.key === "Escape") setTyped(null);
-      }}
-    />
-  );
+  if (c.name === "on the shelf") return <Tick checked={c.value === 1} label={`${c.thing_name} on the shelf`} set={(on) => keep(on ? 1 : 0)} />;
+  return <NumberField silent label={`${c.thing === "law" ? "" : `${c.thing_name}, `}${c.name}`} unit="" value={c.value} show={(v) => String(Number(v.toPrecision(4)))} keep={keep} />;
 }

@@ -1,27 +1,29 @@
+import { Alert, Box, Button } from "@mui/material";
 import type { ReactNode } from "react";
 
 /** What was not taken and what would be right; it stays until it is done. */
-export function Notice({ text, action }: { text: string; action?: ReactNode }) {
+export function Notice({ text, action, children }: { text?: string; action?: ReactNode; children?: ReactNode }) {
   return (
-    <div className="notice" role="alert">
+    <Alert className="notice">
       {text}
-      {action ? <div style={{ marginTop: 6 }}>{action}</div> : null}
-    </div>
+      {children}
+      {action ? <Box sx={{ mt: 6 }}>{action}</Box> : null}
+    </Alert>
   );
 }
 
 /** The whole page is missing: say so, and how to go on. */
 export function Absent({ text, again }: { text: string; again: () => void }) {
   return (
-    <div style={{ padding: "48px 0", maxWidth: 520 }}>
+    <Box sx={{ py: 48, maxWidth: 520 }}>
       <Notice
         text={text}
         action={
-          <button type="button" className="linkish" onClick={again}>
+          <Button variant="link" sx={{ minHeight: 32 }} onClick={again}>
             Try again
-          </button>
+          </Button>
         }
       />
-    </div>
+    </Box>
   );
 }

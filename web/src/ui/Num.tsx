@@ -1,43 +1,47 @@
+import { Box, TableCell, TableHead, TableRow } from "@mui/material";
 import type { Estimate } from "../api/client";
-import { um, unitName } from "../app/format";
+import { useUnits } from "../app/units";
 
 /** A value, then its doubt in a lighter weight, then its unit. */
-export function Num({ e, unit = unitName(), size = 28 }: { e: Estimate; unit?: string; size?: number }) {
+export function Num({ e, unit, size = 28 }: { e: Estimate; unit?: string; size?: number }) {
+  const u = useUnits();
   return (
-    <span className="n nowrap" style={{ fontSize: size, lineHeight: 1.05 }}>
-      {um(e.mean)}
-      <span className="pm"> ± {um(e.sd)}</span>
-      <span className="u">{unit}</span>
-    </span>
+    <Box component="span" className="n nowrap" sx={{ fontSize: size, lineHeight: 1.05 }}>
+      {u.um(e.mean)}
+      <span className="pm"> ± {u.um(e.sd)}</span>
+      <span className="u">{unit ?? u.name}</span>
+    </Box>
   );
 }
 
 /** Film with its doubt in a table; nothing where it is not known. */
 export function FilmCell({ e, none }: { e: Estimate | undefined; none?: string | undefined }) {
+  const u = useUnits();
   return (
-    <td className="n r">
+    <TableCell align="right" className="n">
       {e ? (
         <>
-          {um(e.mean)}
-          <span className="pm"> ± {um(e.sd)}</span>
+          {u.um(e.mean)}
+          <span className="pm"> ± {u.um(e.sd)}</span>
         </>
       ) : (
         <span className="s">{none}</span>
       )}
-    </td>
+    </TableCell>
   );
 }
 
 /** The heading of a table of film, headroom and state. */
 export function FilmHead({ first }: { first: string }) {
+  const u = useUnits();
   return (
-    <thead>
-      <tr>
-        <th>{first}</th>
-        <th className="r">film, {unitName()}</th>
-        <th className="r">headroom</th>
-        <th>may I sand?</th>
-      </tr>
-    </thead>
+    <TableHead>
+      <TableRow>
+        <TableCell>{first}</TableCell>
+        <TableCell align="right">film, {u.name}</TableCell>
+        <TableCell align="right">headroom</TableCell>
+        <TableCell>may I sand?</TableCell>
+      </TableRow>
+    </TableHead>
   );
 }

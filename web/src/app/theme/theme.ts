@@ -1,4 +1,5 @@
 import { createTheme, type Theme } from "@mui/material/styles";
+import { controls } from "./controls";
 import tokens from "./tokens.json";
 
 export type Mode = "day" | "booth";
@@ -14,10 +15,11 @@ export function properties(mode: Mode): Record<string, string> {
   return out;
 }
 
-/** Our own face on the component library: nearly square, flat, two families. */
+/** Our own face on the component library: nearly square, flat, two families. Lengths in sx are pixels. */
 export function themeOf(mode: Mode): Theme {
   const c = tokens.color[mode];
   return createTheme({
+    spacing: 1,
     palette: {
       mode: mode === "day" ? "light" : "dark",
       primary: { main: c.ink, contrastText: c.onKey },
@@ -27,28 +29,8 @@ export function themeOf(mode: Mode): Theme {
       divider: c.line,
     },
     shape: { borderRadius: 3 },
+    breakpoints: { values: { xs: 0, sm: 600, md: 901, lg: 1181, xl: 1536 } },
     typography: { fontFamily: text, fontSize: 15, button: { textTransform: "none", fontWeight: 620 } },
-    components: {
-      MuiButtonBase: { defaultProps: { disableRipple: true } },
-      MuiDialog: {
-        defaultProps: { transitionDuration: 0 },
-        styleOverrides: {
-          paper: {
-            backgroundImage: "none",
-            border: `1.5px solid ${c.ink}`,
-            boxShadow: "0 2px 0 rgba(28,30,58,.18), 0 10px 28px rgba(28,30,58,.14)",
-          },
-        },
-      },
-      MuiBackdrop: { styleOverrides: { root: { backgroundColor: mode === "day" ? "rgba(222,229,225,.84)" : "rgba(10,10,19,.8)" }, invisible: { backgroundColor: "transparent" } } },
-      MuiMenu: { defaultProps: { transitionDuration: 0 } },
-      MuiOutlinedInput: {
-        styleOverrides: {
-          root: { backgroundColor: c.sheet, borderRadius: 2 },
-          notchedOutline: { borderColor: c.lineStrong },
-        },
-      },
-      MuiInputLabel: { styleOverrides: { root: { color: c.ink2 } } },
-    },
+    components: controls(mode),
   });
 }

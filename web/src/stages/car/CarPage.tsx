@@ -1,7 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
+import { Box, Button, Table, TableBody, TableCell, TableRow } from "@mui/material";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { api, type Panel } from "../../api/client";
+import { useCar } from "../../api/queries";
+import { type Panel } from "../../api/client";
 import { CarView, type Layer } from "../../drawing/CarView";
 import { Legend } from "../../drawing/Legend";
 import { useKeys } from "../../app/keys";
@@ -10,16 +11,18 @@ import { Page } from "../../app/Page";
 import { StateTab } from "../../drawing/StateTab";
 import { carNotes } from "../../app/stageNotes";
 import { ImportDialog } from "../shared/ImportDialog";
-import { bodyName, capital, count, room, um, unitName } from "../../app/format";
+import { bodyName, capital, count } from "../../app/format";
+import { useUnits } from "../../app/units";
 
 function read(panel: Panel): string {
   return `/panels/${encodeURIComponent(panel.id)}/read`;
 }
 
 export default function CarPage() {
+  const u = useUnits();
   const { carId = "" } = useParams();
   const go = useNavigate();
-  const query = useQuery({ queryKey: ["car", carId], queryFn: () => api.car(carId) });
+  const query = useCar(carId);
   const car = query.data;
   const next = car?.next;
   const to = next ? `/panels/${encodeURIComponent(next.panel_id)}/${next.stage}` : "/";
@@ -52,51 +55,51 @@ export default function CarPage() {
       ]}
     >
       {car && next ? (
-        <div style={{ display: "flex", flexWrap: "wrap", gap: "0 36px", paddingTop: 14 }}>
-          <section style={{ flex: "1 1 620px", minWidth: 0 }} aria-label="The car unfolded">
+        <Box sx={{ display: "flex", flexWrap: "wrap", gap: "0 36px", paddingTop: 14 }}>
+          <Box component="section" sx={{ flex: "1 1 620px", minWidth: 0 }} aria-label="The car unfolded">
             <CarView car={car} selected={next.panel_id} layer={layer} choose={goTo} height={500} />
-            <div style={{ display: "flex", alignItems: "flex-end", gap: 40, flexWrap: "wrap", paddingTop: 8 }}>
+            <Box sx={{ display: "flex", alignItems: "flex-end", gap: 40, flexWrap: "wrap", paddingTop: 8 }}>
               {layer === "film" ? <Legend /> : null}
-              <div style={{ maxWidth: 360, flex: 1 }}>
+              <Box sx={{ maxWidth: 360, flex: 1 }}>
                 <div className="keys">
-                  <button type="button" onClick={turn}>
+                  <Button variant="hint" onClick={turn}>
                     <span className="kc">L</span> {layer === "film" ? `show the ${count(open, "mark")}` : "show the film"}
-                  </button>
+                  </Button>
                 </div>
                 <p className="s">
                   {layer === "film"
-                    ? `Touch a panel to read it. ${car.factory_um ? `Factory panels of this car read ${um(car.factory_um)} ${unitName()}.` : "No factory panel has been read yet."} Dots on bare paper: not read, so nothing is drawn.`
+                    ? `Touch a panel to read it. ${car.factory_um ? `Factory panels of this car read ${u.um(car.factory_um)} ${u.name}.` : "No factory panel has been read yet."} Dots on bare paper: not read, so nothing is drawn.`
                     : "Touch a panel to look it over. Each dot is an open mark."}
                 </p>
-              </div>
-            </div>
-          </section>
-          <section style={{ flex: "0 1 480px", minWidth: 300 }} aria-label="Panels">
-            <button type="button" className="key tape" style={{ width: "100%", justifyContent: "space-between", minHeight: 62, marginBottom: 14 }} onClick={() => void go(to)}>
-              <span style={{ textAlign: "left" }}>
+              </Box>
+            </Box>
+          </Box>
+          <Box component="section" sx={{ flex: "0 1 480px", minWidth: 300 }} aria-label="Panels">
+            <Button variant="tape" sx={{ width: "100%", justifyContent: "space-between", minHeight: 62, marginBottom: 14 }} onClick={() => void go(to)}>
+              <Box component="span" sx={{ textAlign: "left" }}>
                 {next.action}
-                <span className="s sub" style={{ display: "block", fontWeight: 450 }}>
+                <Box component="span" className="s sub" sx={{ display: "block", fontWeight: 450 }}>
                   {next.panel_name}
-                </span>
-              </span>
+                </Box>
+              </Box>
               <span className="kc">Enter</span>
-            </button>
-            <div style={{ display: "flex", gap: 10, marginBottom: 12 }}>
-              <button type="button" className="key" style={{ flex: 1 }} onClick={takeIn}>
+            </Button>
+            <Box sx={{ display: "flex", gap: 10, marginBottom: 12 }}>
+              <Button sx={{ flex: 1 }} onClick={takeIn}>
                 What was said <span className="kc">T</span>
-              </button>
-              <button type="button" className="key" style={{ flex: 1 }} onClick={lookOver}>
+              </Button>
+              <Button sx={{ flex: 1 }} onClick={lookOver}>
                 Look it over <span className="kc">O</span>
-              </button>
-            </div>
-            <div className="keys" style={{ marginBottom: 12 }}>
-              <button type="button" onClick={() => setImporting(true)}>
+              </Button>
+            </Box>
+            <Box className="keys" sx={{ marginBottom: 12 }}>
+              <Button variant="hint" onClick={() => setImporting(true)}>
                 <span className="kc">I</span> readings from a file
-              </button>
+              </Button>
               <a className="linkish" href={`/api/cars/${encodeURIComponent(car.id)}/readings.csv`} download={`${car.name} readings.csv`}>
                 all readings as CSV
               </a>
-            </div>
+            </Box>
             {car.marks.length > 0 ? (
               <ul className="counts" aria-label="Marks of this car">
                 {car.marks.map((m) => (
@@ -109,25 +112,25 @@ export default function CarPage() {
                 ))}
               </ul>
             ) : null}
-            <table className="tb">
+            <Table>
               <FilmHead first="panel" />
-              <tbody>
+              <TableBody>
                 {car.panels.map((p) => (
-                  <tr key={p.id} className={p.id === next.panel_id ? "on" : undefined}>
-                    <td>
-                      <button type="button" className="linkish" style={{ borderBottomColor: "transparent", fontWeight: 500 }} onClick={() => void go(read(p))}>
+                  <TableRow key={p.id} selected={p.id === next.panel_id}>
+                    <TableCell>
+                      <Button variant="link" sx={{ textDecoration: "none", fontWeight: 500 }} onClick={() => void go(read(p))}>
                         {capital(p.name.replace(" and roof rail", ""))}
-                      </button>
-                    </td>
+                      </Button>
+                    </TableCell>
                     <FilmCell e={p.film_um} none={p.substrate === "plastic" ? "plastic" : "not read"} />
-                    <td className="n r">{room(p.headroom_um)}</td>
-                    <td>{p.state ? <StateTab state={p.state} /> : null}</td>
-                  </tr>
+                    <TableCell align="right" className="n">{u.room(p.headroom_um)}</TableCell>
+                    <TableCell>{p.state ? <StateTab state={p.state} /> : null}</TableCell>
+                  </TableRow>
                 ))}
-              </tbody>
-            </table>
-          </section>
-        </div>
+              </TableBody>
+            </Table>
+          </Box>
+        </Box>
       ) : null}
       {importing && car ? <ImportDialog car={car} close={() => setImporting(false)} /> : null}
     </Page>

@@ -1,3 +1,4 @@
+import { Button } from "@mui/material";
 import { useEffect, useRef } from "react";
 import type { Entry, Hand, Schemas } from "../../api/client";
 import { count } from "../../app/format";
@@ -45,34 +46,34 @@ export function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan,
     <div className="levelkeys" onClickCapture={(e) => (e.detail > 0 && document.activeElement instanceof HTMLElement ? document.activeElement.blur() : undefined)}>
       {shut ? (
         <>
-          <button ref={readKey} type="button" className="key main tape" style={{ gridColumn: "span 7" }} onClick={read} onKeyDown={(e) => (e.key === " " ? e.preventDefault() : undefined)} onKeyUp={(e) => (e.key === " " ? e.preventDefault() : undefined)}>
+          <Button ref={readKey} variant="tape" className="main" sx={{ gridColumn: "span 7" }} onClick={read} onKeyDown={(e) => (e.key === " " ? e.preventDefault() : undefined)} onKeyUp={(e) => (e.key === " " ? e.preventDefault() : undefined)}>
             <span>
               <span className="big">Read more spots</span>
               <span className="sub">Spot 1 first. Readings narrow the doubt, and the doubt eats the passes.</span>
             </span>
             <span className="kc">R</span>
-          </button>
-          <button type="button" className="key main" style={{ gridColumn: "span 5" }} disabled={busy} onClick={() => log("done")}>
+          </Button>
+          <Button className="main" sx={{ gridColumn: "span 5" }} disabled={busy} onClick={() => log("done")}>
             <span>
               Accept this peel
               <span className="sub">the step ends here, the finer grits follow</span>
             </span>
             <span className="kc">A</span>
-          </button>
+          </Button>
         </>
       ) : (
         <>
-          <button type="button" data-pass="1" className={`key main ${tape === "pass" ? "tape" : ""}`} style={{ gridColumn: "span 5" }} disabled={!hand || hand.not_for !== ""} onPointerDown={pass} onKeyDown={(e) => (e.key === "Enter" ? pass() : undefined)}>
+          <Button data-pass="1" variant={tape === "pass" ? "tape" : "key"} className="main" sx={{ gridColumn: "span 5" }} disabled={!hand || hand.not_for !== ""} onPointerDown={pass} onKeyDown={(e) => (e.key === "Enter" ? pass() : undefined)}>
             <span className="big">{hand && hand.paper_word === "Pad cleaned" ? "One more cycle" : "One more pass"}</span> <span className="kc">Space</span>
-          </button>
-          <button type="button" className={`key main ${tape === "read" ? "tape" : ""}`} style={{ gridColumn: "span 4" }} disabled={!hand} onClick={read}>
+          </Button>
+          <Button variant={tape === "read" ? "tape" : "key"} className="main" sx={{ gridColumn: "span 4" }} disabled={!hand} onClick={read}>
             <span>
               Read gauge
               <span className="sub">{due}</span>
             </span>
             <span className="kc">R</span>
-          </button>
-          <button type="button" className={`key main ${tape === "paper" ? "tape" : ""}`} style={{ gridColumn: "span 3" }} disabled={!hand || busy} onClick={() => log("paper")}>
+          </Button>
+          <Button variant={tape === "paper" ? "tape" : "key"} className="main" sx={{ gridColumn: "span 3" }} disabled={!hand || busy} onClick={() => log("paper")}>
             <span>
               {hand?.paper_word ?? "Paper changed"}
               <span className="sub">
@@ -81,62 +82,62 @@ export function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan,
               </span>
             </span>
             <span className="kc">P</span>
-          </button>
+          </Button>
         </>
       )}
-      <button type="button" className="key q" style={{ gridColumn: "span 3" }} disabled={!last || busy} onClick={undo}>
+      <Button variant="quiet" sx={{ gridColumn: "span 3" }} disabled={!last || busy} onClick={undo}>
         {undoWord} <span className="kc">U</span>
-      </button>
+      </Button>
       {shut ? (
-        <button type="button" className="key" style={{ gridColumn: "span 3" }} onClick={plan}>
+        <Button sx={{ gridColumn: "span 3" }} onClick={plan}>
           Look at the plan <span className="kc">C</span>
-        </button>
+        </Button>
       ) : (
-        <button type="button" className={`key ${tape === "done" ? "tape" : ""}`} style={{ gridColumn: "span 3" }} disabled={!hand || busy} onClick={() => log("done")}>
+        <Button variant={tape === "done" ? "tape" : "key"} sx={{ gridColumn: "span 3" }} disabled={!hand || busy} onClick={() => log("done")}>
           Step done <span className="kc">D</span>
-        </button>
+        </Button>
       )}
-      <button type="button" className={`key ${tape === "next" ? "tape" : ""}`} style={{ gridColumn: "span 3" }} onClick={nextSection}>
+      <Button variant={tape === "next" ? "tape" : "key"} sx={{ gridColumn: "span 3" }} onClick={nextSection}>
         Next section <span className="kc">]</span>
-      </button>
-      <button type="button" className="key dark" style={{ gridColumn: "span 3" }} onClick={stop}>
+      </Button>
+      <Button variant="dark" sx={{ gridColumn: "span 3" }} onClick={stop}>
         Stop <span className="kc">Esc</span>
-      </button>
+      </Button>
       <div className="wrong">
         {shut ? (
-          <button type="button" className="key q" disabled={!hand || busy || hand.locked} onClick={() => ask("over")}>
+          <Button variant="quiet" disabled={!hand || busy || hand.locked} onClick={() => ask("over")}>
             Override, one pass
-          </button>
+          </Button>
         ) : again ? (
-          <button type="button" className="key q" disabled={busy} onClick={() => ask("back")}>
+          <Button variant="quiet" disabled={busy} onClick={() => ask("back")}>
             Coarser again
-          </button>
+          </Button>
         ) : (
-          <button type="button" className="key q" disabled={!hand || busy} onClick={() => ask("shiny")}>
+          <Button variant="quiet" disabled={!hand || busy} onClick={() => ask("shiny")}>
             Shiny share <span className="kc">S</span>
-          </button>
+          </Button>
         )}
-        <button type="button" className="key q" disabled={!hand} onClick={() => ask("why")}>
+        <Button variant="quiet" disabled={!hand} onClick={() => ask("why")}>
           Say why <span className="kc">W</span>
-        </button>
-        <button type="button" className="key q" onClick={() => ask("history")}>
+        </Button>
+        <Button variant="quiet" onClick={() => ask("history")}>
           History <span className="kc">H</span>
-        </button>
-        <button type="button" className="key q" aria-label={`At this tablet: ${who}`} onClick={() => ask("tablet")}>
+        </Button>
+        <Button variant="quiet" aria-label={`At this tablet: ${who}`} onClick={() => ask("tablet")}>
           {who} <span className="kc">O</span>
-        </button>
+        </Button>
         <span className="s">Wrong:</span>
-        <button type="button" className="key q" disabled={!hand || busy} onClick={() => log("scrape")}>
+        <Button variant="quiet" disabled={!hand || busy} onClick={() => log("scrape")}>
           scraping <span className="kc">K</span>
-        </button>
+        </Button>
         {single ? null : (
-          <button type="button" className="key q" disabled={!hand || busy} onClick={() => log("colour")}>
+          <Button variant="quiet" disabled={!hand || busy} onClick={() => log("colour")}>
             colour in slurry <span className="kc">V</span>
-          </button>
+          </Button>
         )}
-        <button type="button" className="key q" disabled={!hand || busy} onClick={() => log("through")}>
+        <Button variant="quiet" disabled={!hand || busy} onClick={() => log("through")}>
           through <span className="kc">T</span>
-        </button>
+        </Button>
       </div>
     </div>
   );

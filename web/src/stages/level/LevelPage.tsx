@@ -1,4 +1,5 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Box, Button } from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import { api, newId, type Entry, type Schemas } from "../../api/client";
@@ -7,9 +8,12 @@ import { MarksHere } from "../shared/MarksHere";
 import { KeptReadings } from "../../outbox/KeptReadings";
 import { Page } from "../../app/Page";
 import { useKeys } from "../../app/keys";
-import { ahead, useTaps } from "../../outbox/taps";
+import { useChanged, useLevel } from "../../api/queries";
+import { ahead } from "../../outbox/level";
+import { queue } from "../../outbox/queue";
+import { useOutbox } from "../../outbox/useOutbox";
 import { stageNotes } from "../../app/stageNotes";
-import { um, unitName } from "../../app/format";
+import { useUnits } from "../../app/units";
 import { BackDialog, HistoryDialog, OverDialog, ShinyDialog, TabletDialog, WhyDialog } from "./Asks";
 import { GuideDialog } from "./GuideDialog";
 import { KeyRow } from "./KeyRow";
@@ -21,28 +25,40 @@ import { SpotsHere } from "./SpotsHere";
 import { signal, useApart, useTablet } from "./tablet";
 import { useAwake } from "./useAwake";
 import { useLive } from "./useLive";
+import { LevelFrame } from "./Frame";
 
 type NewTap = Schemas["NewEntry"];
 type Kind = NewTap["kind"];
 type Asked = "" | "shiny" | "over" | "back" | "why" | "history" | "tablet" | "guide";
 
 export default function LevelPage() {
+  const u = useUnits();
   const { panelId = "" } = useParams();
   const [search, setSearch] = useSearchParams();
   const section = search.get("section") ?? "";
   const go = useNavigate();
-  const queries = useQueryClient();
+  const changed = useChanged();
   const [tablet, setTablet] = useTablet();
-  const query = useQuery({ queryKey: ["level", panelId, section, tablet.person], queryFn: () => api.level(panelId, section, tablet.person), placeholderData: (old) => old });
+  const query = useLevel(panelId, section, tablet.person);
   const level = query.data;
   const [reading, setReading] = useState(false);
   const [asks, setAsks] = useState<Asked>("");
   const who = tablet.person || (level?.car.painter ?? "");
   // Each tap is kept on this device before the figure changes, and sent in order.
-  const taps = useTaps(panelId, () => queries.invalidateQueries());
+  const [refused, setRefused] = useState("");
+  const outbox = useOutbox(panelId, {
+    taken: () => {
+      setRefused("");
+      return changed("panel");
+    },
+    refused: (one, problem) => {
+      if (one.what === "entry") setRefused(problem.detail);
+      void changed("panel");
+    },
+  });
   const strike = useMutation({
     mutationFn: (entry: Entry) => api.strikeEntry(entry.id, "undone at once"),
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => changed("panel"),
   });
   // A palm or a bounce is one pass; the timer runs from the last one made here.
   const apart = useApart(400);
@@ -50,19 +66,19 @@ export default function LevelPage() {
   const hand = level?.hand;
   useAwake(hand !== undefined);
   const others = useLive(panelId, level?.section ?? "", who);
-  const waiting = level ? taps.waiting.filter((t) => !level.log.some((e) => e.id === t.id)) : [];
-  const here = waiting.filter((t) => t.section === level?.section);
+  const waiting = level ? outbox.entries.filter((t) => !level.log.some((e) => e.id === t.id)) : [];
+  const here = waiting.filter((t) => t.body.section === level?.section);
   const now = hand ? ahead(hand, here) : null;
-  const busy = strike.isPending || (waiting.length > 0 && !taps.away);
+  const busy = strike.isPending || (waiting.length > 0 && !outbox.trouble);
+  const tap = (body: NewTap) => void queue.put({ what: "entry", body, id: body.id, panel: panelId, made: Date.now() });
   const log = (kind: Kind, more: Partial<NewTap> = {}): boolean => {
     if (!level || !hand || (busy && kind !== "pass")) return false;
-    const beyond = here.filter((t) => t.kind === "pass").length >= hand.passes_granted;
-    if (kind === "pass" && (beyond || hand.passes_granted === 0 || hand.not_for !== "")) {
+    if (kind === "pass" && here.filter((t) => t.body.kind === "pass").length >= hand.may_tap) {
       signal(tablet, "stop");
       return false;
     }
     if (kind === "pass") signal(tablet, now && now.left <= 1 ? "stop" : "pass");
-    void taps.tap({ id: newId(), plan: level.plan, section: level.section, step: hand.step, kind, person: who, ...more });
+    tap({ id: newId(), plan: level.plan, section: level.section, step: hand.step, kind, person: who, ...more });
     return true;
   };
   const pass = () => {
@@ -108,8 +124,8 @@ export default function LevelPage() {
     !reading && asks === "",
   );
   const name = level?.sections.find((s) => s.key === level.section)?.name;
-  const fault = taps.fault || (strike.error?.message ?? "");
-  const away = taps.away && waiting.length > 0;
+  const fault = refused || (strike.error?.message ?? "");
+  const away = outbox.trouble !== "" && waiting.length > 0;
   const closeAsk = () => setAsks("");
   return (
     <Page
@@ -117,7 +133,7 @@ export default function LevelPage() {
       sub={level ? `${level.panel.name}${name ? `, ${name}` : ""}` : ""}
       home={level ? `/cars/${encodeURIComponent(level.car.id)}` : "/"}
       who={who}
-      unsaved={Boolean(fault) || away}
+      unsaved={Boolean(fault)}
       stage={{ current: 4, notes: level ? stageNotes(level.panel, level.car, level.waits ? {} : { 4: `section ${level.section_no} of ${level.sections.length}` }) : {} }}
       query={query}
       keys={[
@@ -140,45 +156,45 @@ export default function LevelPage() {
       ]}
     >
       {level?.waits ? (
-        <div style={{ padding: level.circles.length > 0 ? "20px 0" : "56px 0", maxWidth: level.circles.length > 0 ? undefined : 560, display: "grid", gap: 18, justifyItems: "start" }}>
-          <h2 className="t" style={{ fontSize: 28, lineHeight: "34px" }}>
+        <Box sx={{ padding: level.circles.length > 0 ? "20px 0" : "56px 0", maxWidth: level.circles.length > 0 ? undefined : 560, display: "grid", gap: 18, justifyItems: "start" }}>
+          <Box component="h2" className="t" sx={{ fontSize: 28, lineHeight: "34px" }}>
             {level.waits}
-          </h2>
+          </Box>
           {level.guides.length > 0 && level.steps.length > 0 ? (
-            <button type="button" className="key tape" style={{ minHeight: 72, fontSize: 20 }} onClick={() => setAsks("guide")}>
+            <Button variant="tape" sx={{ minHeight: 72, fontSize: 20 }} onClick={() => setAsks("guide")}>
               Work them one by one <span className="kc">N</span>
-            </button>
+            </Button>
           ) : (
-            <button type="button" className="key tape" onClick={level.panel.aim === "nibs" && level.steps.length > 0 ? toLook : toPlan}>
+            <Button variant="tape" onClick={level.panel.aim === "nibs" && level.steps.length > 0 ? toLook : toPlan}>
               {level.panel.aim === "nibs" && level.steps.length > 0 ? "To Look" : "To Plan"}
-            </button>
+            </Button>
           )}
-          <MarksHere marks={level.marks} panelId={panelId} person={who} />
-          <KeptReadings taps={taps} />
+          <MarksHere here={level.marks_here} panelId={panelId} person={who} />
+          <KeptReadings readings={outbox.readings} />
           {level.circles.length > 0 ? <SpotsHere level={level} /> : null}
-        </div>
+        </Box>
       ) : null}
       {level && !level.waits ? (
-        <div className="level">
+        <LevelFrame>
           <SectionPicture level={level} who={who} choose={(key) => setSearch({ section: key })} work={() => setAsks("guide")} />
-          <Middle level={level} others={others} fault={fault} now={now} lost={away ? waiting.length : 0} again={() => void taps.flush()} back={() => setAsks("back")} why={() => setAsks("why")} timer={hand && timed.section === level.section ? <PassTimer since={timed.at} about={hand.pass_s} time={timeOver} /> : null}>
-            <KeptReadings taps={taps} />
+          <Middle level={level} others={others} fault={fault} now={now} lost={away ? waiting.length : 0} back={() => setAsks("back")} why={() => setAsks("why")} timer={hand && timed.section === level.section ? <PassTimer since={timed.at} about={hand.pass_s} time={timeOver} /> : null}>
+            <KeptReadings readings={outbox.readings} />
           </Middle>
           <section aria-label="Film ledger">
             {hand && !away ? (
               <>
-                <h2 className="lab b" style={{ fontSize: 15, lineHeight: "22px", marginBottom: 8 }}>
-                  Clear here, {unitName()}
-                </h2>
+                <Box component="h2" className="lab b" sx={{ fontSize: 15, lineHeight: "22px", marginBottom: 8 }}>
+                  Clear here, {u.name}
+                </Box>
                 <LevelCore ledger={hand.ledger} passes={hand.passes_left} height={372} />
-                <p className="s" style={{ lineHeight: "19px" }}>
-                  Thinnest place now <span className="b">{`${um(hand.ledger.balance_um.mean)} ± ${um(hand.ledger.balance_um.sd)}`}</span>
-                </p>
+                <Box component="p" className="s" sx={{ lineHeight: "19px" }}>
+                  Thinnest place now <span className="b">{`${u.um(hand.ledger.balance_um.mean)} ± ${u.um(hand.ledger.balance_um.sd)}`}</span>
+                </Box>
               </>
             ) : null}
           </section>
           <KeyRow hand={hand} last={last} busy={busy} waiting={away && !now} pass={pass} log={log} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} ask={setAsks} again={level.again.length > 0} who={who} single={level.panel.layers === "single"} />
-        </div>
+        </LevelFrame>
       ) : null}
       {asks === "shiny" && hand ? (
         <ShinyDialog
@@ -207,15 +223,15 @@ export default function LevelPage() {
           close={closeAsk}
           back={(step, person, reason) => {
             closeAsk();
-            void taps.tap({ id: newId(), plan: level.plan, section: level.section, step, kind: "back", person, reason });
+            tap({ id: newId(), plan: level.plan, section: level.section, step, kind: "back", person, reason });
           }}
         />
       ) : null}
       {asks === "why" && hand ? <WhyDialog hand={hand} close={closeAsk} /> : null}
       {asks === "history" && level ? <HistoryDialog level={level} name={name ?? level.panel.name} close={closeAsk} /> : null}
       {asks === "tablet" && level ? <TabletDialog people={level.people} tablet={tablet} who={who} change={setTablet} close={closeAsk} /> : null}
-      {asks === "guide" && level ? <GuideDialog guides={level.guides} person={who} stroke={level.steps.length > 0 ? (kind, mark) => void taps.tap({ id: newId(), plan: level.plan, section: level.section, step: hand?.step ?? 1, kind, person: who, mark }) : undefined} undo={() => (last?.kind === "shave" || last?.kind === "block" ? undo() : undefined)} close={closeAsk} /> : null}
-      {reading && level && hand ? <ReadHere level={level} later={taps.read} close={() => setReading(false)} /> : null}
+      {asks === "guide" && level ? <GuideDialog guides={level.guides} person={who} stroke={level.steps.length > 0 ? (kind, mark) => tap({ id: newId(), plan: level.plan, section: level.section, step: hand?.step ?? 1, kind, person: who, mark }) : undefined} undo={() => (last?.kind === "shave" || last?.kind === "block" ? undo() : undefined)} close={closeAsk} /> : null}
+      {reading && level && hand ? <ReadHere level={level} close={() => setReading(false)} /> : null}
     </Page>
   );
 }

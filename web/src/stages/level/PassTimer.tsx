@@ -1,3 +1,4 @@
+import { Box } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
 
 /** A pass of longer ago than this is not timed any more, s. */
@@ -26,8 +27,8 @@ export function PassTimer({ since, about, time }: { since: number; about: number
   }, [over, since]);
   if (gone > timed) return null;
   return (
-    <span className="s" role="timer" aria-live="off" style={{ fontSize: 16, color: over ? "var(--ink)" : "var(--ink2)" }}>
+    <Box component="span" className="s" role="timer" aria-live="off" sx={{ fontSize: 16, color: over ? "var(--ink)" : "var(--ink2)" }}>
       {over ? `${words(gone)}, about a pass` : `${words(gone)} of about ${words(about)} a pass`}
-    </span>
+    </Box>
   );
 }

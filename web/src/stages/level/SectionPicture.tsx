@@ -1,10 +1,11 @@
+import { Box } from "@mui/material";
 import { told } from "./entries";
 import type { Level, Point } from "../../api/client";
 import { PanelView } from "../../drawing/PanelView";
 import { areasPath } from "../../drawing/geometry";
 import { MarksHere } from "../shared/MarksHere";
 import { OnPanel } from "../../drawing/OnPanel";
-import { clock } from "../../app/format";
+import { useUnits } from "../../app/units";
 import { ScaledPatterns, scaledFill } from "../../drawing/ScaledPatterns";
 
 function box(points: Point[]) {
@@ -43,17 +44,18 @@ function Strokes({ outline, degrees, k }: { outline: Point[]; degrees: number; k
 
 /** What was done on the section in hand, the last first; struck entries stay. */
 function Log({ level }: { level: Level }) {
+  const u = useUnits();
   const own = level.log.filter((e) => e.section === level.section);
   if (own.length === 0) return null;
   return (
-    <ol aria-label="Log of this section" tabIndex={0} style={{ margin: "6px 0 0", padding: 0, listStyle: "none", overflow: "auto", flex: "none", maxHeight: 42, fontSize: 14, lineHeight: "20px", color: "var(--ink2)" }}>
+    <Box component="ol" aria-label="Log of this section" tabIndex={0} sx={{ margin: "6px 0 0", padding: 0, listStyle: "none", overflow: "auto", flex: "none", maxHeight: 42, fontSize: 14, lineHeight: "20px", color: "var(--ink2)" }}>
       {[...own].reverse().map((e) => (
-        <li key={e.id} style={e.struck_at ? { textDecoration: "line-through" } : undefined}>
-          {clock(new Date(e.at))} {e.person}: {told(e)}, {level.steps[e.step - 1]?.title}
+        <Box component="li" key={e.id} sx={e.struck_at ? { textDecoration: "line-through" } : undefined}>
+          {u.clock(new Date(e.at))} {e.person}: {told(e)}, {level.steps[e.step - 1]?.title}
           {e.struck_at ? `, ${e.struck_reason ?? ""}` : ""}
-        </li>
+        </Box>
       ))}
-    </ol>
+    </Box>
   );
 }
 
@@ -63,7 +65,7 @@ export function SectionPicture({ level, who, choose, work }: { level: Level; who
   const step = hand ? level.steps[hand.step - 1] : undefined;
   const shut = hand?.passes_granted === 0;
   return (
-    <section aria-label="Section in hand" style={{ display: "flex", flexDirection: "column", minHeight: 0 }}>
+    <Box component="section" aria-label="Section in hand" sx={{ display: "flex", flexDirection: "column", minHeight: 0 }}>
       <PanelView
         panel={level.panel}
         label={`${level.panel.name}: sections`}
@@ -122,11 +124,11 @@ export function SectionPicture({ level, who, choose, work }: { level: Level; who
           </>
         )}
       />
-      <MarksHere marks={level.marks} panelId={level.panel.id} person={who} work={level.guides.length > 0 ? work : undefined} />
-      <p className="s" style={{ fontSize: 15, lineHeight: "20px", padding: "6px 0 0" }}>
+      <MarksHere here={level.marks_here} panelId={level.panel.id} person={who} work={level.guides.length > 0 ? work : undefined} />
+      <Box component="p" className="s" sx={{ fontSize: 15, lineHeight: "20px", padding: "6px 0 0" }}>
         Numbers: spots to read, those read before first; they teach the cut. Stay 25 mm off edges and 20 off creases.
-      </p>
+      </Box>
       <Log level={level} />
-    </section>
+    </Box>
   );
 }

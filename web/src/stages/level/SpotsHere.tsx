@@ -1,3 +1,4 @@
+import { Box, Table, TableBody, TableCell, TableRow } from "@mui/material";
 import type { Level } from "../../api/client";
 import { PanelView } from "../../drawing/PanelView";
 import { short } from "../../app/format";
@@ -6,8 +7,8 @@ import { short } from "../../app/format";
 export function SpotsHere({ level }: { level: Level }) {
   const one = level.circles.slice(0, level.steps.length);
   return (
-    <div style={{ display: "grid", gridTemplateColumns: "minmax(0,1fr) 380px", gap: 28, width: "100%" }}>
-      <div style={{ height: 440, display: "flex" }}>
+    <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0,1fr) 380px", gap: 28, width: "100%" }}>
+      <Box sx={{ height: 440, display: "flex" }}>
         <PanelView
           panel={level.panel}
           label={`${level.panel.name}: how far each step reaches around its spots`}
@@ -19,25 +20,25 @@ export function SpotsHere({ level }: { level: Level }) {
             </>
           )}
         />
-      </div>
+      </Box>
       <div>
-        <h3 className="lab b" style={{ fontSize: 15, lineHeight: "22px" }}>
+        <Box component="h3" className="lab b" sx={{ fontSize: 15, lineHeight: "22px" }}>
           Around the smallest spot
-        </h3>
-        <table className="records" style={{ width: "100%" }}>
-          <tbody>
+        </Box>
+        <Table wide sx={{ width: "100%" }}>
+          <TableBody>
             {one.map((c) => (
-              <tr key={c.title}>
-                <td>{c.title}</td>
-                <td className="n" style={{ textAlign: "right" }}>
+              <TableRow key={c.title}>
+                <TableCell>{c.title}</TableCell>
+                <TableCell className="n" sx={{ textAlign: "right" }}>
                   to {short(c.r_mm)} mm
-                </td>
-              </tr>
+                </TableCell>
+              </TableRow>
             ))}
-          </tbody>
-        </table>
+          </TableBody>
+        </Table>
         <p className="s">Each finer grit goes further out, so that no dish shows. Larger spots: as drawn.</p>
       </div>
-    </div>
+    </Box>
   );
 }

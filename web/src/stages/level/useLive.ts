@@ -1,5 +1,5 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
+import { useChanged } from "../../api/queries";
 import { newId, type Schemas } from "../../api/client";
 
 const place = "waxplanus.device";
@@ -15,7 +15,7 @@ function device(): string {
 
 /** Looks again when somebody else kept something, and knows who else is on the panel. */
 export function useLive(panelId: string, section: string, person: string): Schemas["Beside"][] {
-  const queries = useQueryClient();
+  const changed = useChanged();
   const [others, setOthers] = useState<Schemas["Beside"][]>([]);
   useEffect(() => {
     if (section === "" || person === "") return undefined;
@@ -25,10 +25,10 @@ export function useLive(panelId: string, section: string, person: string): Schem
     stream.onmessage = (event) => {
       const news = JSON.parse(String(event.data)) as Schemas["News"];
       setOthers(news.others);
-      if (last >= 0 && news.changes !== last) void queries.invalidateQueries();
+      if (last >= 0 && news.changes !== last) void changed("panel");
       last = news.changes;
     };
     return () => stream.close();
-  }, [panelId, section, person, queries]);
+  }, [panelId, section, person, changed]);
   return others;
 }

@@ -1,4 +1,5 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Box, Button } from "@mui/material";
+import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from "react";
 import { useNavigate, useParams } from "react-router";
 import { api, newId, type Look, type Mark, type MarkKind, type Marked, type Point, type Schemas } from "../../api/client";
@@ -7,9 +8,11 @@ import { PanelView } from "../../drawing/PanelView";
 import { infoOf, kinds } from "../../drawing/kinds";
 import { OnPanel, type Grip } from "../../drawing/OnPanel";
 import { Sign } from "../../drawing/Sign";
+import { Scroll } from "../../ui/Scroll";
 import { Notice } from "../../ui/Notice";
 import { Page } from "../../app/Page";
 import { useKeys, type Keys } from "../../app/keys";
+import { keys as answers, useCar, useChanged, useLook } from "../../api/queries";
 import { stageNotes } from "../../app/stageNotes";
 import { useMode } from "../../app/theme/mode";
 import { count, short } from "../../app/format";
@@ -17,7 +20,9 @@ import { Compare } from "./Compare";
 import { MarkForm } from "./MarkForm";
 import { MarkList } from "./MarkList";
 import { changed, closer, dragged, type Drag, type Near } from "./local";
-import { useOutbox, type Act, type Step } from "../../outbox/marks";
+import type { MarkAct } from "../../outbox/queue";
+import { useMarks, type Step } from "../../outbox/useMarks";
+import { LookFrame } from "./Frame";
 
 export default function LookPage() {
   const { panelId = "" } = useParams();
@@ -28,9 +33,10 @@ function Looking({ panelId }: { panelId: string }) {
   const go = useNavigate();
   const queries = useQueryClient();
   const { mode } = useMode();
-  const query = useQuery({ queryKey: ["look", panelId], queryFn: () => api.look(panelId) });
+  const changedPanel = useChanged();
+  const query = useLook(panelId);
   const look = query.data;
-  const carQuery = useQuery({ queryKey: ["car", look?.panel.car_id], queryFn: () => api.car(look?.panel.car_id ?? ""), enabled: Boolean(look) });
+  const carQuery = useCar(look?.panel.car_id);
   const [tool, setTool] = useState<MarkKind>("nib");
   const [chosen, setChosen] = useState<string | null>(null);
   const [cross, setCross] = useState<Point | null>(null);
@@ -43,8 +49,8 @@ function Looking({ panelId }: { panelId: string }) {
   const [last, setLast] = useState<string | null>(null);
   // Where arrows have sent the mark so far: keys come faster than the screen.
   const sent = useRef<{ id: string; x: number; y: number } | null>(null);
-  const taken = (act: Act, marked: Marked) => {
-    queries.setQueryData<Look>(["look", panelId], (old) => {
+  const taken = (act: MarkAct, marked: Marked) => {
+    queries.setQueryData<Look>(answers.look(panelId), (old) => {
       if (!old) return old;
       const others = old.marks.filter((m) => m.id !== marked.mark.id);
       const here = marked.mark.panel_id === panelId && !marked.mark.struck_at;
@@ -53,9 +59,9 @@ function Looking({ panelId }: { panelId: string }) {
     });
     if (act.do === "mirror") setFault("");
     void queries.invalidateQueries({ queryKey: ["car"], refetchType: "none" });
-    void queries.invalidateQueries({ queryKey: ["cars"], refetchType: "none" });
+    void queries.invalidateQueries({ queryKey: answers.cars(), refetchType: "none" });
   };
-  const outbox = useOutbox(panelId, taken, (_, text) => {
+  const outbox = useMarks(panelId, taken, (text) => {
     sent.current = null;
     setFault(text);
     void query.refetch();
@@ -63,7 +69,7 @@ function Looking({ panelId }: { panelId: string }) {
   const panel = look?.panel;
   const marks = useMemo(() => {
     if (!look) return [];
-    return outbox.waiting.reduce((list, act) => changed(list, act, look.panel), look.marks);
+    return outbox.waiting.reduce((list, act) => changed(list, act, look), look.marks);
   }, [look, outbox.waiting]);
   const waiting = new Set(outbox.waiting.map((a) => a.id));
   const mark = marks.find((m) => m.id === chosen);
@@ -223,7 +229,6 @@ function Looking({ panelId }: { panelId: string }) {
       sub={panel ? panel.name : ""}
       home={look ? `/cars/${encodeURIComponent(look.car.id)}` : "/"}
       who={look?.car.painter ?? ""}
-      unsaved={outbox.silent}
       stage={{ current: 1, notes: look ? stageNotes(look.panel, look.car, { 1: `panel ${look.panel_no} of ${look.panels.length}` }) : {} }}
       query={query}
       keys={[
@@ -243,7 +248,7 @@ function Looking({ panelId }: { panelId: string }) {
       ]}
     >
       {look && panel ? (
-        <div className={`look ${mode}`}>
+        <LookFrame className={mode}>
           <section className="thing" aria-label="The panel">
             <PanelView
               panel={panel}
@@ -278,12 +283,12 @@ function Looking({ panelId }: { panelId: string }) {
               )}
             />
             <div className="zoom">
-              <button type="button" className="key q" onClick={() => zoom(1.6)} aria-label="closer">
+              <Button variant="quiet" onClick={() => zoom(1.6)} aria-label="closer">
                 +
-              </button>
-              <button type="button" className="key q" onClick={() => zoom(1 / 1.6)} aria-label="farther" disabled={!near}>
+              </Button>
+              <Button variant="quiet" onClick={() => zoom(1 / 1.6)} aria-label="farther" disabled={!near}>
                 −
-              </button>
+              </Button>
             </div>
             {cross ? (
               <p className="s nowrap crossat">
@@ -291,27 +296,17 @@ function Looking({ panelId }: { panelId: string }) {
               </p>
             ) : part || near ? (
               <p className="s nowrap crossat">
-                <button type="button" className="linkish" onClick={keys["0"]}>
+                <Button variant="link" onClick={keys["0"]}>
                   {near ? "all of it" : whole ? "paint only" : "whole panel"}
-                </button>{" "}
+                </Button>{" "}
                 <span className="kc">0</span>
                 {hidden > 0 ? ` · ${count(hidden, "mark")} out of sight` : ""}
               </p>
             ) : null}
           </section>
-          <section className="lookside" aria-label="What was found" tabIndex={0}>
-            <div className="lookcar" hidden={Boolean(mark)}>{carQuery.data ? <CarView car={carQuery.data} selected={panelId} layer="marks" choose={(p) => void go(`/panels/${encodeURIComponent(p.id)}/look`)} height={190} /> : <div style={{ height: 190 }} />}</div>
+          <Scroll className="lookside" label="What was found">
+            <div className="lookcar" hidden={Boolean(mark)}>{carQuery.data ? <CarView car={carQuery.data} selected={panelId} layer="marks" choose={(p) => void go(`/panels/${encodeURIComponent(p.id)}/look`)} height={190} /> : <Box sx={{ height: 190 }} />}</div>
             {fault ? <Notice text={fault} /> : null}
-            {outbox.silent && busy ? (
-              <Notice
-                text={`The bench server does not answer. ${count(outbox.waiting.length, "tap")} kept on this device, sent when it is back.`}
-                action={
-                  <button type="button" className="linkish" onClick={() => void outbox.again()}>
-                    Send now
-                  </button>
-                }
-              />
-            ) : null}
             {mark ? (
               <MarkForm
                 key={mark.id}
@@ -321,12 +316,7 @@ function Looking({ panelId }: { panelId: string }) {
                 strike={() => strike(mark)}
                 mirror={() => mirror(mark)}
                 compare={() => setComparing(true)}
-                photo={(file) => {
-                  api
-                    .putPhoto(mark.id, file)
-                    .then((m) => taken({ do: "restore", id: mark.id }, m))
-                    .catch((error: Error) => setFault(error.message));
-                }}
+                photo={(file) => outbox.photo(mark.id, file)}
                 done={() => setChosen(null)}
               />
             ) : (
@@ -336,63 +326,63 @@ function Looking({ panelId }: { panelId: string }) {
                     {nibs}
                   </span>
                   <span>
-                    <span className="t" style={{ fontSize: 24, lineHeight: "28px", display: "block" }}>
+                    <Box component="span" className="t" sx={{ fontSize: 24, lineHeight: "28px", display: "block" }}>
                       {nibs === 1 ? "nib" : "nibs"}
-                    </span>
-                    <span style={{ color: "var(--ink2)" }}>
-                      <span className="n" style={{ color: "var(--ink)" }}>
+                    </Box>
+                    <Box component="span" sx={{ color: "var(--ink2)" }}>
+                      <Box component="span" className="n" sx={{ color: "var(--ink)" }}>
                         {busy ? "…" : look.tally.nibs_per_m2.toFixed(look.tally.nibs_per_m2 < 9.95 ? 1 : 0)}
-                      </span>{" "}
+                      </Box>{" "}
                       per m², {panel.area_m2.toFixed(2)} m²
-                    </span>
+                    </Box>
                   </span>
                 </div>
-                {marks.length === 0 ? <p style={{ color: "var(--ink2)" }}>No marks. Glide a hand over the panel, then press N where it catches.</p> : <p className="lookwhy">{look.tally.text}</p>}
+                {marks.length === 0 ? <Box component="p" sx={{ color: "var(--ink2)" }}>No marks. Glide a hand over the panel, then press N where it catches.</Box> : <p className="lookwhy">{look.tally.text}</p>}
                 <MarkList marks={marks} tally={look.tally.counts} choose={setChosen} />
-                <p className="s" style={{ marginTop: "auto", paddingTop: 8 }}>
+                <Box component="p" className="s" sx={{ marginTop: "auto", paddingTop: 8 }}>
                   Peel grade of the panel {short(panel.peel_grade)}.{" "}
-                  <button type="button" className="linkish" onClick={() => setComparing(true)}>
+                  <Button variant="link" onClick={() => setComparing(true)}>
                     compare
-                  </button>{" "}
+                  </Button>{" "}
                   <span className="kc">V</span>{" "}
-                  <a className="linkish" style={{ textDecoration: "none", marginLeft: 14 }} href={`/api/panels/${encodeURIComponent(panelId)}/outline.svg`} download={`${look.car.name} ${panel.name}.svg`}>
+                  <Box component="a" className="linkish" sx={{ textDecoration: "none", marginLeft: 14 }} href={`/api/panels/${encodeURIComponent(panelId)}/outline.svg`} download={`${look.car.name} ${panel.name}.svg`}>
                     drawing (SVG)
-                  </a>
-                </p>
+                  </Box>
+                </Box>
               </>
             )}
-          </section>
+          </Scroll>
           <div className={`lookkeys ${more ? "all" : ""}`} role="group" aria-label="Marks to place">
             {offered.map((k) => {
               const n = marks.filter((m) => m.kind === k.kind && m.outcome === "open").length;
               return (
-                <button key={k.kind} type="button" className={`key markkey ${k.kind === tool ? "tape" : ""}`} aria-pressed={k.kind === tool} aria-label={`${k.label}, ${n} placed`} onClick={() => (setTool(k.kind), setChosen(null), setCross(null))}>
+                <Button key={k.kind} variant={k.kind === tool ? "tape" : "key"} className="markkey" aria-pressed={k.kind === tool} aria-label={`${k.label}, ${n} placed`} onClick={() => (setTool(k.kind), setChosen(null), setCross(null))}>
                   <span className="kc">{k.key.toUpperCase()}</span>
                   {n > 0 ? <span className="n cnt">{n}</span> : null}
                   <Sign kind={k.kind} />
                   {k.label}
-                </button>
+                </Button>
               );
             })}
-            <button type="button" className="key markkey more" aria-expanded={more} onClick={() => setMore(!more)}>
+            <Button className="markkey more" aria-expanded={more} onClick={() => setMore(!more)}>
               {more ? "fewer" : "more"}
-            </button>
-            <button type="button" className="key wide" onClick={undo} disabled={!outbox.undoes}>
+            </Button>
+            <Button className="wide" onClick={undo} disabled={!outbox.undoes}>
               <span className="kc">U</span>
               {outbox.undoes ? `Undo ${outbox.undoes}` : "Undo"}
-            </button>
+            </Button>
             {outbox.redoes ? (
-              <button type="button" className="key wide" onClick={redo}>
+              <Button className="wide" onClick={redo}>
                 <span className="kc">Y</span>
                 {`Redo ${outbox.redoes}`}
-              </button>
+              </Button>
             ) : null}
-            <button type="button" className="key wide" onClick={() => beside(1)}>
+            <Button className="wide" onClick={() => beside(1)}>
               <span className="kc">]</span>
               Next panel
-            </button>
+            </Button>
           </div>
-        </div>
+        </LookFrame>
       ) : null}
       {comparing && look && panel ? (
         <Compare
@@ -406,7 +396,7 @@ function Looking({ panelId }: { panelId: string }) {
             else
               api
                 .changePanel(panelId, { peel_grade: grade })
-                .then(() => queries.invalidateQueries())
+                .then(() => changedPanel("panel"))
                 .catch((error: Error) => setFault(error.message));
           }}
         />

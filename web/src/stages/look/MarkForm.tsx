@@ -1,13 +1,17 @@
+import { Box, Button } from "@mui/material";
 import { useState } from "react";
 import type { Mark, MarkSizes, Schemas } from "../../api/client";
-import { below, classes, founds, infoOf, type Field } from "../../drawing/kinds";
-import { Choice, FilmField, NumberField } from "../../ui/Fields";
-import { plusMinus, unitName } from "../../app/format";
+import { below, classes, founds, infoOf, type Field as Size } from "../../drawing/kinds";
+import { Field } from "../../ui/Field";
+import { FileKey } from "../../ui/FileKey";
+import { Choice } from "../../ui/Choice";
+import { FilmField, NumberField } from "../../ui/NumberField";
+import { useUnits } from "../../app/units";
 
 type Found = Schemas["Found"];
 type Outcome = Schemas["Outcome"];
 
-const numbers: Partial<Record<Field, { field: keyof MarkSizes; label: string; unit: string }>> = {
+const numbers: Partial<Record<Size, { field: keyof MarkSizes; label: string; unit: string }>> = {
   size: { field: "size_um", label: "read", unit: "film" },
   density: { field: "density_dm2", label: "pits", unit: "/dm²" },
   length: { field: "length_mm", label: "long", unit: "mm" },
@@ -29,27 +33,28 @@ interface MarkFormProps {
 
 /** The chosen mark: its sizes, where it was found, what became of it. */
 export function MarkForm({ mark, change, close, strike, mirror, compare, photo, done }: MarkFormProps) {
+  const u = useUnits();
   const [reason, setReason] = useState<string | null>(null);
   const info = infoOf(mark.kind);
   const size = (sizes: MarkSizes) => change({ sizes }, `${mark.name} ${mark.no}`);
   const heights = Object.entries(classes).filter(([c]) => c !== "colour" || below.includes(mark.kind)) as [keyof typeof classes, string][];
   return (
     <section aria-label="The chosen mark" className="markform">
-      <div style={{ display: "flex", alignItems: "baseline", gap: 10 }}>
-        <h2 className="t" style={{ fontSize: 22, lineHeight: "28px" }}>
+      <Box sx={{ display: "flex", alignItems: "baseline", gap: 10 }}>
+        <Box component="h2" className="t" sx={{ fontSize: 22, lineHeight: "28px" }}>
           {mark.name} {mark.no}
-        </h2>
+        </Box>
         {mark.relief_um.mean > 0 ? (
-          <span className="n" style={{ fontSize: 16 }}>
-            {plusMinus(mark.relief_um)} <span className="u">{unitName()}</span>
-          </span>
+          <Box component="span" className="n" sx={{ fontSize: 16 }}>
+            {u.plusMinus(mark.relief_um)} <span className="u">{u.name}</span>
+          </Box>
         ) : null}
-        <button type="button" className="linkish" style={{ marginLeft: "auto", minHeight: 32 }} onClick={done}>
+        <Button variant="link" sx={{ marginLeft: "auto", minHeight: 32 }} onClick={done}>
           all marks
-        </button>{" "}
+        </Button>{" "}
         <span className="kc">Esc</span>
-      </div>
-      <p style={{ fontSize: 15, lineHeight: "20px" }}>{mark.text}</p>
+      </Box>
+      <Box component="p" sx={{ fontSize: 15, lineHeight: "20px" }}>{mark.text}</Box>
       {mark.outcome === "open" ? (
         <>
           {info.fields.includes("crest") ? (
@@ -60,12 +65,12 @@ export function MarkForm({ mark, change, close, strike, mirror, compare, photo, 
           ) : null}
           {info.fields.includes("class") ? <Choice label={below.includes(mark.kind) ? "how deep" : "how high"} value={mark.size_um > 0 || mark.crest_um > 0 ? "" : (mark.class as keyof typeof classes)} options={heights} set={(v) => size({ class: v, size_um: 0, crest_um: 0, beside_um: 0 })} /> : null}
           {info.fields.includes("grade") ? (
-            <div style={{ display: "flex", gap: 10, alignItems: "flex-end" }}>
+            <Box sx={{ display: "flex", gap: 10, alignItems: "flex-end" }}>
               <NumberField label="peel grade" unit="of 10" value={mark.grade} keep={(v) => size({ grade: v })} />
-              <button type="button" className="key q" onClick={compare} style={{ minHeight: 40 }}>
+              <Button variant="quiet" onClick={compare} sx={{ minHeight: 40 }}>
                 Compare <span className="kc">V</span>
-              </button>
-            </div>
+              </Button>
+            </Box>
           ) : null}
           <div className="nums">
             {info.fields.map((f) => {
@@ -79,77 +84,59 @@ export function MarkForm({ mark, change, close, strike, mirror, compare, photo, 
           <Choice<Found> label="found" value={mark.found} options={Object.entries(founds) as [Found, string][]} set={(v) => change({ found: v }, `${mark.name} ${mark.no}`)} />
         </>
       ) : null}
-      <div style={{ display: "flex", flexWrap: "wrap", gap: 8, alignItems: "center" }}>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 8, alignItems: "center" }}>
         {mark.outcome === "open" ? (
           <>
-            <button type="button" className="key" onClick={() => close("gone", "")}>
+            <Button onClick={() => close("gone", "")}>
               Gone
-            </button>
-            <button type="button" className="key" onClick={() => close("softened", "")}>
+            </Button>
+            <Button onClick={() => close("softened", "")}>
               Softened
-            </button>
-            <button type="button" className="key" onClick={() => setReason(reason === null ? "" : null)} aria-expanded={reason !== null}>
+            </Button>
+            <Button onClick={() => setReason(reason === null ? "" : null)} aria-expanded={reason !== null}>
               Left
-            </button>
+            </Button>
           </>
         ) : (
-          <button type="button" className="key" onClick={() => close("open", "")}>
+          <Button onClick={() => close("open", "")}>
             Open again
-          </button>
+          </Button>
         )}
-        <button type="button" className="key q" onClick={strike}>
+        <Button variant="quiet" onClick={strike}>
           Strike <span className="kc">Del</span>
-        </button>
-        <button type="button" className="key q" onClick={mirror}>
+        </Button>
+        <Button variant="quiet" onClick={mirror}>
           Mirror <span className="kc">M</span>
-        </button>
-        <label className="key q" style={{ cursor: "pointer" }}>
-          {mark.photo ? "New photo" : "Photo"}
-          <input
-            type="file"
-            accept="image/jpeg,image/png"
-            className="hide"
-            onChange={(e) => {
-              const file = e.target.files?.[0];
-              if (file) photo(file);
-              e.target.value = "";
-            }}
-          />
-        </label>
-      </div>
+        </Button>
+        <FileKey label="Photo of the mark" accept="image/jpeg,image/png" text={mark.photo ? "New photo" : "Photo"} take={photo} />
+      </Box>
       {reason !== null && mark.outcome === "open" ? (
-        <form
-          style={{ display: "flex", gap: 8 }}
+        <Box component="form"
+          sx={{ display: "flex", gap: 8 }}
           onSubmit={(e) => {
             e.preventDefault();
             if (reason.trim().length > 1) close("left", reason.trim());
           }}
         >
-          <label style={{ flex: 1 }}>
-            <span className="lab">why it is left; the owner will ask</span>
-            <input className="plain" autoFocus value={reason} onChange={(e) => setReason(e.target.value)} placeholder="deeper than the clear" />
-          </label>
-          <button type="submit" className="key" style={{ alignSelf: "flex-end" }} disabled={reason.trim().length < 2}>
+          <Field label="why it is left; the owner will ask" autoFocus value={reason} onChange={(e) => setReason(e.target.value)} placeholder="deeper than the clear" />
+          <Button type="submit" sx={{ alignSelf: "flex-end" }} disabled={reason.trim().length < 2}>
             Leave it
-          </button>
-        </form>
+          </Button>
+        </Box>
       ) : null}
-      <label>
-        <span className="lab">note</span>
-        <input
-          className="plain"
-          defaultValue={mark.note}
-          maxLength={500}
-          placeholder="under the handle"
-          onBlur={(e) => {
-            if (e.target.value.trim() !== mark.note) size({ note: e.target.value.trim() });
-          }}
-          onKeyDown={(e) => {
-            if (e.key === "Enter") e.currentTarget.blur();
-          }}
-        />
-      </label>
-      {mark.photo ? <img src={`/api/marks/${encodeURIComponent(mark.id)}/photo`} alt={`${mark.name} ${mark.no}`} style={{ maxWidth: "100%", maxHeight: 150, border: "1px solid var(--line)" }} /> : null}
+      <Field
+        label="note"
+        defaultValue={mark.note}
+        most={500}
+        placeholder="under the handle"
+        onBlur={(e) => {
+          if (e.target.value.trim() !== mark.note) size({ note: e.target.value.trim() });
+        }}
+        onKeyDown={(e) => {
+          if (e.key === "Enter") (e.target as HTMLElement).blur();
+        }}
+      />
+      {mark.photo ? <Box component="img" src={`/api/marks/${encodeURIComponent(mark.id)}/photo`} alt={`${mark.name} ${mark.no}`} sx={{ maxWidth: "100%", maxHeight: 150, border: "1px solid var(--line)" }} /> : null}
     </section>
   );
 }

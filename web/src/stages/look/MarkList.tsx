@@ -1,9 +1,12 @@
+import { Button } from "@mui/material";
 import type { Mark, Schemas } from "../../api/client";
 import { Sign } from "../../drawing/Sign";
-import { capital, short, um, unitName } from "../../app/format";
+import { capital, short } from "../../app/format";
+import { useUnits } from "../../app/units";
 
 /** Kinds with their counts and what will be done; single marks open by touch. */
 export function MarkList({ marks, tally, choose }: { marks: Mark[]; tally: Schemas["MarkCount"][]; choose: (id: string) => void }) {
+  const u = useUnits();
   const single = marks.filter((m) => m.kind !== "nib");
   const nibText = tally.find((c) => c.kind === "nib");
   return (
@@ -19,18 +22,18 @@ export function MarkList({ marks, tally, choose }: { marks: Mark[]; tally: Schem
       ) : null}
       {single.map((m) => (
         <li key={m.id}>
-          <button type="button" onClick={() => choose(m.id)}>
+          <Button variant="row" onClick={() => choose(m.id)}>
             <span className="no">
               <Sign kind={m.kind} size={24} />
             </span>
             <span>
               <span className="b">
                 {m.name}
-                {m.kind === "peel" ? `, grade ${short(m.grade)}` : m.relief_um.mean > 0 ? `, ${um(m.relief_um.mean)} ± ${um(m.relief_um.sd)} ${unitName()}` : ""}
+                {m.kind === "peel" ? `, grade ${short(m.grade)}` : m.relief_um.mean > 0 ? `, ${u.um(m.relief_um.mean)} ± ${u.um(m.relief_um.sd)} ${u.name}` : ""}
               </span>
               <span className="does">{m.text}</span>
             </span>
-          </button>
+          </Button>
         </li>
       ))}
     </ul>

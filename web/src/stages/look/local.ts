@@ -1,15 +1,49 @@
-import type { Mark, Panel, Point, Schemas } from "../../api/client";
-import { infoOf } from "../../drawing/kinds";
+import type { Look, Mark, Point, Schemas } from "../../api/client";
 import type { Grip } from "../../drawing/OnPanel";
-import { provisional, type Act } from "../../outbox/marks";
+import type { MarkAct } from "../../outbox/queue";
+
+/** A mark as it is shown until the shop server has answered. */
+function provisional(look: Look, act: MarkAct & { do: "add" }, no: number): Mark {
+  const usual = look.usual.find((u) => u.kind === act.body.kind);
+  return {
+    id: act.id,
+    panel_id: look.panel.id,
+    no,
+    kind: act.body.kind,
+    name: usual?.name ?? act.body.kind,
+    shape: usual?.shape ?? "point",
+    x_mm: act.body.x_mm,
+    y_mm: act.body.y_mm,
+    length_mm: usual?.length_mm ?? 0,
+    width_mm: usual?.width_mm ?? 0,
+    angle_deg: usual?.angle_deg ?? 0,
+    class: usual?.class ?? "",
+    size_um: 0,
+    crest_um: 0,
+    beside_um: 0,
+    grade: look.panel.peel_grade,
+    density_dm2: 0,
+    note: "",
+    found: act.body.found ?? "workshop",
+    person: "",
+    at: new Date().toISOString(),
+    outcome: "open",
+    do: "read",
+    text: "on its way to the shop server",
+    relief_um: { mean: 0, sd: 0 },
+    film_um: 0,
+    tell: false,
+    photo: false,
+  } satisfies Mark;
+}
 
 /** Marks as they are here and now: what the server knows, and what waits. */
-export function changed(marks: Mark[], act: Act, panel: Panel): Mark[] {
+export function changed(marks: Mark[], act: MarkAct, look: Look): Mark[] {
   switch (act.do) {
     case "add": {
       if (marks.some((m) => m.id === act.id)) return marks;
       const no = marks.filter((m) => m.kind === act.body.kind).length + 1;
-      return [...marks, provisional(panel.id, act.id, act.body.kind, { x: act.body.x_mm, y: act.body.y_mm }, no, infoOf(act.body.kind).label, panel.peel_grade)];
+      return [...marks, provisional(look, act, no)];
     }
     case "strike":
       return marks.filter((m) => m.id !== act.id);

@@ -1,15 +1,19 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow, Tab, Tabs } from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, type Plan, type Schemas } from "../../api/client";
 import { PlanCore } from "../../drawing/PlanCore";
 import { PanelView } from "../../drawing/PanelView";
 import { pathOf } from "../../drawing/geometry";
+import { useChanged } from "../../api/queries";
+import { Scroll } from "../../ui/Scroll";
 import { Notice } from "../../ui/Notice";
 import { ScaledPatterns, scaledFill } from "../../drawing/ScaledPatterns";
 import { StateTab } from "../../drawing/StateTab";
 import { StrikeDialog } from "../../ui/StrikeDialog";
-import { capital, count, plusMinus, room, um, unitName } from "../../app/format";
+import { capital, count } from "../../app/format";
+import { useUnits } from "../../app/units";
 import type { Offer } from "./ladder";
 
 export const views = ["why", "sections", "core", "tries", "manner"] as const;
@@ -31,15 +35,12 @@ interface BelowProps {
 export function Below({ ofRecord, plan, offer, view, show, pick, tryHere }: BelowProps) {
   return (
     <>
-      <div className="one" role="group" aria-label="Behind the figures" style={{ flex: "none" }}>
+      <Tabs value={view} onChange={(_, v: View) => show(v)} aria-label="Behind the figures" variant="fullWidth" sx={{ flex: "none" }}>
         {views.map((v) => (
-          <button key={v} type="button" aria-pressed={v === view} onClick={() => show(v)}>
-            {names[v]}
-            {v === "tries" && plan.tries.length > 0 ? ` ${plan.tries.length}` : ""}
-          </button>
+          <Tab key={v} value={v} label={`${names[v]}${v === "tries" && plan.tries.length > 0 ? ` ${plan.tries.length}` : ""}`} />
         ))}
-      </div>
-      <div className="below" tabIndex={0} role="region" aria-label={names[view]}>
+      </Tabs>
+      <Scroll className="below" label={names[view]}>
         {view === "why" ? <Why record={ofRecord ? plan.record : undefined} plan={plan} offer={offer} pick={pick} /> : null}
         {view === "sections" ? <Sections plan={plan} offer={offer} /> : null}
         {view === "core" ? <PlanCore offer={offer} /> : null}
@@ -57,11 +58,11 @@ export function Below({ ofRecord, plan, offer, view, show, pick, tryHere }: Belo
               </p>
             ))}
             <p className="s">
-              <Link className="linkish" to={`/rules?car=${encodeURIComponent(plan.car.id)}`}>House rules</Link>, <Link className="linkish" to="/shelf">the shelf</Link>
+              <Button component={Link} variant="link" to={`/rules?car=${encodeURIComponent(plan.car.id)}`}>House rules</Button>, <Button component={Link} variant="link" to="/shelf">the shelf</Button>
             </p>
           </>
         ) : null}
-      </div>
+      </Scroll>
     </>
   );
 }
@@ -84,9 +85,9 @@ function Why({ record, plan, offer, pick }: { record: Plan["record"]; plan: Plan
         <p key={w.code} className="s">
           <span className="b">{w.head}</span> {w.text}{" "}
           {w.ladder ? (
-            <button type="button" className="linkish" style={{ fontWeight: 450 }} onClick={() => pick(w.ladder ?? "")}>
+            <Button variant="link" sx={{ fontWeight: 450 }} onClick={() => pick(w.ladder ?? "")}>
               show it
-            </button>
+            </Button>
           ) : null}
         </p>
       ))}
@@ -94,7 +95,7 @@ function Why({ record, plan, offer, pick }: { record: Plan["record"]; plan: Plan
         <span className="b">{offer.tightest ? `${capital(offer.tightest)} decides.` : "Not read yet."}</span> {offer.reason}
       </p>
       <MarksFirst plan={plan} />
-      {plan.cautions[0] ? <p className="xs" style={{ marginTop: 4 }}>{plan.cautions[0]}</p> : null}
+      {plan.cautions[0] ? <Box component="p" className="xs" sx={{ marginTop: 4 }}>{plan.cautions[0]}</Box> : null}
     </>
   );
 }
@@ -106,17 +107,18 @@ function MarksFirst({ plan }: { plan: Plan }) {
   return (
     <p className="s">
       <span className="b">Marks first{plan.tally.spot_minutes > 0 ? `, about ${plan.tally.spot_minutes.toFixed(0)} min` : ""}:</span>{" "}
-      {open.map((c) => `${count(c.open, c.name)} (${c.text})`).join(", ")}. <Link className="linkish" to={`/panels/${encodeURIComponent(plan.panel.id)}/look`}>in Look</Link>
+      {open.map((c) => `${count(c.open, c.name)} (${c.text})`).join(", ")}. <Button component={Link} variant="link" to={`/panels/${encodeURIComponent(plan.panel.id)}/look`}>in Look</Button>
     </p>
   );
 }
 
 /** The sections on the panel, each with its state for this film. */
 function Sections({ plan, offer }: { plan: Plan; offer: Offer }) {
+  const u = useUnits();
   const fits = plan.sections.filter((s) => s.state !== "shut").length;
   return (
     <>
-      <div style={{ height: 190, display: "flex" }}>
+      <Box sx={{ height: 190, display: "flex" }}>
         <PanelView
           panel={plan.panel}
           label={`Sections of the ${plan.panel.name}`}
@@ -127,69 +129,70 @@ function Sections({ plan, offer }: { plan: Plan; offer: Offer }) {
             </>
           )}
         />
-      </div>
+      </Box>
       <p className="s">
         <span className="b">{fits} of {count(plan.sections.length, "section")} take it.</span> Strips of 25 mm at edges stay out. {offer.tightest ? `${capital(offer.tightest)} decides.` : ""}
       </p>
-      <table className="tb">
-        <thead>
-          <tr>
-            <th>section</th>
-            <th className="r">may go, {unitName()}</th>
-            <th className="r">asks</th>
-            <th>may I sand?</th>
-          </tr>
-        </thead>
-        <tbody>
+      <Table>
+        <TableHead>
+          <TableRow>
+            <TableCell>section</TableCell>
+            <TableCell align="right">may go, {u.name}</TableCell>
+            <TableCell align="right">asks</TableCell>
+            <TableCell>may I sand?</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {plan.sections.map((s) => (
-            <tr key={s.key} className={s.name === offer.tightest ? "on" : undefined} title={s.reason}>
-              <td>{s.name}</td>
-              <td className="n r">{room(s.headroom_um)}</td>
-              <td className="n r">{s.spend_um === undefined ? "" : um(s.spend_um)}</td>
-              <td>{s.state ? <StateTab state={s.state} /> : null}</td>
-            </tr>
+            <TableRow key={s.key} selected={s.name === offer.tightest} title={s.reason}>
+              <TableCell>{s.name}</TableCell>
+              <TableCell align="right" className="n">{u.room(s.headroom_um)}</TableCell>
+              <TableCell align="right" className="n">{s.spend_um === undefined ? "" : u.um(s.spend_um)}</TableCell>
+              <TableCell>{s.state ? <StateTab state={s.state} /> : null}</TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
+        </TableBody>
+      </Table>
     </>
   );
 }
 
 /** The try squares of the panel, and what each was worth. */
 function Tries({ plan, tryHere }: { plan: Plan; tryHere: () => void }) {
-  const queries = useQueryClient();
+  const u = useUnits();
+  const changed = useChanged();
   const [strike, setStrike] = useState<Schemas["Try"] | null>(null);
-  const use = useMutation({ mutationFn: api.useTry, onSettled: () => queries.invalidateQueries() });
+  const use = useMutation({ mutationFn: api.useTry, onSettled: () => changed("panel") });
   return (
     <>
       {plan.tries.length === 0 ? <p className="s">No square tried yet. Try the mildest process on a taped square, half of it left untouched; what it gains and costs is compared against the noise of the instruments.</p> : null}
       {plan.tries.map((t) => (
-        <div key={t.id} style={{ borderBottom: "1px solid var(--line)", padding: "4px 0 6px" }}>
+        <Box key={t.id} sx={{ borderBottom: "1px solid var(--line)", padding: "4px 0 6px" }}>
           <p className="s">
             <span className="b">
               Square {t.no}, {t.section_name}
               {t.used ? ", in its plan" : ""}:
             </span>{" "}
             {t.steps}. {t.text}
-            {t.gloss ? ` Gloss ${plusMinus(t.gloss).replace("-", "−")}.` : ""} {t.note ? `“${t.note}”` : ""}
+            {t.gloss ? ` Gloss ${u.plusMinus(t.gloss).replace("-", "−")}.` : ""} {t.note ? `“${t.note}”` : ""}
           </p>
           <div className="keys">
             {t.used ? null : (
-              <button type="button" onClick={() => use.mutate(t.id)} disabled={use.isPending}>
+              <Button variant="hint" onClick={() => use.mutate(t.id)} disabled={use.isPending}>
                 use it for {t.section_name} only
-              </button>
+              </Button>
             )}
-            <button type="button" onClick={() => setStrike(t)}>
+            <Button variant="hint" onClick={() => setStrike(t)}>
               strike out
-            </button>
+            </Button>
           </div>
-        </div>
+        </Box>
       ))}
       {use.error ? <Notice text={use.error.message} /> : null}
-      <button type="button" className="key" style={{ marginTop: 8, minHeight: 40 }} onClick={tryHere}>
+      <Button sx={{ marginTop: 8, minHeight: 40 }} onClick={tryHere}>
         Try on a square <span className="kc">T</span>
-      </button>
-      {strike ? <StrikeDialog what={`square ${strike.no}`} close={() => setStrike(null)} strike={async (reason) => { await api.strikeTry(strike.id, reason); await queries.invalidateQueries(); }} /> : null}
+      </Button>
+      {strike ? <StrikeDialog what={`square ${strike.no}`} close={() => setStrike(null)} strike={async (reason) => { await api.strikeTry(strike.id, reason); await changed("panel"); }} /> : null}
     </>
   );
 }

@@ -1,5 +1,6 @@
+import { scaleLinear } from "d3-scale";
 import type { Plan } from "../../api/client";
-import { um, unitName } from "../../app/format";
+import { useUnits } from "../../app/units";
 import { distinct, type Ways } from "./ladder";
 
 const w = 400;
@@ -16,16 +17,6 @@ function range(values: number[]): { least: number; most: number } {
   return { least: least < 0.25 * hi ? 0 : least, most: hi + 0.12 * air };
 }
 
-/** Nice steps of an axis. */
-function ticks({ least, most }: { least: number; most: number }, wanted: number): number[] {
-  const rough = (most - least) / wanted;
-  const base = 10 ** Math.floor(Math.log10(rough));
-  const step = [1, 2, 5, 10].map((m) => m * base).find((s) => s >= rough) ?? rough;
-  const out: number[] = [];
-  for (let v = Math.ceil(least / step) * step; v <= most + 1e-9; v += step) out.push(v);
-  return out;
-}
-
 const signs: Record<string, string> = {
   least_film: "M0 -8L8 0L0 8L-8 0Z",
   balanced: "M0 -10L10 0L0 10L-10 0Z",
@@ -36,6 +27,7 @@ const signs: Record<string, string> = {
 
 /** Film against hours: every sequence that fits as a dot, the ways by name. */
 export function Cloud({ plan, height, pick }: { plan: Plan; height: number; pick: (ladder: string) => void }) {
+  const u = useUnits();
   const bottom = 34;
   const room = Math.max(plan.room_um.mean, 0);
   const offers = plan.offers;
@@ -43,28 +35,28 @@ export function Cloud({ plan, height, pick }: { plan: Plan; height: number; pick
   const films = [...plan.points.map((p) => p.film_um), ...offers.map((o) => o.film_um.mean)];
   const film = range([...films, Math.min(room * 1.06, 1.6 * Math.max(...films))]);
   const filmMost = film.most;
-  const x = (h: number) => left + ((w - left - right) * (h - hours.least)) / (hours.most - hours.least);
-  const y = (um: number) => top + ((height - top - bottom) * (Math.min(Math.max(um, film.least), film.most) - film.least)) / (film.most - film.least);
+  const x = scaleLinear([hours.least, hours.most], [left, w - right]);
+  const y = scaleLinear([film.least, film.most], [top, height - bottom]).clamp(true);
   const front = plan.points.filter((p) => p.front);
   const chosen = plan.offer?.ladder;
   const tight = Math.max(plan.tight_from_um, 0);
   return (
-    <svg className="cloud" viewBox={`0 0 ${w} ${height}`} role="group" aria-label={`Film against hours: ${plan.points.length} sequences that fit ${um(room)} ${unitName()}`}>
+    <svg className="cloud" viewBox={`0 0 ${w} ${height}`} role="group" aria-label={`Film against hours: ${plan.points.length} sequences that fit ${u.um(room)} ${u.name}`}>
       <text x={left} y="12" fontSize="12.5" style={{ fill: "var(--ink2)" }}>
-        film spent, {unitName()} · {plan.points.length} shown of {plan.looked} looked at
+        film spent, {u.name} · {plan.points.length} shown of {plan.looked} looked at
       </text>
       <rect x={left} y={top} width={w - left - right} height={height - top - bottom} fill="var(--sheet)" />
       {tight < filmMost ? <rect x={left} y={y(tight)} width={w - left - right} height={Math.max(y(Math.min(room, filmMost)) - y(tight), 0)} fill="url(#pTight)" opacity="0.75" /> : null}
       {room < filmMost ? <rect x={left} y={y(room)} width={w - left - right} height={height - bottom - y(room)} fill="url(#pShut)" /> : null}
-      {ticks(film, 5).map((v) => (
+      {y.ticks(5).map((v) => (
         <g key={v}>
           <path d={`M${left - 5} ${y(v)}H${left}`} stroke="var(--ink)" />
           <text className="n" x={left - 8} y={y(v) + 4} fontSize="12" textAnchor="end">
-            {um(v).replace(/\.0+$/, "")}
+            {u.um(v).replace(/\.0+$/, "")}
           </text>
         </g>
       ))}
-      {ticks(hours, 6).map((v) => (
+      {x.ticks(6).map((v) => (
         <text key={v} className="n" x={x(v)} y={height - bottom + 16} fontSize="12" textAnchor="middle">
           {Number(v.toFixed(2))}
         </text>
@@ -80,7 +72,7 @@ export function Cloud({ plan, height, pick }: { plan: Plan; height: number; pick
       <path d={front.map((p, i) => `${i === 0 ? "M" : "L"}${x(p.hours).toFixed(1)} ${y(p.film_um).toFixed(1)}`).join("")} fill="none" stroke="var(--ink)" strokeWidth="1.25" />
       {plan.points.map((p) => (
         <g key={p.ladder} onClick={() => pick(p.ladder)} style={{ cursor: "pointer" }}>
-          <title>{`${um(p.film_um)} ${unitName()}, ${p.hours.toFixed(2)} h, clarity ${p.clarity.toFixed(0)}: ${p.text}`}</title>
+          <title>{`${u.um(p.film_um)} ${u.name}, ${p.hours.toFixed(2)} h, clarity ${p.clarity.toFixed(0)}: ${p.text}`}</title>
           <circle cx={x(p.hours)} cy={y(p.film_um)} r="9" fill="transparent" />
           <circle cx={x(p.hours)} cy={y(p.film_um)} r={p.front ? 3.2 : 2.4} fill={p.front ? "var(--ink)" : "var(--ink3)"} />
         </g>
@@ -89,7 +81,7 @@ export function Cloud({ plan, height, pick }: { plan: Plan; height: number; pick
         <g>
           <rect x={left + 4} y={y(room) - 19} width="142" height="17" fill="var(--sheet)" />
           <text x={left + 9} y={y(room) - 6} fontSize="12.5" fontWeight="650">
-            may go {um(room)}, clear ± {um(plan.room_um.sd)}
+            may go {u.um(room)}, clear ± {u.um(plan.room_um.sd)}
           </text>
         </g>
       ) : null}

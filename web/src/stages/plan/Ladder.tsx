@@ -1,6 +1,10 @@
+import { Box, Button } from "@mui/material";
+import { Scroll } from "../../ui/Scroll";
 import { useState } from "react";
 import type { Plan, Step } from "../../api/client";
-import { plusMinus, short, um, unitName } from "../../app/format";
+import { short } from "../../app/format";
+import { Pick } from "../../ui/Field";
+import { useUnits } from "../../app/units";
 import { choicesOf, keyOf, type Choice, type Offer } from "./ladder";
 import { Profile, scaleOf, Stroke } from "./Profile";
 
@@ -18,6 +22,7 @@ interface LadderProps {
 
 /** The steps with their film, cross-section and lamps; each can be changed. */
 export function Ladder({ plan, offer, picture, at, select, change }: LadderProps) {
+  const u = useUnits();
   const [drag, setDrag] = useState(0);
   const profiles = [offer.start.profile, ...offer.steps.map((s) => s.after.profile)];
   const scale = scaleOf(profiles);
@@ -32,7 +37,7 @@ export function Ladder({ plan, offer, picture, at, select, change }: LadderProps
     setDrag(0);
   };
   return (
-    <div className="ladder" style={{ flex: 1, alignContent: "start", overflow: "auto", minHeight: 0 }} tabIndex={0} role="region" aria-label="Steps">
+    <Scroll className="ladder" label="Steps" sx={{ flex: 1, alignContent: "start" }}>
       <div className="row lab">
         <span />
         <span />
@@ -40,11 +45,11 @@ export function Ladder({ plan, offer, picture, at, select, change }: LadderProps
         <span>takes</span>
         <span className="pic">cross-section after the step</span>
         <span className="pic">strip lamps mirrored in it</span>
-        <span className="clar" style={{ textAlign: "right" }}>
+        <Box component="span" className="clar" sx={{ textAlign: "right" }}>
           clarity
-        </span>
+        </Box>
       </div>
-      <div className="line" style={{ background: "var(--ink)" }} />
+      <Box className="line" sx={{ background: "var(--ink)" }} />
       <div className="row">
         <span />
         <div className="cell">
@@ -60,36 +65,36 @@ export function Ladder({ plan, offer, picture, at, select, change }: LadderProps
         <div className="cell pic">
           <img src={picture(0)} alt={`strip lamps mirrored as it is, clarity ${offer.start.clarity.toFixed(0)}`} />
         </div>
-        <span className="n clar" style={{ textAlign: "right" }}>
+        <Box component="span" className="n clar" sx={{ textAlign: "right" }}>
           {offer.start.clarity.toFixed(0)}
-        </span>
+        </Box>
       </div>
       {offer.steps.map((s, i) => (
         <div className="row" key={s.no} onDragOver={(e) => e.preventDefault()} onDrop={() => drop(s.no)}>
           <div className="line" />
-          <span className="n s" draggable={s.area === ""} onDragStart={() => setDrag(s.no)} title="drag to another place" style={{ cursor: s.area === "" ? "grab" : "default" }}>
+          <Box component="span" className="n s" draggable={s.area === ""} onDragStart={() => setDrag(s.no)} title="drag to another place" sx={{ cursor: s.area === "" ? "grab" : "default" }}>
             {s.no}
-          </span>
+          </Box>
           <div className="cell" title={s.why}>
-            <button type="button" className="stepname" aria-expanded={at === s.no} disabled={s.area !== ""} onClick={() => select(at === s.no ? 0 : s.no)}>
-              <span className="t step" style={{ display: "block" }}>
+            <Button variant="row" className="stepname" aria-expanded={at === s.no} disabled={s.area !== ""} onClick={() => select(at === s.no ? 0 : s.no)}>
+              <Box component="span" className="t step" sx={{ display: "block" }}>
                 {s.title}
-              </span>
-              <span className="s" style={{ display: "block" }}>
+              </Box>
+              <Box component="span" className="s" sx={{ display: "block" }}>
                 {s.what}
-              </span>
+              </Box>
               <span className="xs">
                 {s.area ? `${s.area} only, ` : ""}
                 {s.tool}, leaves {s.scratch_um.toFixed(2)} µm
               </span>
-            </button>
+            </Button>
           </div>
           <Stroke degrees={s.stroke} />
-          <div className="cell" style={{ lineHeight: "19px" }}>
+          <Box className="cell" sx={{ lineHeight: "19px" }}>
             <div className="nowrap">
-              <span className="n">{um(s.film_um.mean)}</span>
-              <span className="pm n"> ± {um(s.film_um.sd)}</span>
-              <span className="u">{unitName()}</span>
+              <span className="n">{u.um(s.film_um.mean)}</span>
+              <span className="pm n"> ± {u.um(s.film_um.sd)}</span>
+              <span className="u">{u.name}</span>
             </div>
             <div>
               <span className="n">{s.passes}</span>
@@ -99,16 +104,16 @@ export function Ladder({ plan, offer, picture, at, select, change }: LadderProps
               <span className="n">{s.minutes.toFixed(0)}</span>
               <span className="u">min</span>
             </div>
-          </div>
+          </Box>
           <div className="cell pic">
-            <Profile before={s.area === "" ? (profiles[i] ?? null) : null} after={s.after.profile} first={offer.start.profile} scale={scale} label={`cross-section after ${s.title}: takes ${plusMinus(s.film_um)} ${unitName()}`} />
+            <Profile before={s.area === "" ? (profiles[i] ?? null) : null} after={s.after.profile} first={offer.start.profile} scale={scale} label={`cross-section after ${s.title}: takes ${u.plusMinus(s.film_um)} ${u.name}`} />
           </div>
           <div className="cell pic">
             <img src={picture(s.no)} alt={`strip lamps mirrored after ${s.title}, clarity ${s.after.clarity.toFixed(0)}`} />
           </div>
-          <span className="n clar" style={{ textAlign: "right" }}>
+          <Box component="span" className="n clar" sx={{ textAlign: "right" }}>
             {s.after.clarity.toFixed(0)}
-          </span>
+          </Box>
           {s.warnings.map((text) => (
             <p key={text} className="wrong">
               {text}
@@ -117,7 +122,7 @@ export function Ladder({ plan, offer, picture, at, select, change }: LadderProps
           {at === s.no ? <StepTools plan={plan} step={s} choices={choices} change={change} select={select} /> : null}
         </div>
       ))}
-    </div>
+    </Scroll>
   );
 }
 
@@ -131,40 +136,37 @@ function StepTools({ plan, step, choices, change, select }: { plan: Plan; step: 
   };
   return (
     <div className="picked" role="group" aria-label={`Change step ${step.no}`}>
-      <button type="button" className="key" onClick={() => set(step.passes - 1)} disabled={step.passes <= 1} aria-label="one pass less">
+      <Button onClick={() => set(step.passes - 1)} disabled={step.passes <= 1} aria-label="one pass less">
         − <span className="kc">-</span>
-      </button>
-      <span className="n" style={{ minWidth: 26, textAlign: "center" }}>
+      </Button>
+      <Box component="span" className="n" sx={{ minWidth: 26, textAlign: "center" }}>
         {step.passes}
-      </span>
-      <button type="button" className="key" onClick={() => set(step.passes + 1)} aria-label="one pass more">
+      </Box>
+      <Button onClick={() => set(step.passes + 1)} aria-label="one pass more">
         + <span className="kc">+</span>
-      </button>
+      </Button>
       {step.needs !== step.passes && step.needs > 0 && step.kind !== "level" ? (
-        <button type="button" className="key q" onClick={() => set(step.needs)}>
+        <Button variant="quiet" onClick={() => set(step.needs)}>
           as many as it needs: {step.needs}
-        </button>
+        </Button>
       ) : null}
-      <select className="plain" aria-label="with" value={keyOf(step)} onChange={(e) => swap(e.target.value)}>
+      <Pick label="with" silent value={keyOf(step)} set={swap}>
         {plan.things.map((t) => (
           <option key={keyOf(t)} value={keyOf(t)}>
             {t.title}, {t.what}, {t.tool}
           </option>
         ))}
-      </select>
-      <button
-        type="button"
-        className="key"
+      </Pick>
+      <Button
         onClick={() => {
           change([...choices.slice(0, i + 1), choices[i] ?? { item: "", backing: "", passes: 1 }, ...choices.slice(i + 1)]);
           select(step.no + 1);
         }}
       >
         Add after <span className="kc">Ins</span>
-      </button>
-      <button
-        type="button"
-        className="key q"
+      </Button>
+      <Button
+        variant="quiet"
         disabled={choices.length < 2}
         onClick={() => {
           change(choices.filter((_, k) => k !== i));
@@ -172,7 +174,7 @@ function StepTools({ plan, step, choices, change, select }: { plan: Plan; step: 
         }}
       >
         Remove <span className="kc">Del</span>
-      </button>
+      </Button>
     </div>
   );
 }

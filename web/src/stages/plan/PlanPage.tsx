@@ -1,7 +1,9 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow } from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import { api, type Plan } from "../../api/client";
+import { useChanged, usePlan } from "../../api/queries";
 import { Notice } from "../../ui/Notice";
 import { Num } from "../../ui/Num";
 import { Page } from "../../app/Page";
@@ -9,12 +11,14 @@ import { StateTab } from "../../drawing/StateTab";
 import { useKeys, type Keys } from "../../app/keys";
 import { FactsDialog } from "../shared/FactsDialog";
 import { stageNotes } from "../../app/stageNotes";
-import { short, um, unitName } from "../../app/format";
+import { short } from "../../app/format";
+import { useUnits } from "../../app/units";
 import { Below, type View } from "./Below";
 import { Cloud } from "./Cloud";
 import { Ladder } from "./Ladder";
 import { choicesOf, codeOf, distinct, offerWords, undone, type Choice } from "./ladder";
 import { TryDialog } from "./TryDialog";
+import { PlanFrame } from "./Frame";
 
 const counted = ["No", "One", "Two", "Three", "Four", "Five"];
 
@@ -23,8 +27,8 @@ export default function PlanPage() {
   const [params, setParams] = useSearchParams();
   const wish = params.get("ladder") ?? "";
   const go = useNavigate();
-  const queries = useQueryClient();
-  const query = useQuery({ queryKey: ["plan", panelId, wish], queryFn: () => api.plan(panelId, wish), placeholderData: keepPreviousData });
+  const changed = useChanged();
+  const query = usePlan(panelId, wish);
   const [facts, setFacts] = useState(false);
   const [trying, setTrying] = useState(false);
   const [view, setView] = useState<View>("why");
@@ -43,10 +47,10 @@ export default function PlanPage() {
   const accept = useMutation({
     mutationFn: (body: { basis: string; ladder: string }) => api.acceptPlan(panelId, body),
     onSuccess: async () => {
-      await queries.invalidateQueries();
+      await changed("panel");
       void go(`${here}/level`);
     },
-    onError: () => queries.invalidateQueries(),
+    onError: () => changed("panel"),
   });
   const forget = accept.reset;
   useEffect(() => forget(), [wish, forget]);
@@ -131,46 +135,46 @@ export default function PlanPage() {
       ]}
     >
       {!plan && wish && query.error ? (
-        <div style={{ padding: "40px 0", maxWidth: 620, display: "grid", gap: 18, justifyItems: "start" }}>
+        <Box sx={{ padding: "40px 0", maxWidth: 620, display: "grid", gap: 18, justifyItems: "start" }}>
           <Notice text={query.error.message} />
-          <button type="button" className="key tape" onClick={() => setParams({}, { replace: true })}>
+          <Button variant="tape" onClick={() => setParams({}, { replace: true })}>
             Show the offers
-          </button>
-        </div>
+          </Button>
+        </Box>
       ) : null}
       {plan && !offer ? <Nothing plan={plan} go={() => void go(`${here}/read`)} /> : null}
       {plan && offer ? (
-        <div className="plan">
+        <PlanFrame>
           <section aria-label="The offers">
-            <h2 ref={heading} tabIndex={-1} className="t" style={{ fontSize: 17, lineHeight: "24px", outline: "none" }}>
+            <Box component="h2" ref={heading} tabIndex={-1} className="t" sx={{ fontSize: 17, lineHeight: "24px", outline: "none" }}>
               {plan.refusal ? "How far it goes" : ways.length === 1 ? "One way" : `${counted[ways.length] ?? ways.length} ways`}
-              <span className="s" style={{ float: "right", fontFamily: "Hanken Grotesk Variable", fontWeight: 400 }}>
-                <button type="button" className="linkish" onClick={() => setFacts(true)}>
+              <Box component="span" className="s" sx={{ float: "right", fontFamily: "Hanken Grotesk Variable", fontWeight: 400 }}>
+                <Button variant="link" onClick={() => setFacts(true)}>
                   peel grade {short(plan.panel.peel_grade)}
-                </button>{" "}
+                </Button>{" "}
                 <span className="kc">F</span>
-              </span>
-            </h2>
+              </Box>
+            </Box>
             <Offers plan={plan} show={show} />
             {plan.refusal ? <Refused refusal={plan.refusal} /> : null}
             {plan.points.length > 0 ? (
-              <div style={{ paddingTop: 8, flex: "none" }}>
+              <Box sx={{ paddingTop: 8, flex: "none" }}>
                 <Cloud plan={plan} height={256} pick={show} />
-              </div>
+              </Box>
             ) : null}
             {plan.waits ? <Notice text={plan.waits} /> : null}
             {plan.record?.stale ? <Notice text={plan.record.stale} /> : null}
             <Below ofRecord={ofRecord} plan={plan} offer={offer} view={view} show={setView} pick={show} tryHere={() => setTrying(true)} />
           </section>
           <section aria-label="Step by step">
-            <div style={{ display: "flex", gap: 12, alignItems: "baseline" }}>
-              <h2 className="t" style={{ fontSize: 17, lineHeight: "24px", whiteSpace: "nowrap" }}>
+            <Box sx={{ display: "flex", flexWrap: "wrap", gap: "0 12px", alignItems: "baseline" }}>
+              <Box component="h2" className="t" sx={{ fontSize: 17, lineHeight: "24px", whiteSpace: "nowrap" }}>
                 {ofRecord ? `Plan of record, version ${plan.record?.version ?? ""}` : `${offerWords[offer.name].charAt(0).toUpperCase()}${offerWords[offer.name].slice(1)}, step by step`}
-              </h2>
-              <span className="s" style={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }} title={plan.target}>
+              </Box>
+              <Box component="span" className="s">
                 {plan.target} 48 mm of this panel.
-              </span>
-            </div>
+              </Box>
+            </Box>
             <Ladder plan={plan} offer={offer} picture={picture} at={step} select={setStep} change={change} />
             {query.error ? <Notice text={query.error.message} /> : null}
             {accept.error ? <Notice text={accept.error.message} /> : null}
@@ -189,7 +193,7 @@ export default function PlanPage() {
               </div>
               <div>
                 <div className="lab">paper</div>
-                <span className="n" style={{ fontSize: 24 }}>
+                <Box component="span" className="n" sx={{ fontSize: 24 }}>
                   {offer.sheets > 0 || offer.discs === 0 ? (
                     <>
                       {pieces(offer.sheets)}
@@ -202,29 +206,29 @@ export default function PlanPage() {
                       <span className="u">{offer.discs === 1 ? "disc" : "discs"}</span>
                     </>
                   ) : null}
-                </span>
+                </Box>
               </div>
               <div>
                 <div className="lab">cost</div>
-                <span className="n" style={{ fontSize: 24 }}>
+                <Box component="span" className="n" sx={{ fontSize: 24 }}>
                   {offer.money.toFixed(0)}
                   <span className="u">€</span>
-                </span>
+                </Box>
               </div>
-              <div style={{ marginLeft: "auto" }}>
-                <button type="button" className="key tape" style={{ minHeight: 52, minWidth: 168 }} disabled={accept.isPending} onClick={use}>
+              <Box sx={{ marginLeft: "auto" }}>
+                <Button variant="tape" sx={{ minHeight: 52, minWidth: 168 }} disabled={accept.isPending} onClick={use}>
                   {ofRecord ? "To Level" : !plan.ready ? "To Read" : `Use ${offer.name === "partial" ? "this" : offerWords[offer.name]}`} <span className="kc">Enter</span>
-                </button>
-              </div>
+                </Button>
+              </Box>
             </div>
-            <p className="xs" style={{ textAlign: "right", paddingTop: 4 }}>
-              <button type="button" className="linkish" style={{ fontWeight: 450 }} onClick={() => setTrying(true)}>
+            <Box component="p" className="xs" sx={{ textAlign: "right", paddingTop: 4 }}>
+              <Button variant="link" sx={{ fontWeight: 450 }} onClick={() => setTrying(true)}>
                 try it on a square first
-              </button>{" "}
+              </Button>{" "}
               <span className="kc">T</span>
-            </p>
+            </Box>
           </section>
-        </div>
+        </PlanFrame>
       ) : null}
       {facts && plan ? <FactsDialog panel={plan.panel} close={() => setFacts(false)} /> : null}
       {trying && plan && offer ? (
@@ -235,7 +239,7 @@ export default function PlanPage() {
           close={() => setTrying(false)}
           kept={() => {
             setView("tries");
-            void queries.invalidateQueries();
+            void changed("panel");
           }}
         />
       ) : null}
@@ -248,47 +252,48 @@ function pieces(n: number): string {
 }
 
 function Offers({ plan, show }: { plan: Plan; show: (ladder: string) => void }) {
+  const u = useUnits();
   return (
-    <table className="tb offers" style={{ flex: "none" }}>
-      <thead>
-        <tr>
-          <th />
-          <th className="r">film, {unitName()}</th>
-          <th className="r">hours</th>
-          <th className="r">peel left</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
+    <Table className="offers" sx={{ flex: "none" }}>
+      <TableHead>
+        <TableRow>
+          <TableCell />
+          <TableCell align="right">film, {u.name}</TableCell>
+          <TableCell align="right">hours</TableCell>
+          <TableCell align="right">peel left</TableCell>
+          <TableCell />
+        </TableRow>
+      </TableHead>
+      <TableBody>
         {distinct(plan.offers).map(({ line: o, words, wish }, i) => {
           const pick = () => show(wish);
           return (
-            <tr key={o.name} className={o.ladder === plan.offer?.ladder ? "on" : undefined} onClick={pick}>
-              <td>
-                <button type="button" aria-pressed={o.ladder === plan.offer?.ladder} onClick={pick}>
+            <TableRow key={o.name} selected={o.ladder === plan.offer?.ladder} onClick={pick}>
+              <TableCell>
+                <Button variant="row" aria-pressed={o.ladder === plan.offer?.ladder} onClick={pick}>
                   <span className="kc">{i + 1}</span> {words}
-                </button>
-              </td>
-              <td className="n r">{um(o.film_um.mean)}</td>
-              <td className="n r">{o.hours.mean.toFixed(1)}</td>
-              <td className="n r">{short(o.peel_left)}</td>
-              <td>
+                </Button>
+              </TableCell>
+              <TableCell align="right" className="n">{u.um(o.film_um.mean)}</TableCell>
+              <TableCell align="right" className="n">{o.hours.mean.toFixed(1)}</TableCell>
+              <TableCell align="right" className="n">{short(o.peel_left)}</TableCell>
+              <TableCell>
                 <StateTab state={o.state} />
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           );
         })}
-      </tbody>
-    </table>
+      </TableBody>
+    </Table>
   );
 }
 
 function Refused({ refusal }: { refusal: NonNullable<Plan["refusal"]> }) {
   return (
-    <div className="notice" style={{ margin: "10px 0", flex: "none" }}>
+    <Box className="notice" sx={{ margin: "10px 0", flex: "none" }}>
       <p className="b">{refusal.text}</p>
       <Outs refusal={refusal} />
-    </div>
+    </Box>
   );
 }
 
@@ -297,11 +302,11 @@ function Outs({ refusal }: { refusal: NonNullable<Plan["refusal"]> }) {
   return (
     <div>
       <p className="s">What would make it possible:</p>
-      <ul className="s" style={{ margin: 0, paddingLeft: 18 }}>
+      <Box component="ul" className="s" sx={{ margin: 0, paddingLeft: 18 }}>
         {refusal.outs.map((o) => (
           <li key={o.code}>{o.text}</li>
         ))}
-      </ul>
+      </Box>
     </div>
   );
 }
@@ -309,15 +314,15 @@ function Outs({ refusal }: { refusal: NonNullable<Plan["refusal"]> }) {
 /** Not even a polish fits, or nothing of the panel is worked. */
 function Nothing({ plan, go }: { plan: Plan; go: () => void }) {
   return (
-    <div style={{ padding: "40px 0", maxWidth: 620, display: "grid", gap: 18, justifyItems: "start" }}>
-      <h2 className="t" style={{ fontSize: 28, lineHeight: "34px" }}>
+    <Box sx={{ padding: "40px 0", maxWidth: 620, display: "grid", gap: 18, justifyItems: "start" }}>
+      <Box component="h2" className="t" sx={{ fontSize: 28, lineHeight: "34px" }}>
         {plan.refusal ? plan.refusal.text : plan.waits}
-      </h2>
+      </Box>
       {plan.refusal ? <Outs refusal={plan.refusal} /> : null}
       {plan.refusal && plan.waits ? <Notice text={plan.waits} /> : null}
-      <button type="button" className="key tape" onClick={go}>
+      <Button variant="tape" onClick={go}>
         To Read <span className="kc">R</span>
-      </button>
-    </div>
+      </Button>
+    </Box>
   );
 }

@@ -1,21 +1,24 @@
-import { Dialog } from "@mui/material";
+import { Box, Button } from "@mui/material";
 import { useState } from "react";
 import { api, newId, type Plan } from "../../api/client";
+import { Ask, Foot } from "../../ui/Ask";
+import { Field, Pick } from "../../ui/Field";
 import { Notice } from "../../ui/Notice";
-import { typedFilm, um, unitName } from "../../app/format";
+import { useUnits } from "../../app/units";
 import type { Offer } from "./ladder";
 
 const number = (v: string) => (v.trim() === "" ? undefined : Number(v.replace(",", ".")));
 
 /** A process tried on a taped square: what was read before and after. */
 export function TryDialog({ plan, offer, section, close, kept }: { plan: Plan; offer: Offer; section: string; close: () => void; kept: () => void }) {
+  const u = useUnits();
   const [id] = useState(newId);
   const [v, setV] = useState({ section, ladder: plan.squares[0]?.ladder ?? offer.ladder, before: "", after: "", spots: "3", clear0: "", clear1: "", gloss0: "", gloss1: "", note: "" });
   const [fault, setFault] = useState("");
-  const set = (k: keyof typeof v) => (e: { target: { value: string } }) => setV({ ...v, [k]: e.target.value });
+  const set = (k: keyof typeof v) => (text: string) => setV({ ...v, [k]: text });
   const processes = [...plan.squares, { ladder: offer.ladder, text: "the ladder on screen", film_um: offer.film_um.mean, clarity: offer.steps.at(-1)?.after.clarity ?? 0 }];
   const save = async () => {
-    const film = (t: string) => typedFilm(number(t) ?? 0);
+    const film = (t: string) => u.typed(number(t) ?? 0);
     const gloss0 = number(v.gloss0);
     const gloss1 = number(v.gloss1);
     try {
@@ -40,71 +43,45 @@ export function TryDialog({ plan, offer, section, close, kept }: { plan: Plan; o
     }
   };
   const box = (label: string, k: keyof typeof v, unit: string, auto = false) => (
-    <label>
-      <span className="lab">{label}</span>
-      <span className="numbox">
-        <input inputMode="decimal" value={v[k]} onChange={set(k)} autoFocus={auto} aria-label={label} />
-        <span className="s">{unit}</span>
-      </span>
-    </label>
+    <Field label={label} number unit={unit} value={v[k]} onChange={(e) => set(k)(e.target.value)} autoFocus={auto} />
   );
   return (
-    <Dialog open onClose={close} aria-labelledby="try" maxWidth={false}>
-      <form
-        style={{ padding: "22px 26px", width: 620, maxWidth: "100%", display: "grid", gridTemplateColumns: "minmax(0,1fr)", gap: 12 }}
-        onSubmit={(e) => {
-          e.preventDefault();
-          void save();
-        }}
-      >
-        <h2 id="try" className="t" style={{ fontSize: 22, lineHeight: "26px" }}>
-          Try on a square
-        </h2>
+    <Ask title="Try on a square" wide={620} close={close} submit={() => void save()}>
         <p className="s">Tape a square on the worst representative place and leave half of it untouched. Mildest first; step up only if it is not enough.</p>
-        <label>
-          <span className="lab">process, mildest first</span>
-          <select className="plain" value={v.ladder} onChange={set("ladder")}>
+        <Pick label="process, mildest first" value={v.ladder} set={set("ladder")}>
             {processes.map((p, i) => (
               <option key={`${p.ladder}${i}`} value={p.ladder}>
-                {um(p.film_um)} {unitName()}, clarity {p.clarity.toFixed(0)}: {p.text}
+                {u.um(p.film_um)} {u.name}, clarity {p.clarity.toFixed(0)}: {p.text}
               </option>
             ))}
-          </select>
-        </label>
-        <label>
-          <span className="lab">where</span>
-          <select className="plain" value={v.section} onChange={set("section")}>
+        </Pick>
+        <Pick label="where" value={v.section} set={set("section")}>
             {plan.sections.map((s) => (
               <option key={s.key} value={s.key}>
                 {s.name}
               </option>
             ))}
-          </select>
-        </label>
-        <div style={{ display: "grid", gridTemplateColumns: "repeat(3,1fr)", gap: "8px 12px" }}>
-          {box("film before", "before", unitName(), true)}
-          {box("film after", "after", unitName())}
+        </Pick>
+        <Box sx={{ display: "grid", gridTemplateColumns: "repeat(3,1fr)", gap: "8px 12px" }}>
+          {box("film before", "before", u.name, true)}
+          {box("film after", "after", u.name)}
           {box("spots read each time", "spots", "")}
           {box("clarity before", "clear0", "of 100")}
           {box("clarity after", "clear1", "of 100")}
           <span />
           {box("gloss before, if read", "gloss0", "at 20°")}
           {box("gloss after, if read", "gloss1", "at 20°")}
-        </div>
-        <label>
-          <span className="lab">note</span>
-          <input className="textline" value={v.note} onChange={set("note")} maxLength={200} />
-        </label>
+        </Box>
+        <Field label="note" value={v.note} onChange={(e) => set("note")(e.target.value)} most={200} />
         {fault ? <Notice text={fault} /> : null}
-        <div style={{ display: "flex", gap: 10, justifyContent: "flex-end" }}>
-          <button type="button" className="key q" onClick={close}>
+        <Foot>
+          <Button variant="quiet" onClick={close}>
             Not now
-          </button>
-          <button type="submit" className="key tape">
+          </Button>
+          <Button type="submit" variant="tape">
             Keep the try <span className="kc">Enter</span>
-          </button>
-        </div>
-      </form>
-    </Dialog>
+          </Button>
+        </Foot>
+    </Ask>
   );
 }

@@ -1,9 +1,12 @@
+import { Box, Button } from "@mui/material";
 import { useRef, useState, type KeyboardEvent } from "react";
 import { Refusal, type Place, type Probe, type Shot } from "../../api/client";
 import { useKeys } from "../../app/keys";
+import { Choice } from "../../ui/Choice";
+import { Field } from "../../ui/Field";
 import { Notice } from "../../ui/Notice";
 import { Offers } from "../../outbox/Offers";
-import { plusMinus, shopUnit, unitName } from "../../app/format";
+import { useUnits } from "../../app/units";
 
 export interface Typed {
   film: number;
@@ -32,12 +35,21 @@ export interface EntryProps {
   leave: () => void;
 }
 
+const phases = [
+  ["total", "all film"],
+  ["before_clear", "before clear"],
+  ["clear", "clear"],
+] as const;
+
 /** Where a number is typed, on keys or on the pad. */
 export function Entry({ no, place, fault, busy, keep, offer, said, probe, drop, undo, leave }: EntryProps) {
+  const u = useUnits();
   const [value, setValue] = useState("");
-  const [unit, setUnit] = useState<Typed["unit"]>(shopUnit);
+  const [gaugeUnit, setUnit] = useState<Typed["unit"]>();
   const [phase, setPhase] = useState<Typed["phase"]>("total");
   const [own, setOwn] = useState("");
+  // The shop's unit, unless this gauge shows the other one.
+  const unit = gaugeUnit ?? u.code;
   const send = async () => {
     const film = Number(value.replace(",", "."));
     if (value.trim() === "" || Number.isNaN(film)) {
@@ -48,7 +60,7 @@ export function Entry({ no, place, fault, busy, keep, offer, said, probe, drop, 
     if (await keep({ film, unit, phase })) setValue("");
   };
   const press = (sign: string) => setValue((v) => (sign === "back" ? v.slice(0, -1) : v.length < 7 ? v + sign : v));
-  const onKey = (event: KeyboardEvent<HTMLInputElement>) => {
+  const onKey = (event: KeyboardEvent) => {
     if (event.key === "Enter") {
       event.preventDefault();
       void send();
@@ -65,33 +77,33 @@ export function Entry({ no, place, fault, busy, keep, offer, said, probe, drop, 
   const offered = !own && fault instanceof Refusal && (fault.problem.offers?.length ?? 0) > 0;
   const unitWord = unit === "um" ? "µm" : "mil";
   return (
-    <div className="entry" style={{ display: "flex", flexDirection: "column", gap: 8, flex: 1 }}>
+    <Box className="entry" sx={{ display: "flex", flexDirection: "column", gap: 8, flex: 1 }}>
       <div>
-        <h2 className="t" style={{ fontSize: 17, lineHeight: "24px", display: "flex", gap: 8, alignItems: "center" }}>
+        <Box component="h2" className="t" sx={{ fontSize: 17, lineHeight: "24px", display: "flex", gap: 8, alignItems: "center" }}>
           Reading at
-          <span className="n" style={{ width: 23, height: 23, borderRadius: "50%", border: "1.75px solid var(--ink)", background: "var(--tape)", color: "var(--onTape)", fontSize: 13, textAlign: "center", lineHeight: "20px" }}>
+          <Box component="span" className="n" sx={{ width: 23, height: 23, borderRadius: "50%", border: "1.75px solid var(--ink)", background: "var(--tape)", color: "var(--onTape)", fontSize: 13, textAlign: "center", lineHeight: "20px" }}>
             {no}
-          </span>
-        </h2>
-        <div className="s">{place?.total_um ? `expected ${plusMinus(place.total_um)} ${unitName()}` : "nothing is expected yet"}</div>
+          </Box>
+        </Box>
+        <div className="s">{place?.total_um ? `expected ${u.plusMinus(place.total_um)} ${u.name}` : "nothing is expected yet"}</div>
       </div>
-      <div className="field">
-        <input ref={field} data-keys="numbers" aria-label={`Film at spot ${no}, ${unitWord}`} inputMode="decimal" autoComplete="off" autoFocus value={value} onChange={(e) => setValue(e.target.value.replace(/[^0-9.,-]/g, "").slice(0, 8))} onKeyDown={onKey} />
-        <button type="button" onClick={() => setUnit(unit === "um" ? "mil" : "um")} aria-label={`unit ${unitWord}, change`}>
-          {unitWord}
-        </button>
-      </div>
-      <div className="one" role="group" aria-label="What is read">
-        <button type="button" aria-pressed={phase === "total"} onClick={() => setPhase("total")}>
-          all film
-        </button>
-        <button type="button" aria-pressed={phase === "before_clear"} onClick={() => setPhase("before_clear")}>
-          before clear
-        </button>
-        <button type="button" aria-pressed={phase === "clear"} onClick={() => setPhase("clear")} title="by a gauge that resolves layers">
-          clear
-        </button>
-      </div>
+      <Field
+        label={`Film at spot ${no}, ${unitWord}`}
+        silent
+        large
+        inputRef={field}
+        inputProps={{ "data-keys": "numbers", inputMode: "decimal" }}
+        autoFocus
+        value={value}
+        onChange={(e) => setValue(e.target.value.replace(/[^0-9.,-]/g, "").slice(0, 8))}
+        onKeyDown={onKey}
+        endAdornment={
+          <Button variant="hint" sx={{ fontSize: 17, minHeight: 44, pl: 8 }} onClick={() => setUnit(unit === "um" ? "mil" : "um")} aria-label={`unit ${unitWord}, change`}>
+            {unitWord}
+          </Button>
+        }
+      />
+      <Choice label="What is read" silent value={phase} options={phases} set={setPhase} />
       {own ? (
         <Notice text={own} />
       ) : fault ? (
@@ -109,38 +121,38 @@ export function Entry({ no, place, fault, busy, keep, offer, said, probe, drop, 
           }}
         />
       ) : (
-        <p className="s" style={{ minHeight: 36 }} aria-live="polite">
+        <Box component="p" className="s" sx={{ minHeight: 36 }} aria-live="polite">
           {said}{" "}
           {undo ? (
-            <button type="button" className="linkish" onClick={undo}>
+            <Button variant="link" onClick={undo}>
               take it back <span className="kc">U</span>
-            </button>
+            </Button>
           ) : null}
-        </p>
+        </Box>
       )}
       {probe?.shots.map((shot) => (
-        <div key={shot.id} className="s" style={{ display: "flex", gap: 8, alignItems: "baseline" }}>
+        <Box key={shot.id} className="s" sx={{ display: "flex", gap: 8, alignItems: "baseline" }}>
           <span className="b">{shot.text}</span>
-          <button type="button" className="linkish" onClick={() => drop(shot)}>
+          <Button variant="link" onClick={() => drop(shot)}>
             drop
-          </button>
-        </div>
+          </Button>
+        </Box>
       ))}
       <div className="pad" aria-label="Pad" hidden={offered}>
         {["7", "8", "9", "4", "5", "6", "1", "2", "3", ".", "0"].map((d) => (
-          <button key={d} type="button" className="key" onClick={() => press(d)}>
+          <Button key={d} onClick={() => press(d)}>
             {d}
-          </button>
+          </Button>
         ))}
-        <button type="button" className="key" aria-label="take the last digit back" onClick={() => press("back")}>
+        <Button aria-label="take the last digit back" onClick={() => press("back")}>
           <svg width="26" height="20" viewBox="0 0 26 20" fill="none" stroke="currentColor" strokeWidth="1.75" aria-hidden="true">
             <path d="M8 2H24V18H8L1 10ZM12 7L19 13M19 7L12 13" strokeLinejoin="round" />
           </svg>
-        </button>
+        </Button>
       </div>
-      <button type="button" className="key tape" style={{ minHeight: 56, padding: "0 8px" }} disabled={busy} onClick={() => void send()}>
+      <Button variant="tape" sx={{ minHeight: 56, padding: "0 8px" }} disabled={busy} onClick={() => void send()}>
         Keep, next {no + 1} <span className="kc">Enter</span>
-      </button>
-    </div>
+      </Button>
+    </Box>
   );
 }

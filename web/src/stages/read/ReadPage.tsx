@@ -1,7 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Box, Button, Table, TableBody, TableCell, TableRow } from "@mui/material";
+import { Scroll } from "../../ui/Scroll";
+import { useMutation } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { api, newId, type Place, type Point, type Reading as Kept, type Shot } from "../../api/client";
+import { api, newId, type Place, type Point, Refusal, type Reading as Kept, type Schemas, type Shot } from "../../api/client";
 import { FilmCore } from "../../drawing/FilmCore";
 import { CarView } from "../../drawing/CarView";
 import { Legend } from "../../drawing/Legend";
@@ -9,7 +11,9 @@ import { PanelView } from "../../drawing/PanelView";
 import { Unread } from "../../drawing/Unread";
 import { areasPath, filmLayers, layerNames, pathOf, valueAt } from "../../drawing/geometry";
 import { KeptReadings } from "../../outbox/KeptReadings";
-import { unanswered, useTaps } from "../../outbox/taps";
+import { useCar, useChanged, usePlace, useRead } from "../../api/queries";
+import { queue } from "../../outbox/queue";
+import { useOutbox } from "../../outbox/useOutbox";
 import { useKeys, type Keys } from "../../app/keys";
 import { FilmCell, FilmHead } from "../../ui/Num";
 import { Page } from "../../app/Page";
@@ -17,13 +21,15 @@ import { StateTab } from "../../drawing/StateTab";
 import { StrikeDialog } from "../../ui/StrikeDialog";
 import { FactsDialog } from "../shared/FactsDialog";
 import { stageNotes } from "../../app/stageNotes";
-import { capital, count, plusMinus, room, short, um, unitName } from "../../app/format";
+import { capital, count, short } from "../../app/format";
+import { useUnits } from "../../app/units";
 import { Entry, type Typed } from "./Entry";
 import { GaugeDialog } from "./GaugeDialog";
 import { ImportDialog } from "../shared/ImportDialog";
 import { Cross, Dots, Strip } from "./Readings";
 import { useProbe } from "./useProbe";
 import { ZonesDialog } from "./ZonesDialog";
+import { ReadFrame } from "./Frame";
 
 type Open = "none" | "strike" | "facts" | "import" | "gauge" | "zones";
 
@@ -36,11 +42,12 @@ export default function ReadPage() {
 }
 
 function Reading({ panelId }: { panelId: string }) {
+  const u = useUnits();
   const go = useNavigate();
-  const queries = useQueryClient();
-  const query = useQuery({ queryKey: ["read", panelId], queryFn: () => api.read(panelId) });
+  const changed = useChanged();
+  const query = useRead(panelId);
   const read = query.data;
-  const carQuery = useQuery({ queryKey: ["car", read?.panel.car_id], queryFn: () => api.car(read?.panel.car_id ?? ""), enabled: Boolean(read) });
+  const carQuery = useCar(read?.panel.car_id);
   const [turn, setTurn] = useState(0);
   const [byHand, setByHand] = useState<Point | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
@@ -51,27 +58,21 @@ function Reading({ panelId }: { panelId: string }) {
   const [last, setLast] = useState<Kept | null>(null);
   // The id stays until the reading is kept, so that a second try counts once.
   const [id, setId] = useState(newId);
-  // Without a network readings are kept on this device, and go when it is back; those
-  // of the gauge's link wait there.
-  const taps = useTaps(panelId, () => queries.invalidateQueries());
+  // Readings go through the outbox; those of the gauge's link wait in the gauge.
+  const outbox = useOutbox(panelId, { taken: () => changed("panel"), refused: () => undefined });
   const keep = useMutation({
-    mutationFn: async (body: Parameters<typeof api.addReading>[1]) => {
-      try {
-        return await api.addReading(panelId, body);
-      } catch (error) {
-        if (body.gauge || !unanswered(error)) throw error;
-        await taps.read(body);
-        return null;
+    mutationFn: async (body: Schemas["NewReading"]) => {
+      if (body.gauge) {
+        const kept = await api.addReading(panelId, body);
+        await changed("panel");
+        return kept;
       }
+      const out = await queue.put({ what: "reading", id: body.id, panel: panelId, made: Date.now(), body });
+      if ("refused" in out) throw new Refusal(out.refused);
+      return "answer" in out ? (out.answer as Kept) : null;
     },
   });
-
-  const hand = useQuery({
-    queryKey: ["place", panelId, byHand?.x, byHand?.y],
-    queryFn: () => api.place(panelId, byHand?.x ?? 0, byHand?.y ?? 0),
-    enabled: byHand !== null,
-    retry: false,
-  });
+  const hand = usePlace(panelId, byHand);
   const next = read?.next ?? [];
   const chosenPlace: Place | undefined = byHand ? (hand.data ?? { x_mm: byHand.x, y_mm: byHand.y }) : undefined;
   const place = chosenPlace ?? next[turn % Math.max(next.length, 1)];
@@ -86,22 +87,18 @@ function Reading({ panelId }: { panelId: string }) {
     if (!place) return false;
     try {
       const kept = await keep.mutateAsync({ id: shot?.id ?? id, x_mm: place.x_mm, y_mm: place.y_mm, ...typed, ...(shot && probe?.gauge ? { gauge: probe.gauge } : {}) });
-      const was = place.total_um;
       setId(newId());
       if (!kept) {
         setByHand(null);
         setTurn(turn + 1);
-        setSaid("Kept on this device until the bench server answers.");
+        setSaid("Kept on this device until the shop server answers.");
         return true;
       }
       setLast(kept);
       setShotFault("");
       setByHand(null);
       setTurn(0);
-      await queries.invalidateQueries();
-      const off = kept.film_um < (place.low_um ?? 0) || kept.film_um > (place.high_um ?? Infinity);
-      const verdict = !was || typed.phase !== "total" ? "" : off ? `, far from the ${plusMinus(was)} expected: read again here` : ", as expected";
-      setSaid(`Reading ${kept.no} kept: ${um(kept.film_um)} ${unitName()}${verdict}.`);
+      setSaid(kept.held ?? "");
       return true;
     } catch {
       if (shot) setShotFault(shot.id);
@@ -134,7 +131,7 @@ function Reading({ panelId }: { panelId: string }) {
     setLast(null);
     void api.strikeReading(slip, "taken back at once").then(async () => {
       setSaid(`Reading ${slipNo} taken back; it stays on record, struck out.`);
-      await queries.invalidateQueries();
+      await changed("panel");
     });
   };
   const turnLayer = () => setLayer((l) => filmLayers[(filmLayers.indexOf(l) + 1) % filmLayers.length] ?? "film");
@@ -193,7 +190,7 @@ function Reading({ panelId }: { panelId: string }) {
       sub={read ? `${read.panel.name} · ${count(read.panel.readings, "spot")} read` : ""}
       home={read ? `/cars/${encodeURIComponent(read.car.id)}` : "/"}
       who={read?.car.painter ?? ""}
-      unsaved={Boolean(keep.error) || taps.readings.length > 0}
+      unsaved={Boolean(keep.error)}
       stage={{ current: 2, notes: read ? stageNotes(read.panel, read.car, { 2: count(read.panel.readings, "spot") }) : {} }}
       query={query}
       keys={[
@@ -213,41 +210,41 @@ function Reading({ panelId }: { panelId: string }) {
       ]}
     >
       {read ? (
-        <div className="read">
+        <ReadFrame>
           <section aria-label="Where">
-            {carQuery.data ? <CarView car={carQuery.data} selected={panelId} choose={(p) => void go(`/panels/${encodeURIComponent(p.id)}/read`)} height={286} /> : <div style={{ height: 286 }} />}
-            <h2 className="t" style={{ fontSize: 17, lineHeight: "24px", display: "flex", justifyContent: "space-between", gap: 12, marginTop: 8 }}>
+            {carQuery.data ? <CarView car={carQuery.data} selected={panelId} choose={(p) => void go(`/panels/${encodeURIComponent(p.id)}/read`)} height={286} /> : <Box sx={{ height: 286 }} />}
+            <Box component="h2" className="t" sx={{ fontSize: 17, lineHeight: "24px", display: "flex", justifyContent: "space-between", gap: 12, marginTop: 8 }}>
               {capital(read.panel.name.replace(" and roof rail", ""))}
-              <span className="s" style={{ fontFamily: "Hanken Grotesk Variable", fontWeight: 400 }}>
+              <Box component="span" className="s" sx={{ fontFamily: "Hanken Grotesk Variable", fontWeight: 400 }}>
                 {read.panel.area_m2.toFixed(2)} m², {read.panel.substrate}, {count(read.panel.creases.length, "crease")}
-              </span>
-            </h2>
-            <div style={{ overflow: "auto", minHeight: 60 }} tabIndex={0} role="region" aria-label="Sections">
-              <table className="tb">
+              </Box>
+            </Box>
+            <Scroll label="Sections" sx={{ minHeight: 60 }}>
+              <Table>
                 <FilmHead first="part" />
-                <tbody>
+                <TableBody>
                   {read.sections.map((s) => (
-                    <tr key={s.key} className={s.key === inHand?.key ? "on" : undefined} title={s.reason}>
-                      <td>{s.name}</td>
+                    <TableRow key={s.key} selected={s.key === inHand?.key} title={s.reason}>
+                      <TableCell>{s.name}</TableCell>
                       <FilmCell e={s.film_um} />
-                      <td className="n r">{room(s.headroom_um)}</td>
-                      <td>{s.state ? <StateTab state={s.state} /> : <span className="s">read first</span>}</td>
-                    </tr>
+                      <TableCell align="right" className="n">{u.room(s.headroom_um)}</TableCell>
+                      <TableCell>{s.state ? <StateTab state={s.state} /> : <span className="s">read first</span>}</TableCell>
+                    </TableRow>
                   ))}
                   {read.strips?.map((s) => (
-                    <tr key={s.key} title={s.reason}>
-                      <td className="s">{s.name}</td>
+                    <TableRow key={s.key} title={s.reason}>
+                      <TableCell className="s">{s.name}</TableCell>
                       <FilmCell e={s.film_um} />
-                      <td className="n r">{room(s.headroom_um)}</td>
-                      <td>
+                      <TableCell align="right" className="n">{u.room(s.headroom_um)}</TableCell>
+                      <TableCell>
                         <StateTab state={s.state} />
-                      </td>
-                    </tr>
+                      </TableCell>
+                    </TableRow>
                   ))}
-                </tbody>
-              </table>
-            </div>
-            <p className="s" style={{ marginTop: 8 }}>
+                </TableBody>
+              </Table>
+            </Scroll>
+            <Box component="p" className="s" sx={{ marginTop: 8 }}>
               {study ? (
                 <>
                   {study.flags.map((f) => (
@@ -255,21 +252,21 @@ function Reading({ panelId }: { panelId: string }) {
                       {f}{" "}
                     </span>
                   ))}
-                  Clear {plusMinus(study.clear)} {unitName()}: {study.clear.sources.map((s) => s.text).join("; ")}.{study.clear.agree ? "" : " The sources disagree, so the doubt is wider."}{" "}
+                  Clear {u.plusMinus(study.clear)} {u.name}: {study.clear.sources.map((s) => s.text).join("; ")}.{study.clear.agree ? "" : " The sources disagree, so the doubt is wider."}{" "}
                 </>
               ) : null}
-              <button type="button" className="linkish" onClick={() => setOpen("facts")}>
+              <Button variant="link" onClick={() => setOpen("facts")}>
                 {read.panel.finish.replace("_", " ")}, {count(read.panel.coats, "coat")}, peel {short(read.panel.peel_grade)}
-              </button>{" "}
+              </Button>{" "}
               <span className="kc">F</span>{" "}
-              <button type="button" className="linkish" onClick={() => setOpen("zones")}>
+              <Button variant="link" onClick={() => setOpen("zones")}>
                 {(read.zones?.length ?? 0) > 0 ? count(read.zones?.length ?? 0, "zone") : "no zones"}
-              </button>{" "}
+              </Button>{" "}
               <span className="kc">Z</span>
-            </p>
-            <div style={{ marginTop: "auto" }}>
+            </Box>
+            <Box sx={{ marginTop: "auto" }}>
               <Legend layer={layer} />
-            </div>
+            </Box>
           </section>
           <section aria-label="The panel" className="thing">
             <PanelView
@@ -302,57 +299,57 @@ function Reading({ panelId }: { panelId: string }) {
                 </>
               )}
             />
-            <div style={{ paddingTop: 8, minHeight: 62 }}>
-              <p className="b" style={{ display: "flex", justifyContent: "space-between", gap: 12 }}>
+            <Box sx={{ paddingTop: 8, minHeight: 62 }}>
+              <Box component="p" className="b" sx={{ display: "flex", justifyContent: "space-between", gap: 12 }}>
                 <span>{byHand ? "By hand" : study?.borrowed ? "Borrowed" : `Why ${no}?`}</span>
                 {under === undefined ? null : (
-                  <span className="s" style={{ fontWeight: 450 }}>
-                    {layerNames[layer]} under the pointer <span className="n">{um(under)}</span>
-                    {layer === "film" && underDoubt !== undefined ? ` ± ${um(underDoubt)}` : ""} {unitName()}
-                  </span>
+                  <Box component="span" className="s" sx={{ fontWeight: 450 }}>
+                    {layerNames[layer]} under the pointer <span className="n">{u.um(under)}</span>
+                    {layer === "film" && underDoubt !== undefined ? ` ± ${u.um(underDoubt)}` : ""} {u.name}
+                  </Box>
                 )}
-              </p>
-              <p className="s" style={{ maxWidth: 500 }}>
+              </Box>
+              <Box component="p" className="s" sx={{ maxWidth: 500 }}>
                 {hand.error && byHand ? hand.error.message : byHand ? `At ${short(byHand.x)}, ${short(byHand.y)} mm. Arrows move it 10 mm, Shift 1 mm.` : read.why}
                 {inHand?.reason ? ` ${inHand.reason}` : ""}
-                {inHand?.bound_um === undefined ? "" : ` No place of this section reads under ${um(inHand.bound_um)} ${unitName()}, at 1 in 20.`}
+                {inHand?.bound_um === undefined ? "" : ` No place of this section reads under ${u.um(inHand.bound_um)} ${u.name}, at 1 in 20.`}
                 {study ? ` ${study.ahead.text} ${study.ahead.helps}` : ""}
-              </p>
-            </div>
-            <div className="keys" style={{ padding: "6px 0" }}>
-              <button type="button" onClick={turnLayer} disabled={!study}>
+              </Box>
+            </Box>
+            <Box className="keys" sx={{ padding: "6px 0" }}>
+              <Button variant="hint" onClick={turnLayer} disabled={!study}>
                 <span className="kc">L</span> layer: {layer}
-              </button>
-              <button type="button" onClick={keys["n"]}>
+              </Button>
+              <Button variant="hint" onClick={keys["n"]}>
                 <span className="kc">N</span> another spot
-              </button>
-              <button type="button" onClick={keys["m"]}>
+              </Button>
+              <Button variant="hint" onClick={keys["m"]}>
                 <span className="kc">M</span> place by hand
-              </button>
-              <button type="button" onClick={strike} disabled={live.length === 0}>
+              </Button>
+              <Button variant="hint" onClick={strike} disabled={live.length === 0}>
                 <span className="kc">X</span> strike out
-              </button>
-              <button type="button" onClick={() => setOpen("import")}>
+              </Button>
+              <Button variant="hint" onClick={() => setOpen("import")}>
                 <span className="kc">I</span> import a file
-              </button>
-            </div>
+              </Button>
+            </Box>
             <Strip readings={read.readings} next={place} bands={study?.bands} />
           </section>
           <section aria-label="Film core" className="core">
-            <h2 className="lab b" style={{ lineHeight: "24px" }}>
+            <Box component="h2" className="lab b" sx={{ lineHeight: "24px" }}>
               {study?.borrowed ? "Film core" : `Film core at ${no}`}
-            </h2>
+            </Box>
             {place?.total_um && place.clear_um ? (
               <>
-                <div style={{ margin: "6px 0 4px" }}>
-                  <span className="n" style={{ fontSize: 21 }}>
-                    {um(place.total_um.mean)}
-                  </span>
-                  <span className="n" style={{ fontWeight: 450, color: "var(--ink2)" }}>
+                <Box sx={{ margin: "6px 0 4px" }}>
+                  <Box component="span" className="n" sx={{ fontSize: 21 }}>
+                    {u.um(place.total_um.mean)}
+                  </Box>
+                  <Box component="span" className="n" sx={{ fontWeight: 450, color: "var(--ink2)" }}>
                     {" "}
-                    ± {um(place.total_um.sd)}
-                  </span>
-                </div>
+                    ± {u.um(place.total_um.sd)}
+                  </Box>
+                </Box>
                 <FilmCore total={place.total_um} clear={place.clear_um} floor={read.floor_um} below={place.below_um ?? 0} spend={study?.spend_um.mean ?? 0} guess={guessed} substrate={read.panel.substrate} height={560} />
                 <p className="xs">At an edge the film is {(read.edge_factor * 100).toFixed(0)} % of the middle's. Spend: {study?.spend_from}.</p>
               </>
@@ -366,35 +363,35 @@ function Reading({ panelId }: { panelId: string }) {
             ) : (
               <>
                 <Entry no={no} place={place} fault={keep.error} busy={keep.isPending || !place} keep={(typed) => keepReading(typed)} offer={(typed) => keepReading(typed, probe?.shots.find((s) => s.id === shotFault))} said={said || (probe && probe.state !== "none" ? probe.text : "Zero the gauge on bare steel once a day.")} probe={probe} drop={(s) => void api.dropShot(s.id)} undo={last ? undo : undefined} leave={() => keep.reset()} />
-                <KeptReadings taps={taps} />
-                <button type="button" className="key q" style={{ width: "100%", marginTop: 8 }} onClick={keys["a"]} disabled={live.length === 0}>
+                <KeptReadings readings={outbox.readings} />
+                <Button variant="quiet" sx={{ width: "100%", marginTop: 8 }} onClick={keys["a"]} disabled={live.length === 0}>
                   Read again <span className="kc">A</span>
-                </button>
-                <button type="button" className={`key ${read.car.next.stage === "read" ? "q" : ""}`} style={{ width: "100%", marginTop: 8 }} onClick={() => void go(`/panels/${encodeURIComponent(panelId)}/plan`)}>
+                </Button>
+                <Button variant={read.car.next.stage === "read" ? "quiet" : "key"} sx={{ width: "100%", marginTop: 8 }} onClick={() => void go(`/panels/${encodeURIComponent(panelId)}/plan`)}>
                   To Plan <span className="kc">P</span>
-                </button>
-                <p className="xs" style={{ marginTop: 8 }} role="status">
+                </Button>
+                <Box component="p" className="xs" sx={{ marginTop: 8 }} role="status">
                   {read.gauge && !read.gauge.fine ? <span className="b">Zero and foil are not checked today: </span> : null}
-                  <button type="button" className="linkish" onClick={() => setOpen("gauge")}>
+                  <Button variant="link" onClick={() => setOpen("gauge")}>
                     check the gauge
-                  </button>{" "}
+                  </Button>{" "}
                   <span className="kc">C</span>
-                </p>
+                </Box>
               </>
             )}
           </div>
-        </div>
+        </ReadFrame>
       ) : null}
       {open === "strike" && struckOne ? (
         <StrikeDialog
-          what={`reading ${struckOne.no}, ${um(struckOne.film_um)} ${unitName()}`}
+          what={`reading ${struckOne.no}, ${u.um(struckOne.film_um)} ${u.name}`}
           close={() => {
             setOpen("none");
             setChosen(null);
           }}
           strike={async (reason) => {
             await api.strikeReading(struckOne.id, reason);
-            await queries.invalidateQueries();
+            await changed("panel");
           }}
         />
       ) : null}

@@ -1,5 +1,5 @@
 import type { Place, Reading, Schemas } from "../../api/client";
-import { um, unitName } from "../../app/format";
+import { useUnits } from "../../app/units";
 
 const arm = 26;
 
@@ -22,9 +22,10 @@ export function Cross({ at, no, k, marked }: { at: { x: number; y: number }; no:
 
 /** Readings where they were taken; one can be chosen to be struck out. */
 export function Dots({ readings, chosen, choose, k }: { readings: Reading[]; chosen: string | null; choose: (id: string) => void; k: number }) {
+  const u = useUnits();
   return readings.map((r) => {
     const struck = Boolean(r.struck_at);
-    const what = `reading ${r.no}: ${um(r.film_um)} ${unitName()}${r.phase === "before_clear" ? " before clear" : r.phase === "clear" ? " of clear alone" : ""}${struck ? `, struck out: ${r.struck_reason ?? ""}` : ""}${r.passes ? `, after ${r.passes} passes` : ""}${r.odd ? `. ${r.odd}` : ""}`;
+    const what = `reading ${r.no}: ${u.um(r.film_um)} ${u.name}${r.phase === "before_clear" ? " before clear" : r.phase === "clear" ? " of clear alone" : ""}${struck ? `, struck out: ${r.struck_reason ?? ""}` : ""}${r.passes ? `, after ${r.passes} passes` : ""}${r.odd ? `. ${r.odd}` : ""}`;
     return (
       <g
         key={r.id}
@@ -52,7 +53,7 @@ export function Dots({ readings, chosen, choose, k }: { readings: Reading[]; cho
         {struck ? <path d="M-6 6L6 -6" stroke="var(--ink)" strokeWidth="1.75" /> : null}
         {struck || r.phase !== "total" ? null : (
           <text className="n halo" textAnchor="middle" y="-9" fontSize="14.5">
-            {um(r.film_um)}
+            {u.um(r.film_um)}
             {r.odd ? "?" : ""}
           </text>
         )}
@@ -74,6 +75,7 @@ function marksOf(bands: Schemas["FilmBands"] | undefined, lo: number, hi: number
 
 /** All readings of the panel on one axis, with what the next is expected to be. */
 export function Strip({ readings, next, bands }: { readings: Reading[]; next: Place | undefined; bands?: Schemas["FilmBands"] | undefined }) {
+  const u = useUnits();
   const total = readings.filter((r) => r.phase === "total");
   const mean = next?.total_um?.mean;
   const low = next?.low_um ?? 0;
@@ -90,10 +92,10 @@ export function Strip({ readings, next, bands }: { readings: Reading[]; next: Pl
   return (
     <div>
       <div className="lab">
-        <span className="b">readings on this panel, {unitName()}</span>
+        <span className="b">readings on this panel, {u.name}</span>
         {struck > 0 ? `; ${struck === 1 ? "one" : struck} struck out` : ""}
       </div>
-      <svg viewBox="0 -13 486 75" width="100%" style={{ maxHeight: 78 }} role="img" aria-label={total.length ? `Readings from ${um(Math.min(...total.map((r) => r.film_um)))} to ${um(Math.max(...total.map((r) => r.film_um)))} ${unitName()}` : "No readings of the total"}>
+      <svg viewBox="0 -18 486 80" width="100%" style={{ maxHeight: 82 }} role="img" aria-label={total.length ? `Readings from ${u.um(Math.min(...total.map((r) => r.film_um)))} to ${u.um(Math.max(...total.map((r) => r.film_um)))} ${u.name}` : "No readings of the total"}>
         {mean === undefined ? null : <rect x={x(low)} y="4" width={x(high) - x(low)} height="24" fill="var(--tape)" />}
         <path d="M20 16H466" stroke="var(--ink)" strokeWidth="1.5" />
         {marksOf(bands, lo, hi).map(([name, v]) => (
@@ -108,7 +110,7 @@ export function Strip({ readings, next, bands }: { readings: Reading[]; next: Pl
           <g key={v}>
             <path d={`M${x(v)} 10V22`} stroke="var(--ink)" strokeWidth="1" />
             <text className="n" x={x(v)} y="42" textAnchor="middle" fontSize="12.5">
-              {um(v)}
+              {u.um(v)}
             </text>
           </g>
         ))}

@@ -1,10 +1,13 @@
-import { Dialog } from "@mui/material";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Box, Button } from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Panel, type Point, type Zone } from "../../api/client";
 import { PanelView } from "../../drawing/PanelView";
 import { pathOf } from "../../drawing/geometry";
-import { Choice, NumberField } from "../../ui/Fields";
+import { Choice } from "../../ui/Choice";
+import { NumberField } from "../../ui/NumberField";
+import { useChanged } from "../../api/queries";
+import { Ask } from "../../ui/Ask";
 import { Notice } from "../../ui/Notice";
 import { count } from "../../app/format";
 
@@ -17,7 +20,7 @@ const origins = [
 
 /** Parts of a panel with a history of their own: drawn corner by corner. */
 export function ZonesDialog({ panel, zones, close }: { panel: Panel; zones: Zone[]; close: () => void }) {
-  const queries = useQueryClient();
+  const changed = useChanged();
   const [all, setAll] = useState(zones);
   const [corners, setCorners] = useState<Point[]>([]);
   const [origin, setOrigin] = useState<Zone["origin"]>("here");
@@ -26,7 +29,7 @@ export function ZonesDialog({ panel, zones, close }: { panel: Panel; zones: Zone
     mutationFn: (list: Zone[]) => api.setZones(panel.id, list),
     onSuccess: async (kept) => {
       setAll(kept.zones);
-      await queries.invalidateQueries();
+      await changed("panel");
     },
   });
   const add = () => {
@@ -34,19 +37,10 @@ export function ZonesDialog({ panel, zones, close }: { panel: Panel; zones: Zone
     keep.mutate([...all, { name, outline: corners, origin, layers: "clear", coats: origin === "factory" || origin === "unknown" ? 0 : coats }], { onSuccess: () => setCorners([]) });
   };
   return (
-    <Dialog open onClose={close} aria-labelledby="zones" maxWidth={false}>
-      <div style={{ padding: "26px 32px", width: 980, maxWidth: "100%", display: "grid", gap: 12 }}>
-        <div style={{ display: "flex", justifyContent: "space-between", gap: 16 }}>
-          <h2 id="zones" className="t" style={{ fontSize: 27, lineHeight: "32px" }}>
-            Blends and repairs on the {panel.name}
-          </h2>
-          <button type="button" className="linkish" style={{ borderBottom: 0 }} onClick={close}>
-            <span className="kc">Esc</span> leave
-          </button>
-        </div>
+    <Ask title={`Blends and repairs on the ${panel.name}`} wide={1000} leave close={close}>
         <p className="s">Tap the corners of a part that was finished differently from the rest. It gets its own clear and its own floor, and the film may step at its edge.</p>
-        <div style={{ display: "flex", gap: 24, height: 420 }}>
-          <div style={{ flex: 1, display: "flex", minWidth: 0 }}>
+        <Box sx={{ display: "flex", gap: 24, height: 420 }}>
+          <Box sx={{ flex: 1, display: "flex", minWidth: 0 }}>
             <PanelView
               panel={panel}
               label={`${panel.name}: tap the corners of a zone`}
@@ -61,33 +55,32 @@ export function ZonesDialog({ panel, zones, close }: { panel: Panel; zones: Zone
                 </g>
               )}
             />
-          </div>
-          <div style={{ width: 330, display: "flex", flexDirection: "column", gap: 12 }}>
+          </Box>
+          <Box sx={{ width: 330, display: "flex", flexDirection: "column", gap: 12 }}>
             <Choice label="its finish comes from" value={origin} options={origins} set={setOrigin} />
             {origin === "here" || origin === "elsewhere" ? <NumberField label="coats of clear" unit="coats" value={coats} show={String} keep={(v) => setCoats(Math.round(v))} /> : null}
-            <button type="button" className="key tape" disabled={corners.length < 3 || keep.isPending} onClick={add}>
+            <Button variant="tape" disabled={corners.length < 3 || keep.isPending} onClick={add}>
               {corners.length < 3 ? "Tap three corners or more" : `Keep this zone of ${corners.length} corners`}
-            </button>
-            <button type="button" className="key q" disabled={corners.length === 0} onClick={() => setCorners((c) => c.slice(0, -1))}>
+            </Button>
+            <Button variant="quiet" disabled={corners.length === 0} onClick={() => setCorners((c) => c.slice(0, -1))}>
               Take the last corner back
-            </button>
+            </Button>
             {keep.error ? <Notice text={keep.error.message} /> : null}
-            <ul style={{ margin: 0, padding: 0, listStyle: "none" }} aria-label="Zones">
+            <Box component="ul" sx={{ margin: 0, padding: 0, listStyle: "none" }} aria-label="Zones">
               {all.map((z) => (
-                <li key={z.name} style={{ display: "flex", justifyContent: "space-between", borderTop: "1px solid var(--line)", padding: "8px 0" }}>
+                <Box component="li" key={z.name} sx={{ display: "flex", justifyContent: "space-between", borderTop: "1px solid var(--line)", padding: "8px 0" }}>
                   <span>
                     {z.name}: {origins.find(([o]) => o === z.origin)?.[1]}
                     {z.coats ? `, ${count(z.coats, "coat")}` : ""}
                   </span>
-                  <button type="button" className="linkish" onClick={() => keep.mutate(all.filter((o) => o !== z))}>
+                  <Button variant="link" onClick={() => keep.mutate(all.filter((o) => o !== z))}>
                     take away
-                  </button>
-                </li>
+                  </Button>
+                </Box>
               ))}
-            </ul>
-          </div>
-        </div>
-      </div>
-    </Dialog>
+            </Box>
+          </Box>
+        </Box>
+    </Ask>
   );
 }

@@ -1,9 +1,12 @@
-import { Dialog, TextField } from "@mui/material";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Button } from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, type Panel } from "../../api/client";
-import { Choice } from "../../ui/Fields";
+import { Choice } from "../../ui/Choice";
+import { Ask, Foot } from "../../ui/Ask";
+import { Field } from "../../ui/Field";
+import { useChanged } from "../../api/queries";
 import { Notice } from "../../ui/Notice";
 import { capital } from "../../app/format";
 
@@ -22,7 +25,7 @@ const hardnesses = [
 
 /** What readings are held against: coats of clear and peel grade. */
 export function FactsDialog({ panel, close }: { panel: Panel; close: () => void }) {
-  const queries = useQueryClient();
+  const changed = useChanged();
   const [coats, setCoats] = useState(String(panel.coats));
   const [peel, setPeel] = useState(String(panel.peel_grade));
   const [hardness, setHardness] = useState(panel.hardness);
@@ -30,42 +33,31 @@ export function FactsDialog({ panel, close }: { panel: Panel; close: () => void 
   const save = useMutation({
     mutationFn: () => api.changePanel(panel.id, { coats: Number(coats), peel_grade: Number(peel.replace(",", ".")), hardness, aim }),
     onSuccess: async () => {
-      await queries.invalidateQueries();
+      await changed("panel");
       close();
     },
   });
   const faulty = coats.trim() === "" || !/^\d+$/.test(coats.trim()) || !/^\d+([.,]\d+)?$/.test(peel.trim());
   return (
-    <Dialog open onClose={close} aria-labelledby="facts">
-      <form
-        style={{ padding: "24px 28px", width: 480, maxWidth: "100%", display: "grid", gap: 16 }}
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (!faulty) save.mutate();
-        }}
-      >
-        <h2 id="facts" className="t" style={{ fontSize: 22, lineHeight: "26px" }}>
-          {capital(panel.name)}
-        </h2>
+    <Ask title={capital(panel.name)} wide={480} close={close} submit={() => (faulty ? undefined : save.mutate())}>
         <p className="s">
           Finish: {panel.finish.replace("_", " ")}. Where it comes from and what is wanted is said in <Link to={`/cars/${encodeURIComponent(panel.car_id)}/take-in`}>Take in</Link>.
         </p>
-        <TextField label="Coats of clear, 0 when nobody knows" value={coats} onChange={(e) => setCoats(e.target.value)} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
-        <TextField label="Peel grade, 0 mirror to 10 very heavy" value={peel} onChange={(e) => setPeel(e.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
+        <Field label="Coats of clear, 0 when nobody knows" number value={coats} onChange={(e) => setCoats(e.target.value)} />
+        <Field label="Peel grade, 0 mirror to 10 very heavy" number value={peel} onChange={(e) => setPeel(e.target.value)} />
         <Choice label="What is wanted" value={aim} options={aims} set={setAim} />
         <Choice label="How easily the paint is cut" value={hardness} options={hardnesses} set={setHardness} />
         <p className="s">2 is a show factory finish, 4 a good factory one, 6 to 8 a usual gun finish.</p>
         {faulty ? <Notice text="Coats are a whole number from 0 to 10, the peel grade a number from 0 to 10." /> : null}
         {save.error ? <Notice text={save.error.message} /> : null}
-        <div style={{ display: "flex", gap: 10, justifyContent: "flex-end" }}>
-          <button type="button" className="key q" onClick={close}>
+        <Foot>
+          <Button variant="quiet" onClick={close}>
             Not now
-          </button>
-          <button type="submit" className="key tape" disabled={faulty}>
+          </Button>
+          <Button type="submit" variant="tape" disabled={faulty}>
             Keep <span className="kc">Enter</span>
-          </button>
-        </div>
-      </form>
-    </Dialog>
+          </Button>
+        </Foot>
+    </Ask>
   );
 }

@@ -1,33 +1,36 @@
-import { Dialog, MenuItem, TextField } from "@mui/material";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow } from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Panel, type Schemas } from "../../api/client";
+import { Ask, Foot } from "../../ui/Ask";
+import { Pick } from "../../ui/Field";
+import { FileKey } from "../../ui/FileKey";
+import { useChanged } from "../../api/queries";
+import { Scroll } from "../../ui/Scroll";
 import { Notice } from "../../ui/Notice";
-import { count, short, um, unitName } from "../../app/format";
+import { count, short } from "../../app/format";
+import { useUnits } from "../../app/units";
 
-type File = Schemas["ImportFile"];
+type Readings = Schemas["ImportFile"];
 type Preview = Schemas["ImportPreview"];
 const kinds = ["film", "x", "y", "panel", "time"] as const;
 
 /** A file of readings: what was understood, row by row, before anything is kept. */
 export function ImportDialog({ panel, car, close }: { panel?: Panel; car: { id: string; name: string }; close: () => void }) {
-  const queries = useQueryClient();
-  const [file, setFile] = useState<File | null>(null);
+  const changed = useChanged();
+  const [file, setFile] = useState<Readings | null>(null);
   const [changing, setChanging] = useState(false);
   const [fileFault, setFileFault] = useState("");
-  const preview = useMutation({ mutationFn: (f: File) => (panel ? api.previewImport(panel.id, f) : api.previewCarImport(car.id, f)) });
+  const preview = useMutation({ mutationFn: (f: Readings) => (panel ? api.previewImport(panel.id, f) : api.previewCarImport(car.id, f)) });
   const confirm = useMutation({
-    mutationFn: (f: File) => (panel ? api.confirmImport(panel.id, f) : api.confirmCarImport(car.id, f)),
-    onSuccess: () => queries.invalidateQueries(),
+    mutationFn: (f: Readings) => (panel ? api.confirmImport(panel.id, f) : api.confirmCarImport(car.id, f)),
+    onSuccess: () => changed("panel"),
   });
-  const look = (f: File) => {
+  const look = (f: Readings) => {
     setFile(f);
     preview.mutate(f);
   };
-  const take = async (input: HTMLInputElement) => {
-    const chosen = input.files?.[0];
-    if (!chosen) return;
-    input.value = ""; // so that the same file, mended, can be chosen again
+  const take = async (chosen: File) => {
     setFileFault("");
     setFile(null);
     preview.reset();
@@ -46,23 +49,16 @@ export function ImportDialog({ panel, car, close }: { panel?: Panel; car: { id: 
   const p = preview.data;
   const done = confirm.data;
   return (
-    <Dialog open onClose={close} aria-labelledby="import" maxWidth={false}>
-      <form
-        style={{ padding: "26px 32px", width: 920, maxWidth: "100%", display: "flex", flexDirection: "column", gap: 12, maxHeight: "88vh" }}
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (done) close();
-          else if (file && p && p.new_rows > 0) confirm.mutate(file);
-        }}
-      >
-        <div style={{ display: "flex", justifyContent: "space-between" }}>
-          <h2 id="import" className="t" style={{ fontSize: 27, lineHeight: "32px" }}>
-            {done ? `${count(done.kept, "reading")} kept` : p ? `${count(p.rows.length, "row")}, ${p.bad_rows} to look at` : "Import readings"}
-          </h2>
-          <button type="button" className="linkish" style={{ borderBottom: 0 }} onClick={close}>
-            <span className="kc">Esc</span> leave
-          </button>
-        </div>
+    <Ask
+      title={done ? `${count(done.kept, "reading")} kept` : p ? `${count(p.rows.length, "row")}, ${p.bad_rows} to look at` : "Import readings"}
+      wide={920}
+      leave
+      close={close}
+      submit={() => {
+        if (done) close();
+        else if (file && p && p.new_rows > 0) confirm.mutate(file);
+      }}
+    >
         {done ? (
           <p className="s">
             {done.known} known before, {done.left_out} left out. The same file again adds nothing.
@@ -75,10 +71,7 @@ export function ImportDialog({ panel, car, close }: { panel?: Panel; car: { id: 
           <p className="s">{panel ? `A CSV file from the gauge for the ${panel.name}, or for the whole car with a column panel` : "A CSV file from the gauge for the whole car with a column panel"}: film, several shots in a row if it has them, and x and y in mm where it has them.</p>
         )}
         {done ? null : (
-          <label className="key" style={{ alignSelf: "flex-start", minHeight: 44 }}>
-            {file ? "Another file" : "Choose a file"}
-            <input type="file" accept=".csv,.txt,.tsv,text/csv,text/plain" aria-label="File of readings" className="hide" style={{ position: "absolute" }} onChange={(e) => void take(e.target)} />
-          </label>
+          <FileKey label="File of readings" accept=".csv,.txt,.tsv,text/csv,text/plain" text={file ? "Another file" : "Choose a file"} take={(f) => void take(f)} />
         )}
         {fileFault ? <Notice text={fileFault} /> : null}
         {preview.error ? <Notice text={preview.error.message} /> : null}
@@ -88,34 +81,33 @@ export function ImportDialog({ panel, car, close }: { panel?: Panel; car: { id: 
         ) : null}
         {p?.columns.film === 0 && !done ? <Notice text="No column looks like film. Choose it under Column of film." /> : null}
         {p && !done && !preview.error ? <Rows preview={p} /> : null}
-        <div style={{ display: "flex", gap: 10, justifyContent: "flex-end", alignItems: "center" }}>
+        <Foot>
           {p && !done ? (
-            <span className="s" style={{ marginRight: "auto" }}>
+            <Box component="span" className="s" sx={{ marginRight: "auto" }}>
               {p.known_rows > 0 ? `${count(p.known_rows, "row")} kept before. ` : ""}
               {p.bad_rows > 0 ? `${count(p.bad_rows, "row")} left out, each with its reason. ` : ""}
               <span className="b">{p.new_rows} count.</span>
-            </span>
+            </Box>
           ) : null}
           {done ? null : (
-            <button type="button" className="key q" onClick={close}>
+            <Button variant="quiet" onClick={close}>
               Not now
-            </button>
+            </Button>
           )}
-          <button type="submit" className="key tape" disabled={!done && (!p || p.new_rows === 0 || confirm.isPending || preview.isPending || Boolean(preview.error))}>
+          <Button type="submit" variant="tape" disabled={!done && (!p || p.new_rows === 0 || confirm.isPending || preview.isPending || Boolean(preview.error))}>
             {done ? panel ? "Back to the panel" : "Back to the car" : p ? (p.new_rows > 0 ? `Keep ${p.new_rows}${p.bad_rows ? `, leave out ${p.bad_rows}` : ""}` : "Nothing new") : "Keep"} <span className="kc">Enter</span>
-          </button>
-        </div>
-      </form>
-    </Dialog>
+          </Button>
+        </Foot>
+    </Ask>
   );
 }
 
-function Understood({ file, preview, car, changing, change, look }: { file: File; preview: Preview | undefined; car: string; changing: boolean; change: () => void; look: (f: File) => void }) {
+function Understood({ file, preview, car, changing, change, look }: { file: Readings; preview: Preview | undefined; car: string; changing: boolean; change: () => void; look: (f: Readings) => void }) {
   const heading = (n: number) => (n > 0 ? (preview?.headings[n - 1] ?? `column ${n}`) : "none");
-  const pick = <K extends "delimiter" | "decimal" | "unit">(field: K) => (event: { target: { value: string } }) => look({ ...file, [field]: event.target.value as never });
+  const pick = <K extends "delimiter" | "decimal" | "unit">(field: K) => (v: string) => look({ ...file, [field]: v as never });
   return (
-    <div style={{ borderTop: "1.5px solid var(--ink)", borderBottom: "1px solid var(--line)", padding: "10px 0" }}>
-      <div style={{ display: "flex", gap: 34, alignItems: "center", flexWrap: "wrap" }}>
+    <Box sx={{ borderTop: "1.5px solid var(--ink)", borderBottom: "1px solid var(--line)", padding: "10px 0" }}>
+      <Box sx={{ display: "flex", gap: 34, alignItems: "center", flexWrap: "wrap" }}>
         <div>
           <div className="lab">car</div>
           <div className="b">{car}</div>
@@ -128,88 +120,89 @@ function Understood({ file, preview, car, changing, change, look }: { file: File
               </div>
             ))
           : null}
-        <button type="button" className="key q" style={{ marginLeft: "auto", minHeight: 40 }} onClick={change} aria-expanded={changing}>
+        <Button variant="quiet" sx={{ marginLeft: "auto", minHeight: 40 }} onClick={change} aria-expanded={changing}>
           change columns
-        </button>
-      </div>
+        </Button>
+      </Box>
       {preview ? (
-        <p className="xs" style={{ marginTop: 4 }}>
+        <Box component="p" className="xs" sx={{ marginTop: 4 }}>
           Unit: {preview.unit_from}.
-        </p>
+        </Box>
       ) : null}
       {changing ? (
-        <div style={{ display: "grid", gridTemplateColumns: "repeat(4,1fr)", gap: 12, marginTop: 12 }}>
-          <TextField select size="small" label="Between columns" value={file.delimiter ?? preview?.delimiter ?? "comma"} onChange={pick("delimiter")}>
+        <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill,minmax(150px,1fr))", gap: 12, marginTop: 12 }}>
+          <Pick label="Between columns" value={file.delimiter ?? preview?.delimiter ?? "comma"} set={pick("delimiter")}>
             {["comma", "semicolon", "tab"].map((v) => (
-              <MenuItem key={v} value={v}>
+              <option key={v} value={v}>
                 {v}
-              </MenuItem>
+              </option>
             ))}
-          </TextField>
-          <TextField select size="small" label="Decimal sign" value={file.decimal ?? preview?.decimal ?? "point"} onChange={pick("decimal")}>
+          </Pick>
+          <Pick label="Decimal sign" value={file.decimal ?? preview?.decimal ?? "point"} set={pick("decimal")}>
             {["point", "comma"].map((v) => (
-              <MenuItem key={v} value={v}>
+              <option key={v} value={v}>
                 {v}
-              </MenuItem>
+              </option>
             ))}
-          </TextField>
-          <TextField select size="small" label="Unit of film" value={file.unit ?? preview?.unit ?? "um"} onChange={pick("unit")}>
-            <MenuItem value="um">µm</MenuItem>
-            <MenuItem value="mil">mil</MenuItem>
-          </TextField>
+          </Pick>
+          <Pick label="Unit of film" value={file.unit ?? preview?.unit ?? "um"} set={pick("unit")}>
+            <option value="um">µm</option>
+            <option value="mil">mil</option>
+          </Pick>
           {preview
             ? kinds.map((kind) => (
-                <TextField key={kind} select size="small" label={`Column of ${kind}`} value={preview.columns[kind]} onChange={(e) => look({ ...file, columns: { ...preview.columns, [kind]: Number(e.target.value) } })}>
-                  <MenuItem value={0}>none</MenuItem>
+                <Pick key={kind} label={`Column of ${kind}`} value={String(preview.columns[kind])} set={(v) => look({ ...file, columns: { ...preview.columns, [kind]: Number(v) } })}>
+                  <option value={0}>none</option>
                   {preview.headings.map((h, i) => (
-                    <MenuItem key={i} value={i + 1}>
+                    <option key={i} value={i + 1}>
                       {h || `column ${i + 1}`}
-                    </MenuItem>
+                    </option>
                   ))}
-                </TextField>
+                </Pick>
               ))
             : null}
-        </div>
+        </Box>
       ) : null}
-    </div>
+    </Box>
   );
 }
 
 const shown = 200;
 
 function Rows({ preview }: { preview: Preview }) {
+  const u = useUnits();
   const timed = preview.rows.some((r) => r.time);
   const bad = preview.rows.filter((r) => r.outcome === "bad");
   const rows = preview.rows.length <= shown ? preview.rows : [...bad, ...preview.rows.filter((r) => r.outcome !== "bad")].slice(0, shown);
   return (
-    <div style={{ overflow: "auto", minHeight: 120 }} tabIndex={0} role="region" aria-label="Rows of the file">
-      <table className="tb">
-        <thead>
-          <tr>
-            <th className="r">row</th>
-            <th>panel</th>
-            {timed ? <th>time</th> : null}
-            <th className="r">x, mm</th>
-            <th className="r">y, mm</th>
-            <th className="r">film, {unitName()}</th>
-            <th>what happens</th>
-          </tr>
-        </thead>
-        <tbody>
+    <Scroll label="Rows of the file" sx={{ minHeight: 120, maxHeight: "40vh" }}>
+      <Table>
+        <TableHead>
+          <TableRow>
+            <TableCell align="right">row</TableCell>
+            <TableCell>panel</TableCell>
+            {timed ? <TableCell>time</TableCell> : null}
+            <TableCell align="right">x, mm</TableCell>
+            <TableCell align="right">y, mm</TableCell>
+            <TableCell align="right">film, {u.name}</TableCell>
+            <TableCell>what happens</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {rows.map((r, i) => (
-            <tr key={i} className={r.outcome === "bad" ? "on" : undefined}>
-              <td className="n r">{r.row}</td>
-              <td className="s" style={{ paddingRight: 16 }}>{r.panel ?? ""}</td>
-              {timed ? <td className="s" style={{ paddingRight: 16 }}>{r.time ?? ""}</td> : null}
-              <td className="n r">{r.x_mm === undefined ? "" : short(r.x_mm)}</td>
-              <td className="n r">{r.y_mm === undefined ? "" : short(r.y_mm)}</td>
-              <td className="n r">{r.film_um === undefined ? "" : um(r.film_um)}</td>
-              <td style={{ whiteSpace: "normal", padding: "5px 0" }}>{r.outcome === "bad" ? <span className="b">{r.detail}</span> : r.detail}</td>
-            </tr>
+            <TableRow key={i} selected={r.outcome === "bad"}>
+              <TableCell align="right" className="n">{r.row}</TableCell>
+              <TableCell className="s" sx={{ paddingRight: 16 }}>{r.panel ?? ""}</TableCell>
+              {timed ? <TableCell className="s" sx={{ paddingRight: 16 }}>{r.time ?? ""}</TableCell> : null}
+              <TableCell align="right" className="n">{r.x_mm === undefined ? "" : short(r.x_mm)}</TableCell>
+              <TableCell align="right" className="n">{r.y_mm === undefined ? "" : short(r.y_mm)}</TableCell>
+              <TableCell align="right" className="n">{r.film_um === undefined ? "" : u.um(r.film_um)}</TableCell>
+              <TableCell sx={{ whiteSpace: "normal", padding: "5px 0" }}>{r.outcome === "bad" ? <span className="b">{r.detail}</span> : r.detail}</TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
+        </TableBody>
+      </Table>
       {preview.rows.length > shown ? <p className="s">The first {shown} of {preview.rows.length} rows, the bad ones first.</p> : null}
-    </div>
+    </Scroll>
   );
 }

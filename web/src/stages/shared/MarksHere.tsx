@@ -1,54 +1,48 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Box, Button } from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { api, type Mark } from "../../api/client";
-import { Notice } from "../../ui/Notice";
+import { api, type Schemas } from "../../api/client";
+import { useChanged } from "../../api/queries";
 import { useKeys } from "../../app/keys";
-import { count } from "../../app/format";
+import { Notice } from "../../ui/Notice";
 
 /** The marks of the section in hand: what stands is cut before any machine. */
-export function MarksHere({ marks, panelId, person, work }: { marks: Mark[]; panelId: string; person: string; work?: (() => void) | undefined }) {
-  const queries = useQueryClient();
-  const open = marks.filter((m) => m.outcome === "open");
-  const proud = open.filter((m) => m.do === "spot" || m.do === "shave_block");
-  const standing = proud.filter((m) => !m.ready_at);
-  const soft = proud.find((m) => m.ready_at);
-  const others = open.length - standing.length;
+export function MarksHere({ here, panelId, person, work }: { here: Schemas["MarksHere"]; panelId: string; person: string; work?: (() => void) | undefined }) {
+  const changed = useChanged();
+  const { standing, head, text, more } = here;
   const gone = useMutation({
     mutationFn: async () => {
-      for (const m of standing) await api.closeMark(m.id, { outcome: "gone", person });
+      for (const mark of standing) await api.closeMark(mark, { outcome: "gone", person });
     },
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => changed("panel"),
   });
   useKeys({ g: () => (standing.length > 0 && !gone.isPending ? gone.mutate() : undefined) });
-  if (marks.length === 0) return null;
+  if (!head && !text && more === 0) return null;
   const look = `/panels/${encodeURIComponent(panelId)}/look`;
-  const names = [...new Set(standing.map((m) => m.name))].map((name) => count(standing.filter((m) => m.name === name).length, name)).join(", ");
-  const waits = soft ? ` The ${soft.name} is ${soft.text.charAt(0).toLowerCase()}${soft.text.slice(1).split(". ")[0] ?? ""}.` : "";
   return (
     <div className="markshere">
       {standing.length > 0 ? (
         <>
-          <span style={{ flex: 1, minWidth: 150 }}>
-            <span className="b">{names} still {standing.length === 1 ? "stands" : "stand"} here.</span> Before any machine.{waits}
-          </span>
+          <Box component="span" sx={{ flex: 1, minWidth: 150 }}>
+            <span className="b">{head}</span> {text}
+          </Box>
           {work ? (
-            <button type="button" className="key" onClick={work}>
+            <Button onClick={work}>
               Work them <span className="kc">N</span>
-            </button>
+            </Button>
           ) : null}
-          <button type="button" className="key q" onClick={() => gone.mutate()} disabled={gone.isPending}>
+          <Button variant="quiet" onClick={() => gone.mutate()} disabled={gone.isPending}>
             All gone <span className="kc">G</span>
-          </button>
+          </Button>
         </>
       ) : (
-        <span style={{ flex: 1 }}>
-          {open.length === 0 ? `All ${marks.length} marks here are closed.` : soft ? "" : "Nothing stands above the paint here."}
-          {waits}
-        </span>
+        <Box component="span" sx={{ flex: 1 }}>
+          {text}
+        </Box>
       )}
-      <Link to={look} className="linkish">
-        {others > 0 ? `${others} more in Look` : "in Look"}
-      </Link>
+      <Button component={Link} to={look} variant="link">
+        {more > 0 ? `${more} more in Look` : "in Look"}
+      </Button>
       {gone.error ? <Notice text={gone.error.message} /> : null}
     </div>
   );

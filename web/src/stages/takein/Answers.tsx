@@ -1,19 +1,15 @@
-import { useQuery } from "@tanstack/react-query";
-import { api, type PanelFacts, type Schemas } from "../../api/client";
-import { Choice, FilmField, NumberField } from "../../ui/Fields";
+import { Box, FormLabel, ToggleButton, ToggleButtonGroup } from "@mui/material";
+import { useGuess } from "../../api/queries";
+import { When } from "../../ui/When";
+import { type PanelFacts, type Schemas } from "../../api/client";
+import { Choice } from "../../ui/Choice";
+import { FilmField, NumberField } from "../../ui/NumberField";
 import { StateTab } from "../../drawing/StateTab";
-import { um, unitName } from "../../app/format";
+import { useUnits } from "../../app/units";
 import { aims, cures, layers, origins, pasts, substrates } from "./draft";
 
 function options<T extends string>(words: Record<T, string>): [T, string][] {
   return Object.entries(words) as [T, string][];
-}
-
-/** A date-time field's text for a time, in the clock of this place. */
-function local(at: string | undefined): string {
-  if (!at) return "";
-  const d = new Date(at);
-  return new Date(d.getTime() - d.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
 }
 
 const coatChoices: [string, string][] = [
@@ -26,7 +22,8 @@ const coatChoices: [string, string][] = [
 
 /** What is said of the panels in hand. */
 export function Answers({ facts, colour, set }: { facts: PanelFacts; colour: Schemas["Colour"]; set: (change: PanelFacts) => void }) {
-  const guess = useQuery({ queryKey: ["guess", colour, facts], queryFn: () => api.guess(colour, facts), enabled: facts.origin !== undefined, placeholderData: (old) => old, retry: false });
+  const u = useUnits();
+  const guess = useGuess(colour, facts);
   const past = facts.past ?? [];
   return (
     <div className="answers">
@@ -41,41 +38,40 @@ export function Answers({ facts, colour, set }: { facts: PanelFacts; colour: Sch
             <NumberField label="solids" unit="%" value={Math.round(100 * (facts.solids ?? 0))} keep={(v) => set({ solids: v / 100 })} />
           </div>
           <div className="sprayed">
-            <label>
-              <span className="lab">sprayed</span>
-              <input type="datetime-local" className="plain" value={local(facts.sprayed_at)} onChange={(e) => (e.target.value ? set({ sprayed_at: new Date(e.target.value).toISOString() }) : undefined)} />
-            </label>
+            <When label="sprayed" value={facts.sprayed_at} set={(sprayed_at) => set({ sprayed_at })} />
             <Choice label="dried" value={facts.cure ?? ""} options={options(cures)} set={(cure) => set({ cure })} />
           </div>
         </>
       )}
-      <div role="group" aria-label="before this">
-        <div className="lab">before this</div>
-        <div className="one">
+      <div>
+        <FormLabel component="div" id="past">
+          before this
+        </FormLabel>
+        <ToggleButtonGroup fullWidth aria-labelledby="past" value={past} onChange={(_, v: typeof past) => set({ past: v })}>
           {options(pasts).map(([v, text]) => (
-            <button key={v} type="button" aria-pressed={past.includes(v)} onClick={() => set({ past: past.includes(v) ? past.filter((p) => p !== v) : [...past, v] })}>
+            <ToggleButton key={v} value={v}>
               {past.includes(v) ? "✓ " : ""}
               {text}
-            </button>
+            </ToggleButton>
           ))}
-        </div>
+        </ToggleButtonGroup>
       </div>
       <Choice label="made of" value={facts.substrate ?? ""} options={options(substrates)} set={(substrate) => set({ substrate })} />
       <Choice label="aim" value={facts.aim ?? ""} options={options(aims)} set={(aim) => set({ aim })} />
       {guess.data ? (
         <div className="guess">
-          <span className="n" style={{ fontSize: 27, lineHeight: "30px" }}>
-            {um(guess.data.clear_um.mean)}
-            <span className="pm"> ± {um(guess.data.clear_um.sd)}</span>
-            <span className="u">{unitName()}</span>
-          </span>
-          <span className="s" style={{ flex: 1 }}>
+          <Box component="span" className="n" sx={{ fontSize: 27, lineHeight: "30px" }}>
+            {u.um(guess.data.clear_um.mean)}
+            <span className="pm"> ± {u.um(guess.data.clear_um.sd)}</span>
+            <span className="u">{u.name}</span>
+          </Box>
+          <Box component="span" className="s" sx={{ flex: 1 }}>
             clear, {guess.data.from.replace(/^a guess: /, "a guess: ")}
-          </span>
+          </Box>
           <StateTab state={guess.data.state} />
-          <p className="s" style={{ gridColumn: "1/-1" }}>
+          <Box component="p" className="s" sx={{ gridColumn: "1/-1" }}>
             {guess.data.text}
-          </p>
+          </Box>
         </div>
       ) : null}
       {guess.error ? <p className="s">{guess.error.message}</p> : null}

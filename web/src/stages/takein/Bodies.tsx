@@ -1,8 +1,10 @@
-import { useQuery } from "@tanstack/react-query";
+import { Box, Button } from "@mui/material";
 import { useState } from "react";
-import { api, type Body, type Schemas } from "../../api/client";
+import { useOutline } from "../../api/queries";
+import { FileKey } from "../../ui/FileKey";
+import { type Body, type Schemas } from "../../api/client";
 import { FlatLay } from "../../drawing/FlatLay";
-import { NumberField } from "../../ui/Fields";
+import { NumberField } from "../../ui/NumberField";
 import { Notice } from "../../ui/Notice";
 import { short } from "../../app/format";
 import type { Draft } from "./draft";
@@ -14,14 +16,14 @@ export function Bodies({ bodies, choose }: { bodies: Body[]; choose: (type: stri
   return (
     <div className="bodies" role="group" aria-label="Bodies">
       {bodies.map((b, i) => (
-        <button key={b.type} type="button" onClick={() => choose(b.type)} aria-label={`${b.name}, ${b.panels.length} panels`}>
+        <Button variant="row" key={b.type} onClick={() => choose(b.type)} aria-label={`${b.name}, ${b.panels.length} panels`}>
           <FlatLay label={b.name} box={b.box} scenery={b.scenery} panels={b.panels} height={150} small />
           <span>
             {b.name} <span className="kc">{i + 1}</span>
           </span>
-        </button>
+        </Button>
       ))}
-      <button type="button" onClick={() => choose(own)}>
+      <Button variant="row" onClick={() => choose(own)}>
         <svg height="150" width="100%" viewBox="0 0 120 70" aria-hidden="true" fill="none" stroke="var(--ink)" strokeWidth="1.5">
           <path d="M26 36C20 12 54 6 70 14s34 8 28 30-22 20-40 20S30 56 26 36z" strokeDasharray="4 3" />
           <path d="M60 26v20M50 36h20" strokeWidth="2" />
@@ -29,7 +31,7 @@ export function Bodies({ bodies, choose }: { bodies: Body[]; choose: (type: stri
         <span>
           your own outline <span className="kc">0</span>
         </span>
-      </button>
+      </Button>
     </div>
   );
 }
@@ -55,10 +57,9 @@ export function BodySize({ body, size, set }: { body: Body; size: Draft["size"];
 /** A drawing of one's own: the file, what it was understood as, its scale. */
 export function OwnOutline({ file, set }: { file: Schemas["OutlineFile"] | null; set: (file: Schemas["OutlineFile"]) => void }) {
   const [fault, setFault] = useState("");
-  const check = useQuery({ queryKey: ["outline", file], queryFn: () => api.checkOutline(file ?? { file_name: "", text: "" }), enabled: file !== null, retry: false });
-  const read = async (f: File | undefined) => {
+  const check = useOutline(file);
+  const read = async (f: File) => {
     setFault("");
-    if (!f) return;
     if (f.size > 2 << 20) {
       setFault(`${f.name} is larger than 2 MB. Leave pictures out and keep the outlines.`);
       return;
@@ -71,11 +72,8 @@ export function OwnOutline({ file, set }: { file: Schemas["OutlineFile"] | null;
   const panels = check.data?.body.panels ?? [];
   const largest = [...panels].sort((a, b) => b.area_m2 - a.area_m2)[0];
   return (
-    <div style={{ display: "grid", gap: 8 }}>
-      <label className="key q" style={{ cursor: "pointer", minHeight: 44 }}>
-        {file ? file.file_name : "Choose an SVG file"}
-        <input type="file" accept=".svg,image/svg+xml" className="hide" aria-label="SVG file of outlines" onChange={(e) => void read(e.target.files?.[0]).then(() => undefined)} />
-      </label>
+    <Box sx={{ display: "grid", gap: 8 }}>
+      <FileKey label="SVG file of outlines" accept=".svg,image/svg+xml" text={file ? file.file_name : "Choose an SVG file"} take={(f) => void read(f)} />
       {fault ? <Notice text={fault} /> : null}
       {check.error ? <Notice text={check.error.message} /> : null}
       {check.data ? (
@@ -99,7 +97,7 @@ export function OwnOutline({ file, set }: { file: Schemas["OutlineFile"] | null;
           Closed paths, polygons and rects become panels; id or data-panel names them, data-role makes a crease or a cutout.
         </p>
       )}
-    </div>
+    </Box>
   );
 }
 

@@ -1,9 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Box, Button } from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
+import { useBodies, useBody, useCars, useChanged, useOutline } from "../../api/queries";
+import { Field, Pick } from "../../ui/Field";
 import { api, type Body, type Schemas } from "../../api/client";
 import { Notice } from "../../ui/Notice";
-import { Choice } from "../../ui/Fields";
+import { Choice } from "../../ui/Choice";
 import { Page } from "../../app/Page";
 import { useKeys, type Keys } from "../../app/keys";
 import { capital, count } from "../../app/format";
@@ -12,6 +15,7 @@ import { Bodies, BodySize, own, OwnOutline, sizeText } from "./Bodies";
 import { HandHead, OwnerWords, Sheet, SheetHead } from "./Sheet";
 import { dropDraft, fresh, groupsOf, keepDraft, loadDraft, type Draft } from "./draft";
 import { alike, handKeys, helpKeys } from "./hand";
+import { TakeInFrame } from "./Frame";
 
 const shades: [Schemas["Colour"], string][] = [
   ["light", "light"],
@@ -22,16 +26,16 @@ const shades: [Schemas["Colour"], string][] = [
 /** A new car. */
 export function Fresh() {
   const go = useNavigate();
-  const queries = useQueryClient();
+  const changed = useChanged();
   const [draft, setDraft] = useState<Draft>(loadDraft);
   const [hand, setHand] = useState<string[]>([]);
-  const bodies = useQuery({ queryKey: ["bodies"], queryFn: api.bodies, staleTime: Infinity });
-  const cars = useQuery({ queryKey: ["cars"], queryFn: api.cars });
+  const bodies = useBodies();
+  const cars = useCars();
   useEffect(() => keepDraft(draft), [draft]);
   const set = (change: Partial<Draft>) => setDraft((old) => ({ ...old, ...change }));
   const sized = Object.keys(draft.size).length > 0;
-  const bodyQuery = useQuery({ queryKey: ["body", draft.body, draft.size], queryFn: () => api.body(draft.body, draft.size), enabled: sized && draft.body !== "" && draft.body !== own, retry: false, placeholderData: (old) => old });
-  const outlineQuery = useQuery({ queryKey: ["outline", draft.outline], queryFn: () => api.checkOutline(draft.outline ?? { file_name: "", text: "" }), enabled: draft.body === own && draft.outline !== null, retry: false });
+  const bodyQuery = useBody(sized && draft.body !== own ? draft.body : "", draft.size);
+  const outlineQuery = useOutline(draft.body === own ? draft.outline : null);
   const usual = bodies.data?.find((b) => b.type === draft.body);
   const shape: Body | undefined = draft.body === own ? outlineQuery.data?.body : sized ? (bodyQuery.data?.type === draft.body ? bodyQuery.data : usual) : usual;
   const choose = (type: string) => {
@@ -56,7 +60,7 @@ export function Fresh() {
     onSuccess: async (made) => {
       dropDraft();
       setDraft(fresh);
-      await queries.invalidateQueries({ queryKey: ["cars"] });
+      await changed("cars");
       void go(`/cars/${encodeURIComponent(made.id)}`);
     },
   });
@@ -83,18 +87,12 @@ export function Fresh() {
       keys={helpKeys}
     >
       {bodies.data ? (
-        <div className="takein">
+        <TakeInFrame>
           <section aria-label="Which car" className="which">
             <h2 className="t heading">Which car is it?</h2>
             <div className="pair">
-              <label>
-                <span className="lab">name</span>
-                <input className="plain" value={draft.name} onChange={(e) => set({ name: e.target.value })} placeholder="Ferry estate" maxLength={60} autoFocus />
-              </label>
-              <label>
-                <span className="lab">who works on it</span>
-                <input className="plain" value={draft.painter} onChange={(e) => set({ painter: e.target.value })} placeholder="Runa" maxLength={40} />
-              </label>
+              <Field label="name" value={draft.name} onChange={(e) => set({ name: e.target.value })} placeholder="Ferry estate" most={60} autoFocus />
+              <Field label="who works on it" value={draft.painter} onChange={(e) => set({ painter: e.target.value })} placeholder="Runa" most={40} />
             </div>
             <Choice label="how dark is the colour" value={draft.colour} options={shades} set={(colour) => set({ colour })} />
             {draft.body === "" ? (
@@ -102,12 +100,12 @@ export function Fresh() {
             ) : (
               <>
                 <div className="folded">
-                  <span className="t" style={{ fontSize: 17 }}>
+                  <Box component="span" className="t" sx={{ fontSize: 17 }}>
                     {capital(usual?.name ?? "your own outline")}
-                  </span>
-                  <button type="button" className="linkish" onClick={() => choose("")}>
+                  </Box>
+                  <Button variant="link" onClick={() => choose("")}>
                     another body
-                  </button>
+                  </Button>
                 </div>
                 {draft.body === own ? <OwnOutline file={draft.outline} set={(outline) => set({ outline, facts: {} })} /> : null}
                 {usual ? (
@@ -118,17 +116,14 @@ export function Fresh() {
                   </>
                 ) : null}
                 {earlier.length > 0 ? (
-                  <label>
-                    <span className="lab">its panels are known like those of</span>
-                    <select className="plain" value={draft.like} onChange={(e) => set({ like: e.target.value })}>
+                  <Pick label="its panels are known like those of" value={draft.like} set={(like) => set({ like })}>
                       <option value="">no earlier car</option>
                       {earlier.map((c) => (
                         <option key={c.id} value={c.id}>
                           {c.name}
                         </option>
                       ))}
-                    </select>
-                  </label>
+                  </Pick>
                 ) : null}
                 {draft.like ? <p className="s">Finish, coats and aims are taken over from it, the day of spraying is not. What you say here wins.</p> : null}
               </>
@@ -146,9 +141,9 @@ export function Fresh() {
                 <OwnerWords words={draft.words} cost={draft.cost} hours={draft.hours} set={(c) => set(c)} />
               </>
             ) : (
-              <p className="s" style={{ paddingTop: 40, fontSize: 17, lineHeight: "24px" }}>
+              <Box component="p" className="s" sx={{ paddingTop: 40, fontSize: 17, lineHeight: "24px" }}>
                 The panels appear here when the drawing is read.
-              </p>
+              </Box>
             )}
           </section>
           <section aria-label="For these panels" className="said">
@@ -158,16 +153,16 @@ export function Fresh() {
             ) : (
               <Answers facts={alike(draft.facts, hand)} colour={draft.colour} set={(change) => set({ facts: { ...draft.facts, ...Object.fromEntries(hand.map((k) => [k, { ...draft.facts[k], ...change }])) } })} />
             )}
-            <div style={{ marginTop: "auto", display: "grid", gap: 8 }}>
+            <Box sx={{ marginTop: "auto", display: "grid", gap: 8 }}>
               {take.error ? <Notice text={take.error.message} /> : null}
-              <button type="button" className="key tape" style={{ minHeight: 48 }} onClick={() => take.mutate()} disabled={take.isPending || draft.body === ""}>
+              <Button variant="tape" sx={{ minHeight: 48 }} onClick={() => take.mutate()} disabled={take.isPending || draft.body === ""}>
                 Take in <span className="kc">Enter</span>
-              </button>
-            </div>
+              </Button>
+            </Box>
           </section>
             </>
           )}
-        </div>
+        </TakeInFrame>
       ) : null}
     </Page>
   );

@@ -1,6 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { keys as answers, useCar, useChanged } from "../../api/queries";
 import { api, type Car, type PanelFacts } from "../../api/client";
 import { Notice } from "../../ui/Notice";
 import { Page } from "../../app/Page";
@@ -12,6 +14,7 @@ import { Checklist, Tellings } from "./Owner";
 import { HandHead, OwnerWords, Sheet, SheetHead } from "./Sheet";
 import type { Facts } from "./draft";
 import { alike, handKeys, helpKeys } from "./hand";
+import { TakeInFrame } from "./Frame";
 
 /** What was said of the panels of a car that is in. */
 function factsOf(car: Car): Facts {
@@ -38,13 +41,14 @@ function factsOf(car: Car): Facts {
 export function Known({ carId }: { carId: string }) {
   const go = useNavigate();
   const queries = useQueryClient();
-  const query = useQuery({ queryKey: ["car", carId], queryFn: () => api.car(carId) });
+  const touch = useChanged();
+  const query = useCar(carId);
   const car = query.data;
   const [hand, setHand] = useState<string[]>([]);
   const [words, setWords] = useState<{ words?: string; cost?: number; hours?: number }>({});
   const put = (next: Car) => {
-    queries.setQueryData(["car", carId], next);
-    void queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "car" && q.queryKey[0] !== "bodies" });
+    queries.setQueryData(answers.car(carId), next);
+    void touch("panel");
   };
   const say = useMutation({ mutationFn: (facts: PanelFacts) => api.changePanels(carId, hand, facts), onSuccess: put });
   const keep = useMutation({
@@ -56,12 +60,12 @@ export function Known({ carId }: { carId: string }) {
       }),
     onSuccess: async () => {
       setWords({});
-      await queries.invalidateQueries({ queryKey: ["car", carId] });
+      await queries.invalidateQueries({ queryKey: answers.car(carId) });
     },
   });
   const tell = useMutation({
     mutationFn: (key: string) => api.say(carId, { key, said: !car?.tellings.find((t) => t.key === key)?.said_at, person: car?.painter ?? "" }),
-    onSuccess: (tellings) => queries.setQueryData<Car>(["car", carId], (old) => (old ? { ...old, tellings } : old)),
+    onSuccess: (tellings) => queries.setQueryData<Car>(answers.car(carId), (old) => (old ? { ...old, tellings } : old)),
   });
   const facts = car ? factsOf(car) : {};
   const panels = car?.panels ?? [];
@@ -81,7 +85,7 @@ export function Known({ carId }: { carId: string }) {
   return (
     <Page title={car?.name ?? "Car"} sub={car ? `${bodyName(car.body)}, ${car.colour}` : ""} home={`/cars/${encodeURIComponent(carId)}`} who={car?.painter ?? ""} stage={{ current: 0, notes: car ? carNotes(car) : {} }} query={query} keys={helpKeys}>
       {car ? (
-        <div className="takein known">
+        <TakeInFrame className="known">
           <section aria-label="The panels" className="panels">
             <SheetHead text="Touch the panels that are alike" keys={keys} />
             <Sheet label={`${car.name} unfolded, nose to the left`} shape={{ box: car.box, scenery: car.scenery, panels }} facts={facts} hand={hand} setHand={setHand} />
@@ -103,11 +107,11 @@ export function Known({ carId }: { carId: string }) {
           <section aria-label="The car" className="which">
             <Tellings car={car} said={(key) => tell.mutate(key)} />
             {fault ? <Notice text={fault.message} /> : null}
-            <button type="button" className={`key ${changed ? "tape" : ""}`} style={{ minHeight: 48, marginTop: "auto" }} onClick={keys["Enter"]}>
+            <Button variant={changed ? "tape" : "key"} sx={{ minHeight: 48, marginTop: "auto" }} onClick={keys["Enter"]}>
               {changed ? "Keep the words" : "To the car"} <span className="kc">Enter</span>
-            </button>
+            </Button>
           </section>
-        </div>
+        </TakeInFrame>
       ) : null}
     </Page>
   );

@@ -1,7 +1,10 @@
+import { Button } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { keys } from "../../api/queries";
+import { Tick } from "../../ui/Field";
 import { api, type Car, type Schemas } from "../../api/client";
 import { Notice } from "../../ui/Notice";
-import { clock } from "../../app/format";
+import { useUnits } from "../../app/units";
 
 /** What will not come out, said to the owner before the work. */
 export function Tellings({ car, said }: { car: Car; said: (key: string) => void }) {
@@ -20,9 +23,9 @@ export function Tellings({ car, said }: { car: Car; said: (key: string) => void 
             <span>
               <span className="b">{t.title}</span> {t.text}
             </span>
-            <button type="button" className="linkish nowrap" onClick={() => said(t.key)} aria-label={`${t.title} ${t.said_at ? "said" : "not yet said"}`}>
+            <Button variant="link" className="nowrap" onClick={() => said(t.key)} aria-label={`${t.title} ${t.said_at ? "said" : "not yet said"}`}>
               {t.said_at ? "said" : "not yet"} {t === next ? <span className="kc">Y</span> : null}
-            </button>
+            </Button>
           </li>
         ))}
       </ol>
@@ -32,10 +35,11 @@ export function Tellings({ car, said }: { car: Car; said: (key: string) => void 
 
 /** What is done to the car before it is looked over; advice, never a lock. */
 export function Checklist({ car }: { car: Car }) {
+  const u = useUnits();
   const queries = useQueryClient();
   const tick = useMutation({
     mutationFn: (t: Schemas["Task"]) => api.tick(car.id, { task: t.task, done: !t.done_at, person: car.painter }),
-    onSuccess: (checklist) => queries.setQueryData<Car>(["car", car.id], (old) => (old ? { ...old, checklist } : old)),
+    onSuccess: (checklist) => queries.setQueryData<Car>(keys.car(car.id), (old) => (old ? { ...old, checklist } : old)),
   });
   return (
     <section aria-label="Before the work">
@@ -45,15 +49,14 @@ export function Checklist({ car }: { car: Car }) {
       <ul className="checklist">
         {car.checklist.map((t) => (
           <li key={t.task}>
-            <label>
-              <input type="checkbox" checked={tick.isPending && tick.variables.task === t.task ? !t.done_at : Boolean(t.done_at)} onChange={() => tick.mutate(t)} />
-              <span>{t.text}</span>
-              {t.done_at ? (
-                <span className="s nowrap">
-                  {t.person} {clock(new Date(t.done_at))}
-                </span>
-              ) : null}
-            </label>
+            <Tick checked={tick.isPending && tick.variables.task === t.task ? !t.done_at : Boolean(t.done_at)} set={() => tick.mutate(t)}>
+              {t.text}
+            </Tick>
+            {t.done_at ? (
+              <span className="s nowrap">
+                {t.person} {u.clock(new Date(t.done_at))}
+              </span>
+            ) : null}
           </li>
         ))}
       </ul>

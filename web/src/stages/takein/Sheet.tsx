@@ -1,6 +1,8 @@
+import { Box, Button } from "@mui/material";
 import type { Body } from "../../api/client";
 import { FlatLay } from "../../drawing/FlatLay";
-import { NumberField } from "../../ui/Fields";
+import { Field } from "../../ui/Field";
+import { NumberField } from "../../ui/NumberField";
 import type { Keys } from "../../app/keys";
 import { groupsOf, inWords, type Facts } from "./draft";
 import type { SidePanel } from "./hand";
@@ -84,17 +86,17 @@ export function Sheet({ label, shape, facts, hand, setHand }: SheetProps) {
           const first = g.keys[0] ?? "";
           return (
             <li key={g.keys.join()}>
-              <button type="button" aria-pressed={inHand} onClick={() => setHand(inHand ? [] : g.keys)}>
+              <Button variant="row" aria-pressed={inHand} onClick={() => setHand(inHand ? [] : g.keys)}>
                 <svg width="32" height="20" aria-hidden="true">
                   <rect x=".75" y=".75" width="30.5" height="18.5" fill={inHand ? "var(--tape)" : fillOf(first, true)} stroke="var(--ink)" strokeWidth="1.5" />
                 </svg>
-                <span className="n" style={{ fontSize: 17, minWidth: 26, textAlign: "right" }}>
+                <Box component="span" className="n" sx={{ fontSize: 17, minWidth: 26, textAlign: "right" }}>
                   {g.keys.length}
-                </span>
+                </Box>
                 <span className="clip">
                   <span className="b">{inWords(g.facts)}</span>: {g.keys.length > 6 ? `${g.keys.slice(0, 4).map(nameOf).join(", ")} and ${g.keys.length - 4} more` : g.keys.map(nameOf).join(", ")}
                 </span>
-              </button>
+              </Button>
             </li>
           );
         })}
@@ -105,25 +107,25 @@ export function Sheet({ label, shape, facts, hand, setHand }: SheetProps) {
 
 export function HandHead({ hand }: { hand: string[] }) {
   return (
-    <h2 className="t heading" style={{ display: "flex", alignItems: "center", gap: 12 }}>
+    <Box component="h2" className="t heading" sx={{ display: "flex", alignItems: "center", gap: 12 }}>
       For these <span className="badge n">{hand.length}</span>
-    </h2>
+    </Box>
   );
 }
 
 export function SheetHead({ text, keys }: { text: string; keys: Keys }) {
   return (
-    <h2 className="t heading" style={{ display: "flex", justifyContent: "space-between", alignItems: "baseline", gap: 12 }}>
+    <Box component="h2" className="t heading" sx={{ display: "flex", justifyContent: "space-between", alignItems: "baseline", gap: 12 }}>
       {text}
-      <span className="keys" style={{ fontFamily: "Hanken Grotesk Variable", fontWeight: 400 }}>
-        <button type="button" className="s" onClick={keys["s"]}>
+      <Box component="span" className="keys" sx={{ fontFamily: "Hanken Grotesk Variable", fontWeight: 400 }}>
+        <Button variant="hint" onClick={keys["s"]}>
           <span className="kc">S</span> whole side
-        </button>
-        <button type="button" className="s" onClick={keys["a"]}>
+        </Button>
+        <Button variant="hint" onClick={keys["a"]}>
           <span className="kc">A</span> all left over
-        </button>
-      </span>
-    </h2>
+        </Button>
+      </Box>
+    </Box>
   );
 }
 
@@ -137,10 +139,7 @@ interface WordsProps {
 export function OwnerWords({ words, cost, hours, set }: WordsProps) {
   return (
     <div className="ownerwords">
-      <label style={{ minWidth: 0 }}>
-        <span className="lab">in the owner's words</span>
-        <textarea className="plain" rows={2} maxLength={1000} value={words} onChange={(e) => set({ words: e.target.value })} placeholder="It looks patchy in the sun." />
-      </label>
+      <Field label="in the owner's words" multiline rows={2} most={1000} value={words} onChange={(e) => set({ words: e.target.value })} placeholder="It looks patchy in the sun." />
       <NumberField label="may cost up to" unit="€" value={cost} keep={(v) => set({ cost: v })} />
       <NumberField label="may take" unit="h" value={hours} keep={(v) => set({ hours: v })} />
     </div>

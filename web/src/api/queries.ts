@@ -1,0 +1,109 @@
+import { keepPreviousData, QueryClient, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback } from "react";
+import { api, Refusal, type Schemas } from "./client";
+
+/** The names under which answers are kept: the kind of answer first, then what it was asked of. */
+export const keys = {
+  shop: () => ["shop"] as const,
+  cars: () => ["cars"] as const,
+  car: (car: string) => ["car", car] as const,
+  plans: (car: string) => ["plans", car] as const,
+  schools: (car: string, question: string) => ["schools", car, question] as const,
+  look: (panel: string) => ["look", panel] as const,
+  read: (panel: string) => ["read", panel] as const,
+  place: (panel: string, x: number | undefined, y: number | undefined) => ["place", panel, x, y] as const,
+  plan: (panel: string, ladder: string) => ["plan", panel, ladder] as const,
+  level: (panel: string, section: string, person: string) => ["level", panel, section, person] as const,
+  shelf: (pick: string) => ["shelf", pick] as const,
+  rules: () => ["rules"] as const,
+  people: () => ["people"] as const,
+  gauges: () => ["gauges"] as const,
+  bodies: () => ["bodies"] as const,
+  body: (type: string, size: object) => ["body", type, size] as const,
+  outline: (file: Schemas["OutlineFile"] | null | undefined) => ["outline", file] as const,
+  guess: (colour: Schemas["Colour"], facts: Schemas["PanelFacts"]) => ["guess", colour, facts] as const,
+};
+
+type Kind = keyof typeof keys;
+
+/** What is told of panels and cars: film, plans, passes, marks. */
+const work: Kind[] = ["cars", "car", "plans", "schools", "look", "read", "place", "plan", "level"];
+
+/** The answers that are no longer true once something has been changed. */
+const stale = {
+  /** Readings, marks, facts, tries or passes of a panel; passes teach the hands. */
+  panel: [...work, "people", "shelf"],
+  gauge: [...work, "gauges"],
+  /** House rules, constants of the shelf, who may run what. */
+  house: [...work, "rules", "shelf", "people"],
+  /** A car was taken in. */
+  cars: ["cars"],
+  /** The unit or the time zone: every sentence of the server. */
+  wording: [...work, "rules", "shelf", "people", "gauges", "guess"],
+} satisfies Record<string, Kind[]>;
+
+/** Has asked again what a change has made stale: what is on screen at once, the rest when it is next shown. */
+export function useChanged(): (what: keyof typeof stale) => Promise<void> {
+  const client = useQueryClient();
+  return useCallback(
+    (what) => {
+      const kinds: readonly unknown[] = stale[what];
+      return client.invalidateQueries({ predicate: (q) => kinds.includes(q.queryKey[0]) });
+    },
+    [client],
+  );
+}
+
+/** Tries once more unless the server has said no. */
+export const newQueries = () =>
+  new QueryClient({
+    defaultOptions: { queries: { retry: (tries, error) => tries < 1 && !(error instanceof Refusal && error.refused), staleTime: 2000, refetchOnWindowFocus: true } },
+  });
+
+const cars = { queryKey: keys.cars(), queryFn: api.cars };
+const car = (id: string) => ({ queryKey: keys.car(id), queryFn: () => api.car(id) });
+const look = (panel: string) => ({ queryKey: keys.look(panel), queryFn: () => api.look(panel) });
+
+/** Asks for what a page shows before the page itself is here. */
+export const prefetch = {
+  cars: (client: QueryClient) => client.prefetchQuery(cars),
+  car: (client: QueryClient, id: string) => client.prefetchQuery(car(id)),
+  look: (client: QueryClient, panel: string) => client.prefetchQuery(look(panel)),
+};
+
+export const useCars = () => useQuery(cars);
+export const useCar = (id: string | undefined) => useQuery({ ...car(id ?? ""), enabled: Boolean(id) });
+export const useLook = (panel: string) => useQuery(look(panel));
+export const useRead = (panel: string) => useQuery({ queryKey: keys.read(panel), queryFn: () => api.read(panel) });
+export const usePlace = (panel: string, at: { x: number; y: number } | null) =>
+  useQuery({ queryKey: keys.place(panel, at?.x, at?.y), queryFn: () => api.place(panel, at?.x ?? 0, at?.y ?? 0), enabled: at !== null, retry: false });
+export const usePlan = (panel: string, ladder: string) => useQuery({ queryKey: keys.plan(panel, ladder), queryFn: () => api.plan(panel, ladder), placeholderData: keepPreviousData });
+export const useLevel = (panel: string, section: string, person: string) =>
+  useQuery({ queryKey: keys.level(panel, section, person), queryFn: () => api.level(panel, section, person), placeholderData: keepPreviousData });
+export const useCarPlans = (id: string) => useQuery({ queryKey: keys.plans(id), queryFn: () => api.carPlans(id) });
+export const useSchools = (id: string, question: string) => useQuery({ queryKey: keys.schools(id, question), queryFn: () => api.schools(id, question), placeholderData: keepPreviousData, enabled: id !== "" && question !== "" });
+export const useShelf = (pick: string) => useQuery({ queryKey: keys.shelf(pick), queryFn: () => api.shelf(pick), placeholderData: keepPreviousData });
+export const useRules = () => useQuery({ queryKey: keys.rules(), queryFn: api.rules });
+export const usePeople = () => useQuery({ queryKey: keys.people(), queryFn: api.people });
+export const useGauges = () => useQuery({ queryKey: keys.gauges(), queryFn: api.gauges });
+export const useBodies = () => useQuery({ queryKey: keys.bodies(), queryFn: api.bodies, staleTime: Infinity });
+export const useBody = (type: string, size: { length_mm?: number; width_mm?: number; height_mm?: number }) =>
+  useQuery({ queryKey: keys.body(type, size), queryFn: () => api.body(type, size), enabled: type !== "", retry: false, placeholderData: keepPreviousData });
+/** What a drawing is understood as; nothing without one. */
+export const useOutline = (file: Schemas["OutlineFile"] | null) => useQuery({ queryKey: keys.outline(file), queryFn: () => api.checkOutline(file ?? { file_name: "", text: "" }), enabled: file !== null, retry: false });
+export const useGuess = (colour: Schemas["Colour"], facts: Schemas["PanelFacts"]) =>
+  useQuery({ queryKey: keys.guess(colour, facts), queryFn: () => api.guess(colour, facts), enabled: facts.origin !== undefined, placeholderData: keepPreviousData, retry: false });
+export const useShop = () => useQuery({ queryKey: keys.shop(), queryFn: api.shop, staleTime: 60_000 });
+
+/** Sets the unit of film or the time zone of the shop, for all screens. */
+export function useSetShop() {
+  const client = useQueryClient();
+  const changed = useChanged();
+  return useMutation({
+    mutationFn: api.setShop,
+    onSuccess: (shop) => {
+      client.setQueryData(keys.shop(), shop);
+      return changed("wording");
+    },
+  });
+}

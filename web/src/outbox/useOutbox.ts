@@ -1,0 +1,44 @@
+import { useEffect, useMemo, useRef, useSyncExternalStore } from "react";
+import { count } from "../app/format";
+import { queue, type Kept, type Listener } from "./queue";
+
+type Of<W extends Kept["what"]> = Extract<Kept, { what: W }>;
+export type KeptEntry = Of<"entry">;
+export type KeptReading = Of<"reading">;
+export type KeptMark = Of<"mark">;
+
+/** What waits on this device for a panel, and who is told when it has got through. */
+export function useOutbox(panel: string, told: Omit<Listener, "panel">) {
+  const { kept, trouble } = useSyncExternalStore(queue.subscribe, queue.snapshot);
+  const latest = useRef(told);
+  useEffect(() => {
+    latest.current = told;
+  });
+  useEffect(() => queue.listen({ panel, taken: (one, answer) => latest.current.taken(one, answer), refused: (one, problem) => latest.current.refused(one, problem) }), [panel]);
+  return useMemo(() => {
+    const here = kept.filter((k) => k.panel === panel);
+    const of = <W extends Kept["what"]>(what: W) => here.filter((k): k is Of<W> => k.what === what);
+    return { entries: of("entry"), readings: of("reading"), marks: of("mark"), trouble };
+  }, [kept, trouble, panel]);
+}
+
+const shown = (r: KeptReading) => `${r.body.film} ${r.body.unit === "mil" ? "mil" : "µm"}`;
+
+/** What waits, in words: readings with their values, the rest by their number. */
+function told(kept: readonly Kept[]): string {
+  const readings = kept.filter((k): k is KeptReading => k.what === "reading" && !k.refused);
+  const number = (what: Kept["what"], word: string) => {
+    const n = kept.filter((k) => k.what === what).length;
+    return n > 0 ? [count(n, word)] : [];
+  };
+  const rest = [...number("entry", "tap"), ...number("mark", "mark change"), ...number("photo", "photo")];
+  const values = readings.length > 0 ? [`${count(readings.length, "reading")} kept on this device: ${readings.map(shown).join(", ")}`] : [];
+  return [...(rest.length > 0 ? [`${rest.join(", ")} kept on this device`] : []), ...values].join("; ");
+}
+
+/** How the sending stands, for the head of every page: no words while it gets through. */
+export function useStanding(): { waiting: number; text: string } {
+  const { kept, trouble } = useSyncExternalStore(queue.subscribe, queue.snapshot);
+  const waiting = kept.filter((k) => !(k.what === "reading" && k.refused)).length;
+  return { waiting, text: waiting > 0 && trouble ? `${trouble} ${told(kept)}. Sent again until it arrives; until then figures are those of before.` : "" };
+}

@@ -35,7 +35,7 @@ function misfits(page: Page): Promise<string[]> {
       if (out || owner.closest(".skip")) continue;
       const range = document.createRange();
       range.selectNodeContents(node);
-      const lines = [...range.getClientRects()].filter((r) => r.width > 1 && r.height > 1);
+      const lines = Array.from(range.getClientRects()).filter((r) => r.width > 1 && r.height > 1);
       // A font's box may be taller than its line: what counts is the line.
       const tall = parseFloat(getComputedStyle(owner).lineHeight);
       const inLine = (r: DOMRect) => (tall > 0 && r.height > tall ? new DOMRect(r.x, r.y + (r.height - tall) / 2, r.width, tall) : r);
@@ -96,10 +96,10 @@ function misfits(page: Page): Promise<string[]> {
         }
       }
     }
-    for (const e of document.querySelectorAll("button,input,select,textarea")) {
+    for (const e of Array.from(document.querySelectorAll("button,input,select,textarea"))) {
       const style = getComputedStyle(e);
-      if (hidden(e) || e.clientWidth < 4 || (e instanceof HTMLInputElement && (["file", "checkbox"].includes(e.type) || e.getAttribute("aria-hidden") === "true"))) continue;
-      if (e.scrollWidth > e.clientWidth + slack && style.overflowX !== "visible") found.push(`${says(e.getAttribute("aria-label") ?? e.textContent ?? "")}: what stands in it is wider than it`);
+      if (hidden(e) || e.clientWidth < 4 || e.getAttribute("aria-hidden") === "true" || (e instanceof HTMLInputElement && ["file", "checkbox"].includes(e.type))) continue;
+      if (e.scrollWidth > e.clientWidth + slack && style.overflowX !== "visible") found.push(`${says(e.getAttribute("aria-label") || (e as HTMLInputElement).labels?.[0]?.textContent || e.textContent || "")}: what stands in it is wider than it`);
     }
     return [...new Set(found)];
   });

@@ -54,15 +54,13 @@ test("mil, a column chosen by hand, and files that are none", async ({ page, dem
   await expect(dialog.getByRole("alert")).toContainText("not UTF-8");
   await give("mil.csv", "x,y,depth\n200,600,6.5\n700,600,6.7\n");
   await expect(dialog.getByRole("alert")).toContainText("No column looks like film");
-  await dialog.getByLabel("Column of film").click();
-  await page.getByRole("option", { name: "depth" }).click();
+  await dialog.getByLabel("Column of film").selectOption("depth");
   await expect(dialog.getByRole("button", { name: /Keep 2/ })).toBeEnabled();
   await give("mil.csv", "x,y,film\n200,600,6.5\n700,600,6.7\n");
   await expect(dialog).toContainText("film, mil");
   await expect(dialog.getByRole("row", { name: /165/ })).toBeVisible();
   await dialog.getByRole("button", { name: "change columns" }).click();
-  await dialog.getByLabel("Unit of film").click();
-  await page.getByRole("option", { name: "µm" }).click();
+  await dialog.getByLabel("Unit of film").selectOption("um");
   await expect(dialog).toContainText("chosen by hand");
   await expect(dialog.getByRole("row", { name: /6\.5/ })).toBeVisible();
 });

@@ -1,4 +1,4 @@
-import { acceptDoor, accessible, expect, settled, test } from "./shop";
+import { acceptDoor, accessible, apart, expect, settled, test } from "./shop";
 
 interface Level {
   plan: string;
@@ -25,15 +25,16 @@ test("two devices on one section know of each other, and see each pass", async (
 });
 
 test("without a network taps are kept over a closed tab, and arrive once and in order", async ({ page, demo, context }) => {
+  await page.clock.install();
   await acceptDoor(page, demo);
   await settled(page);
   const first = Number(await page.getByTestId("passes-left").textContent());
   await context.route("**/log", (route) => route.abort());
   for (let i = 1; i <= 2; i++) {
     await page.keyboard.press("Space");
-    await expect(page.getByRole("alert")).toContainText(i === 1 ? "1 tap kept here" : "2 taps kept here");
+    await expect(page.getByRole("alert")).toContainText(i === 1 ? "1 tap kept on this device" : "2 taps kept on this device");
     await expect(page.getByTestId("passes-left")).toHaveText(String(first - i));
-    await page.waitForTimeout(450);
+    await apart(page);
   }
   await accessible(page);
   await page.close();
@@ -49,12 +50,13 @@ test("without a network taps are kept over a closed tab, and arrive once and in 
 });
 
 test("a look at what still shines, a sound, colour in the slurry, and one pass over the stop", async ({ page, demo }) => {
+  await page.clock.install();
   await acceptDoor(page, demo);
   const level = () => demo.get<Level>(`${door}/level`);
   for (let i = 1; i <= 2; i++) {
     await page.keyboard.press("Space");
     await expect(page.getByRole("img", { name: new RegExp(`^${i === 1 ? "1 pass" : "2 passes"} made`) })).toBeVisible();
-    await page.waitForTimeout(420);
+    await apart(page);
   }
   await page.keyboard.press("s");
   await accessible(page);
@@ -143,6 +145,7 @@ test("a run is shaved stroke by stroke, blocked pass by pass, and closed", async
 });
 
 test("a helper is offered fine grits only, and the tablet is told who it is and tells by ear", async ({ page, demo }) => {
+  await page.clock.install();
   await page.addInitScript(() => {
     const tones: number[] = ((window as unknown as { tones: number[] }).tones = []);
     const make = AudioContext.prototype.createOscillator;
@@ -174,7 +177,7 @@ test("a helper is offered fine grits only, and the tablet is told who it is and 
   await expect(page.getByRole("button", { name: /One more pass/ })).toBeDisabled();
   await page.keyboard.press("Space");
   await expect.poll(tones).toBe(2); // a stop is told twice
-  await page.waitForTimeout(450);
+  await apart(page);
   expect((await demo.get<Level>(`${door}/level`)).log).toHaveLength(0);
   await page.keyboard.press("d"); // the leveller has ended the coarse step here
   await expect(page.getByRole("heading", { name: "P2500" })).toBeVisible();
@@ -187,10 +190,11 @@ test("a helper is offered fine grits only, and the tablet is told who it is and 
 });
 
 test("back to a coarser grit wants a reading and a reason; the history keeps what was struck out", async ({ page, demo }) => {
+  await page.clock.install();
   await acceptDoor(page, demo);
   await page.keyboard.press("Space");
   await expect(page.getByRole("img", { name: /^1 pass made/ })).toBeVisible();
-  await page.waitForTimeout(420);
+  await apart(page);
   await page.keyboard.press("Space");
   await expect(page.getByRole("img", { name: /^2 passes made/ })).toBeVisible();
   await expect(page.getByRole("button", { name: /Undo pass/ })).toBeEnabled();

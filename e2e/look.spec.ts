@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { accessible, expect, settled, test } from "./shop";
+import { accessible, arrived, expect, settled, test } from "./shop";
 
 interface Mark {
   id: string;
@@ -32,11 +32,6 @@ async function tap(page: Page, x: number, y: number) {
   const box = await picture(page).boundingBox();
   if (!box) throw new Error("no picture");
   await page.mouse.click(box.x + x * box.width, box.y + y * box.height);
-}
-
-/** Every tap has arrived. */
-async function arrived(page: Page) {
-  await expect.poll(() => page.evaluate(() => Object.entries(localStorage).every(([k, v]) => !k.startsWith("waxplanus.look.") || (JSON.parse(v) as { waiting: unknown[] }).waiting.length === 0))).toBe(true);
 }
 
 test("booth mode: one tap a nib, counted, undone, done again, kept over a reload", async ({ page, demo }) => {
@@ -169,14 +164,13 @@ test("sizes by drag, peel by comparison, and what became of a mark", async ({ pa
 test("taps without a shop server wait, survive a reload and arrive once", async ({ page, demo }) => {
   await page.goto(`${demo.url}${roof}/look`);
   await settled(page);
-  await page.route("**/api/panels/*/marks", (route) => route.abort());
+  await page.context().route("**/api/panels/*/marks", (route) => route.abort());
   await tap(page, 0.4, 0.5);
   await tap(page, 0.5, 0.52);
   await expect(page.getByText("The shop server does not answer. 2 taps kept on this device")).toBeVisible();
   await expect(page.getByText(/not saved on the shop server/)).toBeVisible();
   // A second tab of this device does not wipe out what waits for the first.
   const second = await page.context().newPage();
-  await second.route("**/api/panels/*/marks", (route) => route.abort());
   await second.goto(`${demo.url}${roof}/look`);
   await settled(second);
   await tap(second, 0.6, 0.48);
@@ -185,7 +179,7 @@ test("taps without a shop server wait, survive a reload and arrive once", async 
   await page.reload();
   await expect(page.getByTestId("nibs")).toHaveText("3");
   expect((await demo.get<Look>(`${roof}/look`)).marks).toHaveLength(0);
-  await page.unroute("**/api/panels/*/marks");
+  await page.context().unroute("**/api/panels/*/marks");
   await arrived(page);
   await expect(page.getByTestId("nibs")).toHaveText("3");
   expect((await demo.get<Look>(`${roof}/look`)).marks).toHaveLength(3);

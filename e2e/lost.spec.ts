@@ -1,4 +1,4 @@
-import { acceptDoor, accessible, expect, keep, settled, test } from "./shop";
+import { acceptDoor, accessible, apart, expect, keep, settled, test } from "./shop";
 
 const door = "/panels/pilot-car.L-fdoor";
 
@@ -86,6 +86,7 @@ test("passes come from the press of a key, bounce once, and are undone by striki
 });
 
 test("a tap made while another is on its way is counted, and a lost one is sent again once", async ({ page, demo }) => {
+  await page.clock.install();
   await acceptDoor(page, demo);
   let answer = () => {};
   const held = new Promise<void>((go) => (answer = go));
@@ -94,9 +95,9 @@ test("a tap made while another is on its way is counted, and a lost one is sent 
     await route.continue();
   });
   await page.keyboard.press("Space");
-  await page.waitForTimeout(450);
+  await apart(page);
   await page.keyboard.press("Space");
-  await page.waitForTimeout(450);
+  await apart(page);
   await page.keyboard.press("Space");
   answer();
   await expect(page.getByRole("img", { name: /^3 passes made/ })).toBeVisible();
@@ -111,7 +112,7 @@ test("a tap made while another is on its way is counted, and a lost one is sent 
   });
   // It arrived, and the live updates may say so before it is sent again.
   for (const more of [1, 2]) {
-    await page.waitForTimeout(450);
+    await apart(page);
     await page.keyboard.press("Space");
     await expect(page.getByTestId("passes-left"), "the figure goes on by the table").toHaveText(String(before - more));
   }

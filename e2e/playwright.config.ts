@@ -11,6 +11,8 @@ export default defineConfig({
   outputDir: "test-results",
   use: {
     viewport: { width: 1280, height: 800 },
+    // Not that of the machine: times are the shop's, whatever the device says.
+    timezoneId: "America/St_Johns",
     trace: "off",
     launchOptions: {
       executablePath: process.env["CHROMIUM"] ?? "/usr/bin/chromium",

@@ -1,3 +1,4 @@
+import type { Page } from "@playwright/test";
 import { spawn, type ChildProcess } from "node:child_process";
 import { createServer } from "node:net";
 import { writeFile } from "node:fs/promises";
@@ -26,17 +27,21 @@ function gauge(port: number): ChildProcess {
   return spawn("../bin/waxplanus", ["gauge", "--addr", `127.0.0.1:${port}`, "--seed", "5"], { stdio: ["pipe", "ignore", "ignore"] });
 }
 
+/** The open place has gone to the gauge. */
+const toGauge = (page: Page) => page.waitForResponse((r) => r.url().endsWith("/api/probe/spot") && r.ok());
+
 test("a gauge sends to the open spot, is lost and found, and nothing counts twice", async ({ page }) => {
   const port = await freePort();
   const app = await start(["demo", "--gauge", `127.0.0.1:${port}`]);
   const read = async () => (await (await fetch(`${app.url}/api${door}/read`)).json()) as Read;
   let stand = gauge(port);
   try {
+    let aimed = toGauge(page);
     await page.goto(`${app.url}${door}/read`);
     await expect(page.getByText("STAND-IN-1 is sending")).toBeVisible();
     await settled(page);
     const before = await read();
-    await page.waitForTimeout(500); // the open place goes to the gauge
+    await aimed;
     stand.stdin?.write("\n");
     await expect(page.getByText(/kept: \d+ µm/)).toBeVisible();
     const kept = (await read()).readings;
@@ -56,10 +61,11 @@ test("a gauge sends to the open spot, is lost and found, and nothing counts twic
     expect((await read()).readings.at(-1)?.source).toBe("typed");
 
     stand = gauge(port);
+    aimed = toGauge(page);
     await page.reload();
     await expect(page.getByText("STAND-IN-1 is sending")).toBeVisible({ timeout: 15_000 });
     const count = (await read()).readings.length;
-    await page.waitForTimeout(500);
+    await aimed;
     stand.stdin?.write("\n");
     await expect(page.getByText(/kept: \d+ µm/)).toBeVisible();
     await page.reload();

@@ -74,6 +74,16 @@ export async function settled(page: Page) {
   await expect(page.locator(".page[data-busy=false]")).toBeVisible();
 }
 
+/** The clock of the pages goes on by more than a bounce of the pass key lasts; install it first. */
+export async function apart(page: Page) {
+  await page.clock.fastForward(450);
+}
+
+/** All that was made on this page has arrived at the shop server. */
+export async function arrived(page: Page) {
+  await expect(page.locator('.page[data-waiting="0"]')).toBeVisible();
+}
+
 /** No serious accessibility fault on the screen as it is now. */
 export async function accessible(page: Page) {
   await settled(page);

@@ -1,4 +1,4 @@
-import { acceptDoor, accessible, expect, keep, settled, test, um, manyPasses } from "./shop";
+import { acceptDoor, accessible, apart, expect, keep, manyPasses, settled, test, um } from "./shop";
 
 interface Estimate {
   mean: number;
@@ -30,6 +30,7 @@ interface Level {
 const door = "/panels/pilot-car.L-fdoor";
 
 test("a painter reads a door, plans it and levels it", async ({ page, demo }) => {
+  await page.clock.install();
   await page.goto(demo.url);
   await expect(page).toHaveTitle(/Wax Planus/);
   await accessible(page);
@@ -114,7 +115,7 @@ test("a painter reads a door, plans it and levels it", async ({ page, demo }) =>
   for (let i = 1; i <= 3; i++) {
     await page.keyboard.press("Space");
     await expect(page.getByRole("img", { name: new RegExp(`^${i === 1 ? "1 pass" : `${i} passes`} made`) })).toBeVisible();
-    await page.waitForTimeout(420); // a bounce within 400 ms is one pass
+    await apart(page);
   }
   const three = await hand();
   expect(three.passes_done).toBe(3);

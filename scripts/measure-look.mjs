@@ -77,6 +77,6 @@ for (let i = 0; i < 30; i++) {
   saves.push(ms + performance.now() - from);
 }
 figures(`a tap with ${shown} marks on this panel, to the count and the mark on the screen`, taps);
-figures("the same, to its verdict from the bench server", saves);
+figures("the same, to its verdict from the shop server", saves);
 await browser.close();
 child.kill("SIGTERM");

@@ -192,7 +192,7 @@ func TestTriesGoIntoThePlanOfTheirSection(t *testing.T) {
 		t.Errorf("%+v", even)
 	}
 	for change, want := range map[string]string{
-		`{"section":"x"}`: "no section", `{"film_before_um":0}`: "Film before", `{"clarity_after":140}`: "up to 100", `{"spots":0}`: "how many spots",
+		`{"section":"x"}`: "no section", `{"film_before_um":0}`: "Film before", `{"clarity_after":140}`: "Clarity after goes from 0 to 100", `{"spots":0}`: "how many spots",
 		`{"gloss_before":80}`: "before and after", `{"ladder":"brick*1"}`: "no compound", `{"person":""}`: "1 to 40",
 	} {
 		if w := b.send(http.MethodPost, b.at("/tries"), body("try-bad-1", change)); w.Code != 422 || !strings.Contains(w.Body.String(), want) {

@@ -98,8 +98,8 @@ var refusals = map[shop.Code]string{
 	shop.NothingReaches: "Nothing reaches that here: %s",
 	shop.TooMuch:        "It takes %s µm and %s may go: %s",
 	shop.NoRule:         "There is no house rule %q.",
-	shop.BadTryFilm:     "Film before and after is over 0 and goes up to %[2]g µm; %[1]g does not.",
-	shop.BadTryClarity:  "Clarity goes up to 100 from 0; %g does not.",
+	shop.BadTryFilm:     "%s is over 0 and goes up to %g µm; %g is not.",
+	shop.BadTryClarity:  "%s goes from 0 to 100; %g does not.",
 	shop.BadTrySpots:    "Say on how many spots of the square the film was read, 1 to %d.",
 	shop.HalfTryGloss:   "Gloss is read before and after, or not at all.",
 	shop.BadTryGloss:    "Gloss at 20 degrees goes from 0 to 120; %g does not.",
@@ -144,6 +144,9 @@ func (w Words) Refusal(err error) string {
 	return w.say(refusals[r.Code], w.values(r)...)
 }
 
+// tryFields are the figures of a try as the form calls them.
+var tryFields = map[string]string{"film_before_um": "Film before", "film_after_um": "Film after", "clarity_before": "Clarity before", "clarity_after": "Clarity after"}
+
 // values are what a refusal's sentence needs, as it is said.
 func (w Words) values(r *shop.Refusal) []any {
 	switch r.Code {
@@ -159,6 +162,10 @@ func (w Words) values(r *shop.Refusal) []any {
 			return []any{"The drawing", r.Values[1]}
 		}
 		return r.Values
+	case shop.BadTryFilm:
+		return []any{tryFields[r.Field], r.Values[1], r.Values[0]}
+	case shop.BadTryClarity:
+		return append([]any{tryFields[r.Field]}, r.Values...)
 	case shop.BadFile:
 		return r.Values
 	}

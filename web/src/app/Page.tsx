@@ -74,7 +74,7 @@ export function Page({ title, sub, home, stage, middle, who, unsaved, keys, quer
   const outbox = useStanding();
   const net = unsaved || outbox.text ? "not saved on the shop server" : sending || outbox.waiting > 0 ? "sending" : "saved on the shop server";
   return (
-    <div className="page" data-busy={asking || sending || outbox.waiting > 0}>
+    <div className="page" data-busy={asking || sending || (outbox.waiting > 0 && !outbox.text)} data-waiting={outbox.waiting}>
       <a className="skip" href="#main">
         To the work
       </a>

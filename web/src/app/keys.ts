@@ -19,9 +19,10 @@ export function keyName(event: { key: string; shiftKey: boolean }): string {
 
 /**
  * One key for each frequent action. Letters work only when no text field has
- * focus and no dialog is open; a control's own Enter and Space stay its own.
+ * focus and, on a page, no dialog is open; a control's own Enter and Space stay its
+ * own. In a dialog Space is the dialog's.
  */
-export function useKeys(keys: Keys, on = true): void {
+export function useKeys(keys: Keys, on = true, where: "page" | "dialog" = "page"): void {
   const latest = useRef(keys);
   // With the drawing, not after it: a key on what is seen must not meet what was there.
   useLayoutEffect(() => {
@@ -31,10 +32,10 @@ export function useKeys(keys: Keys, on = true): void {
     if (!on) return undefined;
     const press = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.altKey || event.metaKey || event.defaultPrevented || typing(event.target, event.key)) return;
-      if (document.querySelector('[role="dialog"]')) return;
+      if (where === "page" && document.querySelector('[role="dialog"]')) return;
       const target = event.target;
       const own = target instanceof Element && target.closest("button,a,[role=button]");
-      if (own && !own.hasAttribute("data-pass") && (event.key === "Enter" || event.key === " ")) return;
+      if (own && !own.hasAttribute("data-pass") && (event.key === "Enter" || (event.key === " " && where === "page"))) return;
       const name = keyName(event);
       const act = latest.current[name];
       if (!act || (event.repeat && !name.includes("Arrow"))) return;
@@ -43,5 +44,5 @@ export function useKeys(keys: Keys, on = true): void {
     };
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);
-  }, [on]);
+  }, [on, where]);
 }

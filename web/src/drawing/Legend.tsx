@@ -1,14 +1,15 @@
 import { Box } from "@mui/material";
 import { useUnits } from "../app/units";
-import { bandEdges, guessFrom, layerEdges, layerNames, type FilmLayer } from "./geometry";
+import { useLayers } from "../api/queries";
+import { layerNames, type FilmLayer } from "./geometry";
 
 /** The bands of a layer with their numbers, and what the dots say. */
 export function Legend({ layer = "film" }: { layer?: FilmLayer }) {
   const u = useUnits();
-  const edges = layerEdges[layer];
+  const { edges, guessFrom } = useLayers(layer);
   const last = edges.length - 1;
   const says = {
-    film: `${u.um(bandEdges[0])} and below: no sanding. Dots: ± ${u.um(guessFrom)} ${u.name} or more.`,
+    film: `${u.um(edges[0] ?? 0)} and below: no sanding. Dots: ± ${u.um(guessFrom)} ${u.name} or more.`,
     doubt: "one standard deviation: the left end is sure, the right a guess.",
     headroom: "what may go at each place alone; a section may spend less.",
   }[layer];

@@ -13,12 +13,11 @@ export function PlanCore({ offer }: { offer: Schemas["Offer"] }) {
   const x = (um: number) => w - right - ((w - 2 * right) * um) / most;
   const clear = x(offer.clear_um.mean);
   const floor = x(offer.floor_um);
-  const ends = offer.steps.map((_, i) => offer.steps.slice(0, i + 1).reduce((sum, s) => sum + s.film_um.mean, 0));
-  const spent = ends.at(-1) ?? 0;
-  const spentX = x(Math.max(offer.clear_um.mean - spent, 0));
-  const doubt = x(Math.max(offer.clear_um.mean - spent - offer.clear_um.sd, 0));
+  const left = offer.ends_um.at(-1) ?? offer.clear_um.mean;
+  const spentX = x(Math.max(left, 0));
+  const doubt = x(Math.max(left - offer.clear_um.sd, 0));
   return (
-    <svg viewBox={`0 0 ${w} ${h}`} width="100%" style={{ maxHeight: 200 }} role="img" aria-label={`Clear at the thinnest place ${u.plusMinus(offer.clear_um)} ${u.name}: the steps take ${u.um(spent)}, the floor is ${u.um(offer.floor_um)}`}>
+    <svg viewBox={`0 0 ${w} ${h}`} width="100%" style={{ maxHeight: 200 }} role="img" aria-label={`Clear at the thinnest place ${u.plusMinus(offer.clear_um)} ${u.name}: the steps take ${u.um(offer.film_um.mean)}, the floor is ${u.um(offer.floor_um)}`}>
       <text x={right} y="14" fontSize="13" fontWeight="650">
         Clear at the thinnest place, {u.name}
       </text>
@@ -29,8 +28,8 @@ export function PlanCore({ offer }: { offer: Schemas["Offer"] }) {
       <rect x={spentX} y={y} width={Math.max(doubt - spentX, 0)} height={tall} fill="url(#pDoubt)" />
       <rect x={Math.max(floor, clear)} y={y} width={w - right - Math.max(floor, clear)} height={tall} fill="var(--ink)" />
       <rect x={clear} y={y} width={Math.max(spentX - clear, 0)} height={tall} fill="url(#pSpend)" />
-      {ends.map((e, i) => (
-        <path key={i} d={`M${x(Math.max(offer.clear_um.mean - e, 0))} ${y}V${y + tall}`} stroke="var(--ink)" strokeWidth="1" />
+      {offer.ends_um.map((end, i) => (
+        <path key={i} d={`M${x(Math.max(end, 0))} ${y}V${y + tall}`} stroke="var(--ink)" strokeWidth="1" />
       ))}
       <rect x={clear} y={y} width={Math.max(w - right - clear, 0)} height={tall} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
       <path d={`M${floor} ${y - 8}V${y + tall + 8}`} stroke="var(--ink)" strokeWidth="3" />

@@ -47,20 +47,10 @@ export function neighbourTowards<P extends Shape>(from: P, panels: P[], dx: numb
   return best;
 }
 
-/** The edges of the film's bands in µm: the first is the line for sanding. */
-export const bandEdges = [75, 90, 105, 120, 135, 150, 165, 180, 195] as const;
-
 /** What a panel's map can show. */
 export type FilmLayer = "film" | "doubt" | "headroom";
 export const filmLayers: FilmLayer[] = ["film", "doubt", "headroom"];
 export const layerNames: Record<FilmLayer, string> = { film: "film, total", doubt: "doubt of the film", headroom: "headroom of the clear" };
-
-/** The edges of each layer's bands in µm; what is below the first is dark. */
-export const layerEdges: Record<FilmLayer, readonly number[]> = {
-  film: bandEdges,
-  doubt: [0, 2, 4, 6, 8, 10, 13, 16, 20],
-  headroom: [-10, 0, 2, 4, 6, 8, 12, 16, 24],
-};
 
 export function layerValues(map: FilmMap, layer: FilmLayer): number[] {
   if (layer === "film") return map.mean_um;
@@ -75,8 +65,8 @@ export function valueAt(map: FilmMap, layer: FilmLayer, at: { x: number; y: numb
 }
 
 /** The band that a film of that many µm lies in. */
-export function bandOf(film: number): number {
-  return Math.max(0, bandEdges.filter((edge) => film >= edge).length - 1);
+export function bandOf(edges: readonly number[], film: number): number {
+  return Math.max(0, edges.filter((edge) => film >= edge).length - 1);
 }
 
 function lines(map: FilmMap, values: number[], levels: readonly number[]) {
@@ -96,15 +86,12 @@ function lines(map: FilmMap, values: number[], levels: readonly number[]) {
     }));
 }
 
-/** Bands of a layer as filled paths, each over the one before. */
-export function layerBands(map: FilmMap, layer: FilmLayer) {
-  return lines(map, layerValues(map, layer), layerEdges[layer].slice(1)).map((l, i) => ({ ...l, band: i + 1 }));
+/** Bands of a layer between edges, as filled paths, each over the one before. */
+export function layerBands(map: FilmMap, layer: FilmLayer, edges: readonly number[]) {
+  return lines(map, layerValues(map, layer), edges.slice(1)).map((l, i) => ({ ...l, band: i + 1 }));
 }
 
-/** µm of doubt from which the map counts as a guess. */
-export const guessFrom = 10;
-
-/** Where the map guesses: doubt of guessFrom µm and more. */
-export function guessPath(map: FilmMap): string {
-  return lines(map, map.sd_um, [guessFrom])[0]?.path ?? "";
+/** Where the map guesses: so many µm of doubt and more. */
+export function guessPath(map: FilmMap, from: number): string {
+  return lines(map, map.sd_um, [from])[0]?.path ?? "";
 }

@@ -109,6 +109,9 @@ class Queue {
   private readonly views = new Set<() => void>();
   private readonly listeners = new Set<Listener>();
   private readonly tabs = new BroadcastChannel("waxplanus.outbox");
+  /** On its way to the database of this device: it counts at once. */
+  private adding: Kept[] = [];
+  private stored: Kept[] = [];
   private readonly makers = new Map<string, (outcome: Outcome) => void>();
   private busy = false;
   private asked = false;
@@ -133,8 +136,14 @@ class Queue {
 
   /** Writes one thing down and sends it; what is refused while its maker waits for it is not kept. */
   async put(one: New): Promise<Outcome> {
-    await store.add(one);
     const known = new Promise<Outcome>((tell) => this.makers.set(one.id, tell));
+    this.adding.push({ ...one, no: Infinity });
+    this.show(this.standing);
+    try {
+      await store.add(one);
+    } finally {
+      this.adding = this.adding.filter((k) => k.id !== one.id);
+    }
     await this.load();
     this.tabs.postMessage("changed");
     void this.flush();
@@ -190,8 +199,8 @@ class Queue {
       try {
         const answer = await send(one);
         await store.drop(one.no);
-        this.tell(one.id, { answer });
         await Promise.all(this.of(one.panel).map((l) => l.taken(one, answer)));
+        this.tell(one.id, { answer });
       } catch (error) {
         if (!(error instanceof Refusal)) throw error;
         if (error.problem.status === 0) {
@@ -219,7 +228,8 @@ class Queue {
   }
 
   private async load(): Promise<void> {
-    this.show({ ...this.standing, kept: await store.all() });
+    this.stored = await store.all();
+    this.show(this.standing);
   }
 
   private say(trouble: string): void {
@@ -227,7 +237,7 @@ class Queue {
   }
 
   private show(next: Standing): void {
-    this.standing = next;
+    this.standing = { ...next, kept: [...this.stored, ...this.adding.filter((a) => this.stored.every((k) => k.id !== a.id))] };
     this.views.forEach((view) => view());
   }
 }

@@ -27,12 +27,10 @@ const shown = (r: KeptReading) => `${r.body.film} ${r.body.unit === "mil" ? "mil
 /** What waits, in words: readings with their values, the rest by their number. */
 function told(kept: readonly Kept[]): string {
   const readings = kept.filter((k): k is KeptReading => k.what === "reading" && !k.refused);
-  const number = (what: Kept["what"], word: string) => {
-    const n = kept.filter((k) => k.what === what).length;
-    return n > 0 ? [count(n, word)] : [];
-  };
-  const rest = [...number("entry", "tap"), ...number("mark", "mark change"), ...number("photo", "photo")];
-  const values = readings.length > 0 ? [`${count(readings.length, "reading")} kept on this device: ${readings.map(shown).join(", ")}`] : [];
+  const taps = kept.filter((k) => k.what === "entry" || k.what === "mark").length;
+  const photos = kept.filter((k) => k.what === "photo").length;
+  const rest = [...(taps > 0 ? [count(taps, "tap")] : []), ...(photos > 0 ? [count(photos, "photo")] : [])];
+  const values = readings.length > 0 ? [`${count(readings.length, "reading")} kept on this device: ${readings.map(shown).join(", ")}; figures do not have ${readings.length === 1 ? "it" : "them"} yet`] : [];
   return [...(rest.length > 0 ? [`${rest.join(", ")} kept on this device`] : []), ...values].join("; ");
 }
 
@@ -40,5 +38,5 @@ function told(kept: readonly Kept[]): string {
 export function useStanding(): { waiting: number; text: string } {
   const { kept, trouble } = useSyncExternalStore(queue.subscribe, queue.snapshot);
   const waiting = kept.filter((k) => !(k.what === "reading" && k.refused)).length;
-  return { waiting, text: waiting > 0 && trouble ? `${trouble} ${told(kept)}. Sent again until it arrives; until then figures are those of before.` : "" };
+  return { waiting, text: waiting > 0 && trouble ? `${trouble} ${told(kept)}. Sent again until ${waiting === 1 ? "it arrives" : "they arrive"}.` : "" };
 }

@@ -1,7 +1,7 @@
 import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
-import { useCars, useChanged, useRules, useSchools } from "../api/queries";
+import { useCars, useChanged, useRules, useSchools, useSetShop, useShop } from "../api/queries";
 import { Choice } from "../ui/Choice";
 import { Pick } from "../ui/Field";
 import { api, type Schemas } from "../api/client";
@@ -44,6 +44,7 @@ export default function RulesPage() {
               <RuleLine key={r.key} rule={r} on={r.key === question} show={() => show(r.key)} follow={(school) => { show(r.key); follow.mutate({ key: r.key, school }); }} />
             ))}
             {follow.error ? <Notice text={follow.error.message} /> : null}
+            <TimeZone />
           </section>
           <section aria-label="Side by side">
             {car ? <SideBySide car={car} question={question} cars={cars.data ?? []} choose={(id) => setParams({ question, car: id }, { replace: true })} /> : <p className="s">Take a car in, and the schools are compared on it.</p>}
@@ -51,6 +52,26 @@ export default function RulesPage() {
         </RulesFrame>
       ) : null}
     </Page>
+  );
+}
+
+/** Where the clock of this shop stands; the server's machine says it unless somebody else does. */
+function TimeZone() {
+  const shop = useShop().data;
+  const set = useSetShop();
+  if (!shop) return null;
+  return (
+    <Box sx={{ maxWidth: 320, mt: 16 }}>
+      <Pick label="Times are shown in" value={shop.time_zone_set ? shop.time_zone : ""} set={(time_zone) => set.mutate({ time_zone })}>
+        <option value="">the time of the server{shop.time_zone_set ? "" : `, ${shop.time_zone}`}</option>
+        {[...new Set([...Intl.supportedValuesOf("timeZone"), shop.time_zone])].sort().map((zone) => (
+          <option key={zone} value={zone}>
+            {zone.replaceAll("_", " ")}
+          </option>
+        ))}
+      </Pick>
+      {set.error ? <Notice text={set.error.message} /> : null}
+    </Box>
   );
 }
 

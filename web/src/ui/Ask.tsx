@@ -1,5 +1,5 @@
 import { Box, Button, Dialog } from "@mui/material";
-import { useId, type FormEvent, type KeyboardEventHandler, type ReactNode } from "react";
+import { useId, type FormEvent, type ReactNode } from "react";
 
 interface AskProps {
   title: string;
@@ -10,15 +10,14 @@ interface AskProps {
   submit?: () => void;
   /** A key to leave it stands beside the title. */
   leave?: boolean;
-  onKeyDown?: KeyboardEventHandler;
   children: ReactNode;
 }
 
 /** A question in front of the page; Esc leaves it. */
-export function Ask({ title, wide = 560, close, submit, leave, onKeyDown, children }: AskProps) {
+export function Ask({ title, wide = 560, close, submit, leave, children }: AskProps) {
   const id = useId();
   return (
-    <Dialog open onClose={close} aria-labelledby={id} maxWidth={false} {...(onKeyDown ? { onKeyDown } : {})} slotProps={{ paper: { sx: { m: { xs: "10px", md: "32px" }, width: wide, maxWidth: "calc(100% - 20px)" } } }}>
+    <Dialog open onClose={close} aria-labelledby={id} maxWidth={false} slotProps={{ paper: { sx: { m: { xs: "10px", md: "32px" }, width: wide, maxWidth: "calc(100% - 20px)" } } }}>
       <Box
         component={submit ? "form" : "div"}
         noValidate={submit ? true : undefined}

@@ -1,7 +1,7 @@
 import { FormControl, FormControlLabel, FormLabel, Checkbox, InputAdornment, NativeSelect, OutlinedInput, type OutlinedInputProps } from "@mui/material";
 import { useId, type ReactNode } from "react";
 
-const numeral = { fontFamily: '"Archivo Variable", sans-serif', fontStretch: "112%", fontFeatureSettings: '"tnum"', fontWeight: 600, fontSize: 18, textAlign: "right" } as const;
+const numeral = { fontFamily: '"Archivo Variable", sans-serif', fontStretch: "112%", fontFeatureSettings: '"tnum"', fontWeight: 600, fontSize: 17, textAlign: "right" } as const;
 const big = { minHeight: 72, "& .MuiOutlinedInput-notchedOutline": { border: "2px solid var(--ink) !important" }, "& input": { ...numeral, fontWeight: 640, fontSize: 42, height: 68 } } as const;
 
 export interface FieldProps extends Omit<OutlinedInputProps, "label"> {
@@ -24,14 +24,18 @@ export function Field({ label, unit, number, large, silent, most, inputProps, sx
   const at = id ?? own;
   return (
     <FormControl fullWidth>
-      {silent ? null : <FormLabel htmlFor={at}>{label}</FormLabel>}
+      {silent ? null : (
+        <FormLabel htmlFor={at} id={`${at}-label`}>
+          {label}
+        </FormLabel>
+      )}
       <OutlinedInput
         id={at}
         size="small"
         autoComplete="off"
-        endAdornment={unit ? <InputAdornment position="end">{unit}</InputAdornment> : undefined}
-        inputProps={{ ...(number ? { inputMode: "decimal" } : {}), ...(most ? { maxLength: most } : {}), ...(silent ? { "aria-label": label } : {}), ...inputProps }}
-        sx={[large ? big : number ? { "& input": numeral } : {}, ...(Array.isArray(sx) ? sx : [sx ?? {}])]}
+        endAdornment={unit ? <InputAdornment position="end" id={`${at}-unit`}>{unit}</InputAdornment> : undefined}
+        inputProps={{ ...(number ? { inputMode: "decimal" } : {}), ...(most ? { maxLength: most } : {}), ...(silent ? { "aria-label": label } : unit ? { "aria-labelledby": `${at}-label ${at}-unit` } : {}), ...inputProps }}
+        sx={[large ? big : number ? { pr: 6, "& input": { ...numeral, p: "0 2px 0 6px" } } : {}, ...(Array.isArray(sx) ? sx : [sx ?? {}])]}
         {...rest}
       />
     </FormControl>

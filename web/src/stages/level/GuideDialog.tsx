@@ -6,7 +6,7 @@ import { useChanged } from "../../api/queries";
 import { Ask, Foot } from "../../ui/Ask";
 import { Choice } from "../../ui/Choice";
 import { Notice } from "../../ui/Notice";
-import { keyName } from "../../app/keys";
+import { useKeys } from "../../app/keys";
 import { count } from "../../app/format";
 
 type Guide = Schemas["Guide"];
@@ -55,17 +55,12 @@ export function GuideDialog({ guides, person, stroke, undo, close }: GuideProps)
     g: () => (g && g.stage !== "soft" ? gone.mutate(g.mark) : undefined),
     "]": next,
   };
+  useKeys(keys, true, "dialog");
   return (
     <Ask
       title={g ? `The ${g.name}: ${g.headline}` : "Nothing stands above the paint here"}
       wide={760}
       close={close}
-      onKeyDown={(event) => {
-        const act = keys[keyName(event)];
-        if (!act || event.repeat) return;
-        event.preventDefault();
-        act();
-      }}
     >
         {guides.length > most ? (
           <Box sx={{ display: "flex", gap: 14, alignItems: "center" }}>

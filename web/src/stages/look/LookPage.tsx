@@ -50,6 +50,8 @@ function Looking({ panelId }: { panelId: string }) {
   // Where arrows have sent the mark so far: keys come faster than the screen.
   const sent = useRef<{ id: string; x: number; y: number } | null>(null);
   const taken = (act: MarkAct, marked: Marked) => {
+    // An answer that was asked for before must not take this mark away again.
+    void queries.cancelQueries({ queryKey: answers.look(panelId) });
     queries.setQueryData<Look>(answers.look(panelId), (old) => {
       if (!old) return old;
       const others = old.marks.filter((m) => m.id !== marked.mark.id);

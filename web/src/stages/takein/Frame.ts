@@ -4,8 +4,8 @@ import { styled } from "@mui/material/styles";
 export const TakeInFrame = styled("div")`
   & {
     display:grid;
-    grid-template-columns:284px minmax(0,1fr) 372px;
-    gap:0 28px;
+    grid-template-columns:304px minmax(0,1fr) 372px;
+    gap:0 24px;
     min-height:calc(100vh - 89px);
     padding:12px 0 12px;
   }
@@ -179,7 +179,7 @@ export const TakeInFrame = styled("div")`
       grid-template-columns:repeat(3,minmax(0,1fr));
     }
     &, &.known {
-      grid-template-columns:240px minmax(0,1fr) 320px;
+      grid-template-columns:270px minmax(0,1fr) 320px;
       gap:0 18px;
     }
     &.known {

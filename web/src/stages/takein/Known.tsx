@@ -65,7 +65,10 @@ export function Known({ carId }: { carId: string }) {
   });
   const tell = useMutation({
     mutationFn: (key: string) => api.say(carId, { key, said: !car?.tellings.find((t) => t.key === key)?.said_at, person: car?.painter ?? "" }),
-    onSuccess: (tellings) => queries.setQueryData<Car>(answers.car(carId), (old) => (old ? { ...old, tellings } : old)),
+    onSuccess: (tellings) => {
+      queries.setQueryData<Car>(answers.car(carId), (old) => (old ? { ...old, tellings } : old));
+      return queries.invalidateQueries({ queryKey: answers.car(carId) });
+    },
   });
   const facts = car ? factsOf(car) : {};
   const panels = car?.panels ?? [];

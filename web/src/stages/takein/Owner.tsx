@@ -39,7 +39,10 @@ export function Checklist({ car }: { car: Car }) {
   const queries = useQueryClient();
   const tick = useMutation({
     mutationFn: (t: Schemas["Task"]) => api.tick(car.id, { task: t.task, done: !t.done_at, person: car.painter }),
-    onSuccess: (checklist) => queries.setQueryData<Car>(keys.car(car.id), (old) => (old ? { ...old, checklist } : old)),
+    onSuccess: (checklist) => {
+      queries.setQueryData<Car>(keys.car(car.id), (old) => (old ? { ...old, checklist } : old));
+      return queries.invalidateQueries({ queryKey: keys.car(car.id) });
+    },
   });
   return (
     <section aria-label="Before the work">

@@ -1,0 +1,109 @@
+import { acceptDoor, apart, arrived, expect, keep, settled, test } from "./shop";
+
+const door = "/panels/pilot-car.L-fdoor";
+const roof = "/panels/library-van.roof";
+
+interface Level {
+  log: { id: string; kind: string }[];
+  hand: { passes_done: number };
+}
+interface Read {
+  readings: { film_um: number }[];
+}
+interface Look {
+  marks: { kind: string; photo: boolean }[];
+}
+
+test("a tap answered with a fault of the server is kept, said and sent again", async ({ page, demo }) => {
+  await page.clock.install();
+  await acceptDoor(page, demo);
+  await settled(page);
+  let asked = 0;
+  await page.route("**/log", (route) => {
+    asked += 1;
+    return route.fulfill({ status: 500, contentType: "application/problem+json", body: JSON.stringify({ type: "about:blank", title: "failed", status: 500, detail: "The shop server failed over this." }) });
+  });
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("alert")).toContainText("The shop server failed over this. 1 tap kept on this device. Sent again until it arrives.");
+  await expect(page.getByText("not saved on the shop server")).toBeVisible();
+  await apart(page);
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("alert")).toContainText("2 taps kept on this device");
+  await page.clock.fastForward(4_100);
+  await expect.poll(() => asked, "it is tried again by itself").toBeGreaterThan(2);
+  await page.reload();
+  await expect(page.getByRole("alert"), "it outlives the page").toContainText("2 taps kept on this device");
+  expect((await demo.get<Level>(`${door}/level`)).log).toHaveLength(0);
+  await page.unroute("**/log");
+  await page.getByRole("button", { name: "Send again" }).click();
+  await arrived(page);
+  await expect(page.getByRole("alert")).toHaveCount(0);
+  await expect(page.getByRole("img", { name: /^2 passes made/ })).toBeVisible();
+  expect((await demo.get<Level>(`${door}/level`)).hand.passes_done).toBe(2);
+});
+
+test("what is not answered in time is kept and sent again", async ({ page, demo }) => {
+  await page.clock.install();
+  await page.goto(`${demo.url}${door}/read`);
+  await settled(page);
+  const before = (await demo.get<Read>(`${door}/read`)).readings.length;
+  let asked = false;
+  await page.route("**/readings", () => {
+    asked = true; // and never an answer
+  });
+  await keep(page, "166");
+  await expect.poll(() => asked).toBe(true);
+  await page.clock.fastForward(20_500);
+  await expect(page.getByRole("alert")).toContainText("does not answer. 1 reading kept on this device: 166 µm");
+  await page.unroute("**/readings");
+  await page.getByRole("button", { name: "Send again" }).click();
+  await arrived(page);
+  expect((await demo.get<Read>(`${door}/read`)).readings).toHaveLength(before + 1);
+});
+
+test("one queue keeps the order of marks and their photos, and a fault of one panel does not hold up another", async ({ page, demo }) => {
+  await page.goto(`${demo.url}${roof}/look`);
+  await settled(page);
+  const fails = (url: RegExp) => page.route(url, (route) => route.fulfill({ status: 503, body: "busy" }));
+  await fails(/library-van\.roof\/marks$/);
+  await page.keyboard.press("s");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "scratch 1" })).toBeVisible();
+  await page.getByLabel("Photo of the mark").setInputFiles({ name: "scratch.png", mimeType: "image/png", buffer: picture() });
+  await expect(page.getByRole("alert")).toContainText("1 tap, 1 photo kept on this device");
+  // A reading of another panel goes through.
+  await page.goto(`${demo.url}${door}/read`);
+  await settled(page);
+  await keep(page, "166");
+  await expect(page.getByText("kept: 166 µm")).toBeVisible();
+  await expect(page.getByRole("alert")).toContainText("1 tap, 1 photo kept on this device");
+  await page.unroute(/library-van\.roof\/marks$/);
+  await page.getByRole("button", { name: "Send again" }).click();
+  await arrived(page);
+  expect((await demo.get<Look>(`${roof}/look`)).marks).toMatchObject([{ kind: "scratch", photo: true }]);
+});
+
+test("the unit changes what is shown and loses nothing that was typed; times are the shop's", async ({ page, demo }) => {
+  await page.goto(`${demo.url}${door}/read`);
+  await settled(page);
+  await page.getByRole("textbox", { name: /Film at spot/ }).fill("16");
+  await page.getByRole("button", { name: /films in µm/ }).click();
+  await expect(page.getByRole("columnheader", { name: "film, mil" })).toBeVisible();
+  await expect(page.getByRole("textbox", { name: /Film at spot.*mil/ })).toHaveValue("16");
+  await page.goto(`${demo.url}/take-in`);
+  await page.getByLabel("name", { exact: true }).fill("Half typed");
+  await page.getByRole("button", { name: /films in mil/ }).click();
+  await expect(page.getByRole("button", { name: /films in µm/ })).toBeVisible();
+  await expect(page.getByLabel("name", { exact: true })).toHaveValue("Half typed");
+
+  await page.goto(`${demo.url}/rules`);
+  await page.getByLabel("Times are shown in").selectOption("Europe/Lisbon");
+  const there = () => new Date().toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: "Europe/Lisbon" });
+  await expect.poll(async () => [there(), there()].includes((await page.locator(".who .n").textContent()) ?? "")).toBe(true);
+  expect((await demo.get<{ time_zone: string }>("/shop")).time_zone).toBe("Europe/Lisbon");
+});
+
+/** A grey PNG of 8 x 8 pixels. */
+function picture(): Buffer {
+  return Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAgAAAAICAAAAADhZOFXAAAADklEQVR4nGNogAIGyhgAgIQgAQ2AJGEAAAAASUVORK5CYII=", "base64");
+}

@@ -164,6 +164,10 @@ test("sizes by drag, peel by comparison, and what became of a mark", async ({ pa
 test("taps without a shop server wait, survive a reload and arrive once", async ({ page, demo }) => {
   await page.goto(`${demo.url}${roof}/look`);
   await settled(page);
+  // A request that is held when its page closes would go through: none is under way then.
+  let under = 0;
+  page.context().on("request", (r) => (under += r.method() === "POST" ? 1 : 0));
+  page.context().on("requestfailed", (r) => (under -= r.method() === "POST" ? 1 : 0));
   await page.context().route("**/api/panels/*/marks", (route) => route.abort());
   await tap(page, 0.4, 0.5);
   await tap(page, 0.5, 0.52);
@@ -175,7 +179,9 @@ test("taps without a shop server wait, survive a reload and arrive once", async 
   await settled(second);
   await tap(second, 0.6, 0.48);
   await expect(second.getByText("3 taps kept on this device")).toBeVisible();
+  await expect.poll(() => under).toBe(0);
   await second.close();
+  await expect.poll(() => under).toBe(0);
   await page.reload();
   await expect(page.getByTestId("nibs")).toHaveText("3");
   expect((await demo.get<Look>(`${roof}/look`)).marks).toHaveLength(0);

@@ -179,7 +179,7 @@ export const TakeInFrame = styled("div")`
       grid-template-columns:repeat(3,minmax(0,1fr));
     }
     &, &.known {
-      grid-template-columns:270px minmax(0,1fr) 320px;
+      grid-template-columns:290px minmax(0,1fr) 310px;
       gap:0 18px;
     }
     &.known {

@@ -1,5 +1,6 @@
 import { Box } from "@mui/material";
-import { useId, useRef, type MouseEvent, type PointerEvent, type ReactNode } from "react";
+import { useGesture } from "@use-gesture/react";
+import { useId, useRef, type MouseEvent, type ReactNode } from "react";
 import type { FilmMap, Panel, Point, Schemas } from "../api/client";
 import { Bands } from "./Bands";
 import { holeFill } from "./holes";
@@ -10,6 +11,11 @@ type Box = Schemas["Box"];
 
 /** A finger that moves less than this, in px, taps. */
 const still = 9;
+
+interface At {
+  clientX: number;
+  clientY: number;
+}
 
 export interface PanelViewProps {
   panel: Panel;
@@ -27,11 +33,13 @@ export interface PanelViewProps {
   focus?: Box | undefined;
   /** The view is moved by this many mm while the picture is pulled. */
   pull?: ((dx: number, dy: number) => void) | undefined;
+  /** Two fingers bring the picture so many times closer, about a place. */
+  pinch?: ((times: number, about: Point) => void) | undefined;
   drag?: { move: (at: Point) => void; end: () => void } | undefined;
 }
 
 /** One panel to scale, as large as its place allows. */
-export function PanelView({ panel, map, label, layer, hover, inside, over, pick, focus, pull, drag }: PanelViewProps) {
+export function PanelView({ panel, map, label, layer, hover, inside, over, pick, focus, pull, pinch, drag }: PanelViewProps) {
   const { ref, width, height } = useSize<HTMLDivElement>();
   const clip = useId();
   const pad = 26;
@@ -41,32 +49,40 @@ export function PanelView({ panel, map, label, layer, hover, inside, over, pick,
   const h = height * k;
   const x0 = seen.x + (seen.w - w) / 2;
   const y0 = seen.y + (seen.h - h) / 2;
-  const at = (event: MouseEvent<SVGSVGElement>): Point => {
-    const box = event.currentTarget.getBoundingClientRect();
-    return { x: x0 + (event.clientX - box.left) * k, y: y0 + (event.clientY - box.top) * k };
+  const svg = useRef<SVGSVGElement>(null);
+  const at = ({ clientX, clientY }: At): Point => {
+    const box = svg.current?.getBoundingClientRect() ?? { left: 0, top: 0 };
+    return { x: x0 + (clientX - box.left) * k, y: y0 + (clientY - box.top) * k };
   };
-  const hold = useRef<{ x: number; y: number; pulled: boolean } | null>(null);
   const skip = useRef(false);
-  const down = (event: PointerEvent<SVGSVGElement>) => {
-    skip.current = false;
-    hold.current = { x: event.clientX, y: event.clientY, pulled: false };
-  };
-  const move = (event: PointerEvent<SVGSVGElement>) => {
-    hover?.(at(event));
-    if (drag) {
-      drag.move(at(event));
-      return;
-    }
-    const from = hold.current;
-    if (!pull || !from || (!from.pulled && Math.hypot(event.clientX - from.x, event.clientY - from.y) < still)) return;
-    pull((from.x - event.clientX) * k, (from.y - event.clientY) * k);
-    hold.current = { x: event.clientX, y: event.clientY, pulled: true };
-  };
-  const up = () => {
-    if (hold.current?.pulled || drag) skip.current = true;
-    hold.current = null;
-    drag?.end();
-  };
+  const moves = Boolean(drag ?? pull);
+  const gestures = useGesture(
+    {
+      onPointerDown: () => {
+        skip.current = false;
+      },
+      onDrag: ({ event, delta: [dx, dy], tap, last, pinching, cancel }) => {
+        if (pinching) cancel();
+        else if (drag) drag.move(at(event as unknown as At));
+        else if (pull && !tap) pull(-dx * k, -dy * k);
+        if (last && !tap && moves) skip.current = true;
+      },
+      onPinch: ({ delta: [times], offset: [now], origin: [clientX, clientY] }) => {
+        skip.current = true;
+        pinch?.(now / Math.max(now - times, 0.01), at({ clientX, clientY }));
+      },
+      onMove: ({ event }) => hover?.(at(event)),
+      onPointerLeave: () => {
+        hover?.(null);
+        drag?.end();
+      },
+      onPointerUp: () => {
+        if (drag) skip.current = true;
+        drag?.end();
+      },
+    },
+    { drag: { threshold: drag ? 0 : still, filterTaps: true, pointer: { capture: false } }, pinch: { enabled: pinch !== undefined } },
+  );
   // On the click, not before it: what a tap draws under a finger would else be
   // clicked by the same tap.
   const click = (event: MouseEvent<SVGSVGElement>) => {
@@ -78,17 +94,11 @@ export function PanelView({ panel, map, label, layer, hover, inside, over, pick,
   return (
     <Box ref={ref} sx={{ flex: 1, minHeight: 260, position: "relative", overflow: focus ? "hidden" : "visible" }}>
       <svg
+        ref={svg}
+        {...gestures()}
         viewBox={`${x0} ${y0} ${w} ${h}`}
-        style={{ position: "absolute", inset: 0, width: "100%", height: "100%", touchAction: drag || pull ? "none" : "manipulation", cursor: pick ? "crosshair" : "default", overflow: "visible" }}
-        onPointerUp={up}
+        style={{ position: "absolute", inset: 0, width: "100%", height: "100%", touchAction: moves ? "none" : pinch ? "pan-x pan-y" : "manipulation", cursor: pick ? "crosshair" : "default", overflow: "visible" }}
         onClick={click}
-        onPointerDown={down}
-        onPointerMove={drag || pull || hover ? move : undefined}
-        onPointerLeave={() => {
-          hold.current = null;
-          hover?.(null);
-          drag?.end();
-        }}
         role="group"
         aria-label={label}
       >

@@ -38,5 +38,6 @@ function told(kept: readonly Kept[]): string {
 export function useStanding(): { waiting: number; text: string } {
   const { kept, trouble } = useSyncExternalStore(queue.subscribe, queue.snapshot);
   const waiting = kept.filter((k) => !(k.what === "reading" && k.refused)).length;
-  return { waiting, text: waiting > 0 && trouble ? `${trouble} ${told(kept)}. Sent again until ${waiting === 1 ? "it arrives" : "they arrive"}.` : "" };
+  const written = kept.filter((k) => Number.isFinite(k.no));
+  return { waiting, text: written.length > 0 && waiting > 0 && trouble ? `${trouble} ${told(written)}. Sent again until ${waiting === 1 ? "it arrives" : "they arrive"}.` : "" };
 }

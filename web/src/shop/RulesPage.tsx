@@ -97,7 +97,9 @@ function SideBySide({ car, question, cars, choose }: { car: string; question: st
   return (
     <>
       <Box component="h2" className="heading t" sx={{ display: "flex", gap: 10, alignItems: "baseline" }}>
-        The same car,
+        <Box component="span" sx={{ whiteSpace: "nowrap" }}>
+          The same car,
+        </Box>
         <Pick label="The same car," silent value={car} set={choose}>
           {cars.map((c) => (
             <option key={c.id} value={c.id}>

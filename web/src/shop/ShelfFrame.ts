@@ -21,6 +21,12 @@ export const ShelfFrame = styled("div")`
   & .constants td.xs {
     padding-left:8px;
   }
+  & .constants .MuiOutlinedInput-root {
+    min-height:34px;
+  }
+  & .constants .MuiOutlinedInput-input {
+    height:32px;
+  }
   & .constants td {
     height:40px;
     white-space:normal;

@@ -23,7 +23,7 @@ export function Choice<T extends string>({ label, value, options, set, silent, t
           {label}
         </FormLabel>
       )}
-      <ToggleButtonGroup exclusive fullWidth value={value} disabled={disabled ?? false} {...(silent ? { "aria-label": label } : { "aria-labelledby": id })} onChange={(_, v: T | null) => set(v ?? (value as T))}>
+      <ToggleButtonGroup exclusive value={value} disabled={disabled ?? false} {...(silent ? { "aria-label": label } : { "aria-labelledby": id })} onChange={(_, v: T | null) => set(v ?? (value as T))}>
         {options.map(([v, text]) => (
           <ToggleButton key={v} value={v} sx={tall ? { minHeight: 48 } : {}}>
             {v === value && !silent ? "✓ " : ""}

@@ -128,8 +128,8 @@ function Looking({ panelId }: { panelId: string }) {
     outbox.redo();
   };
   const grab = (event: PointerEvent, m: Mark, grip: Grip) => {
-    if (m.id !== chosen || !panel) return;
-    event.stopPropagation();
+    if (m.id !== chosen || !panel || event.isDefaultPrevented()) return;
+    event.preventDefault(); // the grip, not the mark that it is on
     const svg = event.currentTarget.closest("svg");
     if (!svg) return;
     const box = svg.getBoundingClientRect();
@@ -163,11 +163,11 @@ function Looking({ panelId }: { panelId: string }) {
     sent.current = { id: mark.id, x: from.x + dx, y: from.y + dy };
     change({ ...mark, x_mm: from.x, y_mm: from.y }, { x_mm: sent.current.x, y_mm: sent.current.y }, `${mark.name} ${mark.no}`);
   };
-  const zoom = (by: number) => {
+  const zoomAt = (by: number, at: Point) => {
     const times = Math.min(16, (near?.times ?? 1) * by);
-    const at = near ?? cross ?? (mark ? { x: mark.x_mm, y: mark.y_mm } : middle());
     setNear(times > 1.05 ? { x: at.x, y: at.y, times } : null);
   };
+  const zoom = (by: number) => zoomAt(by, near ?? cross ?? (mark ? { x: mark.x_mm, y: mark.y_mm } : middle()));
   const step = (by: number) => {
     const at = marks.findIndex((m) => m.id === chosen);
     const next = marks[at < 0 ? (by > 0 ? 0 : marks.length - 1) : (at + by + marks.length) % marks.length];
@@ -256,6 +256,7 @@ function Looking({ panelId }: { panelId: string }) {
               panel={panel}
               focus={focus}
               pull={near ? (dx, dy) => setNear((n) => (n ? { ...n, x: n.x + dx, y: n.y + dy } : n)) : undefined}
+              pinch={(times, about) => zoomAt(times, near ?? about)}
               label={`${panel.name}, ${short(panel.width_mm)} by ${short(panel.height_mm)} mm. Tap to place a ${infoOf(tool).label}.`}
               pick={(at) => place(at)}
               drag={drag ? { move: (now) => setDrag({ ...drag, now }), end: drop } : undefined}

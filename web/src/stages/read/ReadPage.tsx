@@ -212,7 +212,7 @@ function Reading({ panelId }: { panelId: string }) {
       {read ? (
         <ReadFrame>
           <section aria-label="Where">
-            {carQuery.data ? <CarView car={carQuery.data} selected={panelId} choose={(p) => void go(`/panels/${encodeURIComponent(p.id)}/read`)} height={286} /> : <Box sx={{ height: 286 }} />}
+            {carQuery.data ? <CarView car={carQuery.data} selected={panelId} choose={(p) => void go(`/panels/${encodeURIComponent(p.id)}/read`)} height={256} /> : <Box sx={{ height: 256 }} />}
             <Box component="h2" className="t" sx={{ fontSize: 17, lineHeight: "24px", display: "flex", justifyContent: "space-between", gap: 12, marginTop: 8 }}>
               {capital(read.panel.name.replace(" and roof rail", ""))}
               <Box component="span" className="s" sx={{ fontFamily: "Hanken Grotesk Variable", fontWeight: 400 }}>

@@ -47,7 +47,7 @@ export function Answers({ facts, colour, set }: { facts: PanelFacts; colour: Sch
         <FormLabel component="div" id="past">
           before this
         </FormLabel>
-        <ToggleButtonGroup fullWidth aria-labelledby="past" value={past} onChange={(_, v: typeof past) => set({ past: v })}>
+        <ToggleButtonGroup aria-labelledby="past" value={past} onChange={(_, v: typeof past) => set({ past: v })}>
           {options(pasts).map(([v, text]) => (
             <ToggleButton key={v} value={v}>
               {past.includes(v) ? "✓ " : ""}

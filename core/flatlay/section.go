@@ -297,14 +297,14 @@ func join(grid [][]Point) []int {
 	for {
 		small := -1
 		for k, g := range grid {
-			if len(g) > 0 && float64(len(g)) < 0.4*float64(most) && (small < 0 || len(g) < len(grid[small])) && beside(grid, k) >= 0 {
+			if len(g) > 0 && float64(len(g)) < 0.4*float64(most) && (small < 0 || len(g) < len(grid[small])) && longestNeighbour(grid, k) >= 0 {
 				small = k
 			}
 		}
 		if small < 0 {
 			return host
 		}
-		to := beside(grid, small)
+		to := longestNeighbour(grid, small)
 		grid[to] = append(grid[to], grid[small]...)
 		grid[small] = nil
 		for k, h := range host {
@@ -315,8 +315,8 @@ func join(grid [][]Point) []int {
 	}
 }
 
-// beside is the part with which part k shares the longest side, -1 for none.
-func beside(grid [][]Point, k int) int {
+// longestNeighbour is the part with which part k shares the longest side, -1 for none.
+func longestNeighbour(grid [][]Point, k int) int {
 	own := make(map[Point]bool, len(grid[k]))
 	for _, c := range grid[k] {
 		own[c] = true

@@ -31,11 +31,11 @@ func (s Standing) Spendable() float64 {
 	return s.Headroom
 }
 
-// Room is what a plan for a panel may take (µm): what its tightest section may spend
+// PlanHeadroom is what a plan for a panel may take (µm): what its tightest section may spend
 // among those where need fits, or where it fits none, the roomiest. reachable says
 // whether any sequence leads to the aim, so that need means something. spendable has
 // one section at least.
-func Room(spendable []float64, need float64, reachable bool) float64 {
+func PlanHeadroom(spendable []float64, need float64, reachable bool) float64 {
 	fits, most := math.Inf(1), math.Inf(-1)
 	for _, um := range spendable {
 		if reachable && um >= need {

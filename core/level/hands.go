@@ -15,9 +15,9 @@ import (
 // with which abrasive on which backing.
 type Cut struct{ Person, Paint, Class string }
 
-// Past is a spot of some panel that was read before any work and again after
+// WorkedSpot is a spot of some panel that was read before any work and again after
 // passes: what the passes were, and by how much less it read (µm).
-type Past struct {
+type WorkedSpot struct {
 	Cuts   []Cut // of each step that had passes
 	Curves []surface.Curve
 	Moved  []float64 // nominal mean removal of each step, µm
@@ -49,7 +49,7 @@ func (c Cut) unknowns() [3]string {
 // What belongs to one panel alone, its steps' own effects and the errors of its opening
 // readings, is marginalised panel by panel, so that the work grows with the panels and
 // not with their cube.
-func LearnHands(history []Past, g film.Gauge) (Hands, error) {
+func LearnHands(history []WorkedSpot, g film.Gauge) (Hands, error) {
 	h := Hands{reads: map[string]int{}}
 	if len(history) == 0 {
 		return h, nil

@@ -12,12 +12,12 @@ import (
 
 // shop makes a history: Tove cuts a quarter more than the table, Issa a tenth less,
 // on so many panels, six passes of the first step read on two spots each.
-func shop(t testing.TB, panels int, seed uint64) []Past {
+func shop(t testing.TB, panels int, seed uint64) []WorkedSpot {
 	t.Helper()
 	l := ladder(t)
 	rng := rand.New(rand.NewPCG(seed, 5))
 	noise := reread(film.UsualGauge)
-	var out []Past
+	var out []WorkedSpot
 	for p := range panels {
 		who, cut := "Tove", math.Log(1.25)
 		if p%2 == 1 {
@@ -36,7 +36,7 @@ func shop(t testing.TB, panels int, seed uint64) []Past {
 	return out
 }
 
-func learned(t testing.TB, history []Past) Hands {
+func learned(t testing.TB, history []WorkedSpot) Hands {
 	t.Helper()
 	h, err := LearnHands(history, film.UsualGauge)
 	if err != nil {
@@ -117,7 +117,7 @@ func BenchmarkLearnHands(b *testing.B) {
 }
 
 // jointly fits a history with every unknown in one vector: what LearnHands has to give.
-func jointly(t *testing.T, history []Past) (names []string, p Posterior) {
+func jointly(t *testing.T, history []WorkedSpot) (names []string, p Posterior) {
 	t.Helper()
 	index, sds := map[string]int{}, []float64{}
 	unknown := func(name string, sd float64) int {
@@ -182,7 +182,7 @@ func BenchmarkHandsOfManyPanels(b *testing.B) {
 	l := ladder(b)
 	rng := rand.New(rand.NewPCG(7, 5))
 	noise := reread(film.UsualGauge)
-	var history []Past
+	var history []WorkedSpot
 	for p := range 200 {
 		var rs []Reading
 		for spot := range 16 {

@@ -61,7 +61,7 @@ type workFit struct {
 }
 
 // newHandsFit sorts a history by panels and spots, in an order of its own.
-func newHandsFit(history []Past, noise float64) *handsFit {
+func newHandsFit(history []WorkedSpot, noise float64) *handsFit {
 	f := &handsFit{reads: map[string]int{}, noise: noise}
 	index := map[string]int{}
 	share := func(name string, sd float64) int {
@@ -74,7 +74,7 @@ func newHandsFit(history []Past, noise float64) *handsFit {
 		return i
 	}
 	sorted := slices.Clone(history)
-	slices.SortStableFunc(sorted, func(a, b Past) int { return cmp.Or(cmp.Compare(a.Panel, b.Panel), cmp.Compare(a.Spot, b.Spot)) })
+	slices.SortStableFunc(sorted, func(a, b WorkedSpot) int { return cmp.Or(cmp.Compare(a.Panel, b.Panel), cmp.Compare(a.Spot, b.Spot)) })
 	for i, p := range sorted {
 		if i == 0 || p.Panel != sorted[i-1].Panel {
 			f.panels = append(f.panels, &panelFit{})

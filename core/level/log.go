@@ -284,5 +284,5 @@ func (w *Work) LookAt(step, passes int, share float64) (Look, bool) {
 // LookPays says whether the share that still shines tells something of a step.
 func (w *Work) LookPays(step int) bool {
 	st := w.ladder.Steps[step]
-	return st.Kind == plan.LevelStep && Look{Backing: st.Backing}.Tells()
+	return st.Kind == plan.LevelStep && Look{Backing: st.Backing}.Informative()
 }

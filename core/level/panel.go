@@ -99,13 +99,13 @@ func parted(readings []Reading, worked bool) (opening []film.Place, later []Read
 // History is what a worked panel tells of the cut: every spot of it that was read
 // before any work and again after passes. id names the panel, persons who worked each
 // step.
-func History(id string, persons []string, paint string, readings []Reading, l plan.Ladder) []Past {
+func History(id string, persons []string, paint string, readings []Reading, l plan.Ladder) []WorkedSpot {
 	opening, later := parted(readings, true)
 	measures, _ := pair(opening, later)
 	classes := Classes(l)
-	var out []Past
+	var out []WorkedSpot
 	for _, m := range measures {
-		p := Past{Loss: m.Loss, Panel: id, Spot: m.Spot}
+		p := WorkedSpot{Loss: m.Loss, Panel: id, Spot: m.Spot}
 		for i, n := range m.Passes {
 			if n == 0 {
 				continue

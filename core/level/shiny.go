@@ -28,11 +28,11 @@ const (
 	EyeSpread   = 0.05
 )
 
-// Tells says whether the shiny share tells of flatness: on a stiff backing it
+// Informative says whether the shiny share is informative of flatness: on a stiff backing it
 // goes with the last low spots, on a soft one long before.
-func (l Look) Tells() bool { return l.Backing.E >= tellsFrom }
+func (l Look) Informative() bool { return l.Backing.E >= stiffFrom }
 
-const tellsFrom = 4.0 // MPa, judgement: rigid and rubber blocks
+const stiffFrom = 4.0 // MPa, judgement: rigid and rubber blocks
 
 // Seen is what a look tells: how many more passes lead to flat, and the grade before
 // any pass and the rate (µm a pass) that explain the share seen best.

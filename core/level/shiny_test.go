@@ -19,12 +19,12 @@ func TestPassesByShinyFollowTheShare(t *testing.T) {
 	for _, share := range []float64{0, 0.1, 0.3, 0.5} {
 		l := Look{Backing: rigid.Backing, D50: a.D50, Scratch: a.Scratch(rigid), Rate: rate, Grade: 7, Passes: 2, Shiny: share}
 		p := l.See().Passes
-		if p.Mean <= last || p.SD <= 0 || p.SD > 2.5 || !l.Tells() {
+		if p.Mean <= last || p.SD <= 0 || p.SD > 2.5 || !l.Informative() {
 			t.Errorf("%.0f in 100 shining: %.2f ± %.2f passes after %.2f", 100*share, p.Mean, p.SD, last)
 		}
 		last = p.Mean
 	}
-	if (Look{Backing: soft.Backing}).Tells() {
+	if (Look{Backing: soft.Backing}).Informative() {
 		t.Error("a soft pad tells of flatness")
 	}
 	far := Look{Backing: rigid.Backing, D50: a.D50, Scratch: a.Scratch(rigid), Rate: rate, Grade: 0, Passes: 30, Shiny: 1}.See().Passes

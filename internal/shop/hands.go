@@ -20,7 +20,7 @@ const mostWorked = 200
 // panelHistory is what one worked panel tells of the cut, and the name of it.
 type panelHistory struct {
 	key   string
-	spots []level.Past
+	spots []level.WorkedSpot
 }
 
 // crew is who works a panel, with what all other panels of the shop tell of their cut
@@ -46,7 +46,7 @@ func (s *Shop) learnHands(ctx context.Context, except string) (level.Hands, stri
 		return level.Hands{}, "", err
 	}
 	sum := fnv.New64a()
-	var all []level.Past
+	var all []level.WorkedSpot
 	for _, w := range worked {
 		if w.PanelID == except {
 			continue

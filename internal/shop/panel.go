@@ -174,14 +174,14 @@ func (s *Shop) applyLog(ctx context.Context, p *Panel, rows []store.Entry) error
 func (p *Panel) factoryGrades() []float64 {
 	var out []float64
 	for _, o := range p.siblings {
-		if p.beside(o.Key) && film.Origin(o.Origin) == film.AtFactory {
+		if p.adjoins(o.Key) && film.Origin(o.Origin) == film.AtFactory {
 			out = append(out, o.PeelGrade)
 		}
 	}
 	return out
 }
 
-func (p *Panel) beside(key string) bool {
+func (p *Panel) adjoins(key string) bool {
 	return slices.ContainsFunc(p.Shape.Neighbours, func(n flatlay.Neighbour) bool { return n.Key == key })
 }
 
@@ -190,7 +190,7 @@ func (p *Panel) beside(key string) bool {
 func (s *Shop) borrow(ctx context.Context, car store.Car, p *Panel) (*film.Borrowed, error) {
 	var from []*film.Study
 	for _, row := range car.Panels {
-		if !p.beside(row.Key) || row.Substrate == Plastic || !p.spraying().Same(knownOf(row).spraying()) {
+		if !p.adjoins(row.Key) || row.Substrate == Plastic || !p.spraying().Same(knownOf(row).spraying()) {
 			continue
 		}
 		o, err := s.loadPanel(ctx, car, row)

@@ -74,7 +74,7 @@ const (
 
 // whys gives the reasons for a way, and what holds it back.
 func (p *Panel) whys(w plan.Way) ([]Why, error) {
-	room, first, end := p.Room(), w.Ladder.Steps[0], w.Ladder.End()
+	room, first, end := p.PlanHeadroom(), w.Ladder.Steps[0], w.Ladder.End()
 	out := []Why{{Code: WhyThis, Offer: w.Offer, Kind: first.Kind, Title: first.Title, What: first.What, D50: first.D50, Buries: first.Buries,
 		Passes: first.Passes, First: first.After.Grade(), Grade: end.Grade(), Clarity: end.Clarity(), Most: p.House.Shelf.Law.LevelMost}}
 	if left, beside := p.Options.Pebble(w.Ladder); beside > 0 {
@@ -105,9 +105,9 @@ func keptWhys(text string) []Why {
 	return out
 }
 
-// made is what a plan was made from. Those of the first shop kept their steps only.
-func (p *Panel) made(r *Record) (plan.Made, error) {
-	var m plan.Made
+// recipe is what a plan was made from. Those of the first shop kept their steps only.
+func (p *Panel) recipe(r *Record) (plan.Recipe, error) {
+	var m plan.Recipe
 	if r.made != "" {
 		return m, json.Unmarshal([]byte(r.made), &m)
 	}
@@ -117,15 +117,15 @@ func (p *Panel) made(r *Record) (plan.Made, error) {
 	for _, s := range r.steps {
 		choices = append(choices, plan.Choice{Item: s.Item, Backing: s.Backing, Passes: s.Passes})
 	}
-	return plan.Make(j, choices), nil
+	return plan.RecipeOf(j, choices), nil
 }
 
-// Made is what the plan of record was made from.
-func (p *Panel) Made() (plan.Made, error) { return p.made(p.Record) }
+// Recipe is what the plan of record was made from.
+func (p *Panel) Recipe() (plan.Recipe, error) { return p.recipe(p.Record) }
 
 // ladderOf works a plan again, with the figures that were accepted.
 func (p *Panel) ladderOf(r *Record) (plan.Ladder, error) {
-	m, err := p.made(r)
+	m, err := p.recipe(r)
 	if err != nil {
 		return plan.Ladder{}, fmt.Errorf("plan %s: %w", r.ID, err)
 	}
@@ -165,7 +165,7 @@ type keptReading struct {
 
 func (p *Panel) recordFacts() recordFacts {
 	f := recordFacts{Peel: p.PeelGrade, Colour: p.Car.Colour, Aim: string(p.Aim), Finish: string(p.Finish()), Coats: p.Coats, Hardness: p.Hardness,
-		Beside: p.Grade, Room: p.Room(), Readings: map[string]keptReading{}}
+		Beside: p.Grade, Room: p.PlanHeadroom(), Readings: map[string]keptReading{}}
 	for _, r := range p.Readings {
 		if r.Struck == nil && !r.worked() {
 			f.Readings[r.ID] = keptReading{r.No, r.Film}
@@ -235,7 +235,7 @@ func (s *Shop) AcceptPlan(ctx context.Context, panelID, wish, basis string) (*Pa
 	if way == nil {
 		return nil, conflict(NothingReaches, p)
 	}
-	if err := s.accept(ctx, p, *way, plan.Make(p.Options.Job, way.Ladder.Choices())); err != nil {
+	if err := s.accept(ctx, p, *way, plan.RecipeOf(p.Options.Job, way.Ladder.Choices())); err != nil {
 		return nil, err
 	}
 	return s.Panel(ctx, panelID)
@@ -243,14 +243,14 @@ func (s *Shop) AcceptPlan(ctx context.Context, panelID, wish, basis string) (*Pa
 
 // accept keeps a way as the next version of the plan of record, unless the film
 // forbids it.
-func (s *Shop) accept(ctx context.Context, p *Panel, w plan.Way, m plan.Made) error {
+func (s *Shop) accept(ctx context.Context, p *Panel, w plan.Way, m plan.Recipe) error {
 	p.log.Ladder, p.standing = nil, map[string]level.Standing{} // judged afresh, not by the record before it
 	l, err := m.Ladder()
 	if err != nil {
 		return err
 	}
 	section, st := p.DecidesFor(l)
-	if room := p.Room(); l.Film > room {
+	if room := p.PlanHeadroom(); l.Film > room {
 		return conflict(TooMuch, Film(l.Film), Room(room), SectionState{st, section.Policy.Floor})
 	}
 	whys, err := p.whys(w)

@@ -79,7 +79,7 @@ type Offers struct {
 
 // Offers of the panel, which has a section.
 func (p *Panel) Offers() (Offers, error) {
-	room := p.Room()
+	room := p.PlanHeadroom()
 	ways, fits, err := p.Options.Offers(room)
 	if err != nil || ways != nil {
 		return Offers{Ways: ways, Fits: fits}, err
@@ -96,12 +96,12 @@ func (p *Panel) Offers() (Offers, error) {
 }
 
 // Refusal says why nothing reaches what is wanted.
-func (p *Panel) Refusal() (plan.Refusal, error) { return p.Options.Refuse(p.Room()) }
+func (p *Panel) Refusal() (plan.Refusal, error) { return p.Options.Refuse(p.PlanHeadroom()) }
 
 // Squares are what is worth trying on a square, the mildest first.
 func (p *Panel) Squares() ([]plan.Point, error) {
 	const most = 6
-	list, err := plan.Mildest(p.Options.Job, p.Room())
+	list, err := plan.Mildest(p.Options.Job, p.PlanHeadroom())
 	return list[:min(len(list), most)], err
 }
 
@@ -182,7 +182,7 @@ func (p *Panel) State(l plan.Ladder) film.State {
 	if p.Lacks() != LacksNothing {
 		return film.Tight
 	}
-	if state := l.Fits(p.Room()); state != film.Open {
+	if state := l.Fits(p.PlanHeadroom()); state != film.Open {
 		return state
 	}
 	_, st := p.DecidesFor(l)
@@ -204,7 +204,7 @@ func (p *Panel) LeftOut(l plan.Ladder) []string {
 }
 
 // best is the balanced way within the film, or the one that goes furthest.
-func (p *Panel) best() (plan.Result, error) { return p.Options.Best(p.Room()) }
+func (p *Panel) best() (plan.Result, error) { return p.Options.Best(p.PlanHeadroom()) }
 
 // InHandOrBest is the plan of record that holds, or the balanced way.
 func (p *Panel) InHandOrBest() (plan.Result, error) {
@@ -248,7 +248,7 @@ type OfferedWay struct {
 
 // Offered is a way of the panel with what there is to say of it.
 func (p *Panel) Offered(w plan.Way) (OfferedWay, error) {
-	out := OfferedWay{Way: w, State: p.State(w.Ladder), Room: p.Room()}
+	out := OfferedWay{Way: w, State: p.State(w.Ladder), Room: p.PlanHeadroom()}
 	if p.Study == nil {
 		g := film.GuessOf(p.History())
 		out.Guess = &g
@@ -273,7 +273,7 @@ func (p *Panel) Gain() float64 {
 	if !ok {
 		return 0
 	}
-	return math.Max(0, s.Ahead(p.Wants().Film).Readings)
+	return math.Max(0, s.Ahead(p.AimFilm().Film).Readings)
 }
 
 // Surface is the panel after a step of a sequence, 0 for before any, with the colour of

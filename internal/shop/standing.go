@@ -14,7 +14,7 @@ func (p *Panel) Standing(s film.SectionFilm) level.Standing {
 		return st
 	}
 	if p.Ladder() == nil {
-		st = p.StandingFor(s, p.Wants().Film)
+		st = p.StandingFor(s, p.AimFilm().Film)
 	} else {
 		st = p.film().Standing(p.sectionFilm(s), p.log.Passes(s.Key), p.remaining(s.Key))
 	}
@@ -67,19 +67,19 @@ func (p *Panel) spendableOf(s film.SectionFilm) float64 {
 	return p.film().Standing(p.sectionFilm(s), p.log.Passes(s.Key), 0).Spendable()
 }
 
-// Room is what a plan may take, µm; before any reading what the history alone allows.
-func (p *Panel) Room() float64 {
+// PlanHeadroom is what a plan may take, µm; before any reading what the history alone allows.
+func (p *Panel) PlanHeadroom() float64 {
 	if p.Study == nil {
 		g := film.GuessOf(p.History())
 		return g.Policy.Headroom(g.Least)
 	}
 	need, reachable := p.Options.Need()
-	return level.Room(p.spendable(), need, reachable)
+	return level.PlanHeadroom(p.spendable(), need, reachable)
 }
 
-// RoomDoubt is the room with the doubt of the clear that it rests on, µm.
-func (p *Panel) RoomDoubt() film.Estimate {
-	out := film.Estimate{Mean: p.Room()}
+// PlanHeadroomEstimate is the plan headroom with the doubt of the clear that it rests on, µm.
+func (p *Panel) PlanHeadroomEstimate() film.Estimate {
+	out := film.Estimate{Mean: p.PlanHeadroom()}
 	if p.Study == nil {
 		out.SD = film.GuessOf(p.History()).Least.Estimate().SD
 		return out
@@ -92,25 +92,25 @@ func (p *Panel) RoomDoubt() film.Estimate {
 	return out
 }
 
-// Wants is the film that the aim of a panel asks for before a plan is of record: the
+// AimFilm is the film that the aim of a panel asks for before a plan is of record: the
 // least that any sequence takes to it. Reachable says whether anything on the shelf
 // leads there.
-type Wants struct {
+type AimFilm struct {
 	Film      float64 // µm
 	Aim       plan.Aim
 	Reachable bool
 }
 
-// Wants of the panel.
-func (p *Panel) Wants() Wants {
+// AimFilm of the panel.
+func (p *Panel) AimFilm() AimFilm {
 	if p.Options == nil {
-		return Wants{plan.SpotFinish(p.colour()).Film, p.Aim, true}
+		return AimFilm{plan.SpotFinish(p.colour()).Film, p.Aim, true}
 	}
 	need, reachable := p.Options.Need()
 	if !reachable {
-		return Wants{plan.MostFilm, p.Aim, false}
+		return AimFilm{plan.MostFilm, p.Aim, false}
 	}
-	return Wants{need, p.Aim, true}
+	return AimFilm{need, p.Aim, true}
 }
 
 func (p *Panel) colour() plan.Colour { return plan.Colour(p.Car.Colour) }
@@ -162,7 +162,7 @@ func (p *Panel) Strips() []Strip {
 	if p.Study == nil || p.Worked() {
 		return out
 	}
-	spend := p.Wants().Film
+	spend := p.AimFilm().Film
 	if p.Ladder() != nil {
 		spend = p.Ladder().Film
 	}

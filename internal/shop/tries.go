@@ -59,8 +59,8 @@ func (s *Shop) Tries(ctx context.Context, p *Panel) ([]Try, error) {
 	return out, nil
 }
 
-func triedWith(row store.Try) (plan.Made, plan.Ladder, error) {
-	var m plan.Made
+func triedWith(row store.Try) (plan.Recipe, plan.Ladder, error) {
+	var m plan.Recipe
 	if err := json.Unmarshal([]byte(row.Made), &m); err != nil {
 		return m, plan.Ladder{}, fmt.Errorf("try %s: %w", row.ID, err)
 	}
@@ -88,7 +88,7 @@ func (p *Panel) tryOf(row store.Try) (Try, error) {
 	}
 	out.Gain = look.Gain()
 	if p.Record != nil {
-		made, err := p.Made()
+		made, err := p.Recipe()
 		if err != nil {
 			return out, err
 		}
@@ -120,7 +120,7 @@ func (s *Shop) AddTry(ctx context.Context, panelID string, in NewTry) (*Panel, T
 	if err != nil {
 		return nil, Try{}, err
 	}
-	made, err := json.Marshal(plan.Make(p.Options.Job, choices))
+	made, err := json.Marshal(plan.RecipeOf(p.Options.Job, choices))
 	if err != nil {
 		return nil, Try{}, err
 	}
@@ -192,7 +192,7 @@ func (s *Shop) UseTry(ctx context.Context, id string) (*Panel, error) {
 	if err != nil {
 		return nil, err
 	}
-	made, err := p.Made()
+	made, err := p.Recipe()
 	if err != nil {
 		return nil, err
 	}

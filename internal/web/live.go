@@ -137,8 +137,8 @@ func clipped(v string) string {
 	return v
 }
 
-// tells nudges the screens after each request that kept something.
-func (s *Server) tells(c *gin.Context) {
+// announce nudges the screens after each request that kept something.
+func (s *Server) announce(c *gin.Context) {
 	c.Next()
 	if c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead && c.Writer.Status() < http.StatusBadRequest {
 		s.hub.changed()

@@ -65,7 +65,7 @@ func (s *Server) marksToWork(ctx context.Context, p *shop.Panel, out *api.Plan) 
 // ways are what is offered, and the one that is asked for step by step.
 func (v view) ways(p *shop.Panel, wish string, out *api.Plan) error {
 	out.Target, out.Looked = v.Target(p), p.Options.Looked
-	out.RoomUm = estimate(p.RoomDoubt())
+	out.RoomUm = estimate(p.PlanHeadroomEstimate())
 	out.TightFromUm = out.RoomUm.Mean
 	offers, err := p.Offers()
 	if err != nil {
@@ -251,7 +251,7 @@ func (v view) record(p *shop.Panel) (*api.PlanRecord, error) {
 		}
 		return fmt.Sprintf("%s %s", head, text)
 	})
-	m, err := p.Made()
+	m, err := p.Recipe()
 	if err != nil {
 		return nil, err
 	}

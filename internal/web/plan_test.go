@@ -370,7 +370,7 @@ func TestTryOfAnotherPanelKeepsItsID(t *testing.T) {
 	b := newBed(t)
 	b.readings()
 	ctx := context.Background()
-	made, _ := json.Marshal(plan.Made{})
+	made, _ := json.Marshal(plan.Recipe{})
 	row := store.Try{ID: "try-0001", PanelID: b.panel, Section: "s", Ladder: "a", Made: string(made)}
 	if err := b.shop.AddTry(ctx, &row); err != nil {
 		t.Fatal(err)

@@ -81,8 +81,8 @@ func (v view) study(p *shop.Read) api.Study {
 	if p.Ahead.Section != "" {
 		out.Ahead.Section = &p.Ahead.Section
 	}
-	wants := p.Wants()
-	out.SpendFrom, out.SpendUm = v.Wants(wants), estimate(plan.Shared(wants.Film))
+	wants := p.AimFilm()
+	out.SpendFrom, out.SpendUm = v.AimFilm(wants), estimate(plan.Shared(wants.Film))
 	if l := p.Ladder(); l != nil {
 		out.SpendFrom, out.SpendUm = "the plan of record", api.Estimate{Mean: l.Film, Sd: l.FilmSD}
 	}

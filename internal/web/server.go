@@ -91,7 +91,7 @@ func (s *Server) routes() http.Handler {
 		}
 	})
 	r.Use(s.speak)
-	r.Use(s.tells)
+	r.Use(s.announce)
 	r.ContextWithFallback = true // a handler's context ends with its request
 	strict := api.NewStrictHandlerWithOptions(s, []api.StrictMiddlewareFunc{ownContext}, api.StrictGinServerOptions{
 		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { s.fail(c, badRequest(err)) },

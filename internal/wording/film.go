@@ -157,8 +157,8 @@ func (w Words) Lacks(p *shop.Panel) string {
 	return ""
 }
 
-// Wants says what the film that an aim asks for is for.
-func (w Words) Wants(v shop.Wants) string {
+// AimFilm says what the film that an aim asks for is for.
+func (w Words) AimFilm(v shop.AimFilm) string {
 	if !v.Reachable {
 		return "an aim that nothing on the shelf leads to"
 	}

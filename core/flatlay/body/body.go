@@ -138,7 +138,7 @@ func build(kind string, size Size) (Body, error) {
 		}
 	}
 	b.join(s.Seams)
-	b.frame()
+	b.bound()
 	if err := b.check(); err != nil {
 		return Body{}, fmt.Errorf("a %s of %.0f x %.0f x %.0f mm cannot be drawn: %w", s.Name, size.Length, size.Width, size.Height, err)
 	}
@@ -169,8 +169,8 @@ func (b *Body) check() error {
 	return nil
 }
 
-// frame finds the box around everything.
-func (b *Body) frame() {
+// bound finds the box around everything.
+func (b *Body) bound() {
 	x0, y0, x1, y1 := math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
 	see := func(p point, r float64) {
 		x0, x1 = math.Min(x0, p.X-r), math.Max(x1, p.X+r)

@@ -16,8 +16,8 @@ func dist(a, b point) float64             { return length(sub(a, b)) }
 func wedge(a, b point) float64            { return a.X*b.Y - a.Y*b.X }
 func towards(a, b point, t float64) point { return add(a, mul(sub(b, a), t)) }
 
-// turn is the angle in radians by which a walk a, b, c turns at b, 0 for straight on.
-func turn(a, b, c point) float64 {
+// turnAngle is the angle in radians by which a walk a, b, c turns at b, 0 for straight on.
+func turnAngle(a, b, c point) float64 {
 	u, v := sub(b, a), sub(c, b)
 	return math.Abs(math.Atan2(wedge(u, v), u.X*v.X+u.Y*v.Y))
 }

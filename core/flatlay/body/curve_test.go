@@ -128,7 +128,7 @@ func TestFilletAndSoften(t *testing.T) {
 	dense := even(slab, 10)
 	f := fillet(dense, 40)
 	for i := range f {
-		if a := turn(f[(i+len(f)-1)%len(f)], f[i], f[(i+1)%len(f)]); a > sharp+0.1 {
+		if a := turnAngle(f[(i+len(f)-1)%len(f)], f[i], f[(i+1)%len(f)]); a > sharp+0.1 {
 			t.Errorf("a corner of %v rad is left at %v", a, f[i])
 		}
 	}

@@ -28,7 +28,7 @@ func fillet(p []point, radius float64) []point {
 	corner := make([]bool, n)
 	var corners []int
 	for i := range p {
-		if turn(p[(i+n-1)%n], p[i], p[(i+1)%n]) > sharp {
+		if turnAngle(p[(i+n-1)%n], p[i], p[(i+1)%n]) > sharp {
 			corner[i] = true
 			corners = append(corners, i)
 		}
@@ -208,7 +208,7 @@ func rounded(through []point, radius, corner float64) []point {
 	n := len(through)
 	var hard []int
 	for i := range through {
-		if turn(through[(i+n-1)%n], through[i], through[(i+1)%n]) > corner {
+		if turnAngle(through[(i+n-1)%n], through[i], through[(i+1)%n]) > corner {
 			hard = append(hard, i)
 		}
 	}

@@ -5,24 +5,24 @@ import (
 	"slices"
 )
 
-// Made is what a plan of record was made from: the job, with the part of the
+// Recipe is what a plan of record was made from: the job, with the part of the
 // shelf that its steps use, the steps of the panel, and those of sections that
 // have a process of their own.
-type Made struct {
+type Recipe struct {
 	Job     Job                 `json:"job"`
 	Choices []Choice            `json:"choices"`
 	Areas   map[string][]Choice `json:"areas,omitempty"`
 }
 
-// Make notes what a plan is made from.
-func Make(j Job, choices []Choice) Made {
+// RecipeOf notes what a plan is made from.
+func RecipeOf(j Job, choices []Choice) Recipe {
 	j.Shelf = Things(&j.Shelf, choices)
-	return Made{Job: j, Choices: choices}
+	return Recipe{Job: j, Choices: choices}
 }
 
 // For is the plan with a process of its own for one section, made with things of
 // another job.
-func (m Made) For(section string, j Job, choices []Choice) Made {
+func (m Recipe) For(section string, j Job, choices []Choice) Recipe {
 	areas := map[string][]Choice{section: choices}
 	for k, c := range m.Areas {
 		if k != section {
@@ -50,7 +50,7 @@ func union[T comparable](a, b []T) []T {
 // Ladder works the plan again: the steps of the panel, then those of sections
 // that have their own, each with its section's key. Film, time and money are the
 // panel's alone.
-func (m Made) Ladder() (Ladder, error) {
+func (m Recipe) Ladder() (Ladder, error) {
 	l, err := m.Job.Work(m.Choices)
 	if err != nil {
 		return l, err

@@ -12,7 +12,7 @@ import (
 
 // What a plan was made from is written and read, and works to the same ladder; a
 // section of its own gets its own steps and leaves the panel's figures alone.
-func TestMadeWorksTheSameFromItsText(t *testing.T) {
+func TestRecipeWorksTheSameFromItsText(t *testing.T) {
 	j := job(Flat, 6, Dark)
 	panel, _ := ParseCode("p1500@rubber*6,3000@foam-disc*6,wool-medium*2,foam-fine*2", &j.Shelf)
 	own, _ := ParseCode("3000@foam-disc*4,foam-medium*2,foam-fine*2", &j.Shelf)
@@ -20,12 +20,12 @@ func TestMadeWorksTheSameFromItsText(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	m := Make(j, panel).For("b0r0c0", j, own)
+	m := RecipeOf(j, panel).For("b0r0c0", j, own)
 	raw, err := json.Marshal(m)
 	if err != nil {
 		t.Fatal(err)
 	}
-	var again Made
+	var again Recipe
 	if err := json.Unmarshal(raw, &again); err != nil {
 		t.Fatal(err)
 	}

@@ -11,7 +11,7 @@ import (
 // TestTokensKeepTheirContrast checks the pairs of colours that carry text or
 // lines against WCAG AA, in both themes.
 func TestTokensKeepTheirContrast(t *testing.T) {
-	raw, err := os.ReadFile("../../web/src/theme/tokens.json")
+	raw, err := os.ReadFile("../../web/src/app/theme/tokens.json")
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -22,7 +22,7 @@ const viewKey = "view"
 
 // speak has each answer written in the shop's unit and time zone.
 func (s *Server) speak(c *gin.Context) {
-	set, err := s.shop.Settings(c)
+	set, err := s.shop.Settings(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return

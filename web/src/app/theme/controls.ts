@@ -32,6 +32,8 @@ declare module "@mui/material/Table" {
 
 const numeral = { fontFamily: '"Archivo Variable", sans-serif', fontStretch: "112%", fontFeatureSettings: '"tnum"', fontWeight: 600 };
 const cap = { borderRadius: 6, border: "1.5px solid var(--ink)", background: "var(--paper)", color: "var(--ink)", boxShadow: "0 2px 0 rgba(28,30,58,.18)", fontWeight: 620, fontSize: 15, lineHeight: "21px", gap: 10, minHeight: 48, padding: "0 14px" };
+/** A tablet held upright, and smaller. */
+const narrow = "@media (max-width:1180px)";
 const pressed = { transform: "translateY(1px)", boxShadow: "0 1px 0 rgba(28,30,58,.18)" };
 const bare = { minWidth: 0, padding: 0, borderRadius: 0, textAlign: "left", lineHeight: "inherit", fontSize: "inherit", fontWeight: "inherit", fontFamily: "inherit", "&:hover": { backgroundColor: "transparent" } } as const;
 
@@ -79,12 +81,14 @@ export function controls(mode: Mode): Components<Theme> {
     MuiToggleButton: {
       styleOverrides: {
         root: {
-          flex: 1,
+          flex: "1 1 auto",
           border: 0,
           borderRadius: "0 !important",
           padding: "0 6px",
+          minWidth: 0,
           minHeight: 36,
           fontSize: 13.5,
+          [narrow]: { padding: "0 4px", fontSize: 13 },
           lineHeight: "17px",
           fontWeight: 400,
           letterSpacing: 0,
@@ -120,9 +124,9 @@ export function controls(mode: Mode): Components<Theme> {
     },
     MuiTableCell: {
       styleOverrides: {
-        root: { padding: "0 10px 0 0", borderBottom: "1px solid var(--line)", height: 31, whiteSpace: "nowrap", fontSize: 14.5, lineHeight: "18px", color: "var(--ink)", letterSpacing: 0, "&.n": numeral },
+        root: { padding: "0 10px 0 0", borderBottom: "1px solid var(--line)", height: 31, whiteSpace: "nowrap", fontSize: 14.5, lineHeight: "18px", color: "var(--ink)", letterSpacing: 0, "&.n": numeral, [narrow]: { paddingRight: 5 } },
         head: { fontSize: 12.5, lineHeight: "16px", fontWeight: 550, color: "var(--ink2)", padding: "0 10px 4px 0", borderBottom: "1.5px solid var(--ink)", verticalAlign: "bottom", height: "auto" },
-        alignRight: { paddingRight: 14, flexDirection: "row" },
+        alignRight: { paddingRight: 14, [narrow]: { paddingRight: 7 } },
       },
     },
     MuiTableRow: { styleOverrides: { root: { "&.Mui-selected, &.Mui-selected:hover": { backgroundColor: "var(--sheet)" } } } },

@@ -45,7 +45,7 @@ export const ReadFrame = styled("div")`
       height:220px;
     }
     & {
-      grid-template-columns:300px minmax(300px,1fr) 128px 160px;
+      grid-template-columns:314px minmax(280px,1fr) 124px 166px;
       gap:0 14px;
     }
   }

@@ -139,7 +139,7 @@ interface WordsProps {
 export function OwnerWords({ words, cost, hours, set }: WordsProps) {
   return (
     <div className="ownerwords">
-      <Field label="in the owner's words" multiline rows={2} most={1000} value={words} onChange={(e) => set({ words: e.target.value })} placeholder="It looks patchy in the sun." />
+      <Field label="in the owner's words" multiline minRows={2} maxRows={4} most={1000} value={words} onChange={(e) => set({ words: e.target.value })} placeholder="It looks patchy in the sun." />
       <NumberField label="may cost up to" unit="€" value={cost} keep={(v) => set({ cost: v })} />
       <NumberField label="may take" unit="h" value={hours} keep={(v) => set({ hours: v })} />
     </div>

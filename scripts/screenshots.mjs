@@ -21,6 +21,7 @@ const browser = await chromium.launch({
   args: ["--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage"],
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+page.setDefaultTimeout(20_000);
 const still = async () => {
   await page.evaluate(() => document.fonts.ready);
   await page.waitForFunction(() => document.querySelector("#main > *") && !document.querySelector(".waiting"));
@@ -59,7 +60,7 @@ await page.getByRole("button", { name: /^panel van/ }).waitFor();
 await shot("bodies");
 await page.goto(`${door}/read`);
 for (const film of ["166", "163", "170"]) {
-  await page.locator(".field input").fill(film);
+  await page.getByRole("textbox", { name: /Film at spot/ }).fill(film);
   await page.keyboard.press("Enter");
   await page.getByText(`kept: ${film}`).waitFor();
 }
@@ -98,10 +99,10 @@ await page.keyboard.press("n");
 await page.getByRole("dialog").getByRole("button", { name: /run/ }).click();
 await shot("level-run");
 await page.keyboard.press("Escape");
-const [spot] = (await (await page.request.get(`${demo.url}/api/panels/pilot-car.L-fdoor/level?section=b1r0c0`)).json()).spots;
+const { plan, spots: [spot] } = await (await page.request.get(`${demo.url}/api/panels/pilot-car.L-fdoor/level?section=b1r0c0`)).json();
 await page.request.post(`${demo.url}/api/panels/pilot-car.L-fdoor/readings`, { data: { id: "picture-read", x_mm: spot.x_mm, y_mm: spot.y_mm, film: spot.total_um.mean - 4.4, unit: "um", phase: "total" } });
 for (let i = 0; i < 30; i++) {
-  const data = { id: `picture-${i}`, section: "b1r0c0", step: 1, kind: "pass", person: "Tove" };
+  const data = { id: `picture-${i}`, plan, section: "b1r0c0", step: 1, kind: "pass", person: "Tove" };
   if (!(await page.request.post(`${demo.url}/api/panels/pilot-car.L-fdoor/log`, { data })).ok()) break;
 }
 await page.reload();

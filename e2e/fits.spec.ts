@@ -121,7 +121,8 @@ test("the check itself sees text that is cut, runs together or lies over another
 });
 
 for (const size of sizes) {
-  for (const mode of ["day", "booth"]) {
+  // The booth differs by its colours and, in Look, by larger keys: the widest and the narrowest see it.
+  for (const mode of size.width === 1024 ? ["day"] : ["day", "booth"]) {
     test(`nothing is cut or lies over another at ${size.width}x${size.height}, ${mode}`, async ({ page, demo, empty }) => {
       test.setTimeout(120_000);
       await page.setViewportSize(size);

@@ -38,13 +38,11 @@ export const ReadFrame = styled("div")`
     padding:0;
   }
   @media (max-width:1180px) {
-    & {
-      min-height:660px;
-    }
     &>section:first-child>svg {
       height:220px;
     }
     & {
+      min-height:660px;
       grid-template-columns:314px minmax(280px,1fr) 124px 166px;
       gap:0 14px;
     }

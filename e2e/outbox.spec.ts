@@ -103,6 +103,61 @@ test("the unit changes what is shown and loses nothing that was typed; times are
   expect((await demo.get<{ time_zone: string }>("/shop")).time_zone).toBe("Europe/Lisbon");
 });
 
+test("a browser that refuses its database keeps taps in the page and says so", async ({ page, demo }) => {
+  await page.addInitScript(() => {
+    IDBFactory.prototype.open = () => {
+      throw new DOMException("no database here", "SecurityError");
+    };
+  });
+  await page.goto(`${demo.url}${door}/read`);
+  await settled(page);
+  const before = (await demo.get<Read>(`${door}/read`)).readings.length;
+  await page.route("**/readings", (route) => route.abort());
+  await keep(page, "166");
+  await keep(page, "163");
+  await expect(page.getByRole("alert")).toContainText("2 readings kept by this page only, as the browser has no room for more: 166 µm, 163 µm");
+  await expect(page.getByRole("alert")).toContainText("Leave this page open until they arrive.");
+  const asks = page.waitForEvent("dialog");
+  const leaving = page.close({ runBeforeUnload: true });
+  await (await asks).dismiss();
+  await leaving;
+  await page.unroute("**/readings");
+  await page.getByRole("button", { name: "Send again" }).click();
+  await arrived(page);
+  expect((await demo.get<Read>(`${door}/read`)).readings).toHaveLength(before + 2);
+});
+
+test("what an earlier version had kept on the device arrives", async ({ page, demo }) => {
+  await acceptDoor(page, demo);
+  const level = await demo.get<{ section: string; people: string[] }>(`${door}/level`);
+  const { next } = await demo.get<{ next: { x_mm: number; y_mm: number }[] }>(`${door}/read`);
+  await page.route("**/api/**", (route) => route.abort());
+  await page.goto(`${demo.url}/mark.svg`);
+  await page.evaluate(
+    async ({ panel, van, section, at }) => {
+      localStorage.setItem(`waxplanus.look.${van}`, JSON.stringify({ waiting: [{ do: "add", id: "mark-of-old", body: { id: "mark-of-old", kind: "nib", x_mm: 300, y_mm: 300 } }] }));
+      await new Promise<void>((done, fail) => {
+        const ask = indexedDB.open("waxplanus", 1);
+        ask.onupgradeneeded = () => ask.result.createObjectStore("taps", { keyPath: "id" });
+        ask.onerror = () => fail(ask.error ?? new Error("no database"));
+        ask.onsuccess = () => {
+          const put = ask.result.transaction("taps", "readwrite");
+          put.objectStore("taps").put({ id: "tap-of-old", panel, made: Date.now() - 60_000, section, step: 1, kind: "pass", person: "Tomke" });
+          put.objectStore("taps").put({ id: "reading-of-old", what: "reading", panel, made: Date.now() - 90_000, ...at, film: 164, unit: "um", phase: "total" });
+          put.oncomplete = () => done();
+        };
+      });
+    },
+    { panel: "pilot-car.L-fdoor", van: "library-van.roof", section: level.section, at: { x_mm: next[0]?.x_mm ?? 0, y_mm: next[0]?.y_mm ?? 0 } },
+  );
+  await page.unroute("**/api/**");
+  await page.goto(demo.url);
+  await expect.poll(async () => (await demo.get<Level>(`${door}/level`)).log.map((e) => e.id)).toEqual(["tap-of-old"]);
+  await expect.poll(async () => (await demo.get<{ readings: { id: string }[] }>(`${door}/read`)).readings.map((r) => r.id)).toContain("reading-of-old");
+  await expect.poll(async () => (await demo.get<{ marks: { id: string }[] }>(`${roof}/look`)).marks.map((m) => m.id)).toEqual(["mark-of-old"]);
+  await arrived(page);
+});
+
 /** A grey PNG of 8 x 8 pixels. */
 function picture(): Buffer {
   return Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAgAAAAICAAAAADhZOFXAAAADklEQVR4nGNogAIGyhgAgIQgAQ2AJGEAAAAASUVORK5CYII=", "base64");

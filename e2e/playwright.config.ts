@@ -7,6 +7,7 @@ export default defineConfig({
   timeout: 120_000,
   expect: { timeout: 15_000 },
   workers: 2,
+  fullyParallel: true,
   retries: 0,
   outputDir: "test-results",
   use: {

@@ -1,4 +1,4 @@
-import { accessible, expect, keep, settled, test } from "./shop";
+import { accessible, expect, keep, test } from "./shop";
 
 interface Car {
   id: string;
@@ -65,34 +65,6 @@ test("a shop of one's own starts empty and takes a loose panel in", async ({ pag
   await expect(page.getByRole("dialog").getByRole("alert")).toContainText("whole number from 0 to 10");
   await page.keyboard.press("Escape");
 });
-
-for (const mode of ["day", "booth"] as const) {
-  test(`every screen is accessible and fits in the ${mode} theme`, async ({ page, demo }) => {
-    await page.goto(demo.url);
-    if (mode === "booth") await page.keyboard.press("b");
-    for (const path of ["/", "/cars/pilot-car", "/cars/milk-float", "/cars/pilot-car/take-in", "/take-in", "/panels/pilot-car.L-fdoor/look", "/panels/library-van.L-quarter/look", "/panels/pilot-car.L-fdoor/plan", "/panels/milk-float.panel/read", "/panels/milk-float.panel/plan", "/panels/pilot-car.fbumper/read", "/panels/pilot-car.boot/plan", "/panels/pilot-car.L-wing/plan", "/panels/library-van.L-slide/plan", "/cars/pilot-car/plans", "/shelf", "/rules?car=milk-float", "/hands", "/panels/pilot-car.roof/level"]) {
-      await page.goto(`${demo.url}${path}`);
-      await accessible(page);
-      const wide = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
-      expect(wide, `${path} scrolls sideways`).toBeLessThanOrEqual(0);
-    }
-    await page.keyboard.press("?");
-    await expect(page.getByRole("dialog")).toContainText("Keys on this screen");
-    await accessible(page);
-  });
-}
-
-for (const [name, width, height] of [["a tablet", 1024, 768], ["a phone", 390, 844]] as const) {
-  test(`Look, Read and Level fit on ${name}`, async ({ page, demo }) => {
-    await page.setViewportSize({ width, height });
-    for (const path of ["/panels/milk-float.panel/look", "/panels/milk-float.panel/read", "/panels/milk-float.panel/plan", "/panels/milk-float.panel/level", "/take-in", "/cars/milk-float/take-in", "/cars/pilot-car/plans", "/shelf", "/rules", "/hands", "/"]) {
-      await page.goto(`${demo.url}${path}`);
-      await settled(page);
-      const wide = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
-      expect(wide, `${path} scrolls sideways`).toBeLessThanOrEqual(0);
-    }
-  });
-}
 
 test("what is not there says so", async ({ page, demo }) => {
   await page.goto(`${demo.url}/panels/none/read`);

@@ -1,5 +1,5 @@
 import { spawn } from "node:child_process";
-import { mkdtemp, rm } from "node:fs/promises";
+import { cp, mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import AxeBuilder from "@axe-core/playwright";
@@ -46,11 +46,30 @@ async function withShop(args: string[], use: (shop: Shop) => Promise<void>) {
   expect(await app.stop(), "SIGTERM stops it gracefully").toBe(0);
 }
 
-export const test = base.extend<{ demo: Shop; empty: Shop }>({
-  demo: async ({}, use) => withShop(["demo", "--gauge", ""], use),
+const folder = () => mkdtemp(join(tmpdir(), "waxplanus a shop "));
+const served = ["--gauge", "", "--ahead=false"];
+
+/** The demo shop is filled once a worker; each test works on a copy of its own. */
+export const test = base.extend<{ demo: Shop; empty: Shop }, { filled: string }>({
+  filled: [
+    async ({}, use) => {
+      const dir = await folder();
+      const app = await start(["demo", "--data", dir, "--gauge", ""]);
+      expect(await app.stop(), "SIGTERM stops it gracefully").toBe(0);
+      await use(dir);
+      await rm(dir, { recursive: true });
+    },
+    { scope: "worker" },
+  ],
+  demo: async ({ filled }, use) => {
+    const dir = await folder();
+    await cp(filled, dir, { recursive: true });
+    await withShop(["serve", "--data", dir, ...served], use);
+    await rm(dir, { recursive: true });
+  },
   empty: async ({}, use) => {
-    const dir = await mkdtemp(join(tmpdir(), "waxplanus a shop "));
-    await withShop(["serve", "--data", dir, "--gauge", ""], use);
+    const dir = await folder();
+    await withShop(["serve", "--data", dir, ...served], use);
     await rm(dir, { recursive: true });
   },
   page: async ({ page }, use) => {

@@ -21,7 +21,7 @@ export default tseslint.config(
   },
   room("api", "^\\.\\./", "api knows the server only."),
   room("ui", "/(stages|shop|outbox|drawing)/", "ui is controls: no trade, no stage."),
-  room("drawing", "/(stages|shop|outbox|ui)/", "drawing draws what it is given."),
+  room("drawing", "/(stages|shop|outbox|ui)/|/api/queries$", "drawing draws what it is given."),
   room("outbox", "/(stages|shop|drawing)/", "the outbox sends, and shows what it has to ask."),
   room("stages", "^\\.\\./(?!shared/|\\.\\./)", "A stage never imports another: put what both need into stages/shared."),
   room("shop", "/stages/", "The pages of the shop stand beside the stages."),

@@ -18,7 +18,7 @@ import (
 
 func benchCommand(out io.Writer) *cobra.Command {
 	c := &cobra.Command{Use: "bench", Short: "Measure what the core promises, on simulated panels and on this machine"}
-	var panels, rounds int
+	var panels, clearPanels, rounds int
 	var readings []int
 	filmBench := &cobra.Command{
 		Use: "film", Short: "Coverage of the film map's bound on hidden panels, and its speed", Args: cobra.NoArgs,
@@ -31,24 +31,47 @@ below the true least film it lay. Then it times a whole car.`,
 	filmBench.Flags().IntVar(&panels, "panels", 150, "simulated panels for each line")
 	filmBench.Flags().IntSliceVar(&readings, "readings", []int{4, 6, 9, 16, 25}, "readings a panel")
 	filmBench.Flags().IntVar(&rounds, "rounds", 7, "how often the whole car is timed")
-	c.AddCommand(filmBench, benchPlanCommand(out), benchLevelCommand(out))
+	clearBench := &cobra.Command{
+		Use: "clear", Short: "Coverage of the interval of a clear that was read before it went on", Args: cobra.NoArgs,
+		Long: `Sprays hidden panels with a clear over lower layers, reads each before and after by
+another day's gauge, and prints on how many the true clear lay within what is said.`,
+		RunE: func(*cobra.Command, []string) error {
+			_, grounds, err := benchGrounds()
+			if err != nil {
+				return err
+			}
+			return benchClear(out, grounds, clearPanels)
+		},
+	}
+	clearBench.Flags().IntVar(&clearPanels, "panels", 300, "simulated panels for each line")
+	c.AddCommand(filmBench, clearBench, benchPlanCommand(out), benchLevelCommand(out))
 	return c
 }
 
-func benchFilm(out io.Writer, panels int, readings []int, rounds int) error {
+// benchGrounds are a saloon, and the panels that coverage is measured on: a plate, its
+// bonnet and its left front door.
+func benchGrounds() (body.Body, []*film.Ground, error) {
 	plate, err := body.LoosePanel(900, 600)
 	if err != nil {
-		return err
+		return body.Body{}, nil, err
 	}
 	saloon, err := body.Find(body.Saloon, body.Size{})
 	if err != nil {
-		return err
+		return body.Body{}, nil, err
 	}
 	grounds := []*film.Ground{film.NewGround(plate.Panels[0])}
 	for _, p := range saloon.Panels {
 		if p.Key == "bonnet" || p.Key == "L-fdoor" {
 			grounds = append(grounds, film.NewGround(p))
 		}
+	}
+	return saloon, grounds, nil
+}
+
+func benchFilm(out io.Writer, panels int, readings []int, rounds int) error {
+	saloon, grounds, err := benchGrounds()
+	if err != nil {
+		return err
 	}
 	fmt.Fprintf(out, "%-22s %-16s %8s %9s %6s %9s %7s\n", "panel", "sprayed", "readings", "sections", "held", "under, µm", "points")
 	for _, g := range grounds {
@@ -67,15 +90,12 @@ func benchFilm(out io.Writer, panels int, readings []int, rounds int) error {
 		}
 	}
 	fmt.Fprintln(out, "held: sections whose true least film is above the bound, 95 % promised. under: how far the bound\nlies below it on the mean. points: places in the map's interval of 90 %.")
-	if err := benchClear(out, grounds, 2*panels); err != nil {
-		return err
-	}
 	return benchCar(out, saloon, rounds)
 }
 
 // benchClear holds the clear of panels that were read before it went on against the truth.
 func benchClear(out io.Writer, grounds []*film.Ground, panels int) error {
-	fmt.Fprintf(out, "\n%-22s %14s %11s %8s %9s %8s %9s\n", "clear read before", "before", "total", "held", "not less", "off, µm", "said, µm")
+	fmt.Fprintf(out, "%-22s %14s %11s %8s %9s %8s %9s\n", "clear read before", "before", "total", "held", "not less", "off, µm", "said, µm")
 	for _, g := range grounds {
 		for _, n := range [][2]int{{1, 5}, {3, 5}, {3, 9}, {5, 9}, {9, 9}} {
 			c, err := practice.CoverClear(g, panels, n[0], n[1])

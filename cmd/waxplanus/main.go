@@ -71,6 +71,7 @@ func fromEnv(name, usual string) string {
 
 func serveCommand(out, logs io.Writer) *cobra.Command {
 	var addr, data, probe string
+	var ahead bool
 	c := &cobra.Command{
 		Use: "serve", Short: "Serve a shop of your own", Args: cobra.NoArgs,
 		Long: `Serves the shop kept in the folder --data, which is made when it is missing.
@@ -83,42 +84,63 @@ answers under way are given.`,
 			if err := os.MkdirAll(data, 0o750); err != nil {
 				return fmt.Errorf("the folder for the shop: %w", err)
 			}
-			return run(c.Context(), place{addr, data, probe}, nil, out, logs)
+			return run(c.Context(), place{addr, data, probe, ahead}, nil, out, logs)
 		},
 	}
 	c.Flags().StringVar(&addr, "addr", fromEnv("ADDR", usualAddr), "address to serve on (WAXPLANUS_ADDR)")
 	probeFlag(c, &probe)
 	c.Flags().StringVar(&data, "data", fromEnv("DATA", ""), "folder that keeps the shop (WAXPLANUS_DATA)")
+	c.Flags().BoolVar(&ahead, "ahead", true, "compute the film of every panel before anybody looks")
 	return c
 }
 
 func demoCommand(out, logs io.Writer) *cobra.Command {
-	var addr, probe string
+	var addr, data, probe string
 	c := &cobra.Command{
 		Use: "demo", Short: "Serve the made-up shop Saltmarsh Refinish", Args: cobra.NoArgs,
 		Long: `Serves a fresh copy of the demo shop from a folder of its own, which is removed
-on a graceful stop. Shops served with "waxplanus serve" are not touched.`,
-		RunE: func(c *cobra.Command, _ []string) error {
-			dir, err := os.MkdirTemp("", "waxplanus-demo-")
-			if err != nil {
+on a graceful stop; with --data from that folder, which has to be new or empty and
+stays, to be served again with "waxplanus serve". Other shops are not touched.`,
+		RunE: func(c *cobra.Command, _ []string) (err error) {
+			dir := data
+			if dir == "" {
+				if dir, err = os.MkdirTemp("", "waxplanus-demo-"); err != nil {
+					return err
+				}
+				defer func() { err = errors.Join(err, os.RemoveAll(dir)) }()
+			} else if err := emptyFolder(dir); err != nil {
 				return err
 			}
-			err = run(c.Context(), place{addr, dir, probe}, demo.Fill, out, logs)
-			return errors.Join(err, os.RemoveAll(dir))
+			return run(c.Context(), place{addr, dir, probe, true}, demo.Fill, out, logs)
 		},
 	}
 	c.Flags().StringVar(&addr, "addr", fromEnv("ADDR", usualAddr), "address to serve on (WAXPLANUS_ADDR)")
+	c.Flags().StringVar(&data, "data", "", "new or empty folder that keeps the demo shop; none: it is thrown away")
 	probeFlag(c, &probe)
 	return c
+}
+
+// emptyFolder makes a folder where there is none, and refuses one with something in it.
+func emptyFolder(dir string) error {
+	if err := os.MkdirAll(dir, 0o750); err != nil {
+		return fmt.Errorf("the folder for the demo shop: %w", err)
+	}
+	if in, err := os.ReadDir(dir); err != nil || len(in) > 0 {
+		return errors.Join(fmt.Errorf("the demo shop wants a new or empty folder, and %s has something in it; a shop that is kept there is served with: waxplanus serve --data %s", dir, dir), err)
+	}
+	return nil
 }
 
 type filler func(context.Context, *store.Store, time.Time) error
 
 const stopWithin = 10 * time.Second
 
-// place is where a shop is served, where it is kept, and where its gauge is
-// looked for; no gauge is looked for at "".
-type place struct{ addr, dir, probe string }
+// place is where a shop is served, where it is kept, where its gauge is looked for (no
+// gauge at ""), and whether films are computed before anybody asks.
+type place struct {
+	addr, dir, probe string
+	ahead            bool
+}
 
 func probeFlag(c *cobra.Command, probe *string) {
 	c.Flags().StringVar(probe, "gauge", fromEnv("GAUGE", gauge.UsualAddr), "address where the film gauge waits; empty for none (WAXPLANUS_GAUGE)")
@@ -153,7 +175,9 @@ func run(ctx context.Context, at place, fill filler, out, logs io.Writer) (err e
 	server.RegisterOnShutdown(site.Close)
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
-	go warm(ctx, listener.Addr())
+	if at.ahead {
+		go warm(ctx, listener.Addr())
+	}
 	fmt.Fprintf(out, "Wax Planus is ready on http://%s (%s)\n", listener.Addr(), filepath.Join(at.dir, store.FileName))
 	select {
 	case err := <-failed:

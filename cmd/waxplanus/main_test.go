@@ -126,6 +126,23 @@ func TestDemoIsThrownAway(t *testing.T) {
 	}
 }
 
+func TestADemoThatIsKeptIsServedAgain(t *testing.T) {
+	dir := filepath.Join(t.TempDir(), "a demo")
+	_, _, stop := running(t, "demo", "--addr", "127.0.0.1:0", "--data", dir)
+	if err := stop(); err != nil {
+		t.Fatal(err)
+	}
+	url, _, stop := running(t, "serve", "--addr", "127.0.0.1:0", "--data", dir, "--ahead=false")
+	var cars []struct{ Name string }
+	fetch(t, url+"/api/cars", &cars)
+	if len(cars) == 0 || cars[0].Name != "Pilot car" {
+		t.Errorf("the kept demo has %+v", cars)
+	}
+	if err := stop(); err != nil {
+		t.Fatal(err)
+	}
+}
+
 func TestWhatCannotBeServedSaysWhy(t *testing.T) {
 	taken, err := net.Listen("tcp", "127.0.0.1:0")
 	if err != nil {
@@ -144,6 +161,7 @@ func TestWhatCannotBeServedSaysWhy(t *testing.T) {
 		{[]string{"serve"}, "--data DIR"},
 		{[]string{"serve", "--data", blocked}, "folder for the shop"},
 		{[]string{"serve", "--data", t.TempDir(), "--addr", taken.Addr().String()}, "Is another one running?"},
+		{[]string{"demo", "--data", filepath.Dir(blocked)}, "new or empty folder"},
 		{[]string{"serve", "extra"}, "extra"},
 		{[]string{"polish"}, "polish"},
 	} {
@@ -227,6 +245,20 @@ func TestBenchFilmPrintsItsTable(t *testing.T) {
 	}
 	if lines := strings.Count(out.String(), "%"); lines < 18 {
 		t.Errorf("%d percentages in the table", lines)
+	}
+}
+
+func TestBenchClearPrintsItsTable(t *testing.T) {
+	out := &console{}
+	c := command(out, io.Discard)
+	c.SetArgs([]string{"bench", "clear", "--panels", "1"})
+	if err := c.Execute(); err != nil {
+		t.Fatal(err)
+	}
+	for _, want := range []string{"bonnet", "left front door", " 3 spots     9 spots", "not less"} {
+		if !strings.Contains(out.String(), want) {
+			t.Errorf("%q is not in %s", want, out)
+		}
 	}
 }
 

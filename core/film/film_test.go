@@ -44,6 +44,9 @@ func study(t *testing.T, f Facts, places []Place) *Study {
 // and the gauge's own repeatability, which is a larger share of a film that is a tenth
 // thinner everywhere. Or the film has a coat less.
 func TestThinnerPanelNeverHasMoreHeadroom(t *testing.T) {
+	if testing.Short() {
+		t.Skip("hundreds of simulated panels")
+	}
 	thinned := func(p []Place) []Place {
 		out := append([]Place(nil), p...)
 		for i := range out {
@@ -259,6 +262,9 @@ func TestFlags(t *testing.T) {
 // TestBoundHolds draws panels from the map's own model, spreads and reach and all, and
 // looks whether the 95 % bound of a section's least film holds as often as it says.
 func TestBoundHolds(t *testing.T) {
+	if testing.Short() {
+		t.Skip("hundreds of simulated panels")
+	}
 	small, err := body.LoosePanel(600, 400)
 	if err != nil {
 		t.Fatal(err)

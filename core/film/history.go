@@ -184,5 +184,5 @@ func (s *Study) before(g Gauge) (Source, error) {
 }
 
 // misfit is the doubt, as a share of a clear, of lanes and bowls that are not as the
-// map's prior has them (judgement; waxplanus bench film was the measure).
-const misfit = 0.025
+// map's prior has them (judgement; waxplanus bench clear was the measure).
+const misfit = 0.04

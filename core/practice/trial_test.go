@@ -56,6 +56,9 @@ func TestTheTruthOfATrial(t *testing.T) {
 // faster than anybody knew: reading again finds that. Taking the first grant whole does
 // not, and counting on half of the total goes through most.
 func TestTheAdviceKeepsItsPromise(t *testing.T) {
+	if testing.Short() {
+		t.Skip("hundreds of simulated panels")
+	}
 	const panels = 16
 	for _, h := range []Hidden{{CutSpread: 0.34, Before: true}, {CutSpread: 0.34, CutBias: 0.5, Before: true}} {
 		by, err := trialsOf(t).Run(h, panels)

@@ -104,7 +104,7 @@ func (s *Shop) LogEntry(ctx context.Context, panelID string, in NewEntry) (Entry
 	if err != nil {
 		return Entry{}, err
 	}
-	if p.Ladder() == nil {
+	if p.Record == nil {
 		return Entry{}, conflict(NoPlanToWork, p.Name)
 	}
 	if p.Study == nil {
@@ -149,10 +149,12 @@ func (s *Shop) LogEntry(ctx context.Context, panelID string, in NewEntry) (Entry
 	return entryOf(row), err
 }
 
-// olderPlan says whether a pass was made under a plan before the one of record. Anything
-// else under such a plan is refused: the screen was behind.
+// olderPlan says whether a pass was made under a plan before the one of record, or under
+// that one before the panel's facts left it behind. Anything else under such a plan is
+// refused: the screen was behind.
 func (s *Shop) olderPlan(ctx context.Context, p *Panel, in NewEntry) (bool, error) {
-	if in.Plan == p.Record.ID {
+	holds := p.Ladder() != nil
+	if holds && in.Plan == p.Record.ID {
 		return false, nil
 	}
 	row, err := s.store.PlanByID(ctx, in.Plan)
@@ -160,6 +162,9 @@ func (s *Shop) olderPlan(ctx context.Context, p *Panel, in NewEntry) (bool, erro
 		return false, Refuse(NoSuchPlan, "plan", p.Name)
 	}
 	if in.Kind != level.KindPass && in.Kind != level.KindOverride {
+		if !holds {
+			return false, conflict(NoPlanToWork, p.Name)
+		}
 		return false, conflict(OtherPlan)
 	}
 	l, err := p.ladderOf(recordOf(row))

@@ -59,6 +59,32 @@ func TestALatePassCountsUnderItsOwnPlan(t *testing.T) {
 	}
 }
 
+// A pass that was made before a reading left the plan behind is film gone all the same;
+// nothing else may be logged under a plan that no longer holds.
+func TestAPassUnderAPlanThatAReadingLeftBehindCounts(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	b.accept()
+	was := b.level()
+	b.reading("later", was.Spots[0].XMm+40, was.Spots[0].YMm+40, was.Spots[0].TotalUm.Mean)
+	left := b.level()
+	if left.Waits == "" || left.Plan != was.Plan {
+		t.Fatalf("after a reading the plan %q still holds (%q)", left.Plan, left.Waits)
+	}
+	tap := func(kind string) int {
+		return b.send(http.MethodPost, b.at("/log"), fmt.Sprintf(`{"id":"entry-%s","plan":%q,"section":%q,"step":1,"kind":%q,"person":"Tove"}`, kind, was.Plan, was.Section, kind)).Code
+	}
+	if code := tap("paper"); code != http.StatusConflict {
+		t.Errorf("a paper gives %d", code)
+	}
+	if code := tap("pass"); code != http.StatusCreated {
+		t.Fatalf("a pass that was made gives %d", code)
+	}
+	if l := b.level(); l.Hand == nil || l.Hand.PassesDone != 1 {
+		t.Errorf("the pass is not in the log: %+v", l.Log)
+	}
+}
+
 // What a late pass of an older plan took is put back to a reading that came after it.
 func TestAReadingAfterALatePassOpensNothing(t *testing.T) {
 	b := newBed(t)

@@ -18,7 +18,7 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 	out := api.Level{Panel: v.panel(l.Panel), Car: v.summary(l.Panel), People: each(l.People, func(p string) string { return p }), Waits: v.LevelWait(l),
 		Sections: each(l.Steps(), levelSection), Steps: []api.Step{}, Log: each(l.Entries, entryOf), Earlier: each(l.Earlier(), entryOf), Spots: each(l.Spots, placeOf),
 		Marks: v.marks(l.Marks, l.Panel), MarksHere: v.marksHere(l), Again: each(l.Again, v.again), Guides: each(l.Guides, v.guide), Circles: each(l.Circles, circleOf)}
-	if l.Ladder() != nil {
+	if l.Record != nil {
 		out.Plan = l.Record.ID
 	}
 	if l.Wait == shop.LevelReady || l.Wait == shop.NibsOneByOne {

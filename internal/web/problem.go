@@ -6,6 +6,7 @@ import (
 	"errors"
 	"net/http"
 	"strings"
+	"syscall"
 
 	"github.com/gin-gonic/gin"
 	"github.com/go-playground/validator/v10"
@@ -73,7 +74,8 @@ func statusOf(err error) int {
 
 func (s *Server) fail(c *gin.Context, err error) {
 	p, internal := problemOf(viewOf(c), err)
-	if internal && !errors.Is(err, context.Canceled) { // else whoever asked has left
+	left := errors.Is(err, context.Canceled) || errors.Is(err, syscall.EPIPE) || errors.Is(err, syscall.ECONNRESET) // whoever asked
+	if internal && !left {
 		s.log.Error("request failed", "path", c.Request.URL.Path, "error", err)
 	}
 	c.Abort()

@@ -1583,7 +1583,7 @@ type Level struct {
 	// People whom a tap may be made by
 	People []string `json:"people"`
 
-	// Plan id of the plan that is worked; empty for none
+	// Plan id of the plan of record; empty for none
 	Plan string `json:"plan"`
 
 	// Section key of the section in hand

@@ -95,14 +95,6 @@ export const useGuess = (colour: Schemas["Colour"], facts: Schemas["PanelFacts"]
   useQuery({ queryKey: keys.guess(colour, facts), queryFn: () => api.guess(colour, facts), enabled: facts.origin !== undefined, placeholderData: keepPreviousData, retry: false });
 export const useShop = () => useQuery({ queryKey: keys.shop(), queryFn: api.shop, staleTime: 60_000 });
 
-const none: readonly number[] = [];
-
-/** The edges of a map layer's bands in µm, and the doubt from which the film is a guess. */
-export function useLayers(layer: "film" | "doubt" | "headroom"): { edges: readonly number[]; guessFrom: number } {
-  const layers = useShop().data?.layers;
-  return { edges: layers?.[layer] ?? none, guessFrom: layers?.guess_from ?? 0 };
-}
-
 /** Sets the unit of film or the time zone of the shop, for all screens. */
 export function useSetShop() {
   const client = useQueryClient();

@@ -2326,7 +2326,7 @@ export interface components {
             /** @description key of the section in hand */
             section: string;
             section_no: number;
-            /** @description id of the plan that is worked; empty for none */
+            /** @description id of the plan of record; empty for none */
             plan: string;
             steps: components["schemas"]["Step"][];
             log: components["schemas"]["Entry"][];

@@ -14,6 +14,10 @@ export interface Units {
   plusMinus: (e: Estimate) => string;
   /** Headroom of v µm, or the word for having none. */
   room: (v: number | undefined) => string;
+  /** The edges of the bands of each layer of a film map, µm. */
+  edges: Readonly<Record<"film" | "doubt" | "headroom", readonly number[]>>;
+  /** The doubt from which a film is a guess, µm. */
+  guessFrom: number;
   /** What somebody typed in the shop's unit, in µm. */
   typed: (v: number) => number;
   /** A moment as the clock on the shop's wall shows it. */
@@ -39,6 +43,8 @@ function unitsOf(shop: Schemas["Shop"] | undefined): Units {
     um,
     plusMinus: (e) => `${um(e.mean)} ± ${um(e.sd)}`,
     room: (v) => (v === undefined ? "" : v > 0 ? um(v) : "none"),
+    edges: { film: shop?.layers.film ?? [], doubt: shop?.layers.doubt ?? [], headroom: shop?.layers.headroom ?? [] },
+    guessFrom: shop?.layers.guess_from ?? 0,
     typed: (v) => v / per,
     clock: (at) => at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", ...there }),
     day: (at) => at.toLocaleDateString("en-GB", { weekday: "long", ...there }),

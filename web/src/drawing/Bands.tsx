@@ -1,14 +1,15 @@
 import { useMemo } from "react";
 import type { FilmMap } from "../api/client";
-import { useLayers } from "../api/queries";
+import type { Units } from "../app/units";
 import { bandOf, guessPath, layerBands, type FilmLayer } from "./geometry";
 
 /** Fewer readings than this draw no map: one band, all of it a guess. */
 const mapFrom = 3;
 
 /** A layer of film as bands with iso-lines, dots where the map guesses. Clip it. */
-export function Bands({ map, readings, mean, dotScale, width, height, layer = "film" }: { layer?: FilmLayer; map: FilmMap; readings: number; mean: number; dotScale: number; width: number; height: number }) {
-  const { edges, guessFrom } = useLayers(layer);
+export function Bands({ u, map, readings, mean, dotScale, width, height, layer = "film" }: { u: Units; layer?: FilmLayer; map: FilmMap; readings: number; mean: number; dotScale: number; width: number; height: number }) {
+  const { guessFrom } = u;
+  const edges = u.edges[layer];
   const bands = useMemo(() => layerBands(map, layer, edges), [map, layer, edges]);
   const guess = useMemo(() => guessPath(map, guessFrom), [map, guessFrom]);
   const id = `dots${Math.round(dotScale * 100)}`;

@@ -1,5 +1,5 @@
 import type { Car, Panel } from "../api/client";
-import { type Units, useUnits } from "../app/units";
+import type { Units } from "../app/units";
 import { Bands } from "./Bands";
 import { Unread } from "./Unread";
 import { ScaledPatterns, scaledFill } from "./ScaledPatterns";
@@ -17,6 +17,7 @@ function spoken(p: Panel, u: Units): string {
 export type Layer = "film" | "marks" | "state";
 
 interface CarViewProps {
+  u: Units;
   car: Car;
   selected?: string;
   choose: (panel: Panel) => void;
@@ -25,8 +26,7 @@ interface CarViewProps {
 }
 
 /** The car unfolded, each panel a place to go to; what is not known is dots. */
-export function CarView({ car, selected, choose, height, layer = "film" }: CarViewProps) {
-  const u = useUnits();
+export function CarView({ u, car, selected, choose, height, layer = "film" }: CarViewProps) {
   const scale = (car.box.w + 2 * margin) / 1100;
   const dots = scale / 0.6;
   const on = (p: Panel) => p.id === selected;
@@ -52,7 +52,7 @@ export function CarView({ car, selected, choose, height, layer = "film" }: CarVi
         layer === "state" ? () => null : layer === "film"
           ? (p) =>
               p.map ? (
-                <Bands map={p.map} readings={p.readings} mean={p.film_um?.mean ?? 0} dotScale={dots} width={p.width_mm} height={p.height_mm} />
+                <Bands u={u} map={p.map} readings={p.readings} mean={p.film_um?.mean ?? 0} dotScale={dots} width={p.width_mm} height={p.height_mm} />
               ) : (
                 <Unread panel={p} scale={dots} />
               )

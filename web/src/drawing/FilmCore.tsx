@@ -1,7 +1,8 @@
 import type { Estimate } from "../api/client";
-import { useUnits } from "../app/units";
+import type { Units } from "../app/units";
 
 export interface FilmCoreProps {
+  u: Units;
   total: Estimate;
   clear: Estimate;
   floor: number;
@@ -18,8 +19,7 @@ const wide = 54;
 const metal = 30;
 
 /** A core of the film to scale: what goes, what may not, what is only a guess. */
-export function FilmCore({ total, clear, floor, spend, below, guess, substrate, height }: FilmCoreProps) {
-  const u = useUnits();
+export function FilmCore({ u, total, clear, floor, spend, below, guess, substrate, height }: FilmCoreProps) {
   const top = 6;
   const body = height - metal - top - 8;
   const perUm = body / Math.max(total.mean, 1);

@@ -1,15 +1,13 @@
 import { Box } from "@mui/material";
-import { useUnits } from "../app/units";
-import { useLayers } from "../api/queries";
+import type { Units } from "../app/units";
 import { layerNames, type FilmLayer } from "./geometry";
 
 /** The bands of a layer with their numbers, and what the dots say. */
-export function Legend({ layer = "film" }: { layer?: FilmLayer }) {
-  const u = useUnits();
-  const { edges, guessFrom } = useLayers(layer);
+export function Legend({ u, layer = "film" }: { u: Units; layer?: FilmLayer }) {
+  const edges = u.edges[layer];
   const last = edges.length - 1;
   const says = {
-    film: `${u.um(edges[0] ?? 0)} and below: no sanding. Dots: ± ${u.um(guessFrom)} ${u.name} or more.`,
+    film: `${u.um(edges[0] ?? 0)} and below: no sanding. Dots: ± ${u.um(u.guessFrom)} ${u.name} or more.`,
     doubt: "one standard deviation: the left end is sure, the right a guess.",
     headroom: "what may go at each place alone; a section may spend less.",
   }[layer];

@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { useUnits } from "../app/units";
+import type { Units } from "../app/units";
 
 const wide = 78;
 const stays = 120;
@@ -13,8 +13,7 @@ interface Part {
 }
 
 /** The film ledger of a section as a column: gone, next, free, doubt, to refine, floor. */
-export function LevelCore({ ledger, passes, height }: { ledger: Schemas["Ledger"]; passes: number; height: number }) {
-  const u = useUnits();
+export function LevelCore({ u, ledger, passes, height }: { u: Units; ledger: Schemas["Ledger"]; passes: number; height: number }) {
   const short = ledger.free_um < 0;
   const parts: Part[] = [
     { key: "gone", um: ledger.gone_um.mean, fill: "var(--paper)", word: "gone", dashed: true },

@@ -1,7 +1,7 @@
 import type { KeyboardEvent, PointerEvent } from "react";
 import type { Mark } from "../api/client";
 import { SignPath } from "./Sign";
-import { type Units, useUnits } from "../app/units";
+import type { Units } from "../app/units";
 
 /** A wavy dashed edge around an area, so that it is not taken for a section. */
 function wavy(a: number, b: number): string {
@@ -43,6 +43,7 @@ function bySign(mark: Mark): boolean {
 }
 
 interface OnPanelProps {
+  u: Units;
   mark: Mark;
   /** mm a pixel. */
   k: number;
@@ -69,8 +70,7 @@ function act(event: KeyboardEvent, choose: () => void) {
 }
 
 /** A mark on its panel: to scale where that can be seen, by its sign where not. */
-export function OnPanel({ mark, k, chosen, waiting, choose, grab }: OnPanelProps) {
-  const u = useUnits();
+export function OnPanel({ u, mark, k, chosen, waiting, choose, grab }: OnPanelProps) {
   const size = 22 * k;
   const closed = mark.outcome !== "open";
   const label = mark.kind === "nib" || mark.shape === "point" ? "" : mark.kind === "peel" ? `peel ${mark.grade}` : mark.kind === "run" ? `run ${u.um(mark.relief_um.mean)} ${u.name}` : mark.name;

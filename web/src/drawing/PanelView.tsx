@@ -2,6 +2,7 @@ import { Box } from "@mui/material";
 import { useGesture } from "@use-gesture/react";
 import { useId, useRef, type MouseEvent, type ReactNode } from "react";
 import type { FilmMap, Panel, Point, Schemas } from "../api/client";
+import type { Units } from "../app/units";
 import { Bands } from "./Bands";
 import { holeFill } from "./holes";
 import { panelPath, pathOf, type FilmLayer } from "./geometry";
@@ -18,6 +19,7 @@ interface At {
 }
 
 export interface PanelViewProps {
+  u: Units;
   panel: Panel;
   map?: FilmMap | undefined;
   layer?: FilmLayer;
@@ -39,7 +41,7 @@ export interface PanelViewProps {
 }
 
 /** One panel to scale, as large as its place allows. */
-export function PanelView({ panel, map, label, layer, hover, inside, over, pick, focus, pull, pinch, drag }: PanelViewProps) {
+export function PanelView({ u, panel, map, label, layer, hover, inside, over, pick, focus, pull, pinch, drag }: PanelViewProps) {
   const { ref, width, height } = useSize<HTMLDivElement>();
   const clip = useId();
   const pad = 26;
@@ -107,7 +109,7 @@ export function PanelView({ panel, map, label, layer, hover, inside, over, pick,
         </clipPath>
         <path d={panelPath(panel)} fill="var(--sheet)" fillRule="evenodd" />
         <g clipPath={`url(#${clip})`}>
-          {map ? <Bands map={map} {...(layer ? { layer } : {})} readings={panel.readings} mean={panel.film_um?.mean ?? 0} dotScale={k} width={panel.width_mm} height={panel.height_mm} /> : null}
+          {map ? <Bands u={u} map={map} {...(layer ? { layer } : {})} readings={panel.readings} mean={panel.film_um?.mean ?? 0} dotScale={k} width={panel.width_mm} height={panel.height_mm} /> : null}
           {inside?.(k)}
         </g>
         {panel.holes.map((hole, i) => (

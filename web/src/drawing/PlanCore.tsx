@@ -1,9 +1,8 @@
 import type { Schemas } from "../api/client";
-import { useUnits } from "../app/units";
+import type { Units } from "../app/units";
 
 /** The clear at the thinnest place, lying: what each step takes, what must stay. */
-export function PlanCore({ offer }: { offer: Schemas["Offer"] }) {
-  const u = useUnits();
+export function PlanCore({ u, offer }: { u: Units; offer: Schemas["Offer"] }) {
   const w = 400;
   const h = 148;
   const right = 8;

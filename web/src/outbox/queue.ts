@@ -1,53 +1,13 @@
-import { openDB, type DBSchema } from "idb";
-import { api, Refusal, type Marked, type Problem, type Schemas } from "../api/client";
-
-/** One thing done to the marks of a panel. */
-export type MarkAct =
-  | { do: "add"; id: string; body: Schemas["NewMark"] }
-  | { do: "strike"; id: string; reason: string }
-  | { do: "restore"; id: string }
-  | { do: "change"; id: string; body: Schemas["MarkChange"] }
-  | { do: "close"; id: string; body: Schemas["MarkClose"] }
-  | { do: "mirror"; id: string; copy: string };
-
-/** What is sent: a tap of Level, a reading, what was done to a mark, the photo of a mark. */
-export type Sent =
-  | { what: "entry"; body: Schemas["NewEntry"] }
-  | { what: "reading"; body: Schemas["NewReading"]; refused?: Problem }
-  | { what: "mark"; act: MarkAct }
-  | { what: "photo"; mark: string; file: File };
-
-/** Something kept on this device until the shop server has it; made is this device's clock, ms. */
-export type Kept = Sent & { no: number; id: string; panel: string; made: number };
-type New = Kept extends infer K ? (K extends Kept ? Omit<K, "no"> : never) : never;
-
-interface Device extends DBSchema {
-  outbox: { key: number; value: New & { no?: number }; indexes: { id: string } };
-}
-
-/** Opened once a page; numbers given by the database keep the order of all tabs. */
-const device = () => (opened ??= openDB<Device>("waxplanus.outbox", 1, { upgrade: (db) => db.createObjectStore("outbox", { keyPath: "no", autoIncrement: true }).createIndex("id", "id", { unique: true }) }));
-let opened: ReturnType<typeof openDB<Device>> | undefined;
-
-const store = {
-  all: async () => (await (await device()).getAll("outbox")) as Kept[],
-  async add(one: New): Promise<void> {
-    await (await device()).add("outbox", one);
-  },
-  async replace(one: Kept): Promise<void> {
-    await (await device()).put("outbox", one);
-  },
-  async drop(no: number): Promise<void> {
-    await (await device()).delete("outbox", no);
-  },
-};
+import { api, Refusal, type Marked, type Problem } from "../api/client";
+import { device, type Kept, type MarkAct, type New } from "./device";
 
 /** Sends one thing, with how long ago it was made: this device's clock may show anything. */
-function send(one: Kept): Promise<unknown> {
+async function send(one: Kept): Promise<unknown> {
   const seconds_ago = Math.max(Date.now() - one.made, 0) / 1000;
   switch (one.what) {
     case "entry":
-      return api.addEntry(one.panel, { ...one.body, seconds_ago });
+      // One of an earlier version of these pages names no plan: that of record it was.
+      return api.addEntry(one.panel, { ...one.body, plan: one.body.plan || (await api.level(one.panel, one.body.section, one.body.person)).plan, seconds_ago });
     case "reading":
       return api.addReading(one.panel, { ...one.body, seconds_ago });
     case "photo":
@@ -91,6 +51,8 @@ export interface Standing {
   kept: readonly Kept[];
   /** Why it waits, in words; nothing while it gets through. */
   trouble: string;
+  /** It is kept by this page alone, and lost with it. */
+  fleeting: boolean;
 }
 
 const again = 4000; // ms
@@ -105,7 +67,7 @@ const silent = "The shop server does not answer.";
  * back about stays until somebody answers.
  */
 class Queue {
-  private standing: Standing = { kept: [], trouble: "" };
+  private standing: Standing = { kept: [], trouble: "", fleeting: false };
   private readonly views = new Set<() => void>();
   private readonly listeners = new Set<Listener>();
   private readonly tabs = new BroadcastChannel("waxplanus.outbox");
@@ -119,6 +81,9 @@ class Queue {
   constructor() {
     this.tabs.onmessage = () => void this.load();
     window.addEventListener("online", () => void this.flush());
+    window.addEventListener("beforeunload", (event) => {
+      if (device.fleeting) event.preventDefault();
+    });
     window.setInterval(() => void this.flush(), again);
     void this.load().then(() => this.flush());
   }
@@ -140,7 +105,7 @@ class Queue {
     this.adding.push({ ...one, no: Infinity });
     this.show(this.standing);
     try {
-      await store.add(one);
+      await device.add(one);
     } finally {
       this.adding = this.adding.filter((k) => k.id !== one.id);
     }
@@ -152,13 +117,13 @@ class Queue {
 
   /** Sends something kept once more, changed as somebody has answered. */
   async change(one: Kept): Promise<void> {
-    await store.replace(one);
+    await device.replace(one);
     await this.load();
     await this.flush();
   }
 
   async drop(one: Kept): Promise<void> {
-    await store.drop(one.no);
+    await device.drop(one.no);
     await this.load();
     this.tabs.postMessage("changed");
   }
@@ -194,11 +159,11 @@ class Queue {
     const stuck = new Set<string>();
     let trouble = "";
     for (;;) {
-      const one = (await store.all()).find((k) => !stuck.has(k.panel) && !(k.what === "reading" && k.refused));
+      const one = (await device.all()).find((k) => !stuck.has(k.panel) && !(k.what === "reading" && k.refused));
       if (!one) break;
       try {
         const answer = await send(one);
-        await store.drop(one.no);
+        await device.drop(one.no);
         await Promise.all(this.of(one.panel).map((l) => l.taken(one, answer)));
         this.tell(one.id, { answer });
       } catch (error) {
@@ -212,8 +177,8 @@ class Queue {
           stuck.add(one.panel);
           continue;
         }
-        if (one.what === "reading" && !this.makers.has(one.id)) await store.replace({ ...one, refused: error.problem });
-        else await store.drop(one.no);
+        if (one.what === "reading" && !this.makers.has(one.id)) await device.replace({ ...one, refused: error.problem });
+        else await device.drop(one.no);
         this.tell(one.id, { refused: error.problem });
         this.of(one.panel).forEach((l) => l.refused(one, error.problem));
       }
@@ -228,7 +193,7 @@ class Queue {
   }
 
   private async load(): Promise<void> {
-    this.stored = await store.all();
+    this.stored = await device.all();
     this.show(this.standing);
   }
 
@@ -237,7 +202,7 @@ class Queue {
   }
 
   private show(next: Standing): void {
-    this.standing = { ...next, kept: [...this.stored, ...this.adding.filter((a) => this.stored.every((k) => k.id !== a.id))] };
+    this.standing = { ...next, fleeting: device.fleeting, kept: [...this.stored, ...this.adding.filter((a) => this.stored.every((k) => k.id !== a.id))] };
     this.views.forEach((view) => view());
   }
 }

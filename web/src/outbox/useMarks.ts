@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { newId, type Marked } from "../api/client";
-import { queue, type MarkAct } from "./queue";
+import type { MarkAct } from "./device";
+import { queue } from "./queue";
 import { useOutbox } from "./useOutbox";
 
 /** One thing done to the marks of a panel, with what takes it back. */

@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useRef, useSyncExternalStore } from "react";
 import { count } from "../app/format";
-import { queue, type Kept, type Listener } from "./queue";
+import type { Kept } from "./device";
+import { queue, type Listener } from "./queue";
 
 type Of<W extends Kept["what"]> = Extract<Kept, { what: W }>;
 export type KeptEntry = Of<"entry">;
@@ -25,19 +26,21 @@ export function useOutbox(panel: string, told: Omit<Listener, "panel">) {
 const shown = (r: KeptReading) => `${r.body.film} ${r.body.unit === "mil" ? "mil" : "µm"}`;
 
 /** What waits, in words: readings with their values, the rest by their number. */
-function told(kept: readonly Kept[]): string {
+function told(kept: readonly Kept[], fleeting: boolean): string {
+  const where = fleeting ? "kept by this page only, as the browser has no room for more" : "kept on this device";
   const readings = kept.filter((k): k is KeptReading => k.what === "reading" && !k.refused);
   const taps = kept.filter((k) => k.what === "entry" || k.what === "mark").length;
   const photos = kept.filter((k) => k.what === "photo").length;
   const rest = [...(taps > 0 ? [count(taps, "tap")] : []), ...(photos > 0 ? [count(photos, "photo")] : [])];
-  const values = readings.length > 0 ? [`${count(readings.length, "reading")} kept on this device: ${readings.map(shown).join(", ")}; figures do not have ${readings.length === 1 ? "it" : "them"} yet`] : [];
-  return [...(rest.length > 0 ? [`${rest.join(", ")} kept on this device`] : []), ...values].join("; ");
+  const values = readings.length > 0 ? [`${count(readings.length, "reading")} ${where}: ${readings.map(shown).join(", ")}; figures do not have ${readings.length === 1 ? "it" : "them"} yet`] : [];
+  return [...(rest.length > 0 ? [`${rest.join(", ")} ${where}`] : []), ...values].join("; ");
 }
 
 /** How the sending stands, for the head of every page: no words while it gets through. */
 export function useStanding(): { waiting: number; text: string } {
-  const { kept, trouble } = useSyncExternalStore(queue.subscribe, queue.snapshot);
+  const { kept, trouble, fleeting } = useSyncExternalStore(queue.subscribe, queue.snapshot);
   const waiting = kept.filter((k) => !(k.what === "reading" && k.refused)).length;
   const written = kept.filter((k) => Number.isFinite(k.no));
-  return { waiting, text: written.length > 0 && waiting > 0 && trouble ? `${trouble} ${told(written)}. Sent again until ${waiting === 1 ? "it arrives" : "they arrive"}.` : "" };
+  const until = `until ${waiting === 1 ? "it arrives" : "they arrive"}.`;
+  return { waiting, text: written.length > 0 && waiting > 0 && trouble ? `${trouble} ${told(written, fleeting)}. ${fleeting ? `Leave this page open ${until}` : `Sent again ${until}`}` : "" };
 }

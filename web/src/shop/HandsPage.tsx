@@ -1,5 +1,6 @@
 import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
+import { scaleLog } from "d3-scale";
 import { useState } from "react";
 import { useChanged, usePeople } from "../api/queries";
 import { Field, Pick } from "../ui/Field";
@@ -11,11 +12,10 @@ import { HandsFrame } from "./HandsFrame";
 type Learned = Schemas["Learned"];
 
 const w = 260;
-const most = 2;
+const x = scaleLog([0.5, 2], [0, w]).clamp(true);
 
 /** How many times the usual something cuts, with its doubt, on a line from a half to twice. */
 function Times({ of }: { of: Learned }) {
-  const x = (v: number) => ((Math.log2(Math.min(Math.max(v, 1 / most), most)) + 1) / 2) * w;
   const { mean, sd } = of.times;
   return (
     <svg width={w} height="30" viewBox={`0 0 ${w} 30`} role="img" aria-label={`${mean.toFixed(2)} ± ${sd.toFixed(2)} times`}>

@@ -57,9 +57,9 @@ export default function CarPage() {
       {car && next ? (
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: "0 36px", paddingTop: 14 }}>
           <Box component="section" sx={{ flex: "1 1 620px", minWidth: 0 }} aria-label="The car unfolded">
-            <CarView car={car} selected={next.panel_id} layer={layer} choose={goTo} height={500} />
+            <CarView u={u} car={car} selected={next.panel_id} layer={layer} choose={goTo} height={500} />
             <Box sx={{ display: "flex", alignItems: "flex-end", gap: 40, flexWrap: "wrap", paddingTop: 8 }}>
-              {layer === "film" ? <Legend /> : null}
+              {layer === "film" ? <Legend u={u} /> : null}
               <Box sx={{ maxWidth: 360, flex: 1 }}>
                 <div className="keys">
                   <Button variant="hint" onClick={turn}>

@@ -186,7 +186,7 @@ export default function LevelPage() {
                 <Box component="h2" className="lab b" sx={{ fontSize: 15, lineHeight: "22px", marginBottom: 8 }}>
                   Clear here, {u.name}
                 </Box>
-                <LevelCore ledger={hand.ledger} passes={hand.passes_left} height={372} />
+                <LevelCore u={u} ledger={hand.ledger} passes={hand.passes_left} height={372} />
                 <Box component="p" className="s" sx={{ lineHeight: "19px" }}>
                   Thinnest place now <span className="b">{`${u.um(hand.ledger.balance_um.mean)} ± ${u.um(hand.ledger.balance_um.sd)}`}</span>
                 </Box>

@@ -61,12 +61,14 @@ function Log({ level }: { level: Level }) {
 
 /** The panel with the section in hand, the stroke's direction and spots to read. */
 export function SectionPicture({ level, who, choose, work }: { level: Level; who: string; choose: (key: string) => void; work: () => void }) {
+  const u = useUnits();
   const hand = level.hand;
   const step = hand ? level.steps[hand.step - 1] : undefined;
   const shut = hand?.passes_granted === 0;
   return (
     <Box component="section" aria-label="Section in hand" sx={{ display: "flex", flexDirection: "column", minHeight: 0 }}>
       <PanelView
+        u={u}
         panel={level.panel}
         label={`${level.panel.name}: sections`}
         inside={(k) => (
@@ -111,7 +113,7 @@ export function SectionPicture({ level, who, choose, work }: { level: Level; who
         over={(k) => (
           <>
           {level.marks.map((m) => (
-            <OnPanel key={m.id} mark={m} k={k} chosen={false} waiting={false} choose={undefined} />
+            <OnPanel u={u} key={m.id} mark={m} k={k} chosen={false} waiting={false} choose={undefined} />
           ))}
           {level.spots.map((p, i) => (
             <g key={i} transform={`translate(${p.x_mm} ${p.y_mm}) scale(${k})`} pointerEvents="none">

@@ -1,15 +1,18 @@
 import { Box, Table, TableBody, TableCell, TableRow } from "@mui/material";
+import { useUnits } from "../../app/units";
 import type { Level } from "../../api/client";
 import { PanelView } from "../../drawing/PanelView";
 import { short } from "../../app/format";
 
 /** Spots that are worked alone: how far each finer step reaches around them. */
 export function SpotsHere({ level }: { level: Level }) {
+  const u = useUnits();
   const one = level.circles.slice(0, level.steps.length);
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0,1fr) 380px", gap: 28, width: "100%" }}>
       <Box sx={{ height: 440, display: "flex" }}>
         <PanelView
+          u={u}
           panel={level.panel}
           label={`${level.panel.name}: how far each step reaches around its spots`}
           inside={() => (

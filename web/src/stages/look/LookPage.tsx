@@ -1,4 +1,5 @@
 import { Box, Button } from "@mui/material";
+import { useUnits } from "../../app/units";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from "react";
 import { useNavigate, useParams } from "react-router";
@@ -20,7 +21,7 @@ import { Compare } from "./Compare";
 import { MarkForm } from "./MarkForm";
 import { MarkList } from "./MarkList";
 import { changed, closer, dragged, type Drag, type Near } from "./local";
-import type { MarkAct } from "../../outbox/queue";
+import type { MarkAct } from "../../outbox/device";
 import { useMarks, type Step } from "../../outbox/useMarks";
 import { LookFrame } from "./Frame";
 
@@ -30,6 +31,7 @@ export default function LookPage() {
 }
 
 function Looking({ panelId }: { panelId: string }) {
+  const u = useUnits();
   const go = useNavigate();
   const queries = useQueryClient();
   const { mode } = useMode();
@@ -253,6 +255,7 @@ function Looking({ panelId }: { panelId: string }) {
         <LookFrame className={mode}>
           <section className="thing" aria-label="The panel">
             <PanelView
+              u={u}
               panel={panel}
               focus={focus}
               pull={near ? (dx, dy) => setNear((n) => (n ? { ...n, x: n.x + dx, y: n.y + dy } : n)) : undefined}
@@ -264,6 +267,7 @@ function Looking({ panelId }: { panelId: string }) {
                 <>
                   {shown.map((m) => (
                     <OnPanel
+                      u={u}
                       key={m.id}
                       mark={m}
                       k={k}
@@ -308,7 +312,7 @@ function Looking({ panelId }: { panelId: string }) {
             ) : null}
           </section>
           <Scroll className="lookside" label="What was found">
-            <div className="lookcar" hidden={Boolean(mark)}>{carQuery.data ? <CarView car={carQuery.data} selected={panelId} layer="marks" choose={(p) => void go(`/panels/${encodeURIComponent(p.id)}/look`)} height={190} /> : <Box sx={{ height: 190 }} />}</div>
+            <div className="lookcar" hidden={Boolean(mark)}>{carQuery.data ? <CarView u={u} car={carQuery.data} selected={panelId} layer="marks" choose={(p) => void go(`/panels/${encodeURIComponent(p.id)}/look`)} height={190} /> : <Box sx={{ height: 190 }} />}</div>
             {fault ? <Notice text={fault} /> : null}
             {mark ? (
               <MarkForm

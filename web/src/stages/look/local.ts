@@ -1,6 +1,6 @@
 import type { Look, Mark, Point, Schemas } from "../../api/client";
 import type { Grip } from "../../drawing/OnPanel";
-import type { MarkAct } from "../../outbox/queue";
+import type { MarkAct } from "../../outbox/device";
 
 /** A mark as it is shown until the shop server has answered. */
 function provisional(look: Look, act: MarkAct & { do: "add" }, no: number): Mark {

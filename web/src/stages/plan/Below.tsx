@@ -33,6 +33,7 @@ interface BelowProps {
 
 /** What stands behind the figures of a way. */
 export function Below({ ofRecord, plan, offer, view, show, pick, tryHere }: BelowProps) {
+  const u = useUnits();
   return (
     <>
       <Tabs value={view} onChange={(_, v: View) => show(v)} aria-label="Behind the figures" variant="fullWidth" sx={{ flex: "none" }}>
@@ -43,7 +44,7 @@ export function Below({ ofRecord, plan, offer, view, show, pick, tryHere }: Belo
       <Scroll className="below" label={names[view]}>
         {view === "why" ? <Why record={ofRecord ? plan.record : undefined} plan={plan} offer={offer} pick={pick} /> : null}
         {view === "sections" ? <Sections plan={plan} offer={offer} /> : null}
-        {view === "core" ? <PlanCore offer={offer} /> : null}
+        {view === "core" ? <PlanCore u={u} offer={offer} /> : null}
         {view === "tries" ? <Tries plan={plan} tryHere={tryHere} /> : null}
         {view === "manner" ? (
           <>
@@ -120,6 +121,7 @@ function Sections({ plan, offer }: { plan: Plan; offer: Offer }) {
     <>
       <Box sx={{ height: 190, display: "flex" }}>
         <PanelView
+          u={u}
           panel={plan.panel}
           label={`Sections of the ${plan.panel.name}`}
           inside={(k) => (

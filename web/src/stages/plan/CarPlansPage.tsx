@@ -50,7 +50,7 @@ export default function CarPlansPage() {
       {d ? (
         <CarPlansFrame>
           <section aria-label="The car">
-            {car.data ? <CarView car={asPlanned(car.data, d.panels)} layer="state" choose={(p) => open(p.id)} height={430} {...(first ? { selected: first.panel.id } : {})} /> : null}
+            {car.data ? <CarView u={u} car={asPlanned(car.data, d.panels)} layer="state" choose={(p) => open(p.id)} height={430} {...(first ? { selected: first.panel.id } : {})} /> : null}
             <Box sx={{ display: "flex", gap: 20, padding: "8px 0" }}>
               <StateTab state="open" />
               <StateTab state="tight" />

@@ -38,6 +38,7 @@ export const PlanFrame = styled("div")`
     min-height:33px;
     width:100%;
     text-align:left;
+    white-space:normal;
   }
   & .below {
     flex:1;

@@ -212,7 +212,7 @@ function Reading({ panelId }: { panelId: string }) {
       {read ? (
         <ReadFrame>
           <section aria-label="Where">
-            {carQuery.data ? <CarView car={carQuery.data} selected={panelId} choose={(p) => void go(`/panels/${encodeURIComponent(p.id)}/read`)} height={256} /> : <Box sx={{ height: 256 }} />}
+            {carQuery.data ? <CarView u={u} car={carQuery.data} selected={panelId} choose={(p) => void go(`/panels/${encodeURIComponent(p.id)}/read`)} height={256} /> : <Box sx={{ height: 256 }} />}
             <Box component="h2" className="t" sx={{ fontSize: 17, lineHeight: "24px", display: "flex", justifyContent: "space-between", gap: 12, marginTop: 8 }}>
               {capital(read.panel.name.replace(" and roof rail", ""))}
               <Box component="span" className="s" sx={{ fontFamily: "Hanken Grotesk Variable", fontWeight: 400 }}>
@@ -265,11 +265,12 @@ function Reading({ panelId }: { panelId: string }) {
               <span className="kc">Z</span>
             </Box>
             <Box sx={{ marginTop: "auto" }}>
-              <Legend layer={layer} />
+              <Legend u={u} layer={layer} />
             </Box>
           </section>
           <section aria-label="The panel" className="thing">
             <PanelView
+              u={u}
               panel={read.panel}
               map={study?.map}
               layer={layer}
@@ -350,7 +351,7 @@ function Reading({ panelId }: { panelId: string }) {
                     ± {u.um(place.total_um.sd)}
                   </Box>
                 </Box>
-                <FilmCore total={place.total_um} clear={place.clear_um} floor={read.floor_um} below={place.below_um ?? 0} spend={study?.spend_um.mean ?? 0} guess={guessed} substrate={read.panel.substrate} height={560} />
+                <FilmCore u={u} total={place.total_um} clear={place.clear_um} floor={read.floor_um} below={place.below_um ?? 0} spend={study?.spend_um.mean ?? 0} guess={guessed} substrate={read.panel.substrate} height={560} />
                 <p className="xs">At an edge the film is {(read.edge_factor * 100).toFixed(0)} % of the middle's. Spend: {study?.spend_from}.</p>
               </>
             ) : (

@@ -1,3 +1,4 @@
+import { scaleLinear } from "d3-scale";
 import type { Place, Reading, Schemas } from "../../api/client";
 import { useUnits } from "../../app/units";
 
@@ -82,12 +83,9 @@ export function Strip({ readings, next, bands }: { readings: Reading[]; next: Pl
   const high = next?.high_um ?? 0;
   const all = [...total.map((r) => r.film_um), ...(mean === undefined ? [] : [low, high])];
   if (all.length === 0) return null;
-  const lo = Math.floor((Math.min(...all) - 4) / 20) * 20;
-  const hi = Math.max(Math.ceil((Math.max(...all) + 4) / 20) * 20, lo + 40);
-  const x = (v: number) => 20 + (446 * (v - lo)) / (hi - lo);
-  const step = Math.max(20, Math.ceil((hi - lo) / 6 / 20) * 20);
-  const ticks: number[] = [];
-  for (let v = lo; v <= hi; v += step) ticks.push(v);
+  const least = Math.min(...all) - 4;
+  const x = scaleLinear([least, Math.max(Math.max(...all) + 4, least + 40)], [20, 466]).nice(4);
+  const [lo = 0, hi = 0] = x.domain();
   const struck = total.filter((r) => r.struck_at).length;
   return (
     <div>
@@ -106,7 +104,7 @@ export function Strip({ readings, next, bands }: { readings: Reading[]; next: Pl
             </text>
           </g>
         ))}
-        {ticks.map((v) => (
+        {x.ticks(5).map((v) => (
           <g key={v}>
             <path d={`M${x(v)} 10V22`} stroke="var(--ink)" strokeWidth="1" />
             <text className="n" x={x(v)} y="42" textAnchor="middle" fontSize="12.5">

@@ -1,4 +1,5 @@
 import { Box, Button } from "@mui/material";
+import { useUnits } from "../../app/units";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Panel, type Point, type Zone } from "../../api/client";
@@ -20,6 +21,7 @@ const origins = [
 
 /** Parts of a panel with a history of their own: drawn corner by corner. */
 export function ZonesDialog({ panel, zones, close }: { panel: Panel; zones: Zone[]; close: () => void }) {
+  const u = useUnits();
   const changed = useChanged();
   const [all, setAll] = useState(zones);
   const [corners, setCorners] = useState<Point[]>([]);
@@ -42,6 +44,7 @@ export function ZonesDialog({ panel, zones, close }: { panel: Panel; zones: Zone
         <Box sx={{ display: "flex", gap: 24, height: 420 }}>
           <Box sx={{ flex: 1, display: "flex", minWidth: 0 }}>
             <PanelView
+              u={u}
               panel={panel}
               label={`${panel.name}: tap the corners of a zone`}
               pick={(q) => setCorners((c) => [...c, { x: Math.round(q.x), y: Math.round(q.y) }])}

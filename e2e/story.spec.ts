@@ -157,6 +157,24 @@ test("two tabs at one section count every pass once", async ({ page, demo, conte
   await expect(page.getByRole("img", { name: /^2 passes made/ })).toBeVisible();
 });
 
+test("a pass made while the stream of news is not open yet is seen", async ({ page, demo }) => {
+  await acceptDoor(page, demo);
+  let open = () => {};
+  const gate = new Promise<void>((done) => (open = done));
+  await page.route("**/events?*", async (route) => {
+    await gate;
+    await route.continue();
+  });
+  await page.reload();
+  await expect(page.getByTestId("passes-left")).toBeVisible();
+  await settled(page);
+  const { plan, section } = await demo.get<Level>(`${door}/level`);
+  const answer = await page.request.post(`${demo.url}/api${door}/log`, { data: { id: "entry-between", plan, section, step: 1, kind: "pass", person: "Tove" } });
+  expect(answer.status()).toBe(201);
+  open();
+  await expect(page.getByRole("img", { name: /^1 pass made/ })).toBeVisible();
+});
+
 test("a stop is a stop", async ({ page, demo }) => {
   await acceptDoor(page, demo);
   const { plan, section } = await demo.get<Level>(`${door}/level`);

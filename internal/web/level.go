@@ -10,12 +10,13 @@ import (
 
 // GetLevel is what may be done next on a section of a panel.
 func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api.GetLevelResponseObject, error) {
+	changes := s.hub.count() // before the answer is made: what comes between is told as news
 	l, err := s.shop.Level(ctx, r.PanelId, given(r.Params.Section), given(r.Params.Person))
 	if err != nil {
 		return nil, err
 	}
 	v := viewOf(ctx)
-	out := api.Level{Panel: v.panel(l.Panel), Car: v.summary(l.Panel), People: each(l.People, func(p string) string { return p }), Waits: v.LevelWait(l),
+	out := api.Level{Changes: changes, Panel: v.panel(l.Panel), Car: v.summary(l.Panel), People: each(l.People, func(p string) string { return p }), Waits: v.LevelWait(l),
 		Sections: each(l.Steps(), levelSection), Steps: []api.Step{}, Log: each(l.Entries, entryOf), Earlier: each(l.Earlier(), entryOf), Spots: each(l.Spots, placeOf),
 		Marks: v.marks(l.Marks, l.Panel), MarksHere: v.marksHere(l), Again: each(l.Again, v.again), Guides: each(l.Guides, v.guide), Circles: each(l.Circles, circleOf)}
 	if l.Record != nil {

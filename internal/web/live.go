@@ -53,6 +53,13 @@ func (h *hub) changed() {
 	h.nudge()
 }
 
+// count is how many changes there were.
+func (h *hub) count() int {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	return h.changes
+}
+
 func (h *hub) nudge() {
 	for w := range h.watchers {
 		select {

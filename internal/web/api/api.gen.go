@@ -1560,6 +1560,9 @@ type Level struct {
 	Again []Again    `json:"again"`
 	Car   CarSummary `json:"car"`
 
+	// Changes changes kept by the shop when this was answered; other news of events means that it is behind
+	Changes int `json:"changes"`
+
 	// Circles how far this step reaches around spots worked in this section
 	Circles []Circle `json:"circles"`
 

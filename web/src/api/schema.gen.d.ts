@@ -2320,6 +2320,8 @@ export interface components {
         Level: {
             panel: components["schemas"]["Panel"];
             car: components["schemas"]["CarSummary"];
+            /** @description changes kept by the shop when this was answered; other news of events means that it is behind */
+            changes: number;
             /** @description what is missing before levelling; empty for nothing */
             waits: string;
             sections: components["schemas"]["LevelSection"][];

@@ -1,4 +1,5 @@
 import { styled } from "@mui/material/styles";
+import { stacked } from "../../app/theme/frames";
 
 /** Level: the section, what is left, the film; keys below. */
 export const LevelFrame = styled("div")`
@@ -109,11 +110,7 @@ export const LevelFrame = styled("div")`
   }
   @media (max-width:900px) {
     & {
-      display:flex;
-      flex-direction:column;
-      height:auto;
-      min-height:0;
-      gap:14px;
+      ${stacked}
     }
     & .hand {
       order:-2;

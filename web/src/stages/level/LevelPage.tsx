@@ -65,7 +65,7 @@ export default function LevelPage() {
   const [timed, setTimed] = useState({ section: "", at: 0 });
   const hand = level?.hand;
   useAwake(hand !== undefined);
-  const others = useLive(panelId, level?.section ?? "", who);
+  const others = useLive(panelId, level?.section ?? "", who, level?.changes);
   const waiting = level ? outbox.entries.filter((t) => !level.log.some((e) => e.id === t.id)) : [];
   const here = waiting.filter((t) => t.body.section === level?.section);
   const now = hand ? ahead(hand, here) : null;

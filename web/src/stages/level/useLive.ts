@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useChanged } from "../../api/queries";
 import { newId, type Schemas } from "../../api/client";
 
@@ -13,20 +13,22 @@ function device(): string {
   return made;
 }
 
-/** Looks again when somebody else kept something, and knows who else is on the panel. */
-export function useLive(panelId: string, section: string, person: string): Schemas["Beside"][] {
+/** Looks again when more was kept than is known here, and knows who else is on the panel. */
+export function useLive(panelId: string, section: string, person: string, known: number | undefined): Schemas["Beside"][] {
   const changed = useChanged();
   const [others, setOthers] = useState<Schemas["Beside"][]>([]);
+  const seen = useRef(known);
+  useEffect(() => {
+    seen.current = known;
+  });
   useEffect(() => {
     if (section === "" || person === "") return undefined;
     const query = new URLSearchParams({ device: device(), section, person });
     const stream = new EventSource(`/api/panels/${encodeURIComponent(panelId)}/events?${query.toString()}`);
-    let last = -1;
     stream.onmessage = (event) => {
       const news = JSON.parse(String(event.data)) as Schemas["News"];
       setOthers(news.others);
-      if (last >= 0 && news.changes !== last) void changed("panel");
-      last = news.changes;
+      if (news.changes !== seen.current) void changed("panel");
     };
     return () => stream.close();
   }, [panelId, section, person, changed]);

@@ -1,4 +1,5 @@
 import { styled } from "@mui/material/styles";
+import { stacked } from "../../app/theme/frames";
 
 /** Plan: the ways beside the steps of the one in hand. */
 export const PlanFrame = styled("div")`
@@ -145,11 +146,7 @@ export const PlanFrame = styled("div")`
   }
   @media (max-width:900px) {
     & {
-      display:flex;
-      flex-direction:column;
-      height:auto;
-      min-height:0;
-      gap:14px;
+      ${stacked}
     }
     &>section {
       width:100%;

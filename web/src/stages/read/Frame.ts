@@ -1,4 +1,5 @@
 import { styled } from "@mui/material/styles";
+import { stacked } from "../../app/theme/frames";
 
 /** Read: where, the panel, the film core, the number. */
 export const ReadFrame = styled("div")`
@@ -49,11 +50,7 @@ export const ReadFrame = styled("div")`
   }
   @media (max-width:900px) {
     & {
-      display:flex;
-      flex-direction:column;
-      height:auto;
-      min-height:0;
-      gap:14px;
+      ${stacked}
     }
     & .thing {
       order:-2;

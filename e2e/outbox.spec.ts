@@ -103,6 +103,24 @@ test("the unit changes what is shown and loses nothing that was typed; times are
   expect((await demo.get<{ time_zone: string }>("/shop")).time_zone).toBe("Europe/Lisbon");
 });
 
+test("a reading entered twice while it is under way counts once, and the next one counts too", async ({ page, demo }) => {
+  await page.goto(`${demo.url}${door}/read`);
+  await settled(page);
+  const before = (await demo.get<Read>(`${door}/read`)).readings.length;
+  let open = () => {};
+  const gate = new Promise<void>((done) => (open = done));
+  await page.route("**/readings", async (route) => {
+    await gate;
+    await route.continue();
+  });
+  await keep(page, "166");
+  await page.keyboard.press("Enter");
+  await keep(page, "163");
+  open();
+  await arrived(page);
+  expect((await demo.get<Read>(`${door}/read`)).readings.slice(before).map((r) => r.film_um)).toEqual([166, 163]);
+});
+
 test("a browser that refuses its database keeps taps in the page and says so", async ({ page, demo }) => {
   await page.addInitScript(() => {
     IDBFactory.prototype.open = () => {

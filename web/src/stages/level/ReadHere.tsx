@@ -1,13 +1,14 @@
 import { Button } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { newId, Refusal, type Level, type Reading } from "../../api/client";
+import { Refusal, type Level, type Reading } from "../../api/client";
 import { Ask, Foot } from "../../ui/Ask";
 import { Choice } from "../../ui/Choice";
 import { Field } from "../../ui/Field";
 import { Notice } from "../../ui/Notice";
 import { Offers } from "../../outbox/Offers";
 import { queue } from "../../outbox/queue";
+import { useOneId } from "../../outbox/useOneId";
 import { count, short } from "../../app/format";
 import { useUnits } from "../../app/units";
 
@@ -16,18 +17,20 @@ export function ReadHere({ level, close }: { level: Level; close: () => void }) 
   const u = useUnits();
   const [spot, setSpot] = useState(0);
   const [value, setValue] = useState("");
-  const [id, setId] = useState(newId);
+  const { idFor, done } = useOneId();
   const [own, setOwn] = useState("");
   const [said, setSaid] = useState("");
   const place = level.spots[spot];
   const keep = useMutation({
     mutationFn: async (what: { film: number; unit: "um" | "mil"; sure?: string }) => {
-      const out = await queue.put({ what: "reading", id, panel: level.panel.id, made: Date.now(), body: { id, x_mm: place?.x_mm ?? 0, y_mm: place?.y_mm ?? 0, phase: "total", ...what } });
+      const at = { x_mm: place?.x_mm ?? 0, y_mm: place?.y_mm ?? 0 };
+      const id = idFor([at, what]);
+      const out = await queue.put({ what: "reading", id, panel: level.panel.id, made: Date.now(), body: { id, ...at, phase: "total", ...what } });
+      done(id);
       if ("refused" in out) throw new Refusal(out.refused);
       return "answer" in out ? (out.answer as Reading) : null;
     },
     onSuccess: (kept) => {
-      setId(newId());
       setValue("");
       if (spot + 1 < level.spots.length) {
         setSpot(spot + 1);

@@ -3,7 +3,7 @@ import { Scroll } from "../../ui/Scroll";
 import { useMutation } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { api, newId, type Place, type Point, Refusal, type Reading as Kept, type Schemas, type Shot } from "../../api/client";
+import { api, type Place, type Point, Refusal, type Reading as Kept, type Schemas, type Shot } from "../../api/client";
 import { FilmCore } from "../../drawing/FilmCore";
 import { CarView } from "../../drawing/CarView";
 import { Legend } from "../../drawing/Legend";
@@ -13,6 +13,7 @@ import { areasPath, filmLayers, layerNames, pathOf, valueAt } from "../../drawin
 import { KeptReadings } from "../../outbox/KeptReadings";
 import { useCar, useChanged, usePlace, useRead } from "../../api/queries";
 import { queue } from "../../outbox/queue";
+import { useOneId } from "../../outbox/useOneId";
 import { useOutbox } from "../../outbox/useOutbox";
 import { useKeys, type Keys } from "../../app/keys";
 import { FilmCell, FilmHead } from "../../ui/Num";
@@ -56,8 +57,7 @@ function Reading({ panelId }: { panelId: string }) {
   const [layer, setLayer] = useState<(typeof filmLayers)[number]>("film");
   const [pointer, setPointer] = useState<Point | null>(null);
   const [last, setLast] = useState<Kept | null>(null);
-  // The id stays until the reading is kept, so that a second try counts once.
-  const [id, setId] = useState(newId);
+  const { idFor, done } = useOneId();
   // Readings go through the outbox; those of the gauge's link wait in the gauge.
   const outbox = useOutbox(panelId, { taken: () => changed("panel"), refused: () => undefined });
   const keep = useMutation({
@@ -86,8 +86,9 @@ function Reading({ panelId }: { panelId: string }) {
   const keepReading = async (typed: Typed, shot?: Shot): Promise<boolean> => {
     if (!place) return false;
     try {
-      const kept = await keep.mutateAsync({ id: shot?.id ?? id, x_mm: place.x_mm, y_mm: place.y_mm, ...typed, ...(shot && probe?.gauge ? { gauge: probe.gauge } : {}) });
-      setId(newId());
+      const id = shot?.id ?? idFor([place.x_mm, place.y_mm, typed]);
+      const kept = await keep.mutateAsync({ id, x_mm: place.x_mm, y_mm: place.y_mm, ...typed, ...(shot && probe?.gauge ? { gauge: probe.gauge } : {}) });
+      done(id);
       if (!kept) {
         setByHand(null);
         setTurn(turn + 1);

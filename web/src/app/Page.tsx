@@ -101,7 +101,8 @@ export function Page({ title, sub, home, stage, middle, who, unsaved, keys, quer
         <div className="who">
           <div className="n">{time}</div>
           <div className="s">
-            {who} · {net}
+            {who ? `${who} · ` : ""}
+              {net}
           </div>
           <Box className="keys" sx={{ justifyContent: "flex-end", gap: "0 12px" }}>
             <Button variant="hint" sx={{ fontSize: 12, lineHeight: "16px" }} onClick={toggle}>

@@ -107,7 +107,7 @@ export default function HandsPage() {
               }}
             >
               <Field label="somebody more" value={name} most={40} placeholder="a name" onChange={(e) => setName(e.target.value)} />
-              <Button type="submit" disabled={name.trim() === "" || set.isPending}>
+              <Button type="submit" sx={{ whiteSpace: "nowrap" }} disabled={name.trim() === "" || set.isPending}>
                 Take in
               </Button>
             </Box>

@@ -4,8 +4,8 @@ const root = typeof process.getuid === "function" && process.getuid() === 0;
 
 export default defineConfig({
   testDir: ".",
-  timeout: 120_000,
-  expect: { timeout: 15_000 },
+  timeout: 300_000,
+  expect: { timeout: 30_000 },
   workers: 2,
   fullyParallel: true,
   retries: 0,

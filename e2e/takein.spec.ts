@@ -43,8 +43,8 @@ test("a car is taken in by keyboard, its panels said alike many at once", async 
   await page.getByRole("group", { name: "coats of clear" }).getByRole("button", { name: "2" }).press("Enter");
   await page.getByRole("button", { name: "match" }).press("Enter");
   await page.getByRole("button", { name: "repaired" }).press("Enter");
-  await expect(page.getByText("44 ± 8.7µm")).toBeVisible();
-  await expect(page.getByText(/shut on a guess that wide/)).toBeVisible();
+  await expect(page.getByText("52 ± 10µm")).toBeVisible();
+  await expect(page.getByText(/tight on a guess/)).toBeVisible();
   await page.keyboard.press("a");
   await expect(page.locator(".badge")).toHaveText("13");
   await page.getByRole("button", { name: "factory" }).press("Enter");
@@ -117,6 +117,7 @@ test("what was said can be said anew, the owner is told, the list is ticked", as
   const first = await demo.get<Car>("/cars/pilot-car");
   const title = first.tellings[0]?.title ?? "";
   await expect(page.getByText(title)).toBeVisible();
+  await settled(page);
   await page.keyboard.press("y");
   await expect(page.getByRole("button", { name: `${title} said` })).toBeVisible();
   await page.getByLabel(/Strip wax and oils/).click();

@@ -141,7 +141,8 @@ class Queue {
       } while (this.asked);
     } finally {
       this.busy = false;
-      for (const id of [...this.makers.keys()]) this.tell(id, { waits: true });
+      // One that is still being written down is not told: its own sending follows.
+      for (const { id } of this.stored) this.tell(id, { waits: true });
     }
   }
 

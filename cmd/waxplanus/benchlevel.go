@@ -70,6 +70,6 @@ func benchLevel(out io.Writer, panels int) error {
 			fmt.Fprintf(out, "%-40s %-34s %8.1f%% %9.0f%%\n", name, m, 100*by[m].BurntShare(), 100*by[m].Given())
 		}
 	}
-	fmt.Fprintf(out, "below: sections whose true clear went under floor and reserve, 5 %% allowed; %d panels a line.\n", panels)
+	fmt.Fprintf(out, "below: sections of which more than a twentieth went under floor and reserve, 1 in 10 accepted; %d panels a line.\n", panels)
 	return nil
 }

@@ -38,8 +38,17 @@ func main() {
 	if err := command(os.Stdout, os.Stderr).ExecuteContext(ctx); err != nil {
 		stop()
 		fmt.Fprintln(os.Stderr, "waxplanus:", err)
-		os.Exit(1)
+		os.Exit(exitCode(err))
 	}
+}
+
+// exitCode is 2 where the input does not make sense, and 1 for all else.
+func exitCode(err error) int {
+	var bad web.BadInput
+	if errors.As(err, &bad) {
+		return 2
+	}
+	return 1
 }
 
 func command(out, logs io.Writer) *cobra.Command {
@@ -53,12 +62,13 @@ the car.
   waxplanus demo                 the made-up shop, on a throw-away copy
   waxplanus serve --data DIR     a shop of your own, kept in DIR
   waxplanus gauge                a stand-in film gauge that sends readings
+  waxplanus check                may this be sanded? a verdict from standard input
 
 Every flag may also be set as WAXPLANUS_<FLAG> in the environment.`,
 		Version: version, SilenceUsage: true, SilenceErrors: true,
 	}
 	root.SetOut(out)
-	root.AddCommand(serveCommand(out, logs), demoCommand(out, logs), benchCommand(out), gaugeCommand(os.Stdin, out))
+	root.AddCommand(serveCommand(out, logs), demoCommand(out, logs), benchCommand(out), gaugeCommand(os.Stdin, out), checkCommand(os.Stdin, out))
 	return root
 }
 

@@ -5,23 +5,35 @@ import (
 	"math/rand/v2"
 
 	"gonum.org/v1/gonum/mat"
+
+	"waxplanus/core/clearcoat"
 )
 
-// outlook is what a section's joint samples tell about readings to come: the
-// least film of each sample and its film at the next spots, in µm.
+// outlook is what a section's joint samples tell about readings to come: the share of
+// the clear at the thin end of each sample, as film (µm), and the film at the next spots.
 type outlook struct {
 	least []float64
 	spots [][]float64 // by sample
 	noise []float64   // µm² of one shot at each spot
-	share float64     // of the film that is clear
+	slope float64     // share of the clear by µm of film
 }
 
-func newOutlook(least []float64, samples [][]float64, from int, share float64, noise []float64) outlook {
-	o := outlook{share: share, noise: noise}
+func newOutlook(part []float64, samples [][]float64, from int, slope float64, noise []float64) outlook {
+	o := outlook{slope: slope, noise: noise}
 	for i := 0; i < len(samples); i += aheadThin {
-		o.least, o.spots = append(o.least, least[i]), append(o.spots, samples[i][from:])
+		o.least, o.spots = append(o.least, part[i]/slope), append(o.spots, samples[i][from:])
 	}
 	return o
+}
+
+// moved is the clear of a section once the film at the thin end of its samples is that.
+func (o outlook) moved(l Least, least []float64) Least {
+	part, thin := make([]float64, len(least)), make([]float64, len(least))
+	for i, film := range least {
+		part[i] = math.Max(o.slope*film, leastShare)
+		thin[i] = math.Max(l.thin[i*aheadThin]+part[i]-l.part[i*aheadThin], leastShare)
+	}
+	return Least{clear: l.clear, part: part, thin: thin, gone: l.gone}
 }
 
 // Ahead is what more readings may change of a section.
@@ -48,17 +60,20 @@ const (
 )
 
 // Ahead looks at what further readings at the study's next spots, in their
-// order, would do to the state of a section that is wanted for a spend (µm).
+// order, would do to the state of a section that is wanted for a spend (µm), of spots only
+// or of all of it.
 // Each draw takes one of the joint samples as the truth, reads it with the
 // gauge's noise, and moves all samples by the linear update that the samples'
 // own covariance gives (an ensemble Kalman step).
-func (s SectionFilm) Ahead(spend float64) Ahead {
+func (s SectionFilm) Ahead(spend Estimate, spots bool) Ahead {
 	o, total := s.ahead, s.Film.Mean
-	judge := func(l Least) State { state, _ := s.Policy.Judge(l, total, spend); return state }
+	judge := func(l Least) State { return s.Policy.Judge(l, total, spend, spots).State }
 	out := Ahead{Now: judge(s.Least)}
 	out.To = out.Now
 	room := s.Policy.Headroom(s.Least)
-	out.Clear = s.Policy.Headroom(Least{mu: s.Least.mu, sd: min(s.Least.sd, KnownClear)}) - room
+	known := s.Least
+	known.clear = clearcoat.Normal(clearcoat.Value{Mean: known.clear.Mean(), SD: math.Min(known.clear.SD(), KnownClear)})
+	out.Clear = s.Policy.Headroom(known) - room
 	n := len(o.noise)
 	if n == 0 || len(o.least) == 0 {
 		return out
@@ -67,7 +82,7 @@ func (s SectionFilm) Ahead(spend float64) Ahead {
 	for k := range n {
 		moved := o.updates(k + 1)
 		for t, m := range moved {
-			l := LeastClear(m, o.share, s.Least.sd)
+			l := o.moved(s.Least, m)
 			states[k] = append(states[k], judge(l))
 			if k == n-1 && t%(aheadTruths/aheadGains) == 0 {
 				out.Readings += (s.Policy.Headroom(l) - room) / aheadGains

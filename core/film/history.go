@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"waxplanus/core/clearcoat"
 	"waxplanus/core/flatlay"
 )
 
@@ -24,6 +25,66 @@ type History struct {
 	Coat   float64   // dry film of a coat, µm; 0 for the usual
 	Share  float64   // of a factory finish that is clear; 0 for the usual
 	Ratio  CoatRatio // of the shop that sprayed it
+	// Under is what a refinish lies on; empty where nobody said.
+	Under    clearcoat.Under
+	Car      float64 // median of the car's factory panels, µm; 0 where none was read
+	Polished bool    // a factory finish that was polished before
+}
+
+// known are the facts of the clear under a film of that total (µm, with its doubt; zero
+// where it was not read), and what was measured of it.
+func (h History) known(total Estimate, measured []Source) clearcoat.Known {
+	k := clearcoat.Known{Finish: clearcoat.Refinish, Total: clearcoat.Value(total), Coat: h.Coat, Under: h.Under, Car: h.Car, Share: h.Share, Polished: h.Polished}
+	switch h.Finish {
+	case FactoryFinish:
+		k.Finish = clearcoat.Factory
+	case SingleStaged:
+		k.Finish = clearcoat.SingleStage
+	case Refinished:
+		k.Coats = h.Coats
+	}
+	if h.Ratio.Panels > 0 {
+		k.Ratio = clearcoat.Value(h.Ratio.Ratio())
+	}
+	for _, m := range measured {
+		k.Measured = append(k.Measured, clearcoat.Value(m.Estimate))
+	}
+	return k
+}
+
+// Dist is the clear by that history over a film of that total (µm), and by what was
+// measured of the clear itself.
+func (h History) Dist(total Estimate, measured ...Estimate) clearcoat.Dist {
+	var s []Source
+	for _, m := range measured {
+		s = append(s, Source{FromBefore, m})
+	}
+	return clearcoat.Of(h.known(total, s))
+}
+
+// clear is the clear by that history over a film of that total, and by what was measured.
+func (h History) clear(total Estimate, measured []Source) Clear {
+	sources := append(slices.Clone(measured), h.told(total)...)
+	c, _ := Combine(sources...)
+	c.Dist = clearcoat.Of(h.known(total, measured))
+	c.Estimate = Estimate{c.Dist.Mean(), c.Dist.SD()}
+	return c
+}
+
+// told are the sources of a clear besides what was measured.
+func (h History) told(total Estimate) []Source {
+	k := h.known(total, nil)
+	switch h.Finish {
+	case SingleStaged:
+		return []Source{SingleStage(total.Mean)}
+	case FactoryFinish:
+		return []Source{Share(total.Mean, h.ClearShare())}
+	}
+	out := []Source{{FromCoats, Estimate(k.ByCoats())}}
+	if total.Mean > 0 {
+		out = append(out, Source{FromUnder, Estimate(k.ByUnder())})
+	}
+	return out
 }
 
 // ClearShare is the clear's share of a factory finish, with its doubt.
@@ -85,12 +146,17 @@ func (f Facts) zoneAt(x, y float64) int {
 // layer finds the clear of the panel and of its zones.
 func (s *Study) layer(g Gauge) error {
 	level := s.Map.Level().Mean
-	own, err := s.sources(s.Facts.History, level, g, true)
+	measured, err := s.measured(g)
 	if err != nil {
 		return err
 	}
-	s.Clear, _ = Combine(own...)
-	s.zones = []layers{{level, s.Clear, s.Policy}}
+	if b := s.Facts.Borrowed; b != nil {
+		s.Clear, _ = Combine(measured...)
+		s.Clear.Dist = clearcoat.Normal(clearcoat.Value(b.Clear))
+	} else {
+		s.Clear = s.Facts.clear(Estimate{Mean: level}, measured)
+	}
+	s.zones = []layers{s.layers(level, s.Clear, s.Facts.History, len(measured) > 0)}
 	for i, z := range s.Facts.Zones {
 		sum, n := 0.0, 0.0
 		for _, k := range s.Ground.paint {
@@ -103,24 +169,36 @@ func (s *Study) layer(g Gauge) error {
 		if n > 0 {
 			at = sum / n
 		}
-		parts, err := s.sources(z.History, at, g, false)
-		if err != nil {
-			return err
-		}
-		clear, _ := Combine(parts...)
-		s.zones = append(s.zones, layers{at, clear, PolicyFor(z.Finish)})
+		s.zones = append(s.zones, s.layers(at, z.clear(Estimate{Mean: at}, nil), z.History, false))
 	}
 	return nil
 }
 
-// sources are those of the clear over a film of level µm; what was read before
-// the clear speaks for the panel's own part.
-func (s *Study) sources(h History, level float64, g Gauge, own bool) ([]Source, error) {
-	if b := s.Facts.Borrowed; b != nil && own {
+// layers of a part of a panel whose film far from edges is level µm.
+func (s *Study) layers(level float64, clear Clear, h History, measured bool) layers {
+	l := layers{level: level, clear: clear, policy: PolicyFor(h.Finish), slope: 1 / level}
+	if !measured && h.Finish != FactoryFinish && h.Finish != SingleStaged {
+		l.slope, l.rest = unevenShare/clear.Mean, unevenRest
+	}
+	return l
+}
+
+// Where a clear is known by what was said of it alone, the film's unevenness is not all
+// its own: this share of it is, with so much that no map shows, of this reach (mm)
+// (judgement).
+const (
+	unevenShare = 0.6
+	unevenRest  = 0.03
+	unevenReach = 80.0
+)
+
+// measured are the sources that read the clear itself on the panel's own part.
+func (s *Study) measured(g Gauge) ([]Source, error) {
+	if b := s.Facts.Borrowed; b != nil {
 		return []Source{{FromNeighbours, b.Clear}}, nil
 	}
 	var out []Source
-	if own && len(s.Facts.Before) > 0 {
+	if len(s.Facts.Before) > 0 {
 		b, err := s.before(g)
 		if err != nil {
 			return nil, err
@@ -129,22 +207,12 @@ func (s *Study) sources(h History, level float64, g Gauge, own bool) ([]Source, 
 			out = append(out, b)
 		}
 	}
-	if direct, _ := gather(s.Ground.Panel, s.Facts.Direct, g); own && len(direct) > 0 {
+	if direct, _ := gather(s.Ground.Panel, s.Facts.Direct, g); len(direct) > 0 {
 		sum := 0.0
 		for _, r := range direct {
 			sum += r.T / Thin.Factor(r.Edge, r.Crease)
 		}
 		out = append(out, Direct(sum/float64(len(direct)), len(direct)))
-	}
-	switch {
-	case h.Finish == SingleStaged:
-		out = append(out, SingleStage(level))
-	case h.Finish == FactoryFinish:
-		out = append(out, Share(level, h.ClearShare()))
-	case h.Finish == Refinished && h.Coats > 0:
-		out = append(out, h.Ratio.Of(Coats(h.Coats, h.Coat)))
-	case len(out) == 0:
-		out = append(out, Unknown(level))
 	}
 	return out, nil
 }

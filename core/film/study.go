@@ -4,6 +4,7 @@ import (
 	"errors"
 	"hash/fnv"
 	"math"
+	"math/rand/v2"
 	"slices"
 
 	"waxplanus/core/flatlay"
@@ -41,16 +42,24 @@ type Study struct {
 	zones    []layers // the panel's own first
 }
 
-// layers is the clear of a panel or of a zone, and what may be spent of it.
+// layers is the clear of a panel or of a zone, how it goes with the film from place to
+// place, and what may be spent of it.
 type layers struct {
 	level  float64 // total film far from edges, µm
 	clear  Clear
 	policy Policy
+	slope  float64 // by how much of the clear a µm more of film is more clear
+	rest   float64 // unevenness of the clear that the film does not show, as a share
 }
 
-// share is the clear as a share of the film: the clear is thicker and thinner
-// where the whole film is, in proportion.
-func (l layers) share() float64 { return l.clear.Mean / l.level }
+// share is the clear at a place of that film (µm, thinned by e at edges) as a share of
+// that far from edges.
+func (l layers) share(film, e float64) float64 {
+	return math.Max(e*(1+l.slope*(film/e-l.level)), leastShare)
+}
+
+// leastShare keeps a share from vanishing where the map knows nothing.
+const leastShare = 0.05
 
 // leastClear is the least difference, in µm, that a coat of clear can make.
 const leastClear = 5.0
@@ -277,6 +286,7 @@ func (s *Study) part(p part, g Gauge) (SectionFilm, error) {
 	}
 	out := SectionFilm{Film: s.mean(p.shown), Bound: math.Inf(1)}
 	room := math.Inf(1)
+	rng := rand.New(rand.NewPCG(seed(s.Ground.Panel.Key, p.key), 0x0e5e))
 	for z, own := range s.zones {
 		var in []int
 		for j, k := range cells {
@@ -288,14 +298,42 @@ func (s *Study) part(p part, g Gauge) (SectionFilm, error) {
 			continue
 		}
 		minima := leastOf(samples, in)
-		least := LeastClear(minima, own.share(), own.clear.SD)
+		part, thin := make([]float64, len(samples)), make([]float64, len(samples))
+		for i, film := range samples {
+			rest := patches(rng, own.rest)
+			shares := make([]float64, len(in))
+			for n, j := range in {
+				k := s.nodes[cells[j]]
+				shares[n] = own.share(film[j], k.e) * rest(k.x, k.y)
+			}
+			part[i], thin[i] = thinEnd(shares)
+		}
+		least := LeastOf(own.clear.Dist, part, thin)
 		out.Bound = math.Min(out.Bound, quantile(minima, own.policy.Risk))
 		if h := own.policy.Headroom(least); h < room {
 			room, out.Least, out.Policy = h, least, own.policy
-			out.ahead = newOutlook(minima, samples, len(cells), own.share(), s.noises(len(s.Next), g))
+			out.ahead = newOutlook(part, samples, len(cells), own.slope, s.noises(len(s.Next), g))
 		}
 	}
 	return out, nil
+}
+
+// patches are the unevenness of the clear that its film does not show: a factor for each
+// patch of the panel, normal about 1.
+func patches(rng *rand.Rand, sd float64) func(x, y float64) float64 {
+	if sd == 0 {
+		return func(float64, float64) float64 { return 1 }
+	}
+	drawn := map[[2]int]float64{}
+	return func(x, y float64) float64 {
+		at := [2]int{int(x / unevenReach), int(y / unevenReach)}
+		f, ok := drawn[at]
+		if !ok {
+			f = math.Max(1+sd*rng.NormFloat64(), leastShare)
+			drawn[at] = f
+		}
+		return f
+	}
 }
 
 // noises are the variances (µm²) of one shot at each of n nodes.
@@ -368,8 +406,14 @@ func (s *Study) layersAt(q flatlay.Point) layers { return s.zones[s.Facts.zoneAt
 
 // ClearAt is the clear at a place of that total film (µm).
 func (s *Study) ClearAt(q flatlay.Point, total Estimate) Estimate {
-	l := s.layersAt(q)
-	return Estimate{l.share() * total.Mean, math.Hypot(l.clear.SD, l.share()*total.SD)}
+	spot := SpotOf(s.Ground.Panel, q.X, q.Y)
+	return s.layersAt(q).at(total, Thin.Factor(spot.Edge, spot.Crease))
+}
+
+// at is the clear (µm) where the film is that total and thinned by e.
+func (l layers) at(total Estimate, e float64) Estimate {
+	share := l.share(total.Mean, e)
+	return Estimate{share * l.clear.Mean, math.Hypot(math.Hypot(share*l.clear.SD, l.slope*l.clear.Mean*total.SD), l.rest*l.clear.Mean)}
 }
 
 // BelowAt is the film under the clear at a place of that total film (µm).
@@ -380,8 +424,12 @@ func (s *Study) BelowAt(q flatlay.Point, total Estimate) float64 {
 // PolicyAt is the policy of a place.
 func (s *Study) PolicyAt(q flatlay.Point) Policy { return s.layersAt(q).policy }
 
-// Need is the total film (µm) at which the panel's own clear is at its floor.
-func (s *Study) Need() float64 { return s.Policy.Floor / s.zones[0].share() }
+// Need is the total film (µm, far from edges) at which the panel's own clear is at its
+// floor.
+func (s *Study) Need() float64 {
+	l := s.zones[0]
+	return l.level + (l.policy.Floor/l.clear.Mean-1)/l.slope
+}
 
 // OddAt holds a reading of um µm at a place against those of the study; kept
 // says whether it is one of them. One that a shot at the same place confirms is
@@ -407,8 +455,7 @@ func (s *Study) Rooms() []float64 {
 	out := make([]float64, len(s.Grid.Film))
 	for i, e := range s.Grid.Film {
 		l := s.zones[s.nodes[i].zone]
-		clear := NormalLeast(Estimate{l.share() * e.Mean, math.Hypot(l.clear.SD, l.share()*e.SD)})
-		out[i] = l.policy.Headroom(clear)
+		out[i] = l.policy.Headroom(NormalLeast(l.at(e, s.nodes[i].e)))
 	}
 	return out
 }

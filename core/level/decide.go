@@ -22,13 +22,13 @@ func Deciding(all []Standing) int {
 	return best
 }
 
-// Spendable is the headroom (µm) that a plan may use: no more than a fine polish where
-// the total film forbids sanding.
+// Spendable is what a plan may use (µm): no more than a fine polish where the total film
+// forbids sanding, and that much wherever the way through allows.
 func (s Standing) Spendable() float64 {
 	if s.Film.Mean <= film.GateShut {
-		return math.Min(s.Headroom, film.FinePolish)
+		return math.Min(s.Room, film.FinePolish)
 	}
-	return s.Headroom
+	return s.Room
 }
 
 // PlanHeadroom is what a plan for a panel may take (µm): what its tightest section may spend

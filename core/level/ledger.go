@@ -16,9 +16,11 @@ import (
 const (
 	Unevenness  = 0.12
 	PassScatter = 0.15
-	// WorstPlace is how many Unevennesses more than usual the place has been cut that
-	// ends thinnest; waxplanus bench level was the measure.
-	WorstPlace = 1.0
+	// ThinPart and WorstPlace are how many Unevennesses more than usual the place has
+	// been cut than which a twentieth of the area ends thinner, and that which ends
+	// thinnest; waxplanus bench level was the measure.
+	ThinPart   = 0.5
+	WorstPlace = 2.0
 )
 
 // Measure is one reading of a spot that had been read before any work: by how
@@ -218,10 +220,11 @@ func (s spread) at(z float64) float64 {
 	return s.w.loss(s.passes, x, u)
 }
 
-// thinnest is the film taken (µm) at the place that decides when the cut is z
-// standard deviations off: of a section's places the one that ends thinnest is
-// rather one that was cut more than its neighbours.
-func (s spread) thinnest(z float64) float64 { return (1 + WorstPlace*Unevenness) * s.at(z) }
+// usual is the film taken (µm) where a twentieth of the area ends thinner, and worst that
+// at the place that ends thinnest, when the cut is z standard deviations off: such places
+// are rather ones that were cut more than their neighbours.
+func (s spread) usual(z float64) float64 { return (1 + ThinPart*Unevenness) * s.at(z) }
+func (s spread) worst(z float64) float64 { return (1 + WorstPlace*Unevenness) * s.at(z) }
 
 // Taken is the crest film in µm that passes have taken by now, with its doubt.
 func (w *Work) Taken(passes []int) film.Estimate {
@@ -279,7 +282,7 @@ func (w *Work) Advise(least film.Least, policy film.Policy, passes []int, step, 
 // AdviseFor is Advise where so many passes of the step are needed, whatever the
 // plan says.
 func (w *Work) AdviseFor(least film.Least, policy film.Policy, passes []int, step, since, need int) Advice {
-	a := Advice{Rate: w.Rate(step)}
+	a := Advice{Rate: w.Rate(step), Needed: need}
 	reserve := w.ladder.Reserve(step)
 	after := func(n int) []int {
 		p := append([]int(nil), passes...)
@@ -288,30 +291,40 @@ func (w *Work) AdviseFor(least film.Least, policy film.Policy, passes []int, ste
 	}
 	gone := w.Taken(passes)
 	spendable := policy.Cap(least.Estimate().Mean)
-	a.Granted = PassesLeft(policy.Risk, func(n int) float64 {
+	limit := policy.Next()
+	a.Granted = most(func(n int) bool {
 		taken := w.spread(after(n))
-		if taken.at(0)+reserve > spendable {
-			return 1
+		if w.finishing(step) {
+			return through(least, taken.worst) <= film.ThroughRisk
 		}
-		return Risk(least, policy.Floor+reserve, taken.thinnest)
+		rest := func(loss func(float64) float64) func(float64) float64 {
+			return func(z float64) float64 { return loss(z) + reserve }
+		}
+		return taken.at(0)+reserve <= spendable &&
+			Risk(least, policy.Floor, rest(taken.usual)) <= limit &&
+			through(least, rest(taken.worst)) <= film.ThroughRisk
 	})
-	a.Needed = need
 	a.Left = min(a.Granted, a.Needed)
-	a.Read = max(ReadAfter(a.Granted+since)-since, 0)
 	next := w.Taken(after(a.Left))
 	one := w.Taken(after(1))
 	a.Takes = film.Estimate{Mean: one.Mean - gone.Mean, SD: (one.Mean - gone.Mean) * a.Rate.SD / a.Rate.Mean}
 	open := least.Estimate()
 	l := Ledger{Opening: open, Floor: policy.Floor, Gone: gone, Reserve: reserve, Next: next.Mean - gone.Mean}
 	l.Balance = film.Estimate{Mean: open.Mean - gone.Mean, SD: math.Hypot(open.SD, gone.SD)}
-	l.Doubt = l.Balance.Mean - w.bound(least, passes, policy.Risk)
+	l.Doubt = l.Balance.Mean - w.bound(least, passes, limit)
 	l.Free = l.Balance.Mean - l.Doubt - l.Next - l.Reserve - l.Floor
 	a.Ledger = l
 	a.Room = math.Min(l.Above(), spendable-gone.Mean-reserve)
+	takes := film.Estimate{Mean: l.Next, SD: l.Next * a.Rate.SD / a.Rate.Mean}
+	a.Read = ReadAfter(a.Left, since, passes[step] == since, takes, open.SD)
 	return a
 }
 
-// bound is the clear (µm) that the thinnest place is below with chance p after
+// finishing says whether a step takes out the scratches of the step before it: such a
+// step is granted ahead of more levelling, or the section would be left with them.
+func (w *Work) finishing(step int) bool { return w.ladder.Steps[step].Buries > 0 }
+
+// bound is the clear (µm) that a twentieth of the area is below with chance p after
 // passes.
 func (w *Work) bound(least film.Least, passes []int, p float64) float64 {
 	s := w.spread(passes)
@@ -319,7 +332,7 @@ func (w *Work) bound(least film.Least, passes []int, p float64) float64 {
 	lo, hi := e.Mean-s.at(0)-12*(e.SD+s.sd)-1, e.Mean+1
 	for hi-lo > 1e-4 {
 		mid := (lo + hi) / 2
-		if Risk(least, mid, s.thinnest) < p {
+		if Risk(least, mid, s.usual) < p {
 			lo = mid
 		} else {
 			hi = mid

@@ -6,6 +6,7 @@ import (
 	"math/rand/v2"
 	"testing"
 
+	"waxplanus/core/clearcoat"
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay/body"
 	"waxplanus/core/plan"
@@ -117,7 +118,7 @@ func TestGrantKeepsTheRisk(t *testing.T) {
 		below := 0
 		for range draws {
 			cut := sd*rng.NormFloat64() + math.Hypot(0.12, 0.15/math.Sqrt(float64(n)))*rng.NormFloat64()
-			lost := (1 + 0.12) * curve.At(float64(n)*step.Rate*math.Exp(cut)) // the place that decides was cut more
+			lost := (1 + ThinPart*0.12) * curve.At(float64(n)*step.Rate*math.Exp(cut)) // the place that decides was cut more
 			if 66+4*rng.NormFloat64()-lost < 40+reserve {
 				below++
 			}
@@ -125,8 +126,9 @@ func TestGrantKeepsTheRisk(t *testing.T) {
 		return float64(below) / draws
 	}
 	a := w.Advise(clearOf(66, 4), policy, make([]int, 5), 0, 0)
-	if got, more := under(a.Granted), under(a.Granted+2); got > 0.06 || more < 0.05 {
-		t.Errorf("%d passes are granted: %.3f end under the floor, 0.05 is accepted; of two more %.3f", a.Granted, got, more)
+	limit := policy.Next()
+	if got, more := under(a.Granted), under(a.Granted+2); got > 1.2*limit || more < limit {
+		t.Errorf("%d passes are granted: %.3f end under the floor, %.2f is accepted; of two more %.3f", a.Granted, got, limit, more)
 	}
 }
 
@@ -167,10 +169,26 @@ func TestWildReadingDoesNotWreckTheRate(t *testing.T) {
 	}
 }
 
-func TestReadAfterHalf(t *testing.T) {
-	for granted, want := range map[int]int{0: 0, 1: 1, 3: 2, 8: 4, 30: 5} {
-		if got := ReadAfter(granted); got != want {
-			t.Errorf("of %d granted read after %d, want %d", granted, got, want)
+// A reading is asked for where the film about to go is doubtful, and not where it tells
+// nothing that matters.
+func TestReadWhereItTells(t *testing.T) {
+	for _, c := range []struct {
+		n, since int
+		unread   bool
+		takes    film.Estimate
+		want     int
+	}{
+		{0, 0, true, film.Estimate{}, 0},
+		{3, 0, true, film.Estimate{Mean: 1.2, SD: 0.4}, 3},
+		{8, 0, true, film.Estimate{Mean: 3, SD: 1}, 5},
+		{8, 0, true, film.Estimate{Mean: 6, SD: 2}, 4},
+		{30, 0, true, film.Estimate{Mean: 20, SD: 7}, 5},
+		{6, 4, true, film.Estimate{Mean: 6, SD: 2}, 1},
+		{8, 0, false, film.Estimate{Mean: 6, SD: 2}, 8},
+		{8, 2, false, film.Estimate{Mean: 9, SD: 3}, 3},
+	} {
+		if got := ReadAfter(c.n, c.since, c.unread, c.takes, 4); got != c.want {
+			t.Errorf("%+v: read after %d", c, got)
 		}
 	}
 }
@@ -232,14 +250,14 @@ func TestStandingFallsWithPasses(t *testing.T) {
 		t.Fatal(err)
 	}
 	s := p.Study.Sections[0]
-	last := p.Standing(s, []int{0, 0, 0, 0, 0}, p.Work.Remaining(make([]int, 5), 0, p.Work.Passes(0)))
-	fresh := p.Standing(s, nil, l.Film)
+	last := p.Standing(s, []int{0, 0, 0, 0, 0}, film.Estimate{Mean: p.Work.Remaining(make([]int, 5), 0, p.Work.Passes(0))}, false)
+	fresh := p.Standing(s, nil, film.Estimate{Mean: l.Film}, false)
 	if math.Abs(last.Headroom-fresh.Headroom) > 0.05 || math.Abs(last.Spend-fresh.Spend) > 0.3 {
 		t.Errorf("before the first pass %+v, without a record %+v", last, fresh)
 	}
 	for n := 1; n <= 8; n++ {
 		passes := []int{n, 0, 0, 0, 0}
-		st := p.Standing(s, passes, p.Work.Remaining(passes, 0, max(p.Work.Passes(0)-passes[0], 0)))
+		st := p.Standing(s, passes, film.Estimate{Mean: p.Work.Remaining(passes, 0, max(p.Work.Passes(0)-passes[0], 0))}, false)
 		if st.Headroom >= last.Headroom || st.Spend > last.Spend || st.Film.Mean >= last.Film.Mean {
 			t.Errorf("pass %d: %+v after %+v", n, st, last)
 		}
@@ -256,11 +274,11 @@ func BenchmarkAdvise(b *testing.B) {
 	if err != nil {
 		b.Fatal(err)
 	}
-	minima := make([]float64, 320)
-	for i := range minima {
-		minima[i] = 150 + float64(i%17)
+	part, thin := make([]float64, 320), make([]float64, 320)
+	for i := range part {
+		part[i], thin[i] = 0.9+0.005*float64(i%17), 0.8+0.005*float64(i%17)
 	}
-	clear := film.LeastClear(minima, 0.4, 1.5)
+	clear := film.LeastOf(clearcoat.Of(clearcoat.Known{Finish: clearcoat.Refinish, Coats: 3}), part, thin)
 	for b.Loop() {
 		w.Advise(clear, policy, []int{3, 0, 0, 0, 0}, 0, 1)
 	}

@@ -134,14 +134,14 @@ func pair(opening []film.Place, later []Reading) (measures []Measure, rest []Rea
 	return measures, rest
 }
 
-// Standing is how a section stands now: its film at a usual place, the clear at
-// its thinnest place and the headroom (µm), what is still to be spent (µm), and
-// the state with its reason.
+// Standing is how a section stands now: its film at a usual place, the clear at its thin
+// end; what may be spent without asking anybody (Headroom) and what a plan may use at
+// most (Room), µm; what is still to be spent, and the verdict on that.
 type Standing struct {
-	Film, Clear     film.Estimate
-	Headroom, Spend float64
-	State           film.State
-	Reason          film.Reason
+	Film, Clear    film.Estimate
+	Headroom, Room float64
+	Spend          float64
+	film.Verdict
 }
 
 // Keeps is the clear that stays at the thinnest place once the spend is made,
@@ -150,29 +150,40 @@ func (s Standing) Keeps(doubt float64) film.Estimate {
 	return film.Estimate{Mean: s.Clear.Mean - s.Spend, SD: math.Hypot(s.Clear.SD, doubt)}
 }
 
-// Standing of a section for a spend (µm of crest film) that is still to come.
-// passes is what each step has done there; nil before any work.
-func (p Panel) Standing(s film.SectionFilm, passes []int, spend float64) Standing {
+// Standing of a section for a spend (µm of crest film, with its doubt) that is still to
+// come, on spots only or all over. passes is what each step has done there; nil before
+// any work.
+func (p Panel) Standing(s film.SectionFilm, passes []int, spend film.Estimate, spots bool) Standing {
 	policy := s.Policy
+	room := func(l film.Least) float64 {
+		if spots {
+			return policy.SpotRoom(l)
+		}
+		return policy.TightRoom(l)
+	}
 	if p.Work == nil || passes == nil {
-		state, why := policy.Judge(s.Least, s.Film.Mean, spend)
-		return Standing{s.Film, s.Least.Estimate(), policy.Headroom(s.Least), spend, state, why}
+		return Standing{s.Film, s.Least.Estimate(), policy.Headroom(s.Least), room(s.Least), spend.Mean, policy.Judge(s.Least, s.Film.Mean, spend, spots)}
 	}
 	taken := p.Work.spread(passes)
 	gone := film.Estimate{Mean: taken.at(0), SD: taken.sd}
-	open := s.Least.Estimate()
+	now := s.Least.Minus(gone)
 	out := Standing{
 		Film:  film.Estimate{Mean: s.Film.Mean - gone.Mean, SD: math.Hypot(s.Film.SD, gone.SD)},
-		Clear: film.Estimate{Mean: open.Mean - gone.Mean, SD: math.Hypot(open.SD, gone.SD)},
-		Spend: spend,
+		Clear: now.Estimate(),
+		Spend: spend.Mean,
 	}
-	room := policy.Cap(open.Mean) - gone.Mean
-	out.Headroom = math.Min(p.Work.bound(s.Least, passes, policy.Risk)-policy.Floor, room)
-	out.State, out.Reason = policy.Verdict(film.Outlook{
-		Total: out.Film.Mean, Spend: spend,
-		Below: Risk(s.Least, policy.Floor, taken.thinnest),
-		Risk:  Risk(s.Least, policy.Floor+spend, taken.thinnest),
-		Over:  spend > room,
+	spendable := policy.Cap(s.Least.Estimate().Mean) - gone.Mean
+	out.Headroom = math.Min(policy.Headroom(now), spendable)
+	out.Room = math.Min(room(now), spendable)
+	with := func(loss func(float64) float64) func(float64) float64 {
+		return func(z float64) float64 { return loss(z) + spend.Mean + z*spend.SD }
+	}
+	out.Verdict = policy.Verdict(film.Outlook{
+		Total: out.Film.Mean, Spend: spend.Mean, Spots: spots,
+		Now:     Risk(s.Least, policy.Floor, taken.usual),
+		Under:   Risk(s.Least, policy.Floor, with(taken.usual)),
+		Through: through(s.Least, with(taken.worst)),
+		Over:    spend.Mean > spendable,
 	})
 	return out
 }

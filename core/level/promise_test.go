@@ -42,11 +42,11 @@ func (h *hidden) follow(t testing.TB, l plan.Ladder, least film.Least) (passes i
 		if err != nil {
 			t.Fatal(err)
 		}
-		a := w.Advise(least, policy, []int{passes, 0, 0, 0, 0}, 0, 0)
+		a := w.AdviseFor(least, policy, []int{passes, 0, 0, 0, 0}, 0, 0, mostPasses)
 		if a.Granted == 0 {
 			return passes, h.left(curve, removed) < policy.Floor+l.Reserve(0)
 		}
-		for range a.Read {
+		for range max(a.Read, 1) {
 			removed += h.pass(l)
 			passes++
 		}
@@ -91,13 +91,13 @@ func promise(t testing.TB, sections int, bias float64) (burnt, given float64) {
 
 var biases = map[string]float64{"as the prior": 0, "28 % faster": math.Log(1.28)}
 
-// TestFollowingTheAdviceKeepsTheFloor holds the risk of 5 % within three standard
+// TestFollowingTheAdviceKeepsTheFloor holds the accepted chance within three standard
 // errors, and that the advice is not so timid that it is of no use.
 func TestFollowingTheAdviceKeepsTheFloor(t *testing.T) {
 	const sections = 160
 	for name, bias := range biases {
 		burnt, given := promise(t, sections, bias)
-		if burnt > policy.Risk+3*math.Sqrt(policy.Risk*(1-policy.Risk)/sections) {
+		if limit := policy.Next(); burnt > limit+3*math.Sqrt(limit*(1-limit)/sections) {
 			t.Errorf("%s: %.1f %% of the sections went under the floor", name, 100*burnt)
 		}
 		if given > 0.6 {

@@ -268,7 +268,7 @@ func chance(d film.Estimate, room float64) float64 {
 // map, less what passes have taken there.
 func At(policy film.Policy, total, clear, gone film.Estimate) Place {
 	now := film.Estimate{Mean: clear.Mean - gone.Mean, SD: math.Hypot(clear.SD, gone.SD)}
-	room := policy.Headroom(film.NormalLeast(now))
+	room := policy.SpotRoom(film.NormalLeast(now))
 	return Place{
 		Known: true, Floor: policy.Floor, Clear: now, Sprayed: clear.Mean,
 		Total:    film.Estimate{Mean: total.Mean - gone.Mean, SD: math.Hypot(total.SD, gone.SD)},

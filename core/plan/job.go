@@ -30,6 +30,9 @@ const (
 // Levels says whether an aim takes the texture of the whole panel down.
 func (a Aim) Levels() bool { return a == Match || a == Flat }
 
+// SpotsOnly says whether an aim cuts spots alone, less than a twentieth of the area.
+func (a Aim) SpotsOnly() bool { return a == NibsOnly || a == Scratches }
+
 // Colour is how much of haze and scratch a colour shows.
 type Colour string
 

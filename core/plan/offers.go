@@ -4,8 +4,6 @@ import (
 	"math"
 	"slices"
 	"sync"
-
-	"waxplanus/core/film"
 )
 
 // Point is one finished sequence as the search finds it: what it takes and what
@@ -250,27 +248,6 @@ func (o *Options) Partial(room float64) (Way, bool, error) {
 	}
 	l, err := o.Job.Work(best.Choices)
 	return Way{Partly, best, l}, err == nil, err
-}
-
-// TightFrom is the film in µm from which sequences that are as doubtful as l are
-// tight in room µm.
-func (l Ladder) TightFrom(room float64) float64 {
-	if l.Film == 0 {
-		return room
-	}
-	return room / (1 + l.FilmSD/l.Film)
-}
-
-// Fits is the state of a ladder against room µm: it is tight where it would go
-// beyond when it cuts one standard deviation more than it should.
-func (l Ladder) Fits(room float64) film.State {
-	switch {
-	case l.Film > room:
-		return film.Shut
-	case l.Film+l.FilmSD > room:
-		return film.Tight
-	}
-	return film.Open
 }
 
 // Named says whether it is one of the offers that the search makes by itself.

@@ -3,6 +3,7 @@ package practice
 import (
 	"math"
 	"math/rand/v2"
+	"slices"
 
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
@@ -189,13 +190,15 @@ func (t *trial) lost(q flatlay.Point, n int) float64 {
 	return t.curve.At(t.pass[min(n, mostTrial)] * t.uneven(q))
 }
 
-// least is the true clear (µm) at the thinnest place of the section after n passes.
+// least is the true clear (µm) of the section after n passes where a twentieth of its
+// area has less.
 func (t *trial) least(n int) float64 {
-	least := math.Inf(1)
-	for _, c := range t.section.Cells {
-		least = math.Min(least, t.clear.Film(c)-t.lost(c, n))
+	left := make([]float64, len(t.section.Cells))
+	for i, c := range t.section.Cells {
+		left[i] = t.clear.Film(c) - t.lost(c, n)
 	}
-	return least
+	slices.Sort(left)
+	return left[int(film.PartArea*float64(len(left)))]
 }
 
 // could is how many passes somebody who sees everything would make.
@@ -265,7 +268,7 @@ func (t *trial) advised(again bool) (int, error) {
 			return 0, err
 		}
 		sec, _ := p.Study.Section(t.section.Key)
-		a := p.Work.Advise(sec.Least, sec.Policy, passes, 0, since)
+		a := p.Work.AdviseFor(sec.Least, sec.Policy, passes, 0, since, mostTrial)
 		if a.Granted == 0 {
 			break
 		}

@@ -66,13 +66,13 @@ func TestTheAdviceKeepsItsPromise(t *testing.T) {
 			t.Fatal(err)
 		}
 		advice, never, half := by[Advice], by[NeverAgain], by[HalfClear]
-		if advice.Sections != panels || advice.Burnt > 1 {
+		if advice.Sections != panels || advice.Burnt > 3 { // 1 in 10 is accepted of sections that were begun
 			t.Errorf("%+v: %d of %d sections went below by the advice", h, advice.Burnt, advice.Sections)
 		}
 		if h.CutBias > 0 && never.Burnt <= advice.Burnt+1 {
 			t.Errorf("%d sections went below without reading again, %d with: these panels try nothing", never.Burnt, advice.Burnt)
 		}
-		if half.BurntShare() < 0.4 || advice.Given() > 0.5 || advice.Given() < 0 {
+		if half.BurntShare() < 0.3 || advice.Given() > 0.5 || advice.Given() < 0 {
 			t.Errorf("half of the total burns %.0f %%, the advice gives away %.0f %%", 100*half.BurntShare(), 100*advice.Given())
 		}
 	}

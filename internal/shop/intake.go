@@ -10,6 +10,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"waxplanus/core/clearcoat"
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay/body"
 	"waxplanus/core/plan"
@@ -26,6 +27,7 @@ var (
 	substrates = []string{"steel", "aluminium", Plastic}
 	aims       = []plan.Aim{plan.NibsOnly, plan.Match, plan.Flat, plan.PolishOnly}
 	hardnesses = []string{"soft", shelf.Medium, "hard", "oxidised"}
+	unders     = []clearcoat.Under{clearcoat.UnderNew, clearcoat.UnderOver, clearcoat.UnderUnknown}
 	pasts      = []string{"polished", "repaired", "outside"}
 	colours    = []plan.Colour{plan.Light, plan.Medium, plan.Dark}
 )
@@ -36,11 +38,11 @@ const usualPeel = 6.0
 
 // Said is what is said of a panel; nil says nothing. Film in µm.
 type Said struct {
-	Origin, Layers, Cure, Substrate, Aim, Hardness *string
-	Coats                                          *int
-	Wet, Solids, Dry, PeelGrade                    *float64
-	SprayedAt                                      *time.Time
-	Past                                           *[]string
+	Origin, Layers, Cure, Substrate, Aim, Hardness, Under *string
+	Coats                                                 *int
+	Wet, Solids, Dry, PeelGrade                           *float64
+	SprayedAt                                             *time.Time
+	Past                                                  *[]string
 }
 
 // Group is many panels of which the same is said.
@@ -92,7 +94,8 @@ func (f Said) put(k *Known, now time.Time) error {
 	return errors.Join(
 		choose(f.Origin, "origin", BadOrigin, origins, &k.Origin), choose(f.Layers, "layers", BadLayers, layerKinds, &k.Layers),
 		choose(f.Cure, "cure", BadCure, cures, &k.Cure), choose(f.Substrate, "substrate", BadSubstrate, substrates, &k.Substrate),
-		choose(f.Aim, "aim", BadAim, aims, &k.Aim), choose(f.Hardness, "hardness", BadHardness, hardnesses, &k.Hardness), f.putPast(k))
+		choose(f.Aim, "aim", BadAim, aims, &k.Aim), choose(f.Hardness, "hardness", BadHardness, hardnesses, &k.Hardness),
+		choose(f.Under, "under", BadUnder, unders, &k.Under), f.putPast(k))
 }
 
 // Day is a day among the values of a refusal.
@@ -128,7 +131,7 @@ func (f Said) putPast(k *Known) error {
 
 // unsaid is a panel of which nobody has said anything yet.
 func unsaid() Known {
-	return Known{Origin: film.Nowhere, Layers: ClearCoat, Cure: "unknown", Aim: plan.Flat, PeelGrade: usualPeel, Hardness: shelf.Medium}
+	return Known{Origin: film.Nowhere, Layers: ClearCoat, Cure: "unknown", Aim: plan.Flat, PeelGrade: usualPeel, Hardness: shelf.Medium, Under: clearcoat.UnderUnknown}
 }
 
 // putGroup says the same of many panels.
@@ -394,7 +397,7 @@ type Guess struct {
 	History film.History
 	Aim     plan.Aim
 	Need    float64 // film that the aim takes, µm
-	State   film.State
+	film.Verdict
 }
 
 // GuessOf says it of what was said of a panel.
@@ -428,6 +431,6 @@ func (s *Shop) GuessOf(ctx context.Context, colour string, said Said) (Guess, er
 		need = plan.MostFilm
 	}
 	out := Guess{Guess: film.GuessOf(h), History: h, Aim: k.Aim, Need: need}
-	out.State, _ = out.Policy.Judge(out.Least, film.GateAsk, out.Need)
+	out.Verdict = out.Policy.Judge(out.Least, film.GateAsk, film.SpendDoubt(out.Need), k.Aim.SpotsOnly())
 	return out, nil
 }

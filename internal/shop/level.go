@@ -214,7 +214,16 @@ func (p *Panel) hand(section, person string) *Hand {
 func (p *Panel) advise(section string, step, need int) level.Advice {
 	sec, _ := p.Study.Section(section)
 	sec = p.sectionFilm(sec)
-	return p.Work.AdviseFor(sec.Least, sec.Policy, p.log.Passes(section), step, p.log.Since(section, step, p.lastRead(section)), need)
+	return p.Work.AdviseFor(sec.Least, p.accepted(sec), p.log.Passes(section), step, p.log.Since(section, step, p.lastRead(section)), need)
+}
+
+// accepted is the policy of a section with the chance that the plan of record was accepted
+// with: an open plan holds to the usual one, a tight one to that which the owner was told.
+func (p *Panel) accepted(s film.SectionFilm) film.Policy {
+	if p.Record.State != film.Tight {
+		return s.Policy
+	}
+	return s.Policy.Accepting(s.Policy.Judge(s.Least, s.Film.Mean, film.SpendDoubt(p.Ladder().FilmOn(s.Key)), p.Aim.SpotsOnly()).Under)
 }
 
 // unread says whether passes of any step came after the last reading of a section.

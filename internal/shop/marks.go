@@ -63,7 +63,7 @@ func (p *Panel) site(section string) marks.Site {
 		return out
 	}
 	if p.Work != nil {
-		out.Begun, out.Gone, out.Wanted = true, p.Work.Taken(p.log.Passes(section)), p.remaining(section)
+		out.Begun, out.Gone, out.Wanted = true, p.Work.Taken(p.log.Passes(section)), p.remaining(section).Mean
 	}
 	if p.Study != nil {
 		if s, ok := p.Study.Section(section); ok {

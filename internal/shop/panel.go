@@ -43,6 +43,7 @@ type Panel struct {
 	gauge     film.Gauge     // that it was read with
 	borrowed  *film.Borrowed // of a panel that no gauge reads
 	coats     film.CoatRatio // of this shop, for a panel sprayed here
+	carFilm   float64        // median of the car's factory panels, µm; 0 where none was read
 	toFlat    *plan.Options  // where the aim does not level the panel
 	late      []Entry
 	earlier   []earlierPlan // passes that came late, of plans before the one of record
@@ -118,6 +119,13 @@ func (s *Shop) loadPanel(ctx context.Context, car store.Car, row store.Panel) (*
 		if p.coats, err = s.coatRatio(ctx, row.ID); err != nil {
 			return nil, err
 		}
+	}
+	films, err := s.store.FactoryFilms(ctx, car.ID)
+	if err != nil {
+		return nil, err
+	}
+	if len(films) > 0 {
+		p.carFilm = film.Median(films)
 	}
 	if p.Substrate == Plastic {
 		if p.borrowed, err = s.borrow(ctx, car, p); err != nil {
@@ -216,7 +224,7 @@ func (p *Panel) Borrows() bool { return p.borrowed != nil }
 // History is the panel's, as the house rule on the safe film reads it.
 func (p *Panel) History() film.History {
 	h := p.Known.History()
-	h.Ratio = p.coats
+	h.Ratio, h.Car = p.coats, p.carFilm
 	if p.House.Rules.SafeFilm == plan.HalfIsClear {
 		h.Share = film.HalfShare
 	}

@@ -128,7 +128,7 @@ func (p *Panel) ahead() (Ahead, error) {
 	for i, s := range sections {
 		spends[i] = p.Standing(s).Spend
 	}
-	if err := sideBySide(len(sections), func(i int) { looks[i] = sections[i].Ahead(spends[i]) }); err != nil {
+	if err := sideBySide(len(sections), func(i int) { looks[i] = sections[i].Ahead(film.SpendDoubt(spends[i]), p.Aim.SpotsOnly()) }); err != nil {
 		return Ahead{}, err
 	}
 	var out Ahead

@@ -182,9 +182,6 @@ func (p *Panel) State(l plan.Ladder) film.State {
 	if p.Lacks() != LacksNothing {
 		return film.Tight
 	}
-	if state := l.Fits(p.PlanHeadroom()); state != film.Open {
-		return state
-	}
 	_, st := p.DecidesFor(l)
 	return st.State
 }
@@ -273,7 +270,7 @@ func (p *Panel) Gain() float64 {
 	if !ok {
 		return 0
 	}
-	return math.Max(0, s.Ahead(p.AimFilm().Film).Readings)
+	return math.Max(0, s.Ahead(film.SpendDoubt(p.AimFilm().Film), p.Aim.SpotsOnly()).Readings)
 }
 
 // Surface is the panel after a step of a sequence, 0 for before any, with the colour of

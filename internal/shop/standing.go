@@ -1,6 +1,8 @@
 package shop
 
 import (
+	"math"
+
 	"waxplanus/core/film"
 	"waxplanus/core/level"
 	"waxplanus/core/plan"
@@ -16,7 +18,7 @@ func (p *Panel) Standing(s film.SectionFilm) level.Standing {
 	if p.Ladder() == nil {
 		st = p.StandingFor(s, p.AimFilm().Film)
 	} else {
-		st = p.film().Standing(p.sectionFilm(s), p.log.Passes(s.Key), p.remaining(s.Key))
+		st = p.film().Standing(p.sectionFilm(s), p.log.Passes(s.Key), p.remaining(s.Key), p.Aim.SpotsOnly())
 	}
 	p.standing[s.Key] = st
 	return st
@@ -24,7 +26,7 @@ func (p *Panel) Standing(s film.SectionFilm) level.Standing {
 
 // StandingFor is the standing of an unworked section for a spend of um µm.
 func (p *Panel) StandingFor(s film.SectionFilm, um float64) level.Standing {
-	return p.film().Standing(p.sectionFilm(s), nil, um)
+	return p.film().Standing(p.sectionFilm(s), nil, film.SpendDoubt(um), p.Aim.SpotsOnly())
 }
 
 // Decides is the section that decides for the panel, with its standing; false where
@@ -64,17 +66,37 @@ func (p *Panel) spendable() []float64 {
 }
 
 func (p *Panel) spendableOf(s film.SectionFilm) float64 {
-	return p.film().Standing(p.sectionFilm(s), p.log.Passes(s.Key), 0).Spendable()
+	return p.film().Standing(p.sectionFilm(s), p.log.Passes(s.Key), film.Estimate{}, p.Aim.SpotsOnly()).Spendable()
 }
 
 // PlanHeadroom is what a plan may take, µm; before any reading what the history alone allows.
 func (p *Panel) PlanHeadroom() float64 {
 	if p.Study == nil {
 		g := film.GuessOf(p.History())
-		return g.Policy.Headroom(g.Least)
+		return g.Policy.TightRoom(g.Least)
 	}
 	need, reachable := p.Options.Need()
 	return level.PlanHeadroom(p.spendable(), need, reachable)
+}
+
+// OpenHeadroom is what a plan may take before it is tight, µm; never more than its
+// headroom and never below zero.
+func (p *Panel) OpenHeadroom() float64 {
+	most := p.PlanHeadroom()
+	if p.Study == nil {
+		g := film.GuessOf(p.History())
+		return math.Max(math.Min(g.Policy.Headroom(g.Least), most), 0)
+	}
+	open := math.Inf(1)
+	for i, s := range p.Study.Sections {
+		if st := p.film().Standing(p.sectionFilm(s), p.log.Passes(s.Key), film.Estimate{}, p.Aim.SpotsOnly()); p.spendable()[i] >= most {
+			if p.Aim.SpotsOnly() {
+				st.Headroom = st.Room
+			}
+			open = math.Min(open, st.Headroom)
+		}
+	}
+	return math.Max(math.Min(open, most), 0)
 }
 
 // PlanHeadroomEstimate is the plan headroom with the doubt of the clear that it rests on, µm.
@@ -115,13 +137,15 @@ func (p *Panel) AimFilm() AimFilm {
 
 func (p *Panel) colour() plan.Colour { return plan.Colour(p.Car.Colour) }
 
-// remaining is the film in µm that a section's steps still want.
-func (p *Panel) remaining(section string) float64 {
+// remaining is the film in µm that a section's steps still want, with its doubt.
+func (p *Panel) remaining(section string) film.Estimate {
 	step := p.log.Step(section)
 	if p.log.Done(section) {
-		return 0
+		return film.Estimate{}
 	}
-	return p.Work.Remaining(p.log.Passes(section), step, p.needed(section, step))
+	um := p.Work.Remaining(p.log.Passes(section), step, p.needed(section, step))
+	rate := p.Work.Rate(step)
+	return film.Estimate{Mean: um, SD: um * rate.SD / rate.Mean}
 }
 
 // needed is how many passes a step still needs on a section.
@@ -167,7 +191,7 @@ func (p *Panel) Strips() []Strip {
 		spend = p.Ladder().Film
 	}
 	for _, s := range p.Study.Strips {
-		out = append(out, Strip{s.Key, p.film().Standing(s, nil, spend), s.Policy.Floor})
+		out = append(out, Strip{s.Key, p.film().Standing(s, nil, film.SpendDoubt(spend), p.Aim.SpotsOnly()), s.Policy.Floor})
 	}
 	return out
 }

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"waxplanus/core/clearcoat"
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
 	"waxplanus/core/flatlay/body"
@@ -53,12 +54,13 @@ type Known struct {
 	Past      []string
 	PeelGrade float64
 	Hardness  string
+	Under     clearcoat.Under
 }
 
 func knownOf(p store.Panel) Known {
 	return Known{Substrate: p.Substrate, Origin: film.Origin(p.Origin), Layers: p.Layers, Coats: p.Coats, WetUM: p.WetUM, Solids: p.Solids, DryUM: p.DryUM,
 		SprayedAt: p.SprayedAt, Cure: p.Cure, Aim: plan.Aim(p.Aim), Past: strings.FieldsFunc(p.Past, func(r rune) bool { return r == ',' }),
-		PeelGrade: p.PeelGrade, Hardness: p.Hardness}
+		PeelGrade: p.PeelGrade, Hardness: p.Hardness, Under: clearcoat.Under(p.Under)}
 }
 
 // put writes what is known into a row.
@@ -66,6 +68,7 @@ func (k Known) put(p *store.Panel) {
 	p.Substrate, p.Origin, p.Layers, p.Coats = k.Substrate, string(k.Origin), k.Layers, k.Coats
 	p.WetUM, p.Solids, p.DryUM, p.SprayedAt = k.WetUM, k.Solids, k.DryUM, k.SprayedAt
 	p.Cure, p.Aim, p.Past, p.PeelGrade, p.Hardness = k.Cure, string(k.Aim), strings.Join(k.Past, ","), k.PeelGrade, k.Hardness
+	p.Under = string(k.Under)
 }
 
 // spraying is how the finish was sprayed.
@@ -76,7 +79,7 @@ func (k Known) spraying() film.Spraying {
 // History is what the core wants to know of it, without what the shop's other panels
 // tell.
 func (k Known) History() film.History {
-	return film.History{Finish: k.Finish(), Coats: k.Coats, Coat: k.spraying().Coat()}
+	return film.History{Finish: k.Finish(), Coats: k.Coats, Coat: k.spraying().Coat(), Under: k.Under, Polished: slices.Contains(k.Past, "polished")}
 }
 
 // Finish is what the panel carries.

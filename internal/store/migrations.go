@@ -137,6 +137,9 @@ var migrations = []*gormigrate.Migration{
 		`DROP TABLE entries`,
 		`ALTER TABLE entries_anew RENAME TO entries`,
 	)},
+	{ID: "0007_under", Migrate: statements(
+		`ALTER TABLE panels ADD COLUMN under TEXT NOT NULL DEFAULT 'unknown' CHECK (under IN ('new','over','unknown'))`,
+	)},
 }
 
 func statements(sql ...string) gormigrate.MigrateFunc {

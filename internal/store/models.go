@@ -45,7 +45,8 @@ type Panel struct {
 	Aim       string
 	Past      string // what it has been through, separated by commas
 	PeelGrade float64
-	Hardness  string `gorm:"default:medium"` // soft, medium, hard or oxidised
+	Hardness  string `gorm:"default:medium"`  // soft, medium, hard or oxidised
+	Under     string `gorm:"default:unknown"` // what the paint lies on: new, over or unknown
 	Zones     string // parts with a history of their own, as JSON; empty for none
 }
 

@@ -123,6 +123,16 @@ func (s *Store) Coated(ctx context.Context, most int) ([]CoatedPanel, error) {
 	return out, err
 }
 
+// FactoryFilms are the mean total films (µm) of the panels of a car that carry a factory
+// finish and were read.
+func (s *Store) FactoryFilms(ctx context.Context, car string) ([]float64, error) {
+	var out []float64
+	err := s.db.WithContext(ctx).Raw(`SELECT AVG(r.film_um) FROM panels p JOIN readings r ON r.panel_id = p.id
+		WHERE p.car_id = ? AND p.origin = 'factory' AND p.layers = 'clear' AND r.phase = ? AND r.struck_at IS NULL
+		GROUP BY p.id`, car, PhaseTotal).Scan(&out).Error
+	return out, err
+}
+
 // People lists who works in the shop, by name: those taken in, painters of cars, and
 // whoever made an entry.
 func (s *Store) People(ctx context.Context) ([]Person, error) {

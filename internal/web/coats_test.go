@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -16,8 +17,8 @@ func TestCoatsOfTheShopAreLearned(t *testing.T) {
 	coats := func() api.ClearSource {
 		var r api.Read
 		b.get(b.at("/read"), &r)
-		s := r.Study.Clear.Sources
-		return s[len(s)-1]
+		i := slices.IndexFunc(r.Study.Clear.Sources, func(s api.ClearSource) bool { return s.Kind == "coats" })
+		return r.Study.Clear.Sources[i]
 	}
 	alone := coats()
 	first := b.panel

@@ -230,11 +230,11 @@ func TestClearAloneIsASource(t *testing.T) {
 	kinds := ""
 	for _, s := range after.Study.Clear.Sources {
 		kinds += s.Kind + " "
-		if !strings.Contains(s.Text, "in 100") {
+		if !strings.Contains(s.Text, " % of what is known") {
 			t.Errorf("%+v does not say what it counts", s)
 		}
 	}
-	if kinds != "direct coats " || after.Study.FilmUm != before.Study.FilmUm || after.Study.Clear.Sd >= before.Study.Clear.Sd {
+	if kinds != "direct coats under " || after.Study.FilmUm != before.Study.FilmUm || after.Study.Clear.Sd >= before.Study.Clear.Sd {
 		t.Errorf("%s, clear %+v, was %+v", kinds, after.Study.Clear, before.Study.Clear)
 	}
 }

@@ -75,7 +75,7 @@ func (s *Server) GuessClear(ctx context.Context, r api.GuessClearRequestObject) 
 		return nil, err
 	}
 	v := viewOf(ctx)
-	return api.GuessClear200JSONResponse{ClearUm: estimate(g.Source.Estimate), NeedUm: g.Need, FloorUm: g.Policy.Floor, State: api.State(g.State),
+	return api.GuessClear200JSONResponse{ClearUm: estimate(g.Clear.Estimate), NeedUm: g.Need, FloorUm: g.Policy.Floor, State: api.State(g.State),
 		From: v.GuessFrom(g), Text: v.Promise(g)}, nil
 }
 
@@ -88,7 +88,7 @@ func word[T ~string](v *T) *string {
 }
 
 func saidOf(f api.PanelFacts) shop.Said {
-	out := shop.Said{Origin: word(f.Origin), Layers: word(f.Layers), Cure: word(f.Cure), Substrate: word(f.Substrate), Aim: word(f.Aim), Hardness: word(f.Hardness),
+	out := shop.Said{Origin: word(f.Origin), Layers: word(f.Layers), Cure: word(f.Cure), Substrate: word(f.Substrate), Aim: word(f.Aim), Hardness: word(f.Hardness), Under: word(f.Under),
 		Coats: f.Coats, Wet: f.WetUm, Solids: f.Solids, Dry: f.DryUm, PeelGrade: f.PeelGrade, SprayedAt: f.SprayedAt}
 	if f.Past != nil {
 		out.Past = ptr(each(*f.Past, func(p api.Past) string { return string(p) }))

@@ -120,7 +120,11 @@ func TestPadsAreCleanedEverySecondCycle(t *testing.T) {
 
 // Where the film is short, ways that fit it are named.
 func TestWaysWhereTheFilmIsShort(t *testing.T) {
-	b, section := levelled(t)
+	b := newBed(t)
+	b.into(b.send("PATCH", "/api/panels/"+b.panel, `{"coats":3,"dry_um":24}`), 200, nil)
+	b.readings()
+	b.accept()
+	section := b.level().Section
 	if ways := b.level().Hand.Ways; len(ways) != 0 {
 		t.Errorf("enough film, and %+v", ways)
 	}

@@ -66,7 +66,7 @@ func (s *Server) marksToWork(ctx context.Context, p *shop.Panel, out *api.Plan) 
 func (v view) ways(p *shop.Panel, wish string, out *api.Plan) error {
 	out.Target, out.Looked = v.Target(p), p.Options.Looked
 	out.RoomUm = estimate(p.PlanHeadroomEstimate())
-	out.TightFromUm = out.RoomUm.Mean
+	out.TightFromUm = p.OpenHeadroom()
 	offers, err := p.Offers()
 	if err != nil {
 		return err
@@ -85,7 +85,6 @@ func (v view) ways(p *shop.Panel, wish string, out *api.Plan) error {
 	if err != nil || way == nil {
 		return err
 	}
-	out.TightFromUm = way.Ladder.TightFrom(out.RoomUm.Mean)
 	offered, err := p.Offered(*way)
 	if err != nil {
 		return err

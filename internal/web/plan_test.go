@@ -77,7 +77,7 @@ func TestOwnLaddersAreWorkedAndWarned(t *testing.T) {
 			t.Errorf("%s gives %d: %s", code, w.Code, w.Body)
 		}
 	}
-	deep := "p1200@rigid*30," + strings.TrimPrefix(usual, "p2000@rubber*7,")
+	deep := "p1200@rigid*60," + strings.TrimPrefix(usual, "p2000@rubber*7,")
 	if p := b.plan(deep); len(p.Offer.Warnings) == 0 || !strings.Contains(strings.Join(p.Offer.Warnings, " "), "no headroom") {
 		t.Errorf("%+v", p.Offer.Warnings)
 	}
@@ -89,7 +89,7 @@ func TestOwnLaddersAreWorkedAndWarned(t *testing.T) {
 // Thin film refuses and says what would make it possible.
 func TestRefusalSaysTheWaysOut(t *testing.T) {
 	b := newBed(t)
-	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"peel_grade":8,"coats":3,"dry_um":25}`), 200, nil)
+	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"peel_grade":8,"coats":2,"dry_um":25}`), 200, nil)
 	b.readings()
 	p := b.plan("")
 	if p.Refusal == nil || p.Refusal.NeedUm <= p.Refusal.RoomUm {
@@ -99,7 +99,7 @@ func TestRefusalSaysTheWaysOut(t *testing.T) {
 	for _, o := range p.Refusal.Outs {
 		codes[o.Code] = o.Text
 	}
-	if codes["leave"] == "" || codes["more_clear"] == "" || codes["softer_aim"] == "" {
+	if codes["leave"] == "" || codes["more_clear"] == "" || codes["polish_only"] == "" {
 		t.Errorf("%v", codes)
 	}
 	if len(p.Offers) != 1 || p.Offers[0].Name != api.Partial || p.Offers[0].PeelLeft >= 8 || p.Offers[0].FilmUm.Mean > p.Refusal.RoomUm+0.3 {

@@ -39,7 +39,7 @@ func TestReadTellsFilmClearAndHeadroom(t *testing.T) {
 	b.post(b.at("/readings"), `{"id":"reading-under","x_mm":300,"y_mm":300,"film":78,"unit":"um","phase":"before_clear"}`, 201, nil)
 	var r api.Read
 	b.get(b.at("/read"), &r)
-	if s := r.Study; s == nil || math.Abs(s.FilmUm.Mean-161) > 5 || len(s.Clear.Sources) != 2 || s.Clear.Sources[0].Kind != "before_clear" {
+	if s := r.Study; s == nil || math.Abs(s.FilmUm.Mean-161) > 5 || len(s.Clear.Sources) != 3 || s.Clear.Sources[0].Kind != "before_clear" {
 		t.Fatalf("%+v", r.Study)
 	}
 	for _, s := range r.Sections {

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"waxplanus/core/clearcoat"
 	"waxplanus/core/film"
 	"waxplanus/core/level"
 	"waxplanus/core/plan"
@@ -13,20 +14,43 @@ import (
 
 // State says why a section has its state.
 func (w Words) State(st level.Standing, floor float64) string {
-	clear := fmt.Sprintf("clear %s µm at the thinnest place, floor %s", plusMinus(st.Clear), um(floor))
+	needs := w.say("needs %s µm; ", um(st.Spend))
+	less := w.say("%s that less than %s µm stays", oneIn(st.Under), um(floor))
+	clear := w.say("clear %s µm at its thin end", plusMinus(st.Clear))
 	switch st.Reason {
 	case film.WhyGateShut:
-		return w.say("Shut here: %s µm of film in all, and %s is the line. Fine polish only.", um(st.Film.Mean), um(film.GateShut))
-	case film.WhyGateAsk:
-		return w.say("Tight: %s µm of film in all, under %s. Somebody has to answer for it; %s.", um(st.Film.Mean), um(film.GateAsk), clear)
+		return w.say("Shut here: %s µm of film in all; from %s down nothing but a fine polish.", um(st.Film.Mean), um(film.GateShut))
+	case film.WhyThrough:
+		return w.say("Shut here: %s%s that it goes through; %s.", needs, oneIn(st.Through), clear)
+	case film.WhyCap:
+		return w.say("Shut here: %sa factory finish of this clear should lose %s µm at most.", needs, um(math.Max(st.Room, 0)))
 	case film.WhyBelow:
-		return w.say("Shut here: %s. Polish only, read more spots, or ask the owner about a respray.", clear)
+		return w.say("Shut here: %s already; %s.", less, clear)
 	case film.WhyThin:
-		return w.say("Shut here: the aim takes %s µm and %s may go; %s. More readings or a softer aim may open it.", um(st.Spend), um(math.Max(st.Headroom, 0)), clear)
+		return w.say("Shut here: %s%s; %s.", needs, less, clear)
+	case film.WhyGateAsk:
+		return w.say("Tight: %s%s µm of film in all, under %s. Read between passes and tell the owner; %s.", needs, um(st.Film.Mean), um(film.GateAsk), less)
 	case film.WhyChecks:
-		return w.say("Tight: the aim takes %s µm and %s may go at 1 in 20; fits only with readings between passes.", um(st.Spend), um(math.Max(st.Headroom, 0)))
+		return w.say("Tight: %s%s. Read between passes and tell the owner; %s.", needs, less, clear)
 	}
-	return w.say("Fits: the aim takes %s µm and %s may go; %s.", um(st.Spend), um(st.Headroom), clear)
+	return w.say("Fits: %s%s can go; %s, through %s; %s.", needs, um(math.Max(st.Headroom, st.Room)), less, oneIn(st.Through), clear)
+}
+
+// oneIn is a chance as a painter says it: 1 in 12.
+func oneIn(p float64) string {
+	switch {
+	case p < 1.0/1000:
+		return "less than 1 in 1000"
+	case p > 0.95:
+		return "nearly certain"
+	case p >= 0.55:
+		return fmt.Sprintf("%.0f in 10", 10*p)
+	}
+	n := 1 / p
+	if n > 20 {
+		n = 10 * math.Round(n/10)
+	}
+	return fmt.Sprintf("1 in %.0f", n)
 }
 
 // Source says where a value of the clear comes from.
@@ -34,7 +58,12 @@ func (w Words) Source(s film.Source, h film.History) string {
 	switch s.Kind {
 	case film.FromBefore:
 		return "read before the clear went on"
+	case film.FromUnder:
+		return "the total less what lies under the clear: " + underWords(h.Under)
 	case film.FromCoats:
+		if h.Finish != film.Refinished || h.Coats == 0 {
+			return "a guess: one to four coats, two or three most likely"
+		}
 		n := float64(h.Coats)
 		text := w.say("a guess from %s at %s ± %s µm a coat", count(h.Coats, "coat"), um(s.Mean/n), um(s.SD/n))
 		if h.Ratio.Panels > 0 {
@@ -50,7 +79,18 @@ func (w Words) Source(s film.Source, h film.History) string {
 	case film.FromSingle:
 		return "a guess: single stage, the colour coat itself"
 	}
-	return "a guess: refinished, nobody knows how; two coats at most"
+	return ""
+}
+
+// underWords names what lies under a refinish.
+func underWords(u clearcoat.Under) string {
+	switch u {
+	case clearcoat.UnderNew:
+		return "a new or bare part"
+	case clearcoat.UnderOver:
+		return "the old finish, sanded"
+	}
+	return "nobody said what"
 }
 
 // Share says what a source counts among several; empty where it is the only one.
@@ -58,7 +98,7 @@ func (w Words) Share(of float64, sources int) string {
 	if sources < 2 {
 		return ""
 	}
-	return fmt.Sprintf(" (counts %.0f in 100)", 100*of)
+	return fmt.Sprintf(" (%.0f %% of what is known)", 100*of)
 }
 
 // Flag says what the readings show about a panel's past.
@@ -173,15 +213,18 @@ func (w Words) Strip(key string) string {
 
 // Guess says what a headroom rests on before any reading.
 func (w Words) Guess(g film.Guess, h film.History) string {
-	return w.say("Not read yet: clear %s µm at the thinnest place, %s; floor %s.", plusMinus(g.Least.Estimate()), w.Source(g.Source, h), um(g.Policy.Floor))
+	return w.say("Not read yet: clear %s µm at its thin end, %s; floor %s.", plusMinus(g.Least.Estimate()), w.guessedFrom(g, h), um(g.Policy.Floor))
 }
 
 // GuessFrom says where the clear of an unread panel is guessed from.
-func (w Words) GuessFrom(g shop.Guess) string {
-	if g.Source.Kind == film.FromCoats {
-		return "a guess from " + count(g.History.Coats, "coat")
+func (w Words) GuessFrom(g shop.Guess) string { return w.guessedFrom(g.Guess, g.History) }
+
+func (w Words) guessedFrom(g film.Guess, h film.History) string {
+	s, _ := g.Clear.Decides()
+	if s.Kind == film.FromCoats && h.Finish == film.Refinished && h.Coats > 0 {
+		return "a guess from " + count(h.Coats, "coat")
 	}
-	return w.Source(g.Source, g.History)
+	return w.Source(*s, h)
 }
 
 // Promise says what may be promised on a guess.

@@ -18,14 +18,16 @@ var (
 )
 
 func TestEveryStateSaysWhatWhyAndWhatToDo(t *testing.T) {
-	st := level.Standing{Film: film.Estimate{Mean: 82, SD: 4}, Clear: film.Estimate{Mean: 28, SD: 5.04}, Headroom: -4, Spend: 9.04}
+	st := level.Standing{Film: film.Estimate{Mean: 82, SD: 4}, Clear: film.Estimate{Mean: 28, SD: 5.04}, Headroom: -4, Room: 11, Spend: 9.04, Verdict: film.Verdict{Under: 0.26, Through: 0.01}}
 	for reason, want := range map[film.Reason][]string{
 		film.WhyFits:     {"Fits", "9.0 µm"},
-		film.WhyChecks:   {"Tight", "readings between passes"},
-		film.WhyThin:     {"Shut", "0.0 may go", "More readings"},
-		film.WhyBelow:    {"Shut", "28 ± 5.0 µm", "floor 40", "Polish only"},
+		film.WhyChecks:   {"Tight", "Read between passes", "1 in 4 that less than 40 µm stays"},
+		film.WhyThin:     {"Shut", "needs 9.0 µm", "1 in 4 that less than 40 µm stays"},
+		film.WhyBelow:    {"Shut", "28 ± 5.0 µm", "already"},
+		film.WhyThrough:  {"Shut", "1 in 100 that it goes through"},
+		film.WhyCap:      {"Shut", "should lose 11 µm at most"},
 		film.WhyGateShut: {"Shut", "82 µm", "75"},
-		film.WhyGateAsk:  {"Tight", "under 90", "answer for it"},
+		film.WhyGateAsk:  {"Tight", "under 90", "tell the owner"},
 	} {
 		st.Reason = reason
 		got := said.State(st, 40)
@@ -42,8 +44,8 @@ func TestEveryStateSaysWhatWhyAndWhatToDo(t *testing.T) {
 
 func TestEverySourceAndFlagHasWords(t *testing.T) {
 	seen := map[string]bool{}
-	for _, k := range []film.SourceKind{film.FromBefore, film.FromCoats, film.FromShare, film.FromUnknown, film.FromSingle, film.FromDirect, film.FromNeighbours} {
-		seen[said.Source(film.CoatRatio{}.Of(film.Source{Kind: k, Estimate: film.Estimate{Mean: 66, SD: 10}}), film.History{Coats: 3})] = true
+	for _, k := range []film.SourceKind{film.FromBefore, film.FromCoats, film.FromShare, film.FromUnder, film.FromSingle, film.FromDirect, film.FromNeighbours} {
+		seen[said.Source(film.CoatRatio{}.Of(film.Source{Kind: k, Estimate: film.Estimate{Mean: 66, SD: 10}}), film.History{Finish: film.Refinished, Coats: 3})] = true
 	}
 	if len(seen) != 7 || !seen["a guess from 3 coats at 22 ± 4.4 µm a coat"] {
 		t.Errorf("%v", seen)

@@ -59,6 +59,72 @@ func (e BodyPanelLie) Valid() bool {
 	}
 }
 
+// Defines values for CheckForFinish.
+const (
+	CheckForFinishFactory     CheckForFinish = "factory"
+	CheckForFinishRefinished  CheckForFinish = "refinished"
+	CheckForFinishSingleStage CheckForFinish = "single_stage"
+)
+
+// Valid indicates whether the value is a known member of the CheckForFinish enum.
+func (e CheckForFinish) Valid() bool {
+	switch e {
+	case CheckForFinishFactory:
+		return true
+	case CheckForFinishRefinished:
+		return true
+	case CheckForFinishSingleStage:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for CheckHelpCode.
+const (
+	HelpCoats CheckHelpCode = "coats"
+	HelpUnder CheckHelpCode = "under"
+)
+
+// Valid indicates whether the value is a known member of the CheckHelpCode enum.
+func (e CheckHelpCode) Valid() bool {
+	switch e {
+	case HelpCoats:
+		return true
+	case HelpUnder:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for CheckWayCode.
+const (
+	CheckFloor  CheckWayCode = "agreed_floor"
+	CheckLeave  CheckWayCode = "leave"
+	CheckMatch  CheckWayCode = "match"
+	CheckNibs   CheckWayCode = "nibs"
+	CheckPolish CheckWayCode = "polish"
+)
+
+// Valid indicates whether the value is a known member of the CheckWayCode enum.
+func (e CheckWayCode) Valid() bool {
+	switch e {
+	case CheckFloor:
+		return true
+	case CheckLeave:
+		return true
+	case CheckMatch:
+		return true
+	case CheckNibs:
+		return true
+	case CheckPolish:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Colour.
 const (
 	ColourDark   Colour = "dark"
@@ -911,6 +977,27 @@ func (e TryLooks) Valid() bool {
 	}
 }
 
+// Defines values for Under.
+const (
+	UnderNew     Under = "new"
+	UnderOver    Under = "over"
+	UnderUnknown Under = "unknown"
+)
+
+// Valid indicates whether the value is a known member of the Under enum.
+func (e Under) Valid() bool {
+	switch e {
+	case UnderNew:
+		return true
+	case UnderOver:
+		return true
+	case UnderUnknown:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Unit.
 const (
 	Mil Unit = "mil"
@@ -1125,6 +1212,122 @@ type CarSummary struct {
 	Panels  *[]PanelShape `json:"panels,omitempty"`
 }
 
+// Check defines model for Check.
+type Check struct {
+	// Advice what it needs and what can go
+	Advice string `json:"advice"`
+
+	// ChanceFloor under_floor as a painter says it: 1 in 12
+	ChanceFloor   string     `json:"chance_floor"`
+	ChanceThrough string     `json:"chance_through"`
+	ClearUm       ClearRange `json:"clear_um"`
+	FloorUm       float64    `json:"floor_um"`
+	Headline      string     `json:"headline"`
+
+	// HeadroomUm what may go without asking anybody
+	HeadroomUm float64 `json:"headroom_um"`
+
+	// Helps questions whose answers would tell more, the best first
+	Helps []CheckHelp `json:"helps"`
+
+	// RoomUm what may go at most
+	RoomUm float64 `json:"room_um"`
+
+	// SpendUm what the mildest way to the aim takes
+	SpendUm float64     `json:"spend_um"`
+	State   State       `json:"state"`
+	Steps   []CheckStep `json:"steps"`
+
+	// Text all of it in a few sentences
+	Text string `json:"text"`
+
+	// Through chance of less than 10 µm of clear anywhere
+	Through float64 `json:"through"`
+
+	// UnderFloor chance that more than a twentieth of the area ends under the floor
+	UnderFloor float64    `json:"under_floor"`
+	Ways       []CheckWay `json:"ways"`
+	Why        string     `json:"why"`
+}
+
+// CheckFor defines model for CheckFor.
+type CheckFor struct {
+	Aim *Aim `json:"aim,omitempty"`
+
+	// BeforeUm film before the clear went on; 0 where nobody read it
+	BeforeUm *float64 `json:"before_um,omitempty"`
+
+	// CarUm film of a factory panel of the same car; 0 where none was read
+	CarUm *float64 `json:"car_um,omitempty"`
+
+	// CoatUm dry film of a coat; 0 for the usual
+	CoatUm *float64 `json:"coat_um,omitempty"`
+
+	// Coats of clear; 0 when nobody knows
+	Coats  *int    `json:"coats,omitempty"`
+	Colour *Colour `json:"colour,omitempty"`
+
+	// Finish refinished where left out
+	Finish *CheckForFinish `json:"finish,omitempty"`
+
+	// FloorUm that the owner agreed to; 0 for the house rule
+	FloorUm *float64 `json:"floor_um,omitempty"`
+
+	// PeelGrade 0 to 10; 6, a usual gun finish, where left out
+	PeelGrade *float64 `json:"peel_grade,omitempty"`
+
+	// TotalUm film in all: one reading, or the mean of a few
+	TotalUm float64 `json:"total_um"`
+
+	// Under what the new paint lies on: a new or bare part, the old finish sanded, or nobody knows
+	Under *Under `json:"under,omitempty"`
+}
+
+// CheckForFinish refinished where left out
+type CheckForFinish string
+
+// CheckHelp defines model for CheckHelp.
+type CheckHelp struct {
+	Answers []CheckHelpAnswer `json:"answers"`
+	Code    CheckHelpCode     `json:"code"`
+	Text    string            `json:"text"`
+}
+
+// CheckHelpCode defines model for CheckHelp.Code.
+type CheckHelpCode string
+
+// CheckHelpAnswer defines model for CheckHelpAnswer.
+type CheckHelpAnswer struct {
+	Answer      string `json:"answer"`
+	ChanceFloor string `json:"chance_floor"`
+	State       State  `json:"state"`
+	Text        string `json:"text"`
+}
+
+// CheckStep defines model for CheckStep.
+type CheckStep struct {
+	FilmUm  float64 `json:"film_um"`
+	Minutes float64 `json:"minutes"`
+	Passes  int     `json:"passes"`
+	Title   string  `json:"title"`
+	What    string  `json:"what"`
+}
+
+// CheckWay defines model for CheckWay.
+type CheckWay struct {
+	ChanceFloor string       `json:"chance_floor"`
+	Code        CheckWayCode `json:"code"`
+	FilmUm      float64      `json:"film_um"`
+
+	// FloorUm that it wants agreed; 0 for none
+	FloorUm float64 `json:"floor_um"`
+	State   State   `json:"state"`
+	Text    string  `json:"text"`
+}
+
+// CheckWayCode defines model for CheckWay.Code.
+type CheckWayCode string
+
 // Circle defines model for Circle.
 type Circle struct {
 	RMm float64 `json:"r_mm"`
@@ -1141,6 +1344,19 @@ type Clear struct {
 	Mean    float64       `json:"mean"`
 	Sd      float64       `json:"sd"`
 	Sources []ClearSource `json:"sources"`
+}
+
+// ClearRange defines model for ClearRange.
+type ClearRange struct {
+	// High 19 in 20 have less
+	High float64 `json:"high"`
+
+	// Low 19 in 20 have more, far from edges
+	Low  float64 `json:"low"`
+	Mean float64 `json:"mean"`
+
+	// Shape how likely each clear is, from 0 µm on in steps of 2, the likeliest 1
+	Shape []float64 `json:"shape"`
 }
 
 // ClearSource defines model for ClearSource.
@@ -2126,8 +2342,11 @@ type Panel struct {
 	SprayedAt *time.Time `json:"sprayed_at,omitempty"`
 	State     *State     `json:"state,omitempty"`
 	Substrate Substrate  `json:"substrate"`
-	WetUm     float64    `json:"wet_um"`
-	WidthMm   float64    `json:"width_mm"`
+
+	// Under what the new paint lies on: a new or bare part, the old finish sanded, or nobody knows
+	Under   Under   `json:"under"`
+	WetUm   float64 `json:"wet_um"`
+	WidthMm float64 `json:"width_mm"`
 }
 
 // PanelFacts defines model for PanelFacts.
@@ -2156,6 +2375,9 @@ type PanelFacts struct {
 	Solids    *float64   `json:"solids,omitempty"`
 	SprayedAt *time.Time `json:"sprayed_at,omitempty"`
 	Substrate *Substrate `json:"substrate,omitempty"`
+
+	// Under what the new paint lies on: a new or bare part, the old finish sanded, or nobody knows
+	Under *Under `json:"under,omitempty"`
 
 	// WetUm wet film a coat; 0 when nobody knows
 	WetUm *float64 `json:"wet_um,omitempty"`
@@ -2813,6 +3035,9 @@ type Try struct {
 // TryLooks defines model for Try.Looks.
 type TryLooks string
 
+// Under what the new paint lies on: a new or bare part, the old finish sanded, or nobody knows
+type Under string
+
 // Unit defines model for Unit.
 type Unit string
 
@@ -2947,6 +3172,9 @@ type ChangePanelsJSONRequestBody = PanelGroup
 // TellOwnerJSONRequestBody defines body for TellOwner for application/json ContentType.
 type TellOwnerJSONRequestBody = Said
 
+// CheckJSONRequestBody defines body for Check for application/json ContentType.
+type CheckJSONRequestBody = CheckFor
+
 // CheckGaugeJSONRequestBody defines body for CheckGauge for application/json ContentType.
 type CheckGaugeJSONRequestBody = NewCheck
 
@@ -3066,6 +3294,9 @@ type ServerInterface interface {
 
 	// (GET /cars/{carId}/schools)
 	CompareSchools(c *gin.Context, carId CarId, params CompareSchoolsParams)
+
+	// (POST /check)
+	Check(c *gin.Context)
 
 	// (GET /gauges)
 	ListGauges(c *gin.Context)
@@ -3562,6 +3793,19 @@ func (siw *ServerInterfaceWrapper) CompareSchools(c *gin.Context) {
 	}
 
 	siw.Handler.CompareSchools(c, carId, params)
+}
+
+// Check operation middleware
+func (siw *ServerInterfaceWrapper) Check(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Check(c)
 }
 
 // ListGauges operation middleware
@@ -4663,6 +4907,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/bodies/:type", wrapper.GetBody)
 	router.POST(options.BaseURL+"/outlines/check", wrapper.CheckOutline)
 	router.POST(options.BaseURL+"/guess", wrapper.GuessClear)
+	router.POST(options.BaseURL+"/check", wrapper.Check)
 	router.GET(options.BaseURL+"/cars/:carId", wrapper.GetCar)
 	router.PATCH(options.BaseURL+"/cars/:carId", wrapper.ChangeCar)
 	router.PATCH(options.BaseURL+"/cars/:carId/panels", wrapper.ChangePanels)
@@ -5266,6 +5511,45 @@ type CompareSchoolsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CompareSchoolsdefaultApplicationProblemPlusJSONResponse) VisitCompareSchoolsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckRequestObject struct {
+	Body *CheckJSONRequestBody
+}
+
+type CheckResponseObject interface {
+	VisitCheckResponse(w http.ResponseWriter) error
+}
+
+type Check200JSONResponse Check
+
+func (response Check200JSONResponse) VisitCheckResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckdefaultApplicationProblemPlusJSONResponse) VisitCheckResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7081,6 +7365,9 @@ type StrictServerInterface interface {
 	// (GET /cars/{carId}/schools)
 	CompareSchools(ctx context.Context, request CompareSchoolsRequestObject) (CompareSchoolsResponseObject, error)
 
+	// (POST /check)
+	Check(ctx context.Context, request CheckRequestObject) (CheckResponseObject, error)
+
 	// (GET /gauges)
 	ListGauges(ctx context.Context, request ListGaugesRequestObject) (ListGaugesResponseObject, error)
 
@@ -7753,6 +8040,48 @@ func (sh *strictHandler) CompareSchools(ctx *gin.Context, carId CarId, params Co
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CompareSchoolsResponseObject); ok {
 		if err := validResponse.VisitCompareSchoolsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Check operation middleware
+func (sh *strictHandler) Check(ctx *gin.Context) {
+	var request CheckRequestObject
+
+	var body CheckJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Check(ctx, request.(CheckRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Check")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CheckResponseObject); ok {
+		if err := validResponse.VisitCheckResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -116,6 +116,7 @@ export const api = {
     answer(client.GET("/bodies/{type}", { params: { path: { type }, query } })),
   checkOutline: (body: Schemas["OutlineFile"]) => answer(client.POST("/outlines/check", { body })),
   guess: (colour: Schemas["Colour"], facts: PanelFacts) => answer(client.POST("/guess", { body: { colour, facts } })),
+  check: (body: Schemas["CheckFor"]) => answer(client.POST("/check", { body })),
   look: (id: string) => answer(client.GET("/panels/{panelId}/look", panel(id))),
   addMark: (id: string, body: Schemas["NewMark"]) =>
     answer(client.POST("/panels/{panelId}/marks", { ...panel(id), body })),

@@ -21,6 +21,7 @@ export const keys = {
   bodies: () => ["bodies"] as const,
   body: (type: string, size: object) => ["body", type, size] as const,
   outline: (file: Schemas["OutlineFile"] | null | undefined) => ["outline", file] as const,
+  check: (ask: Schemas["CheckFor"] | null) => ["check", ask] as const,
   guess: (colour: Schemas["Colour"], facts: Schemas["PanelFacts"]) => ["guess", colour, facts] as const,
 };
 
@@ -91,6 +92,9 @@ export const useBody = (type: string, size: { length_mm?: number; width_mm?: num
   useQuery({ queryKey: keys.body(type, size), queryFn: () => api.body(type, size), enabled: type !== "", retry: false, placeholderData: keepPreviousData });
 /** What a drawing is understood as; nothing without one. */
 export const useOutline = (file: Schemas["OutlineFile"] | null) => useQuery({ queryKey: keys.outline(file), queryFn: () => api.checkOutline(file ?? { file_name: "", text: "" }), enabled: file !== null, retry: false });
+/** Whether a panel that is no job yet may be sanded; nothing while its film is not known. */
+export const useCheck = (ask: Schemas["CheckFor"] | null) =>
+  useQuery({ queryKey: keys.check(ask), queryFn: () => api.check(ask ?? { total_um: 0 }), enabled: ask !== null, placeholderData: keepPreviousData, retry: false });
 export const useGuess = (colour: Schemas["Colour"], facts: Schemas["PanelFacts"]) =>
   useQuery({ queryKey: keys.guess(colour, facts), queryFn: () => api.guess(colour, facts), enabled: facts.origin !== undefined, placeholderData: keepPreviousData, retry: false });
 export const useShop = () => useQuery({ queryKey: keys.shop(), queryFn: api.shop, staleTime: 60_000 });

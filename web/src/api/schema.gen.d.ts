@@ -104,6 +104,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description May this be sanded? The verdict on a panel that is no job yet; nothing is kept. */
+        post: operations["check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/cars/{carId}": {
         parameters: {
             query?: never;
@@ -1044,6 +1061,143 @@ export interface components {
             from: string;
             text: string;
         };
+        CheckFor: {
+            /**
+             * Format: double
+             * @description film in all: one reading, or the mean of a few
+             */
+            total_um: number;
+            /**
+             * @description refinished where left out
+             * @enum {string}
+             */
+            finish?: "factory" | "refinished" | "single_stage";
+            /** @description of clear; 0 when nobody knows */
+            coats?: number;
+            /**
+             * Format: double
+             * @description dry film of a coat; 0 for the usual
+             */
+            coat_um?: number;
+            under?: components["schemas"]["Under"];
+            /**
+             * Format: double
+             * @description film of a factory panel of the same car; 0 where none was read
+             */
+            car_um?: number;
+            /**
+             * Format: double
+             * @description film before the clear went on; 0 where nobody read it
+             */
+            before_um?: number;
+            aim?: components["schemas"]["Aim"];
+            /**
+             * Format: double
+             * @description 0 to 10; 6, a usual gun finish, where left out
+             */
+            peel_grade?: number;
+            colour?: components["schemas"]["Colour"];
+            /**
+             * Format: double
+             * @description that the owner agreed to; 0 for the house rule
+             */
+            floor_um?: number;
+        };
+        Check: {
+            state: components["schemas"]["State"];
+            headline: string;
+            /** @description what it needs and what can go */
+            advice: string;
+            /**
+             * Format: double
+             * @description chance that more than a twentieth of the area ends under the floor
+             */
+            under_floor: number;
+            /**
+             * Format: double
+             * @description chance of less than 10 µm of clear anywhere
+             */
+            through: number;
+            /** @description under_floor as a painter says it: 1 in 12 */
+            chance_floor: string;
+            chance_through: string;
+            clear_um: components["schemas"]["ClearRange"];
+            /**
+             * Format: double
+             * @description what the mildest way to the aim takes
+             */
+            spend_um: number;
+            /**
+             * Format: double
+             * @description what may go without asking anybody
+             */
+            headroom_um: number;
+            /**
+             * Format: double
+             * @description what may go at most
+             */
+            room_um: number;
+            /** Format: double */
+            floor_um: number;
+            steps: components["schemas"]["CheckStep"][];
+            ways: components["schemas"]["CheckWay"][];
+            /** @description questions whose answers would tell more, the best first */
+            helps: components["schemas"]["CheckHelp"][];
+            why: string;
+            /** @description all of it in a few sentences */
+            text: string;
+        };
+        ClearRange: {
+            /** Format: double */
+            mean: number;
+            /**
+             * Format: double
+             * @description 19 in 20 have more, far from edges
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description 19 in 20 have less
+             */
+            high: number;
+            /** @description how likely each clear is, from 0 µm on in steps of 2, the likeliest 1 */
+            shape: number[];
+        };
+        CheckStep: {
+            title: string;
+            what: string;
+            /** Format: double */
+            film_um: number;
+            passes: number;
+            /** Format: double */
+            minutes: number;
+        };
+        CheckWay: {
+            /** @enum {string} */
+            code: "agreed_floor" | "match" | "nibs" | "polish" | "leave";
+            text: string;
+            state: components["schemas"]["State"];
+            /** Format: double */
+            film_um: number;
+            chance_floor: string;
+            /**
+             * Format: double
+             * @description that it wants agreed; 0 for none
+             */
+            floor_um: number;
+        };
+        CheckHelp: {
+            /** @enum {string} */
+            code: "under" | "coats";
+            text: string;
+            answers: components["schemas"]["CheckHelpAnswer"][];
+        };
+        CheckHelpAnswer: {
+            answer: string;
+            text: string;
+            state: components["schemas"]["State"];
+            chance_floor: string;
+        };
         /**
          * @description where the finish comes from
          * @enum {string}
@@ -1056,6 +1210,11 @@ export interface components {
         Layers: "clear" | "single";
         /** @enum {string} */
         Cure: "air" | "baked" | "unknown";
+        /**
+         * @description what the new paint lies on: a new or bare part, the old finish sanded, or nobody knows
+         * @enum {string}
+         */
+        Under: "new" | "over" | "unknown";
         /** @enum {string} */
         Aim: "nibs" | "match" | "flat" | "polish";
         /**
@@ -1282,6 +1441,7 @@ export interface components {
             /** Format: double */
             peel_grade: number;
             hardness: components["schemas"]["Hardness"];
+            under: components["schemas"]["Under"];
             /** Format: double */
             width_mm: number;
             /** Format: double */
@@ -1326,6 +1486,7 @@ export interface components {
             /** Format: date-time */
             sprayed_at?: string;
             cure?: components["schemas"]["Cure"];
+            under?: components["schemas"]["Under"];
             substrate?: components["schemas"]["Substrate"];
             aim?: components["schemas"]["Aim"];
             past?: components["schemas"]["Past"][];
@@ -2744,6 +2905,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Guess"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckFor"];
+            };
+        };
+        responses: {
+            /** @description the verdict */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Check"];
                 };
             };
             default: components["responses"]["Problem"];

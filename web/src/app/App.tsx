@@ -11,6 +11,7 @@ import { properties, themeOf } from "./theme/theme";
 
 const pages = {
   today: () => import("../stages/today/Today"),
+  check: () => import("../stages/check/QuickCheck"),
   car: () => import("../stages/car/CarPage"),
   takeIn: () => import("../stages/takein/TakeInPage"),
   look: () => import("../stages/look/LookPage"),
@@ -23,6 +24,7 @@ const pages = {
   hands: () => import("../shop/HandsPage"),
 };
 const Today = lazy(pages.today);
+const QuickCheck = lazy(pages.check);
 const CarPage = lazy(pages.car);
 const TakeInPage = lazy(pages.takeIn);
 const LookPage = lazy(pages.look);
@@ -77,6 +79,7 @@ function Themed() {
               <Route path="/shelf" element={<ShelfPage />} />
               <Route path="/rules" element={<RulesPage />} />
               <Route path="/hands" element={<HandsPage />} />
+              <Route path="/check" element={<QuickCheck />} />
               <Route path="*" element={<Today />} />
             </Routes>
           </Suspense>

@@ -6,7 +6,7 @@ import { Choice } from "../../ui/Choice";
 import { FilmField, NumberField } from "../../ui/NumberField";
 import { StateTab } from "../../drawing/StateTab";
 import { useUnits } from "../../app/units";
-import { aims, cures, layers, origins, pasts, substrates } from "./draft";
+import { aims, cures, layers, origins, pasts, unders, substrates } from "./draft";
 
 function options<T extends string>(words: Record<T, string>): [T, string][] {
   return Object.entries(words) as [T, string][];
@@ -32,6 +32,7 @@ export function Answers({ facts, colour, set }: { facts: PanelFacts; colour: Sch
       {facts.origin === "factory" || facts.layers === "single" ? null : (
         <>
           <Choice label="coats of clear" value={facts.coats === undefined ? "" : String(facts.coats)} options={coatChoices} set={(v) => set({ coats: Number(v) })} />
+          <Choice label="under the new paint" value={facts.under ?? ""} options={options(unders)} set={(under) => set({ under })} />
           <div className="nums three">
             <FilmField label="dry a coat" value={facts.dry_um ?? 0} keep={(dry_um) => set({ dry_um })} />
             <FilmField label="or wet a coat" value={facts.wet_um ?? 0} keep={(wet_um) => set({ wet_um })} />

@@ -29,6 +29,7 @@ function factsOf(car: Car): Facts {
         ...(p.wet_um ? { wet_um: p.wet_um, solids: p.solids } : {}),
         ...(p.sprayed_at ? { sprayed_at: p.sprayed_at } : {}),
         cure: p.cure,
+        under: p.under,
         substrate: p.substrate,
         aim: p.aim,
         ...(p.past.length > 0 ? { past: p.past } : {}),

@@ -62,6 +62,7 @@ export const layers = { clear: "clear over colour", single: "colour only" } as c
 export const aims = { nibs: "nibs only", match: "match", flat: "flat", polish: "polish only" } as const;
 export const cures = { air: "air", baked: "baked", unknown: "not known" } as const;
 export const substrates = { steel: "steel", aluminium: "aluminium", plastic: "plastic" } as const;
+export const unders = { new: "new or bare part", over: "over the old finish", unknown: "not known" } as const;
 export const pasts = { polished: "polished", repaired: "repaired", outside: "kept outside" } as const;
 
 /** A group in a few words. */

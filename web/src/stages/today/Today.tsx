@@ -86,7 +86,7 @@ export default function Today() {
   const open = (car: CarSummary | undefined) => {
     if (car) void go(`/panels/${encodeURIComponent(car.next.panel_id)}/${car.next.stage}`);
   };
-  const keys: Record<string, () => void> = { c: () => void go("/take-in"), s: () => void go("/shelf"), h: () => void go("/rules"), p: () => void go("/hands"), Enter: () => open(list[0]) };
+  const keys: Record<string, () => void> = { c: () => void go("/take-in"), q: () => void go("/check"), s: () => void go("/shelf"), h: () => void go("/rules"), p: () => void go("/hands"), Enter: () => open(list[0]) };
   list.slice(0, 9).forEach((car, i) => (keys[String(i + 1)] = () => void go(`/cars/${encodeURIComponent(car.id)}`)));
   useKeys(keys);
   const day = u.day(new Date());
@@ -109,6 +109,7 @@ export default function Today() {
         { keys: "1–9", does: "open a car" },
         { keys: "Enter", does: "do the marked action" },
         { keys: "C", does: "take in a car" },
+        { keys: "Q", does: "quick check: may I sand this?" },
         { keys: "S", does: "the shelf" },
         { keys: "H", does: "house rules" },
       ]}
@@ -124,9 +125,14 @@ export default function Today() {
             Name it and choose its body. Then put the probe on the panel you want to level.
           </Box>
           <LyingWave />
-          <Button variant="tape" sx={{ minHeight: 56, minWidth: 190, fontSize: 17 }} onClick={() => void go("/take-in")}>
-            Take in <span className="kc">C</span>
-          </Button>
+          <Box sx={{ display: "flex", gap: 12, flexWrap: "wrap" }}>
+            <Button variant="tape" sx={{ minHeight: 56, minWidth: 190, fontSize: 17 }} onClick={() => void go("/take-in")}>
+              Take in <span className="kc">C</span>
+            </Button>
+            <Button sx={{ minHeight: 56, fontSize: 17 }} onClick={() => void go("/check")}>
+              Quick check: may I sand this? <span className="kc">Q</span>
+            </Button>
+          </Box>
           <p className="s">
             {shop?.rules_text}
             <br />

@@ -1,0 +1,287 @@
+package shop
+
+import (
+	"context"
+	"math"
+	"slices"
+	"strconv"
+
+	"waxplanus/core/clearcoat"
+	"waxplanus/core/film"
+	"waxplanus/core/plan"
+	"waxplanus/core/shelf"
+)
+
+// Check is what is known of a panel that somebody asks about before it is a job. Films in
+// µm, 0 for what nobody knows.
+type Check struct {
+	Total     float64
+	Finish    film.Finish
+	Coats     int
+	Coat      float64
+	Under     clearcoat.Under
+	Car       float64 // a factory panel of the same car
+	Before    float64 // the film before the clear went on
+	Aim       plan.Aim
+	PeelGrade float64
+	Colour    plan.Colour
+	Floor     float64 // that the owner agreed to
+}
+
+// Checked is the answer: the verdict on the aim, the clear it rests on, the mildest way,
+// and what could be done instead.
+type Checked struct {
+	Asked Check
+	film.Verdict
+	Clear    film.Clear
+	Low      float64 // of the middle nine tenths of the clear, µm
+	High     float64
+	Floor    float64
+	Headroom float64 // that is open, µm; what is tight reaches to Room
+	Room     float64
+	Need     film.Estimate
+	Way      plan.Ladder // empty where nothing on the shelf leads there
+	Ways     []CheckWay
+	Helps    []CheckHelp
+}
+
+// CheckCode names a way to go on from a check.
+type CheckCode string
+
+// The ways.
+const (
+	CheckFloor  CheckCode = "agreed_floor" // the owner agrees to a lower floor
+	CheckMatch  CheckCode = "match"
+	CheckNibs   CheckCode = "nibs"
+	CheckPolish CheckCode = "polish"
+	CheckLeave  CheckCode = "leave"
+)
+
+// CheckWay is one of them with the verdict that it would bring.
+type CheckWay struct {
+	Code  CheckCode
+	Floor float64 // for an agreed floor, µm
+	Need  float64 // µm
+	film.Verdict
+}
+
+// The questions that would help.
+const (
+	HelpUnder = "under" // what lies under it
+	HelpCoats = "coats"
+)
+
+// CheckHelp is a question that would help, with what its answers would make of the aim.
+type CheckHelp struct {
+	Code    string
+	Answers []CheckAnswer
+}
+
+// CheckAnswer is one of them.
+type CheckAnswer struct {
+	Answer string
+	film.Verdict
+}
+
+// The places of a panel nobody has mapped: shares of the clear at its thin end and at its
+// thinnest place (judgement).
+const (
+	checkThinEnd  = 0.95
+	checkThinnest = 0.90
+	beforeDoubt   = 2.0 // µm, of a film before the clear by a few spots
+)
+
+// LeastFloor is the lowest floor that an owner can agree to, µm.
+const LeastFloor = 15.0
+
+// Check answers what may be done with a panel of which so much is known.
+func (s *Shop) Check(ctx context.Context, in Check) (*Checked, error) {
+	house, err := s.House(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return CheckIn(house, in)
+}
+
+// UsualHouse is a house with the usual shelf and rules.
+func UsualHouse() House { return House{Shelf: shelf.Usual()} }
+
+// CheckIn answers a check in a house.
+func CheckIn(h House, in Check) (*Checked, error) {
+	if err := in.check(); err != nil {
+		return nil, err
+	}
+	out := &Checked{Asked: in}
+	need, way, reachable, err := in.mildest(h, in.Aim)
+	if err != nil {
+		return nil, err
+	}
+	out.Need, out.Way = film.SpendDoubt(need), way
+	least, policy := in.least(), in.policy()
+	out.Clear = film.Clear{Estimate: film.Estimate{Mean: in.clear().Mean(), SD: in.clear().SD()}, Dist: in.clear()}
+	out.Low, out.High = in.clear().Quantile(0.05), in.clear().Quantile(0.95)
+	out.Floor, out.Headroom = policy.Floor, policy.Headroom(least)
+	out.Room = policy.TightRoom(least)
+	if in.Aim.SpotsOnly() {
+		out.Room = policy.SpotRoom(least)
+	}
+	out.Verdict = in.judge(in.Aim, need)
+	if !reachable {
+		out.State, out.Reason = film.Shut, film.WhyThin
+	}
+	out.Helps = in.helps(need)
+	out.Ways, err = in.ways(h, out)
+	return out, err
+}
+
+// check refuses what does not make sense, and facts that contradict each other.
+func (in Check) check() error {
+	const mostFilm = 3000.0
+	floor := film.PolicyFor(in.Finish).Floor
+	switch {
+	case !(in.Total > 0 && in.Total <= mostFilm):
+		return Refuse(BadTotal, "total_um", mostFilm)
+	case !slices.Contains([]film.Finish{film.FactoryFinish, film.Refinished, film.SingleStaged}, in.Finish):
+		return Refuse(BadFinish, "finish", string(in.Finish))
+	case in.Coats < 0 || in.Coats > mostCoatsSaid:
+		return Refuse(BadCoats, "coats", mostCoatsSaid)
+	case !(in.Coat >= 0 && in.Coat <= mostDry):
+		return Refuse(BadDry, "coat_um", mostDry)
+	case !slices.Contains([]clearcoat.Under{"", clearcoat.UnderNew, clearcoat.UnderOver, clearcoat.UnderUnknown}, in.Under):
+		return Refuse(BadUnder, "under", string(in.Under))
+	case !slices.Contains(aims, in.Aim):
+		return Refuse(BadAim, "aim", string(in.Aim))
+	case !slices.Contains(colours, in.Colour):
+		return Refuse(BadColour, "colour")
+	case !(in.PeelGrade >= 0 && in.PeelGrade <= 10):
+		return Refuse(BadPeel, "peel_grade", 10.0)
+	case !(in.Car >= 0 && in.Car <= mostFilm):
+		return Refuse(BadTotal, "car_um", mostFilm)
+	case in.Before < 0 || in.Before > 0 && in.Before >= in.Total:
+		return Refuse(BeforeOverTotal, "before_um", in.Before, in.Total)
+	case in.Finish != film.Refinished && in.Coats > 0:
+		return Refuse(CoatsOnFactory, "coats", in.Coats, string(in.Finish))
+	case in.Floor != 0 && !(in.Floor >= LeastFloor && in.Floor <= floor):
+		return Refuse(BadFloor, "floor_um", LeastFloor, floor)
+	}
+	return nil
+}
+
+func (in Check) history() film.History {
+	h := film.History{Finish: in.Finish, Coats: in.Coats, Coat: in.Coat, Under: in.Under, Car: in.Car}
+	if h.Finish == film.Refinished && h.Coats == 0 {
+		h.Finish = film.RefinishedOld
+	}
+	return h
+}
+
+// clear is the clear by all that is known.
+func (in Check) clear() clearcoat.Dist {
+	var measured []film.Estimate
+	if in.Before > 0 {
+		measured = append(measured, film.Estimate{Mean: in.Total - in.Before, SD: beforeDoubt})
+	}
+	return in.history().Dist(film.Estimate{Mean: in.Total}, measured...)
+}
+
+func (in Check) least() film.Least {
+	return film.LeastOf(in.clear(), []float64{checkThinEnd}, []float64{checkThinnest})
+}
+
+func (in Check) policy() film.Policy {
+	p := film.PolicyFor(in.Finish)
+	if in.Floor > 0 {
+		p.Floor = in.Floor
+	}
+	return p
+}
+
+func (in Check) judge(aim plan.Aim, need float64) film.Verdict {
+	return in.policy().Judge(in.least(), in.Total, film.SpendDoubt(need), aim.SpotsOnly())
+}
+
+// mildest is the way to an aim that takes least film, and whether there is one. A door of
+// six sections stands for the panel.
+func (in Check) mildest(h House, aim plan.Aim) (need float64, l plan.Ladder, reachable bool, err error) {
+	door := slices.Repeat([]plan.Rect{{W: 400, H: 300}}, 6)
+	o, err := plan.Find(plan.Job{Aim: aim, Grade: in.PeelGrade, Reference: plan.FactoryGrade, Colour: in.Colour, Single: in.Finish == film.SingleStaged,
+		Hardness: h.Shelf.Law.Hardness(shelf.Medium), Scratch: plan.UsualSwirl, Area: 6 * 400 * 300, Sections: door, Nibs: 10, Shelf: h.Shelf, Rules: h.Rules})
+	if err != nil {
+		return 0, l, false, err
+	}
+	need, reachable = o.Need()
+	if !reachable {
+		return plan.MostFilm, l, false, nil
+	}
+	ways, _, err := o.Offers(math.Inf(1))
+	if err != nil || len(ways) == 0 {
+		return need, l, true, err
+	}
+	return ways[0].Ladder.Film, ways[0].Ladder, true, nil
+}
+
+// helps are the questions that nobody has answered yet.
+func (in Check) helps(need float64) []CheckHelp {
+	if in.Finish != film.Refinished || in.Before > 0 {
+		return nil
+	}
+	var out []CheckHelp
+	if in.Under != clearcoat.UnderNew && in.Under != clearcoat.UnderOver {
+		h := CheckHelp{Code: HelpUnder}
+		for _, u := range []clearcoat.Under{clearcoat.UnderNew, clearcoat.UnderOver} {
+			told := in
+			told.Under = u
+			h.Answers = append(h.Answers, CheckAnswer{string(u), told.judge(in.Aim, need)})
+		}
+		out = append(out, h)
+	}
+	if in.Coats == 0 {
+		h := CheckHelp{Code: HelpCoats}
+		for _, n := range []int{2, 3} {
+			told := in
+			told.Coats = n
+			h.Answers = append(h.Answers, CheckAnswer{strconv.Itoa(n), told.judge(in.Aim, need)})
+		}
+		out = append(out, h)
+	}
+	return out
+}
+
+// ways are what could be done, those that keep the aim first. What would be shut as well
+// is left out; leaving it is always possible.
+func (in Check) ways(h House, c *Checked) ([]CheckWay, error) {
+	var out []CheckWay
+	if c.State != film.Open && !in.Aim.SpotsOnly() {
+		if floor := math.Floor(in.least().Quantile(film.DefaultTight) - c.Need.Mean - floorSlack); floor >= LeastFloor && floor < c.Floor {
+			agreed := in
+			agreed.Floor = floor
+			if v := agreed.judge(in.Aim, c.Need.Mean); v.State != film.Shut {
+				out = append(out, CheckWay{CheckFloor, floor, c.Need.Mean, v})
+			}
+		}
+	}
+	for _, milder := range []struct {
+		aim  plan.Aim
+		code CheckCode
+	}{{plan.Match, CheckMatch}, {plan.NibsOnly, CheckNibs}, {plan.PolishOnly, CheckPolish}} {
+		if milder.aim == in.Aim || in.Aim == plan.PolishOnly {
+			continue
+		}
+		need, _, reachable, err := in.mildest(h, milder.aim)
+		if err != nil {
+			return nil, err
+		}
+		if v := in.judge(milder.aim, need); reachable && v.State != film.Shut {
+			out = append(out, CheckWay{milder.code, 0, need, v})
+		}
+	}
+	if c.State != film.Open {
+		now := in.judge(in.Aim, 0)
+		out = append(out, CheckWay{CheckLeave, 0, 0, film.Verdict{State: film.Open, Reason: film.WhyFits, Under: now.Under, Through: now.Through}})
+	}
+	return out, nil
+}
+
+// floorSlack is kept between the floor that an owner is asked for and the highest that
+// would do, µm.
+const floorSlack = 1.0

@@ -46,7 +46,10 @@ func ofGrit(key string) shelf.Abrasive {
 // none.
 func planned(e example, j plan.Job) plan.Job {
 	j.Grade, j.Hardness, j.Shelf = e.num("grade"), 1, things
-	// The cases were computed without a limit on old scratches under the gloss.
+	// The cases were computed without the trade's rules on starts, backings and the last
+	// grit before the pad.
+	j.Rules.Coarsest, j.Rules.Backing, j.Rules.Refine = plan.From1200, plan.AnyBacking, plan.ToAny
+	// Nor with a limit on old scratches under the gloss.
 	j.Shelf.Law.GhostLight, j.Shelf.Law.GhostMedium, j.Shelf.Law.GhostDark = 1, 1, 1
 	if h := e.num("hard"); h > 0 {
 		j.Hardness = h

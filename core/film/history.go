@@ -150,12 +150,11 @@ func (s *Study) layer(g Gauge) error {
 	if err != nil {
 		return err
 	}
+	total := Estimate{Mean: level}
 	if b := s.Facts.Borrowed; b != nil {
-		s.Clear, _ = Combine(measured...)
-		s.Clear.Dist = clearcoat.Normal(clearcoat.Value(b.Clear))
-	} else {
-		s.Clear = s.Facts.clear(Estimate{Mean: level}, measured)
+		total = b.Total
 	}
+	s.Clear = s.Facts.clear(total, measured)
 	s.zones = []layers{s.layers(level, s.Clear, s.Facts.History, len(measured) > 0)}
 	for i, z := range s.Facts.Zones {
 		sum, n := 0.0, 0.0

@@ -241,7 +241,8 @@ type Ledger struct {
 	Gone    film.Estimate
 	Next    float64 // what the passes left of this step would take
 	Reserve float64 // what the finer steps still need
-	Doubt   float64 // kept back so that the risk is not passed
+	Doubt   float64 // kept back so that the chance of going under the floor is not passed
+	Chance  float64 // that one
 	Free    float64
 	Balance film.Estimate // clear there now
 }
@@ -311,7 +312,7 @@ func (w *Work) AdviseFor(least film.Least, policy film.Policy, passes []int, ste
 	open := least.Estimate()
 	l := Ledger{Opening: open, Floor: policy.Floor, Gone: gone, Reserve: reserve, Next: next.Mean - gone.Mean}
 	l.Balance = film.Estimate{Mean: open.Mean - gone.Mean, SD: math.Hypot(open.SD, gone.SD)}
-	l.Doubt = l.Balance.Mean - w.bound(least, passes, limit)
+	l.Chance, l.Doubt = limit, l.Balance.Mean-w.bound(least, passes, limit)
 	l.Free = l.Balance.Mean - l.Doubt - l.Next - l.Reserve - l.Floor
 	a.Ledger = l
 	a.Room = math.Min(l.Above(), spendable-gone.Mean-reserve)

@@ -70,6 +70,7 @@ type Job struct {
 	Reference float64 // peel grade to match, for Match
 	Colour    Colour
 	Single    bool    // single stage: the colour itself is cut
+	Factory   bool    // a factory finish
 	Hardness  float64 // of the paint: 0.7 soft, 1 medium, 1.5 hard
 	Scratch   float64 // depth in µm of the scratches to take out, for PolishOnly and Scratches
 	Sections  []Rect

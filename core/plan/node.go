@@ -26,6 +26,27 @@ type node struct {
 	later              bool        // may follow another
 }
 
+// roughPeel is the peel grade from which fresh clear may begin with P1200 (judgement).
+const roughPeel = 8.0
+
+// start is the coarsest grain (µm) to begin with, 0 for what the shelf allows: by house
+// rule, or else P2000 on a factory finish and P1500 on fresh clear of a usual peel.
+func (j Job) start() float64 {
+	switch {
+	case j.Rules.Coarsest == From2000:
+		return d2000
+	case j.Rules.Coarsest == From1500:
+		return d1500
+	case j.Rules.Coarsest == From1200 || j.Single:
+		return 0
+	case j.Factory:
+		return d2000
+	case j.Grade < roughPeel:
+		return d1500
+	}
+	return 0
+}
+
 // nodes lists what the shelf and the house rules allow, coarse to fine, the
 // compounds last.
 func (j Job) nodes(sqS float64) []node {
@@ -34,11 +55,8 @@ func (j Job) nodes(sqS float64) []node {
 	if j.Single {
 		coarsest = law.CoarsestSingle
 	}
-	switch j.Rules.Coarsest {
-	case From1500:
-		coarsest = math.Min(coarsest, 12.6)
-	case From2000:
-		coarsest = math.Min(coarsest, 10.3)
+	if start := j.start(); start > 0 {
+		coarsest = math.Min(coarsest, start)
 	}
 	m2 := j.worked() / 1e6
 	var out []node

@@ -29,6 +29,7 @@ type Rules struct {
 	When      School `json:"when,omitempty"`
 	SafeFilm  School `json:"safe_film,omitempty"`
 	Coarsest  School `json:"coarsest,omitempty"`
+	Backing   School `json:"backing,omitempty"`
 }
 
 // School is one answer to a question that practitioners disagree on. The empty
@@ -47,6 +48,8 @@ const (
 	FinestFirst   School = "finest" // start with 3000, coarser only if it is not enough
 	ToCompound    School = "compound"
 	ToFine        School = "fine" // 3000 or finer before the pad
+	ToAny         School = "any"  // whichever serves, straight from a coarse grit too
+	AnyBacking    School = "any_backing"
 	ToBury        School = "bury"
 	DoubleEach    School = "double" // double the time with each finer grit
 	Diagonals     School = "diagonals"
@@ -73,6 +76,7 @@ const (
 	AfterWeeks    School = "weeks"
 	ReadClear     School = "read"
 	HalfIsClear   School = "half_clear"
+	From1200      School = "p1200"
 	From1500      School = "p1500"
 	From2000      School = "p2000"
 )
@@ -88,13 +92,19 @@ type Question struct {
 
 const open School = ""
 
+// Grains that rules of the trade name, µm.
+const (
+	d1500 = 12.6
+	d2000 = 10.3
+)
+
 // Questions lists what house rules answer.
 var Questions = []Question{
 	{"flatten", []School{open, BlockFirst, MachineOnly}, true},
 	{"far", []School{ToGlass, ToTexture}, true},
 	{"sand", []School{SandToLevel, NeverForLooks}, true},
 	{"begin", []School{open, CoarseFirst, FinestFirst}, true},
-	{"refine", []School{open, ToCompound, ToFine}, true},
+	{"refine", []School{open, ToCompound, ToFine, ToAny}, true},
 	{"time", []School{ToBury, DoubleEach}, true},
 	{"stroke", []School{Diagonals, Crossed, Rounded}, false},
 	{"water", []School{Sprayed, Soaked}, true},
@@ -107,7 +117,8 @@ var Questions = []Question{
 	{"order", []School{PanelByPanel, StageByStage}, true},
 	{"when", []School{AfterWeeks, AfterADay}, true},
 	{"safe_film", []School{ReadClear, HalfIsClear}, true},
-	{"coarsest", []School{open, From1500, From2000}, true},
+	{"coarsest", []School{open, From1200, From1500, From2000}, true},
+	{"backing", []School{open, AnyBacking}, true},
 }
 
 func (r *Rules) field(key string) *School {
@@ -115,7 +126,7 @@ func (r *Rules) field(key string) *School {
 		"flatten": &r.Flatten, "far": &r.Far, "sand": &r.Sand, "begin": &r.Begin, "refine": &r.Refine, "time": &r.Time,
 		"stroke": &r.Stroke, "water": &r.Water, "lubricant": &r.Lubricant, "paper": &r.Paper, "edges": &r.Edges,
 		"polisher": &r.Polisher, "pads": &r.Pads, "overlap": &r.Overlap, "order": &r.Order, "when": &r.When,
-		"safe_film": &r.SafeFilm, "coarsest": &r.Coarsest,
+		"safe_film": &r.SafeFilm, "coarsest": &r.Coarsest, "backing": &r.Backing,
 	}[key]
 }
 
@@ -181,6 +192,7 @@ func (r Rules) polishes(c shelf.Compound) bool {
 const (
 	compoundFrom = 8.4
 	fineTo       = 6.0
+	refineFrom   = d1500 // a coarser one wants a finer before the pad
 )
 
 // hands says whether an abrasive may be the last before a compound.
@@ -192,6 +204,14 @@ func (r Rules) hands(a, c *node) bool {
 		return a.d50 >= compoundFrom && (c.compound.Fibre != shelf.FoamFace)
 	case r.Refine == ToFine:
 		return a.d50 <= fineTo
+	case r.Refine == open:
+		return a.d50 <= refineFrom
 	}
 	return true
+}
+
+// keeps says whether a piece may follow another: along a ladder the backing gets no
+// stiffer again, and work goes from the block to the machine and not back.
+func (r Rules) keeps(a, b *node) bool {
+	return r.Backing == AnyBacking || b.backing.E <= a.backing.E && (a.tool == shelf.Hand || b.tool != shelf.Hand)
 }

@@ -173,6 +173,9 @@ func (s *search) follows(i, k int) bool {
 		if a.compound != nil {
 			return false
 		}
+		if !s.job.Rules.keeps(a, b) {
+			return false
+		}
 		r := a.d50 / b.d50
 		return r >= law.StepLeast-near && r <= law.StepMost+near && a.scratch/b.scratch <= law.ScratchMost+near
 	case a.compound == nil && !s.job.Rules.hands(a, b):

@@ -107,9 +107,14 @@ func TestDropAndComeBack(t *testing.T) {
 	waiting := b.Watch(ctx, -1).Waiting
 	drop()
 	b.until(t, "lost", func(s Status) bool { return !s.Connected && s.Known })
-	again, err := net.Listen("tcp", addr)
-	if err != nil {
-		t.Fatal(err)
+	var again net.Listener
+	for again == nil { // until the first has let the address go
+		if again, err = net.Listen("tcp", addr); err != nil {
+			if ctx.Err() != nil {
+				t.Fatal(err)
+			}
+			time.Sleep(10 * time.Millisecond)
+		}
 	}
 	go func() { _ = stand.Serve(ctx, again) }()
 	s := b.until(t, "back", func(s Status) bool { return s.Connected })

@@ -44,7 +44,7 @@ func (s *Shop) findSequences(p *Panel) error {
 // job is what a sequence for this panel is wanted for.
 func (p *Panel) job() plan.Job {
 	j := plan.Job{
-		Aim: p.Aim, Grade: p.PeelGrade, Reference: p.Grade, Colour: p.colour(), Single: p.Layers == SingleStage,
+		Aim: p.Aim, Grade: p.PeelGrade, Reference: p.Grade, Colour: p.colour(), Single: p.Layers == SingleStage, Factory: p.Finish() == film.FactoryFinish,
 		Hardness: p.House.Shelf.Law.Hardness(p.Hardness), Scratch: plan.UsualSwirl, Area: p.Shape.Area(), Perimeter: p.Shape.Around(),
 		Panels: p.sameAim(), Shelf: p.House.Shelf, Rules: p.House.Rules,
 	}

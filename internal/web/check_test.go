@@ -18,13 +18,13 @@ func TestCheckAnswersOrdinaryJobs(t *testing.T) {
 	b := newBed(t)
 	for ask, want := range map[string]api.State{
 		`{"total_um":130,"coats":3,"aim":"flat","peel_grade":6,"colour":"dark"}`: api.StateOpen,
-		`{"total_um":110,"coats":2,"aim":"nibs"}`:                               api.StateOpen,
-		`{"total_um":214,"under":"over","car_um":108,"aim":"flat"}`:             api.StateTight,
-		`{"total_um":80,"finish":"factory","aim":"polish"}`:                     api.StateTight,
-		`{"total_um":190,"finish":"single_stage","aim":"flat","peel_grade":8}`:  api.StateOpen,
-		`{"total_um":118,"coats":2,"aim":"flat","peel_grade":8}`:                api.StateShut,
-		`{"total_um":70,"finish":"factory","aim":"flat"}`:                       api.StateShut,
-		`{"total_um":100,"coats":1,"aim":"nibs"}`:                               api.StateShut,
+		`{"total_um":110,"coats":2,"aim":"nibs"}`:                                api.StateOpen,
+		`{"total_um":214,"under":"over","car_um":108,"aim":"flat"}`:              api.StateTight,
+		`{"total_um":80,"finish":"factory","aim":"polish"}`:                      api.StateTight,
+		`{"total_um":190,"finish":"single_stage","aim":"flat","peel_grade":8}`:   api.StateOpen,
+		`{"total_um":118,"coats":2,"aim":"flat","peel_grade":8}`:                 api.StateShut,
+		`{"total_um":70,"finish":"factory","aim":"flat"}`:                        api.StateShut,
+		`{"total_um":100,"coats":1,"aim":"nibs"}`:                                api.StateShut,
 	} {
 		var c api.Check
 		b.post("/api/check", ask, 200, &c)

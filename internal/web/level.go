@@ -93,9 +93,9 @@ func circleOf(c shop.Circle) api.Circle {
 	return api.Circle{XMm: c.At.X, YMm: c.At.Y, RMm: c.Radius, Title: c.Title}
 }
 
-func ledgerOf(l level.Ledger) api.Ledger {
+func (v view) ledger(l level.Ledger) api.Ledger {
 	return api.Ledger{OpeningUm: estimate(l.Opening), GoneUm: estimate(l.Gone), NextUm: l.Next, FreeUm: l.Free,
-		DoubtUm: l.Doubt, ReserveUm: l.Reserve, FloorUm: l.Floor, BalanceUm: estimate(l.Balance)}
+		DoubtUm: l.Doubt, DoubtChance: v.Chance(l.Chance), ReserveUm: l.Reserve, FloorUm: l.Floor, BalanceUm: estimate(l.Balance)}
 }
 
 func (v view) hand(l *shop.Level) api.Hand {
@@ -106,7 +106,7 @@ func (v view) hand(l *shop.Level) api.Hand {
 	}
 	out := api.Hand{
 		Step: h.Step + 1, PassesDone: h.Made, PassesLeft: a.Left, PassesGranted: a.Granted, PassesNeeded: a.Needed, ReadAfter: a.Read, MayTap: a.Granted,
-		RateUm: estimate(a.Rate), TakesUm: estimate(a.Takes), RateFrom: v.RateFrom(h.RateFrom), Look: v.DryWipe(h.Of), Ledger: ledgerOf(a.Ledger),
+		RateUm: estimate(a.Rate), TakesUm: estimate(a.Takes), RateFrom: v.RateFrom(h.RateFrom), Look: v.DryWipe(h.Of), Ledger: v.ledger(a.Ledger),
 		Caution: v.StepCaution(h.Of.Kind), State: api.State(h.State), LookPays: h.LookPays, Alarm: v.Alarm(h.Alarm), Locked: h.Locked,
 		Paper: v.Paper(h), PaperWord: v.PaperKey(h.Of), PaperDue: h.WornOut, Why: v.Whys(l.Panel, h), Scratch: v.Scratch(h.Scratches), PassS: h.PassTime,
 		NotFor: v.MayNot(h.Of.Title, l.Person, h.MayNot), Ways: []api.Way{},

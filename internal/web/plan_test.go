@@ -81,7 +81,7 @@ func TestOwnLaddersAreWorkedAndWarned(t *testing.T) {
 	if p := b.plan(deep); len(p.Offer.Warnings) == 0 || !strings.Contains(strings.Join(p.Offer.Warnings, " "), "no headroom") {
 		t.Errorf("%+v", p.Offer.Warnings)
 	}
-	if w := b.send(http.MethodPost, b.at("/plan"), fmt.Sprintf(`{"basis":%q,"ladder":%q}`, p.Basis, deep)); w.Code != 409 || !strings.Contains(w.Body.String(), "may go") {
+	if w := b.send(http.MethodPost, b.at("/plan"), fmt.Sprintf(`{"basis":%q,"ladder":%q}`, p.Basis, deep)); w.Code != 409 || !strings.Contains(w.Body.String(), "can go") {
 		t.Errorf("a ladder without headroom is accepted: %d %s", w.Code, w.Body)
 	}
 }
@@ -129,7 +129,7 @@ func TestARecordKeepsItsReasonsAndSaysWhatChanged(t *testing.T) {
 	b.reading("late", 600, 300, 131)
 	b.into(b.send(http.MethodPost, "/api/readings/reading-a0/strike", `{"reason":"on tape"}`), 200, nil)
 	stale := b.plan("").Record.Stale
-	for _, want := range []string{"new reading 7 (131", "struck out 1 (160", "may go, were"} {
+	for _, want := range []string{"new reading 7 (131", "struck out 1 (160", "can go, were"} {
 		if !strings.Contains(stale, want) {
 			t.Errorf("%q does not say %q", stale, want)
 		}

@@ -162,15 +162,15 @@ func (w Words) Whys(p *shop.Panel, h *shop.Hand) []string {
 	}
 	out := []string{
 		w.RateFrom(h.RateFrom),
-		w.say("Clear at the thinnest place was %s µm: %s are gone, %s go with %s, %s the finer steps need, %s are kept back for doubt at 1 in 20, %s is the floor. %s.",
-			plusMinus(l.Opening), um(l.Gone.Mean), um(l.Next), count(a.Left, "pass"), um(l.Reserve), um(l.Doubt), um(l.Floor), free),
+		w.say("Clear at the thinnest place was %s µm: %s are gone, %s go with %s, %s the finer steps need, %s are kept back for doubt at %s, %s is the floor. %s.",
+			plusMinus(l.Opening), um(l.Gone.Mean), um(l.Next), count(a.Left, "pass"), um(l.Reserve), um(l.Doubt), oneIn(l.Chance), um(l.Floor), free),
 	}
 	if h.Source != nil {
 		out = append(out, "Where the clear is known from: "+w.Source(*h.Source, p.History())+w.Share(h.Share, len(p.Study.Clear.Sources))+".")
 	}
 	out = append(out, fmt.Sprintf("The plan has %s of %s; by the cut as learned that is %s. %s made.", count(st.Passes, "pass"), st.Title, count(h.Wants, "pass"), count(h.Made, "pass")))
 	if a.Read > 0 && a.Granted > 0 {
-		out = append(out, fmt.Sprintf("Read after %s: half of what is granted, five at most, so that a cut that was taken for less is found in time.", count(a.Read, "pass")))
+		out = append(out, fmt.Sprintf("Read after %s, so that a cut that was taken for less is found in time.", count(a.Read, "pass")))
 	}
 	if text := w.Scratch(h.Scratches); text != "" {
 		out = append(out, text)
@@ -209,7 +209,7 @@ func (w Words) MayNot(title, person, limit string) string {
 
 // Again says what going back to an earlier step takes, and whether it fits.
 func (w Words) Again(a shop.Again) string {
-	text := w.say("%s of %s and every finer step once more take %s µm; %s may go. ", count(a.Passes, "pass"), a.Title, plusMinus(a.Takes), um(a.Room))
+	text := w.say("%s of %s and every finer step once more take %s µm; %s can go. ", count(a.Passes, "pass"), a.Title, plusMinus(a.Takes), um(a.Room))
 	switch {
 	case !a.Fits:
 		return text + "It does not fit. Leave it, or polish it."

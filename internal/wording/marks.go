@@ -18,7 +18,7 @@ func (w Words) Mark(j shop.JudgedMark, aim plan.Aim) string {
 	}
 	v := j.Verdict
 	relief := plusMinus(v.Relief)
-	may := um(math.Max(v.Room, 0)) + " may go"
+	may := um(math.Max(v.Room, 0)) + " can go"
 	if aim.Levels() && j.Place.Known {
 		may += " beside the panel's own steps"
 	}
@@ -65,9 +65,9 @@ func (w Words) Mark(j shop.JudgedMark, aim plan.Aim) string {
 		return "Leave and tell: down to the colour. Only new clear helps."
 	case marks.DoRead:
 		if j.Plastic {
-			return "No gauge reads on plastic: what may go here is not known. Ask who sprayed it, or leave and tell."
+			return "No gauge reads on plastic: what can go here is not known. Ask who sprayed it, or leave and tell."
 		}
-		return "Read the film first: what may go here is not known."
+		return "Read the film first: what can go here is not known."
 	}
 	return w.left(j, relief, may, aim)
 }

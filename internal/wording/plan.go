@@ -16,7 +16,7 @@ func partlyOut(names []string) string {
 	if len(names) == 0 {
 		return ""
 	}
-	return " Not on " + strings.Join(names, ", ") + ": less may go there. Level stops in time, or read more."
+	return " Not on " + strings.Join(names, ", ") + ": less can go there. Level stops in time, or read more."
 }
 
 // Offered says why a way has its state.
@@ -27,9 +27,9 @@ func (w Words) Offered(p *shop.Panel, o shop.OfferedWay) string {
 	return w.State(o.Standing, o.Section.Policy.Floor) + partlyOut(o.LeftOut)
 }
 
-// TooMuch says that a way takes more than may go.
+// TooMuch says that a way takes more than can go.
 func (w Words) TooMuch(film, room float64) string {
-	return w.say("Takes %s µm and %s may go: no headroom for it. It cannot be accepted as it is.", um(film), mayGo(room))
+	return w.say("Takes %s µm and %s can go: no headroom for it. It cannot be accepted as it is.", um(film), mayGo(room))
 }
 
 // apart says what another sequence takes more or less, in film and time.
@@ -157,7 +157,7 @@ func (w Words) Why(y shop.Why, s *shelf.Shelf) (head, text string) {
 	case plan.WhyNoCoarser:
 		return say("Not coarser:", "nothing on the shelf that may begin here is coarser than %.1f µm of grain.", y.Most)
 	case plan.WhyCoarserShuts:
-		return say("Not coarser:", "%s needs %s µm and %s may go.", other, um(y.Takes+y.Film), mayGo(y.Room))
+		return say("Not coarser:", "%s needs %s µm and %s can go.", other, um(y.Takes+y.Film), mayGo(y.Room))
 	case plan.WhyNotFiner:
 		return say("Not finer:", "%s serves too and takes %s.", other, diff)
 	case plan.WhyFinerSlow:
@@ -210,7 +210,7 @@ func (w Words) Refused(p *shop.Panel, r plan.Refusal) string {
 	if r.Need == 0 {
 		return fmt.Sprintf("Nothing on the shelf leads to %s here under the house rules.", aim)
 	}
-	return w.say("No sequence to %s fits: the mildest takes %s µm and %s may go.", aim, um(r.Need), mayGo(r.Room))
+	return w.say("No sequence to %s fits: the mildest takes %s µm and %s can go.", aim, um(r.Need), mayGo(r.Room))
 }
 
 // WayOut is one thing that would make it possible.
@@ -289,7 +289,7 @@ func (w Words) Stale(p *shop.Panel) string {
 	}
 	text := "Out of date since it was accepted: " + strings.Join(parts, "; ") + "."
 	if c.RoomDiffers {
-		text += w.say(" %s µm may go, were %s.", mayGo(now.Room), mayGo(was.Room))
+		text += w.say(" %s µm can go, were %s.", mayGo(now.Room), mayGo(was.Room))
 	}
 	return text + " Look at it again."
 }

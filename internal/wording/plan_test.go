@@ -142,7 +142,7 @@ func TestWhatMakesItPossible(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if text := said.Refused(b, r); !whole(text) || !strings.Contains(text, "2.5 may go") {
+	if text := said.Refused(b, r); !whole(text) || !strings.Contains(text, "2.5 can go") {
 		t.Errorf("%q", text)
 	}
 	outs := said.WaysOut(b, r)
@@ -154,7 +154,7 @@ func TestWhatMakesItPossible(t *testing.T) {
 	if len(outs) != len(r.Outs) {
 		t.Errorf("%d ways out of %d are said", len(outs), len(r.Outs))
 	}
-	if none := said.Refused(b, plan.Refusal{Need: 3, Room: -4}); !strings.Contains(none, "none may go") {
+	if none := said.Refused(b, plan.Refusal{Need: 3, Room: -4}); !strings.Contains(none, "none can go") {
 		t.Errorf("%q", none)
 	}
 	shelfless := plan.Refusal{Room: 9, Outs: []plan.Out{{Code: plan.OutShelf}}}

@@ -102,7 +102,7 @@ var refusals = map[shop.Code]string{
 	shop.NoRecord:       "There is no plan of record for the %s that still holds.",
 	shop.PlanMoved:      "Readings or facts changed while you looked. Look at the plan again before it counts.",
 	shop.NothingReaches: "Nothing reaches that here: %s",
-	shop.TooMuch:        "It takes %s µm and %s may go: %s",
+	shop.TooMuch:        "It takes %s µm and %s can go: %s",
 	shop.NoRule:         "There is no house rule %q.",
 	shop.BadTryFilm:     "%s is over 0 and goes up to %g µm; %g is not.",
 	shop.BadTryClarity:  "%s goes from 0 to 100; %g does not.",

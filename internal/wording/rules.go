@@ -5,7 +5,7 @@ var questionWords = map[string]string{
 	"flatten": "How to flatten", "far": "How far", "sand": "Whether to sand at all", "begin": "Where to start", "refine": "How far to refine before the pad",
 	"time": "Time on each grit", "stroke": "Stroke", "water": "Paper and water", "lubricant": "Lubricant", "paper": "Paper life", "edges": "Edges",
 	"polisher": "Polisher", "pads": "Pads and compounds", "overlap": "Overlap of the pad", "order": "Order", "when": "When to sand",
-	"safe_film": "What film is safe", "coarsest": "Coarsest start that hands here may run",
+	"safe_film": "What film is safe", "coarsest": "Coarsest start that hands here may run", "backing": "Backings along the ladder",
 }
 
 // schoolWords are the schools, by question: a name, and what it says.
@@ -20,7 +20,8 @@ var schoolWords = map[string][2]string{
 	"begin.":               {"as computed", "the start that serves best"},
 	"begin.coarse":         {"coarse enough", "the first grit finishes the levelling, the rest refines"},
 	"begin.finest":         {"finest first", "try 3000, step coarser only if it is not enough, then refine again"},
-	"refine.":              {"as computed", "as far as serves best"},
+	"refine.":              {"as computed", "as far as serves best; after a grit coarser than 1500 a finer one before the pad"},
+	"refine.any":           {"whichever serves", "straight from a coarse grit to the pad too"},
 	"refine.compound":      {"to the compound", "stop at 1500 to 2500 and let a fibre pad do the rest"},
 	"refine.fine":          {"to 3000 or finer", "so that polishing is short and cool"},
 	"time.bury":            {"to bury", "each finer grit has the passes that bury the last scratch"},
@@ -50,7 +51,10 @@ var schoolWords = map[string][2]string{
 	"when.day":             {"after a day", "while it cuts easily"},
 	"safe_film.read":       {"read, with a floor", "clear as measured, factory finishes at 42 in 100, and a fixed floor"},
 	"safe_film.half_clear": {"half is clear", "half of a factory finish counts as clear; 75 µm in all is the line either way"},
-	"coarsest.":            {"any", "1200 on clear, 800 on an oxidised single stage"},
+	"coarsest.":            {"by finish", "2000 on a factory finish, 1500 on fresh clear, 1200 from peel 8"},
+	"coarsest.p1200":       {"1200", "on any clear; 800 on an oxidised single stage"},
+	"backing.":             {"never stiffer again", "block first, then softer; no way back from the machine to the block"},
+	"backing.any_backing":  {"any", "whichever serves, in any order"},
 	"coarsest.p1500":       {"1500", "nobody starts coarser"},
 	"coarsest.p2000":       {"2000", "nobody starts coarser"},
 }

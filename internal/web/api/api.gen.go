@@ -1757,9 +1757,12 @@ type Learned struct {
 type Ledger struct {
 	// BalanceUm a value with one standard deviation, in the unit of the field's name
 	BalanceUm Estimate `json:"balance_um"`
-	DoubtUm   float64  `json:"doubt_um"`
-	FloorUm   float64  `json:"floor_um"`
-	FreeUm    float64  `json:"free_um"`
+
+	// DoubtChance the accepted chance of going under the floor, as 1 in 10
+	DoubtChance string  `json:"doubt_chance"`
+	DoubtUm     float64 `json:"doubt_um"`
+	FloorUm     float64 `json:"floor_um"`
+	FreeUm      float64 `json:"free_um"`
 
 	// GoneUm a value with one standard deviation, in the unit of the field's name
 	GoneUm Estimate `json:"gone_um"`

@@ -2462,6 +2462,8 @@ export interface components {
             free_um: number;
             /** Format: double */
             doubt_um: number;
+            /** @description the accepted chance of going under the floor, as 1 in 10 */
+            doubt_chance: string;
             /** Format: double */
             reserve_um: number;
             /** Format: double */

@@ -9,7 +9,7 @@ export function Legend({ u, layer = "film" }: { u: Units; layer?: FilmLayer }) {
   const says = {
     film: `${u.um(edges[0] ?? 0)} and below: no sanding. Dots: ± ${u.um(u.guessFrom)} ${u.name} or more.`,
     doubt: "one standard deviation: the left end is sure, the right a guess.",
-    headroom: "what may go at each place alone; a section may spend less.",
+    headroom: "what can go at each place alone; a section may spend less.",
   }[layer];
   return (
     <Box sx={{ width: 366, maxWidth: "100%" }}>

@@ -19,7 +19,7 @@ export function LevelCore({ u, ledger, passes, height }: { u: Units; ledger: Sch
     { key: "gone", um: ledger.gone_um.mean, fill: "var(--paper)", word: "gone", dashed: true },
     { key: "next", um: ledger.next_um, fill: "url(#pSpend)", word: passes === 1 ? "1 pass" : `${passes} passes` },
     { key: "free", um: Math.max(ledger.free_um, 0), fill: "var(--open)", word: "free" },
-    { key: "doubt", um: ledger.doubt_um, fill: "var(--open)", word: "doubt, 1 in 20" },
+    { key: "doubt", um: ledger.doubt_um, fill: "var(--open)", word: `doubt, ${ledger.doubt_chance}` },
     { key: "reserve", um: ledger.reserve_um, fill: "url(#pSpend)", word: "to refine" },
   ];
   const shown = parts.filter((p) => p.um > 0.04);

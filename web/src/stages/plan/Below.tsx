@@ -139,7 +139,7 @@ function Sections({ plan, offer }: { plan: Plan; offer: Offer }) {
         <TableHead>
           <TableRow>
             <TableCell>section</TableCell>
-            <TableCell align="right">may go, {u.name}</TableCell>
+            <TableCell align="right">can go, {u.name}</TableCell>
             <TableCell align="right">asks</TableCell>
             <TableCell>may I sand?</TableCell>
           </TableRow>

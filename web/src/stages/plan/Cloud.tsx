@@ -81,7 +81,7 @@ export function Cloud({ plan, height, pick }: { plan: Plan; height: number; pick
         <g>
           <rect x={left + 4} y={y(room) - 19} width="142" height="17" fill="var(--sheet)" />
           <text x={left + 9} y={y(room) - 6} fontSize="12.5" fontWeight="650">
-            may go {u.um(room)}, clear ± {u.um(plan.room_um.sd)}
+            can go {u.um(room)}, clear ± {u.um(plan.room_um.sd)}
           </text>
         </g>
       ) : null}

@@ -157,6 +157,9 @@ export default function Today() {
             <Button variant="hint" onClick={() => void go("/take-in")}>
               <span className="kc">C</span> take in a car
             </Button>
+            <Button variant="hint" onClick={() => void go("/check")}>
+              <span className="kc">Q</span> quick check: may I sand this?
+            </Button>
             <Button variant="hint" onClick={() => void go("/shelf")}>
               <span className="kc">S</span> shelf
             </Button>

@@ -262,6 +262,20 @@ func TestBenchClearPrintsItsTable(t *testing.T) {
 	}
 }
 
+func TestBenchVerdictPrintsItsTable(t *testing.T) {
+	out := &console{}
+	c := command(out, io.Discard)
+	c.SetArgs([]string{"bench", "verdict", "--jobs", "50"})
+	if err := c.Execute(); err != nil {
+		t.Fatal(err)
+	}
+	for _, want := range []string{"refinished", "factory", "single stage", "let go", "happened"} {
+		if !strings.Contains(out.String(), want) {
+			t.Errorf("%q is not in %s", want, out)
+		}
+	}
+}
+
 func TestBenchPlanHoldsThePlannerAgainstEverySequence(t *testing.T) {
 	out := &console{}
 	c := command(out, io.Discard)

@@ -25,40 +25,18 @@ export function Answers({ facts, colour, set }: { facts: PanelFacts; colour: Sch
   const u = useUnits();
   const guess = useGuess(colour, facts);
   const past = facts.past ?? [];
+  const refinished = facts.origin !== "factory" && facts.layers !== "single";
   return (
     <div className="answers">
+      <Choice label="aim" value={facts.aim ?? ""} options={options(aims)} set={(aim) => set({ aim })} />
       <Choice label="finish" value={facts.origin ?? ""} options={options(origins)} set={(origin) => set(origin === "factory" ? { origin, coats: 0 } : { origin })} />
       <Choice label="layers" value={facts.layers ?? ""} options={options(layers)} set={(v) => set({ layers: v })} />
-      {facts.origin === "factory" || facts.layers === "single" ? null : (
+      {refinished ? (
         <>
           <Choice label="coats of clear" value={facts.coats === undefined ? "" : String(facts.coats)} options={coatChoices} set={(v) => set({ coats: Number(v) })} />
           <Choice label="under the new paint" value={facts.under ?? ""} options={options(unders)} set={(under) => set({ under })} />
-          <div className="nums three">
-            <FilmField label="dry a coat" value={facts.dry_um ?? 0} keep={(dry_um) => set({ dry_um })} />
-            <FilmField label="or wet a coat" value={facts.wet_um ?? 0} keep={(wet_um) => set({ wet_um })} />
-            <NumberField label="solids" unit="%" value={Math.round(100 * (facts.solids ?? 0))} keep={(v) => set({ solids: v / 100 })} />
-          </div>
-          <div className="sprayed">
-            <When label="sprayed" value={facts.sprayed_at} set={(sprayed_at) => set({ sprayed_at })} />
-            <Choice label="dried" value={facts.cure ?? ""} options={options(cures)} set={(cure) => set({ cure })} />
-          </div>
         </>
-      )}
-      <div>
-        <FormLabel component="div" id="past">
-          before this
-        </FormLabel>
-        <ToggleButtonGroup aria-labelledby="past" value={past} onChange={(_, v: typeof past) => set({ past: v })}>
-          {options(pasts).map(([v, text]) => (
-            <ToggleButton key={v} value={v}>
-              {past.includes(v) ? "✓ " : ""}
-              {text}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
-      </div>
-      <Choice label="made of" value={facts.substrate ?? ""} options={options(substrates)} set={(substrate) => set({ substrate })} />
-      <Choice label="aim" value={facts.aim ?? ""} options={options(aims)} set={(aim) => set({ aim })} />
+      ) : null}
       {guess.data ? (
         <div className="guess">
           <Box component="span" className="n" sx={{ fontSize: 27, lineHeight: "30px" }}>
@@ -76,6 +54,33 @@ export function Answers({ facts, colour, set }: { facts: PanelFacts; colour: Sch
         </div>
       ) : null}
       {guess.error ? <p className="s">{guess.error.message}</p> : null}
+      {refinished ? (
+        <>
+          <div className="nums three">
+            <FilmField label="dry a coat" value={facts.dry_um ?? 0} keep={(dry_um) => set({ dry_um })} />
+            <FilmField label="or wet a coat" value={facts.wet_um ?? 0} keep={(wet_um) => set({ wet_um })} />
+            <NumberField label="solids" unit="%" value={Math.round(100 * (facts.solids ?? 0))} keep={(v) => set({ solids: v / 100 })} />
+          </div>
+          <div className="sprayed">
+            <When label="sprayed" value={facts.sprayed_at} set={(sprayed_at) => set({ sprayed_at })} />
+            <Choice label="dried" value={facts.cure ?? ""} options={options(cures)} set={(cure) => set({ cure })} />
+          </div>
+        </>
+      ) : null}
+      <div>
+        <FormLabel component="div" id="past">
+          before this
+        </FormLabel>
+        <ToggleButtonGroup aria-labelledby="past" value={past} onChange={(_, v: typeof past) => set({ past: v })}>
+          {options(pasts).map(([v, text]) => (
+            <ToggleButton key={v} value={v}>
+              {past.includes(v) ? "✓ " : ""}
+              {text}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+      </div>
+      <Choice label="made of" value={facts.substrate ?? ""} options={options(substrates)} set={(substrate) => set({ substrate })} />
     </div>
   );
 }

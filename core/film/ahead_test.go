@@ -173,6 +173,40 @@ func TestSlipUpwardsOpensNothing(t *testing.T) {
 	}
 }
 
+// No single slip opens what the other readings would not, however small it is, among the
+// readings of the whole film or among those from before the clear.
+func TestNoSingleReadingOpensAPanel(t *testing.T) {
+	facts := Facts{History: History{Finish: Refinished, Coats: 2}, Before: []Place{{X: 200, Y: 200, Film: 101}, {X: 600, Y: 200, Film: 100}, {X: 400, Y: 400, Film: 102}, {X: 700, Y: 450, Film: 101}}}
+	at := func(fifth float64) []Place {
+		var out []Place
+		for i, q := range []flatlay.Point{{X: 150, Y: 150}, {X: 450, Y: 150}, {X: 750, Y: 150}, {X: 300, Y: 450}, {X: 600, Y: 450}} {
+			out = append(out, Place{X: q.X, Y: q.Y, Film: []float64{152, 151, 153, 152, fifth}[i]})
+		}
+		return out
+	}
+	room := func(s *Study) float64 {
+		most := 0.0
+		for _, sec := range s.Sections {
+			most = math.Max(most, sec.Policy.Headroom(sec.Least))
+		}
+		return most
+	}
+	fair := room(study(t, facts, at(152)))
+	for fifth := 155.0; fifth <= 400; fifth += 15 {
+		if got := room(study(t, facts, at(fifth))); got > fair+2.5 {
+			t.Errorf("a fifth reading of %.0f makes the headroom %.1f, without it %.1f", fifth, got, fair)
+		}
+	}
+	for slip := 60.0; slip < 100; slip += 10 {
+		with := facts
+		with.Before = append([]Place{}, facts.Before...)
+		with.Before[3].Film = slip
+		if got := room(study(t, with, at(152))); got > fair+2.5 {
+			t.Errorf("%.0f before the clear makes the headroom %.1f, without it %.1f", slip, got, fair)
+		}
+	}
+}
+
 func TestTwoReadingsThatDifferAskForAThird(t *testing.T) {
 	facts := Facts{History: History{Finish: Refinished, Coats: 3}}
 	at := Place{X: 300, Y: 300, Film: 150}

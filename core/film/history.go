@@ -235,6 +235,9 @@ func (s *Study) before(g Gauge) (Source, error) {
 		clear[i] = Reading{Spot: r.Spot, T: over[i].Mean - r.T, Shots: r.Shots, Var: r.Var + math.Max(over[i].SD*over[i].SD-off*e, 0)}
 		base += r.T / e / float64(len(under))
 	}
+	for i := range clear {
+		clear[i].Var += doubt(clear, i)
+	}
 	apart := g
 	apart.B = 0 // counted below, on both films and not on their difference
 	m, err := NewMap(clear, apart, Sprayed, s.Ground.size, Averaged)

@@ -33,6 +33,12 @@ const (
 	oddSpreads = 4.0
 	oddLeast   = 0.09
 	oddOthers  = 2
+	// A reading above all others promises film: among so many others their spread is
+	// taken to be no more than it is, but for this share, and from so many spreads on it
+	// counts less the further it is off.
+	oddMany = 4
+	oddHigh = 0.05
+	oddFrom = 2.0
 )
 
 const micronsPerMil = 25.4
@@ -56,10 +62,14 @@ func OddAmong(others []Reading, spot Spot, um float64) (Odd, bool) {
 		away[i] = math.Abs(v - mid)
 	}
 	const ofNormal = 1.4826 // median of deviations to standard deviation
-	expected := Estimate{mid * e, e * math.Max(oddLeast*mid, ofNormal*Median(away))}
+	least := oddLeast
+	if um > mid*e && len(flat) >= oddMany {
+		least = oddHigh
+	}
+	expected := Estimate{mid * e, e * math.Max(least*mid, ofNormal*Median(away))}
 	fits := func(v float64) bool { return math.Abs(v-expected.Mean) <= oddSpreads*expected.SD }
 	if fits(um) {
-		return Odd{}, false
+		return Odd{Expected: expected}, false
 	}
 	out := Odd{Code: OddHigh, Expected: expected}
 	if um < expected.Mean {
@@ -89,9 +99,10 @@ func slips(um float64) []Odd {
 	return out
 }
 
-// doubt is the variance (µm²) that a reading that reads far too much carries
-// besides its own: the map would promise film that is not there. One that reads
-// far too little counts in full, and so does one that a second shot confirms.
+// doubt is the variance (µm²) that a reading that reads too much carries besides its own:
+// the map would promise film that is not there, and film does not grow. It rises with how
+// far the reading is off, so that none opens what the others would not. One that reads
+// too little counts in full, and so does one that a second shot confirms.
 func doubt(readings []Reading, i int) float64 {
 	r := readings[i]
 	if r.Shots > 1 || r.Sure {
@@ -99,11 +110,14 @@ func doubt(readings []Reading, i int) float64 {
 	}
 	others := append(append([]Reading{}, readings[:i]...), readings[i+1:]...)
 	odd, is := OddAmong(others, r.Spot, r.T)
-	if !is || r.T < odd.Expected.Mean {
+	d, from := r.T-odd.Expected.Mean, oddFrom*odd.Expected.SD
+	switch {
+	case odd.Expected == Estimate{} || d <= from:
 		return 0
+	case is:
+		return d * d
 	}
-	d := r.T - odd.Expected.Mean
-	return d * d
+	return d*d - from*from
 }
 
 // apartBy is how far (µm) two shots of one place may be apart, at three

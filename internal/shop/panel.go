@@ -10,6 +10,7 @@ import (
 	"strings"
 	"time"
 
+	"waxplanus/core/clearcoat"
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
 	"waxplanus/core/level"
@@ -283,6 +284,9 @@ func (p *Panel) Basis() string {
 	fmt.Fprintf(h, "%s|%d|%.3f|%s|", p.Finish(), p.Coats, p.PeelGrade, p.Car.Colour)
 	if coat := p.spraying().Coat(); coat > 0 || p.Aim != plan.Flat {
 		fmt.Fprintf(h, "%.2f|%s|", coat, p.Aim)
+	}
+	if p.Under != clearcoat.UnderUnknown {
+		fmt.Fprintf(h, "%s|", p.Under)
 	}
 	if p.Hardness != shelf.Medium {
 		fmt.Fprintf(h, "%s|", p.Hardness)

@@ -200,6 +200,47 @@ func (p *Panel) LeftOut(l plan.Ladder) []string {
 	return names
 }
 
+// Milder is an aim that asks less than the panel's: what its mildest way takes (µm) and
+// the verdict on it at the section that decides.
+type Milder struct {
+	Aim  plan.Aim
+	Film float64
+	film.Verdict
+	Floor float64
+}
+
+// Milder are the milder aims that are not shut.
+func (p *Panel) Milder() ([]Milder, error) {
+	if p.Study == nil || p.Options == nil || p.Aim == plan.PolishOnly {
+		return nil, nil
+	}
+	var out []Milder
+	for _, aim := range []plan.Aim{plan.Match, plan.NibsOnly, plan.PolishOnly} {
+		if aim == p.Aim || p.Aim == plan.NibsOnly && aim == plan.Match {
+			continue
+		}
+		j := p.Options.Job
+		j.Aim, j.Nibs, j.Scratch = aim, max(j.Nibs, 1), plan.UsualSwirl
+		o, err := plan.Find(j)
+		if err != nil {
+			return nil, err
+		}
+		need, reachable := o.Need()
+		if !reachable {
+			continue
+		}
+		var all []level.Standing
+		for _, s := range p.Study.Sections {
+			all = append(all, p.film().Standing(p.sectionFilm(s), nil, film.SpendDoubt(need), aim.SpotsOnly()))
+		}
+		i := level.Deciding(all)
+		if v := all[i].Verdict; v.State != film.Shut {
+			out = append(out, Milder{aim, need, v, p.Study.Sections[i].Policy.Floor})
+		}
+	}
+	return out, nil
+}
+
 // best is the balanced way within the film, or the one that goes furthest.
 func (p *Panel) best() (plan.Result, error) { return p.Options.Best(p.PlanHeadroom()) }
 

@@ -72,7 +72,11 @@ func (v view) ways(p *shop.Panel, wish string, out *api.Plan) error {
 		return err
 	}
 	if offers.Refusal != nil {
-		out.Refusal = ptr(v.refusal(p, *offers.Refusal))
+		refusal, err := v.refusal(p, *offers.Refusal)
+		if err != nil {
+			return err
+		}
+		out.Refusal = &refusal
 	}
 	squares, err := p.Squares()
 	if err != nil {
@@ -97,9 +101,19 @@ func (v view) ways(p *shop.Panel, wish string, out *api.Plan) error {
 	return nil
 }
 
-func (v view) refusal(p *shop.Panel, r plan.Refusal) api.Refusal {
+func (v view) refusal(p *shop.Panel, r plan.Refusal) (api.Refusal, error) {
+	milder, err := p.Milder()
 	return api.Refusal{NeedUm: r.Need, RoomUm: r.Room, Text: v.Refused(p, r),
-		Outs: each(v.WaysOut(p, r), func(o wording.WayOut) api.WayOut { return api.WayOut{Code: o.Code, Text: o.Text} })}
+		Outs: each(v.WaysOut(p, r, milder), func(o wording.WayOut) api.WayOut {
+			out := api.WayOut{Code: o.Code, Text: o.Text}
+			if o.State != "" {
+				out.State = ptr(api.State(o.State))
+			}
+			if o.Aim != "" {
+				out.Aim = ptr(api.Aim(o.Aim))
+			}
+			return out
+		})}, err
 }
 
 // mostPoints is how many sequences a picture is sent.

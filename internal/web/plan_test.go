@@ -99,7 +99,18 @@ func TestRefusalSaysTheWaysOut(t *testing.T) {
 	for _, o := range p.Refusal.Outs {
 		codes[o.Code] = o.Text
 	}
-	if codes["leave"] == "" || codes["more_clear"] == "" || codes["polish_only"] == "" {
+	// A milder aim that is told is granted when it is taken.
+	for _, o := range p.Refusal.Outs {
+		if o.Aim == nil {
+			continue
+		}
+		b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, fmt.Sprintf(`{"aim":%q}`, *o.Aim)), 200, nil)
+		if taken := b.plan(""); taken.Refusal != nil || len(taken.Offers) == 0 || *taken.Panel.State != *o.State {
+			t.Errorf("%s was told as %s and gives %v", o.Text, *o.State, taken.Refusal)
+		}
+		b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"aim":"flat"}`), 200, nil)
+	}
+	if codes["leave"] == "" || codes["more_clear"] == "" || codes["aim_polish"] == "" {
 		t.Errorf("%v", codes)
 	}
 	if len(p.Offers) != 1 || p.Offers[0].Name != api.Partial || p.Offers[0].PeelLeft >= 8 || p.Offers[0].FilmUm.Mean > p.Refusal.RoomUm+0.3 {

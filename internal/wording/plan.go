@@ -214,12 +214,28 @@ func (w Words) Refused(p *shop.Panel, r plan.Refusal) string {
 }
 
 // WayOut is one thing that would make it possible.
-type WayOut struct{ Code, Text string }
+type WayOut struct {
+	Code, Text string
+	State      film.State // empty where it is not known
+	Aim        plan.Aim   // that it changes to; empty for none
+}
 
-// WaysOut of a refusal.
-func (w Words) WaysOut(p *shop.Panel, r plan.Refusal) []WayOut {
+// Milder says what a milder aim takes and leaves.
+func (w Words) Milder(m shop.Milder) string {
+	less := w.say("%s that less than %s µm stays", oneIn(m.Under), um(m.Floor))
+	switch m.Aim {
+	case plan.Match:
+		return w.say("Match the panel beside it: %s µm; %s.", um(m.Film), less)
+	case plan.NibsOnly:
+		return w.say("Nibs only: %s µm at each, the peel stays; at a nib %s.", um(m.Film), less)
+	}
+	return w.say("Polish only: %s µm, gloss, the peel stays; hardly changes what stays.", um(m.Film))
+}
+
+// WaysOut of a refusal, the milder aims that are not shut among them.
+func (w Words) WaysOut(p *shop.Panel, r plan.Refusal, milder []shop.Milder) []WayOut {
 	var out []WayOut
-	add := func(code, text string) { out = append(out, WayOut{code, text}) }
+	add := func(code, text string) { out = append(out, WayOut{Code: code, Text: text}) }
 	if gain := p.Gain(); gain > 0 && r.Need > 0 {
 		text := w.say("Read more spots: they would likely give %s µm.", um(gain))
 		if gain >= r.Need-r.Room {
@@ -227,7 +243,15 @@ func (w Words) WaysOut(p *shop.Panel, r plan.Refusal) []WayOut {
 		}
 		add("read", text)
 	}
+	polishes := false
+	for _, m := range milder {
+		out = append(out, WayOut{"aim_" + string(m.Aim), w.Milder(m), m.State, m.Aim})
+		polishes = polishes || m.Aim == plan.PolishOnly
+	}
 	for _, o := range r.Outs {
+		if o.Code == plan.OutPolish && polishes {
+			continue // said above, with its state
+		}
 		switch o.Code {
 		case plan.OutSofter:
 			add(string(o.Code), w.say("A softer aim: to peel grade %.1f instead, for %s µm.", o.Grade, um(o.Film)))

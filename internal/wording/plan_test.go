@@ -145,7 +145,7 @@ func TestWhatMakesItPossible(t *testing.T) {
 	if text := said.Refused(b, r); !whole(text) || !strings.Contains(text, "2.5 can go") {
 		t.Errorf("%q", text)
 	}
-	outs := said.WaysOut(b, r)
+	outs := said.WaysOut(b, r, nil)
 	for _, o := range outs {
 		if !whole(o.Text) {
 			t.Errorf("%s says %q", o.Code, o.Text)
@@ -158,7 +158,7 @@ func TestWhatMakesItPossible(t *testing.T) {
 		t.Errorf("%q", none)
 	}
 	shelfless := plan.Refusal{Room: 9, Outs: []plan.Out{{Code: plan.OutShelf}}}
-	if nothing := said.Refused(b, shelfless); !strings.Contains(nothing, "Nothing on the shelf") || !whole(said.WaysOut(b, shelfless)[0].Text) {
+	if nothing := said.Refused(b, shelfless); !strings.Contains(nothing, "Nothing on the shelf") || !whole(said.WaysOut(b, shelfless, nil)[0].Text) {
 		t.Errorf("%q", nothing)
 	}
 }

@@ -3066,8 +3066,10 @@ type WayCode string
 
 // WayOut defines model for WayOut.
 type WayOut struct {
-	Code string `json:"code"`
-	Text string `json:"text"`
+	Aim   *Aim   `json:"aim,omitempty"`
+	Code  string `json:"code"`
+	State *State `json:"state,omitempty"`
+	Text  string `json:"text"`
 }
 
 // Zone a part of a panel with a history of its own

@@ -2179,6 +2179,8 @@ export interface components {
         WayOut: {
             code: string;
             text: string;
+            state?: components["schemas"]["State"];
+            aim?: components["schemas"]["Aim"];
         };
         Offer: {
             name: components["schemas"]["OfferName"];

@@ -2,7 +2,7 @@ import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow } from "@
 import { useMutation } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import { api, type Plan } from "../../api/client";
+import { api, type Plan, type Schemas } from "../../api/client";
 import { useChanged, usePlan } from "../../api/queries";
 import { Notice } from "../../ui/Notice";
 import { Num } from "../../ui/Num";
@@ -156,7 +156,7 @@ export default function PlanPage() {
               </Box>
             </Box>
             <Offers plan={plan} show={show} />
-            {plan.refusal ? <Refused refusal={plan.refusal} /> : null}
+            {plan.refusal ? <Refused plan={plan} refusal={plan.refusal} /> : null}
             {plan.points.length > 0 ? (
               <Box sx={{ paddingTop: 8, flex: "none" }}>
                 <Cloud plan={plan} height={256} pick={show} />
@@ -288,26 +288,35 @@ function Offers({ plan, show }: { plan: Plan; show: (ladder: string) => void }) 
   );
 }
 
-function Refused({ refusal }: { refusal: NonNullable<Plan["refusal"]> }) {
+function Refused({ plan, refusal }: { plan: Plan; refusal: NonNullable<Plan["refusal"]> }) {
   return (
     <Box className="notice" sx={{ margin: "10px 0", flex: "none" }}>
       <p className="b">{refusal.text}</p>
-      <Outs refusal={refusal} />
+      <Outs plan={plan} refusal={refusal} />
     </Box>
   );
 }
 
-/** What would make it possible. */
-function Outs({ refusal }: { refusal: NonNullable<Plan["refusal"]> }) {
+/** What could be done instead: a milder aim is taken by its key. */
+function Outs({ plan, refusal }: { plan: Plan; refusal: NonNullable<Plan["refusal"]> }) {
+  const changed = useChanged();
+  const take = useMutation({ mutationFn: (aim: Schemas["Aim"]) => api.changePanel(plan.panel.id, { aim }), onSuccess: () => changed("panel") });
   return (
-    <div>
-      <p className="s">What would make it possible:</p>
-      <Box component="ul" className="s" sx={{ margin: 0, paddingLeft: 18 }}>
-        {refusal.outs.map((o) => (
-          <li key={o.code}>{o.text}</li>
-        ))}
-      </Box>
-    </div>
+    <Box sx={{ display: "grid", gap: 6 }}>
+      <p className="s">What can be done:</p>
+      {refusal.outs.map((o) =>
+        o.aim && o.state ? (
+          <Button key={o.code} sx={{ justifyContent: "flex-start", gap: 10, textAlign: "left", minHeight: 48 }} disabled={take.isPending} onClick={() => o.aim && take.mutate(o.aim)}>
+            <StateTab state={o.state} /> {o.text}
+          </Button>
+        ) : (
+          <p key={o.code} className="s">
+            {o.text}
+          </p>
+        ),
+      )}
+      {take.error ? <Notice text={take.error.message} /> : null}
+    </Box>
   );
 }
 
@@ -318,7 +327,7 @@ function Nothing({ plan, go }: { plan: Plan; go: () => void }) {
       <Box component="h2" className="t" sx={{ fontSize: 28, lineHeight: "34px" }}>
         {plan.refusal ? plan.refusal.text : plan.waits}
       </Box>
-      {plan.refusal ? <Outs refusal={plan.refusal} /> : null}
+      {plan.refusal ? <Outs plan={plan} refusal={plan.refusal} /> : null}
       {plan.refusal && plan.waits ? <Notice text={plan.waits} /> : null}
       <Button variant="tape" onClick={go}>
         To Read <span className="kc">R</span>

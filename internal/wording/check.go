@@ -96,18 +96,11 @@ func (w Words) CheckWhy(c *shop.Checked) string {
 
 // CheckWay says what a way asks and brings.
 func (w Words) CheckWay(c *shop.Checked, way shop.CheckWay) string {
-	less := func(floor float64) string {
-		return w.say("%s that less than %s µm stays", oneIn(way.Under), um(floor))
-	}
 	switch way.Code {
 	case shop.CheckFloor:
-		return w.say("The owner agrees to %s µm: %s. Name and day go on record.", um(way.Floor), less(way.Floor))
-	case shop.CheckMatch:
-		return w.say("Match the panel beside it: %s µm; %s.", um(way.Need), less(c.Floor))
-	case shop.CheckNibs:
-		return w.say("Nibs only: %s µm at each, the peel stays; at a nib %s.", um(way.Need), less(c.Floor))
-	case shop.CheckPolish:
-		return w.say("Polish only: %s µm, gloss, the peel stays; hardly changes what stays.", um(way.Need))
+		return w.say("The owner agrees to %s µm: %s that less than %s µm stays. Name and day go on record.", um(way.Floor), oneIn(way.Under), um(way.Floor))
+	case shop.CheckMatch, shop.CheckNibs, shop.CheckPolish:
+		return w.Milder(shop.Milder{Aim: plan.Aim(way.Code), Film: way.Need, Verdict: way.Verdict, Floor: c.Floor})
 	}
 	return "Leave it and tell the owner: costs no film."
 }

@@ -51,6 +51,7 @@ type Panel struct {
 	hands     level.Hands   // of the shop
 	handsKey  string        // names the history that they were learned from
 	standing  map[string]level.Standing
+	rooms     []float64                // what a plan may use of each section, µm; nil until asked for
 	looks     map[string]*level.Looked // by the id of their entries
 	judged    []JudgedMark             // of marks that were not struck out; nil before it was asked
 }
@@ -327,7 +328,7 @@ func (p *Panel) levelReadings() []level.Reading {
 
 // readFilm has the core read the film of a panel. Without a reading it has no Study.
 func (s *Shop) readFilm(ctx context.Context, p *Panel) error {
-	p.standing, p.looks, p.judged = map[string]level.Standing{}, map[string]*level.Looked{}, nil
+	p.standing, p.looks, p.judged, p.rooms = map[string]level.Standing{}, map[string]*level.Looked{}, nil, nil
 	p.Study, p.Work = nil, nil
 	crew, err := s.crew(ctx, p)
 	if err != nil {

@@ -58,11 +58,13 @@ func (p *Panel) DecidesFor(l plan.Ladder) (film.SectionFilm, level.Standing) {
 // spendable is what a plan may use of each section after what its closed marks and its
 // passes took, µm.
 func (p *Panel) spendable() []float64 {
-	out := make([]float64, len(p.Study.Sections))
-	for i, s := range p.Study.Sections {
-		out[i] = p.spendableOf(s)
+	if p.rooms == nil {
+		p.rooms = make([]float64, len(p.Study.Sections))
+		for i, s := range p.Study.Sections {
+			p.rooms[i] = p.spendableOf(s)
+		}
 	}
-	return out
+	return p.rooms
 }
 
 func (p *Panel) spendableOf(s film.SectionFilm) float64 {

@@ -73,6 +73,7 @@ beside() {
   go_tests "go test of the core and the program" ./core/... ./cmd/...
   # The race detector slows the arithmetic tenfold: the core's own goroutines are raced
   # without its long simulations, the rooms above it with the core as it ships.
+  # The list of packages has to fall apart into words.
   # shellcheck disable=SC2046
   check "go test -race of the core" env CGO_ENABLED=1 go test -race -short $(go list -f '{{.ImportPath}} {{join .Imports " "}}' ./core/... | awk '/ sync( |$)/ {print $1}')
   CGO_ENABLED=1 go_tests "go test -race of the rooms above" -race -gcflags='waxplanus/core/...=-race=false' ./internal/...

@@ -46,7 +46,7 @@ func study(t *testing.T, f Facts, places []Place) *Study {
 // thinner everywhere. Or the film has a coat less.
 func TestThinnerPanelNeverHasMoreHeadroom(t *testing.T) {
 	if testing.Short() {
-		t.Skip("hundreds of simulated panels")
+		t.Skip("hundreds of simulated panels take minutes under the race detector")
 	}
 	thinned := func(p []Place) []Place {
 		out := append([]Place(nil), p...)
@@ -302,7 +302,7 @@ func TestFlags(t *testing.T) {
 // looks whether the 95 % bound of a section's least film holds as often as it says.
 func TestBoundHolds(t *testing.T) {
 	if testing.Short() {
-		t.Skip("hundreds of simulated panels")
+		t.Skip("hundreds of simulated panels take minutes under the race detector")
 	}
 	small, err := body.LoosePanel(600, 400)
 	if err != nil {

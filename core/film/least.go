@@ -9,8 +9,8 @@ import (
 
 // Least is the clear of a group of places, such as a section, at its thin end. It knows
 // the clear of the panel as a distribution and, from joint samples of the film map, how
-// much of that lies where: Part at the place than which a twentieth of the area is
-// thinner, Thin at the thinnest of all. One place alone may be known as a normal.
+// much of that lies where: part at the place than which a twentieth of the area is
+// thinner, thin at the thinnest of all. One place alone may be known as a normal.
 type Least struct {
 	clear      clearcoat.Dist
 	part, thin []float64 // by sample, shares of the clear

@@ -10,7 +10,7 @@ import (
 // guns than the model's. It failed on 23 of 100 when only the gauge was counted.
 func TestClearReadBeforeSaysHowFarOffItMayBe(t *testing.T) {
 	if testing.Short() {
-		t.Skip("hundreds of simulated panels")
+		t.Skip("hundreds of simulated panels take minutes under the race detector")
 	}
 	const panels = 60
 	c, err := CoverClear(plate(t), panels, 3, 9)

@@ -57,7 +57,7 @@ func TestTheTruthOfATrial(t *testing.T) {
 // not, and counting on half of the total goes through most.
 func TestTheAdviceKeepsItsPromise(t *testing.T) {
 	if testing.Short() {
-		t.Skip("hundreds of simulated panels")
+		t.Skip("hundreds of simulated panels take minutes under the race detector")
 	}
 	const panels = 16
 	for _, h := range []Hidden{{CutSpread: 0.34, Before: true}, {CutSpread: 0.34, CutBias: 0.5, Before: true}} {

@@ -32,9 +32,9 @@ var (
 	colours    = []plan.Colour{plan.Light, plan.Medium, plan.Dark}
 )
 
-// usualPeel is the peel grade of a panel that nobody has looked at: a usual gun
+// UsualPeel is the peel grade of a panel that nobody has looked at: a usual gun
 // finish.
-const usualPeel = 6.0
+const UsualPeel = 6.0
 
 // Said is what is said of a panel; nil says nothing. Film in µm.
 type Said struct {
@@ -131,7 +131,7 @@ func (f Said) putPast(k *Known) error {
 
 // unsaid is a panel of which nobody has said anything yet.
 func unsaid() Known {
-	return Known{Origin: film.Nowhere, Layers: ClearCoat, Cure: "unknown", Aim: plan.Flat, PeelGrade: usualPeel, Hardness: shelf.Medium, Under: clearcoat.UnderUnknown}
+	return Known{Origin: film.Nowhere, Layers: ClearCoat, Cure: "unknown", Aim: plan.Flat, PeelGrade: UsualPeel, Hardness: shelf.Medium, Under: clearcoat.UnderUnknown}
 }
 
 // putGroup says the same of many panels.

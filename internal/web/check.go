@@ -56,7 +56,7 @@ func (b BadInput) Error() string { return string(b) }
 // checkOf is what is asked, with the usual for what was left out.
 func checkOf(f api.CheckFor) shop.Check {
 	c := shop.Check{Total: f.TotalUm, Finish: film.Refinished, Coats: given(f.Coats), Coat: given(f.CoatUm), Car: given(f.CarUm), Before: given(f.BeforeUm),
-		Aim: plan.Flat, PeelGrade: usualPeel, Colour: plan.Medium, Floor: given(f.FloorUm)}
+		Aim: plan.Flat, PeelGrade: shop.UsualPeel, Colour: plan.Medium, Floor: given(f.FloorUm)}
 	if f.Finish != nil {
 		c.Finish = film.Finish(*f.Finish)
 	}
@@ -74,9 +74,6 @@ func checkOf(f api.CheckFor) shop.Check {
 	}
 	return c
 }
-
-// usualPeel is the peel grade where nobody says one: a usual gun finish.
-const usualPeel = 6.0
 
 // shapeStep is the step of a clear's shape, µm.
 const shapeStep = 2.0

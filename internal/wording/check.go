@@ -98,7 +98,7 @@ func (w Words) CheckWhy(c *shop.Checked) string {
 func (w Words) CheckWay(c *shop.Checked, way shop.CheckWay) string {
 	switch way.Code {
 	case shop.CheckFloor:
-		return w.say("The owner agrees to %s µm: %s that less than %s µm stays. Name and day go on record.", um(way.Floor), oneIn(way.Under), um(way.Floor))
+		return w.say("The owner agrees to %s µm: %s that less than %s µm stays. Write down name and day.", um(way.Floor), oneIn(way.Under), um(way.Floor))
 	case shop.CheckMatch, shop.CheckNibs, shop.CheckPolish:
 		return w.Milder(shop.Milder{Aim: plan.Aim(way.Code), Film: way.Need, Verdict: way.Verdict, Floor: c.Floor})
 	}

@@ -33,7 +33,11 @@ func (w Words) State(st level.Standing, floor float64) string {
 	case film.WhyChecks:
 		return w.say("Tight: %s%s. Read between passes and tell the owner; %s.", needs, less, clear)
 	}
-	return w.say("Fits: %s%s can go; %s, through %s; %s.", needs, um(math.Max(st.Headroom, st.Room)), less, oneIn(st.Through), clear)
+	can := st.Headroom // as the tables have it; for spots, which the floor does not bind, what may go at a spot
+	if can < st.Spend {
+		can = st.Room
+	}
+	return w.say("Fits: %s%s can go; %s, through %s; %s.", needs, um(can), less, oneIn(st.Through), clear)
 }
 
 // oneIn is a chance as a painter says it: 1 in 12.

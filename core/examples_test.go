@@ -193,7 +193,7 @@ var solvers = map[string]func(e example) map[string]float64{
 		p := film.PolicyFor(finish)
 		p.Floor = e.num("floor")
 		least := film.LeastOf(clearcoat.Of(e.known()), []float64{e.num("thin_area")}, []float64{e.num("thin_least")})
-		v := p.Judge(least, e.num("total"), film.Estimate{Mean: e.num("spend"), SD: e.num("spend_sd")}, e.num("spots") == 1)
+		v := p.Judge(least, e.num("total"), film.Spend{Estimate: film.Estimate{Mean: e.num("spend"), SD: e.num("spend_sd")}}, e.num("spots") == 1)
 		return map[string]float64{"state": float64(slices.Index(states, string(v.State))), "under_floor": v.Under, "through": v.Through}
 	},
 	"edge": func(e example) map[string]float64 {

@@ -65,7 +65,7 @@ const (
 // Each draw takes one of the joint samples as the truth, reads it with the
 // gauge's noise, and moves all samples by the linear update that the samples'
 // own covariance gives (an ensemble Kalman step).
-func (s SectionFilm) Ahead(spend Estimate, spots bool) Ahead {
+func (s SectionFilm) Ahead(spend Spend, spots bool) Ahead {
 	o, total := s.ahead, s.Film.Mean
 	judge := func(l Least) State { return s.Policy.Judge(l, total, spend, spots).State }
 	out := Ahead{Now: judge(s.Least)}

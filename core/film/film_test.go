@@ -190,19 +190,19 @@ func TestFilmThatIsGoneMovesBothChances(t *testing.T) {
 	if a, b := l.Below(45), less.Below(40); math.Abs(a-b) > 1e-9 {
 		t.Errorf("under 45 with chance %v, under 40 once 5 are gone with %v", a, b)
 	}
-	if a, b := l.Through(Taken{1, 9}), less.Through(Taken{1, 4}); math.Abs(a-b) > 1e-9 {
+	if a, b := l.Through(Taken{Chance: 1, Film: 9}), less.Through(Taken{Chance: 1, Film: 4}); math.Abs(a-b) > 1e-9 {
 		t.Errorf("through with %v and %v", a, b)
 	}
 	last := 0.0
 	for spend := 0.0; spend < 60; spend += 5 {
-		through := l.Through(Taken{1, spend})
+		through := l.Through(Taken{Chance: 1, Film: spend})
 		if through < last || l.Below(40+spend) < through {
 			t.Errorf("at %v through with chance %v, was %v; under the floor %v", spend, through, last, l.Below(40+spend))
 		}
 		last = through
 	}
-	if unsure := l.Through(Taken{0.5, 0}, Taken{0.5, 20}); unsure <= l.Through(Taken{1, 10}) {
-		t.Errorf("a doubtful film goes through with %v, a sure one with %v", unsure, l.Through(Taken{1, 10}))
+	if unsure := l.Through(Taken{Chance: 0.5, Film: 0}, Taken{Chance: 0.5, Film: 20}); unsure <= l.Through(Taken{Chance: 1, Film: 10}) {
+		t.Errorf("a doubtful film goes through with %v, a sure one with %v", unsure, l.Through(Taken{Chance: 1, Film: 10}))
 	}
 }
 

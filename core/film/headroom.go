@@ -71,9 +71,30 @@ func (p Policy) Next() float64 {
 	return p.Tight
 }
 
-// SpendDoubt is how far the film (µm) that a plan takes may be off before any of it was
-// read: ± 1 µm and a quarter of it.
-func SpendDoubt(um float64) Estimate { return Estimate{um, math.Hypot(1, 0.25*um)} }
+// Spend is film (µm) that a plan takes, with its doubt. Uneven is how differently places
+// lose it, as a logarithm.
+type Spend struct {
+	Estimate
+	Uneven float64
+}
+
+// SpendDoubt is a spend before any of it was read: its film may be off by ± 1 µm and a
+// quarter of it.
+func SpendDoubt(um float64) Spend { return Spend{Estimate{um, math.Hypot(1, 0.25*um)}, Unevenness} }
+
+// SpendUnmapped is SpendDoubt on a panel nobody has mapped, whose thin places are assumed
+// together with how unevenly they are cut.
+func SpendUnmapped(um float64) Spend { return Spend{Estimate: SpendDoubt(um).Estimate} }
+
+// Unevenness is how differently a section's places are cut by the same passes, as a
+// logarithm (judgement). ThinPart and WorstPlace are how many times that the place has been
+// cut more than usual than which a twentieth of the area ends thinner, and that which ends
+// thinnest; waxplanus bench level was the measure.
+const (
+	Unevenness = 0.12
+	ThinPart   = 0.5
+	WorstPlace = 2.0
+)
 
 // Cap is the most that may be spent of a clear of mean µm, math.Inf(1) for no
 // cap.
@@ -97,6 +118,14 @@ func (p Policy) SpotRoom(l Least) float64 {
 	return math.Min(l.beforeThrough(), p.Cap(l.Estimate().Mean))
 }
 
+// Most is what may go at most, µm: all over with the chance that is still tight, or at spots.
+func (p Policy) Most(l Least, spots bool) float64 {
+	if spots {
+		return p.SpotRoom(l)
+	}
+	return p.TightRoom(l)
+}
+
 func (p Policy) room(l Least, risk float64) float64 {
 	return math.Min(math.Min(l.Quantile(risk)-p.Floor, p.Cap(l.Estimate().Mean)), l.beforeThrough())
 }
@@ -107,7 +136,7 @@ func (l Least) beforeThrough() float64 {
 	lo, hi := -WayThrough, math.Max(l.Estimate().Mean, 0)+1
 	for hi-lo > 0.01 {
 		mid := (lo + hi) / 2
-		if l.Through(Taken{1, mid}) <= ThroughRisk {
+		if l.Through(Taken{Chance: 1, Film: mid}) <= ThroughRisk {
 			lo = mid
 		} else {
 			hi = mid
@@ -171,15 +200,15 @@ type Outlook struct {
 	Now, Under, Through float64
 }
 
-// Judge gives the verdict on an unworked section for a planned spend (µm of crest film),
-// which may vary by sd. total is the section's mean film.
-func (p Policy) Judge(l Least, total float64, spend Estimate, spots bool) Verdict {
+// Judge gives the verdict on an unworked section for a planned spend (µm of crest film).
+// total is the section's mean film.
+func (p Policy) Judge(l Least, total float64, spend Spend, spots bool) Verdict {
 	o := Outlook{Total: total, Spend: spend.Mean, Spots: spots, Now: l.Below(p.Floor), Over: spend.Mean > p.Cap(l.Estimate().Mean)}
 	films := spend.spread()
 	taken := make([]Taken, len(films))
 	for i, film := range films {
-		taken[i] = Taken{1 / float64(len(films)), film}
-		o.Under += l.Below(p.Floor+film) / float64(len(films))
+		taken[i] = Taken{1 / float64(len(films)), film, WorstPlace * spend.Uneven * film}
+		o.Under += l.Below(p.Floor+film*(1+ThinPart*spend.Uneven)) / float64(len(films))
 	}
 	o.Through = l.Through(taken...)
 	return p.Verdict(o)

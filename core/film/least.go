@@ -99,8 +99,9 @@ func step(yes bool) float64 {
 	return 0
 }
 
-// Taken is a film (µm) that is taken with a chance.
-type Taken struct{ Chance, Film float64 }
+// Taken is a film (µm) that is taken with a chance, and how much More of it (µm) the place
+// loses that is cut most.
+type Taken struct{ Chance, Film, More float64 }
 
 // Through is the chance that a place has less than the clear of WayThrough once a film
 // was taken: ln of the clear that the worst place wants is taken as normal over the
@@ -109,10 +110,10 @@ func (l Least) Through(taken ...Taken) float64 {
 	if l.place != nil {
 		e, p := l.Estimate(), 0.0
 		for _, t := range taken {
-			if e.SD == 0 {
-				p += t.Chance * step(e.Mean < WayThrough+t.Film)
+			if want := WayThrough + t.Film + t.More; e.SD == 0 {
+				p += t.Chance * step(e.Mean < want)
 			} else {
-				p += t.Chance * normal.CDF((WayThrough+t.Film-e.Mean)/e.SD)
+				p += t.Chance * normal.CDF((want-e.Mean)/e.SD)
 			}
 		}
 		return p
@@ -121,8 +122,9 @@ func (l Least) Through(taken ...Taken) float64 {
 	for _, t := range taken {
 		want := math.Max(WayThrough+t.Film+l.gone.Mean, Step)
 		v := l.gone.SD / want
-		for _, share := range l.thin {
-			x := math.Log(want / share)
+		for _, share := range l.thin { // the place that is thinnest is hardly ever that which is cut most
+			thin := math.Log(share)
+			x := math.Log(want) + math.Hypot(math.Min(thin, 0), t.More/want) - math.Max(thin, 0)
 			w := t.Chance / float64(len(l.thin))
 			mean, square = mean+w*x, square+w*(x*x+v*v)
 		}

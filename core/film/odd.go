@@ -67,6 +67,11 @@ func OddAmong(others []Reading, spot Spot, um float64) (Odd, bool) {
 		least = oddHigh
 	}
 	expected := Estimate{mid * e, e * math.Max(least*mid, ofNormal*Median(away))}
+	return OddFrom(expected, um)
+}
+
+// OddFrom holds a reading of um µm against what is expected. It returns false where it fits.
+func OddFrom(expected Estimate, um float64) (Odd, bool) {
 	fits := func(v float64) bool { return math.Abs(v-expected.Mean) <= oddSpreads*expected.SD }
 	if fits(um) {
 		return Odd{Expected: expected}, false

@@ -10,18 +10,8 @@ import (
 	"waxplanus/core/surface"
 )
 
-// Unevenness is how differently a section's places are cut by the same passes,
-// and PassScatter how differently one pass cuts from the next, as logarithms
-// (judgement).
-const (
-	Unevenness  = 0.12
-	PassScatter = 0.15
-	// ThinPart and WorstPlace are how many Unevennesses more than usual the place has
-	// been cut than which a twentieth of the area ends thinner, and that which ends
-	// thinnest; waxplanus bench level was the measure.
-	ThinPart   = 0.5
-	WorstPlace = 2.0
-)
+// PassScatter is how differently one pass cuts from the next, as a logarithm (judgement).
+const PassScatter = 0.15
 
 // Measure is one reading of a spot that had been read before any work: by how
 // much less it reads now (µm), and the passes that each step had made there.
@@ -36,6 +26,7 @@ type Measure struct {
 type Work struct {
 	ladder plan.Ladder
 	curves []surface.Curve
+	enough []float64 // removal (µm) with which each step has done what it is for
 	post   Posterior // persons, paint, classes, each step's own, then spots
 	who    []int     // of the persons, by step
 	paint  int       // where the paint stands
@@ -64,9 +55,9 @@ func Classes(l plan.Ladder) []string {
 // NewWorkBy is NewWork for a crew, from what the shop's history tells of it and of the
 // ladder's abrasives.
 func NewWorkBy(crew Crew, l plan.Ladder, measures []Measure, spots int, g film.Gauge) (*Work, error) {
-	w := &Work{ladder: l, curves: make([]surface.Curve, len(l.Steps)), reads: len(measures)}
+	w := &Work{ladder: l, curves: make([]surface.Curve, len(l.Steps)), enough: make([]float64, len(l.Steps)), reads: len(measures)}
 	for i, s := range l.Steps {
-		w.curves[i] = s.Curve()
+		w.curves[i], w.enough[i] = s.Curve(), enough(s)
 	}
 	n := len(l.Steps)
 	noise := reread(g)
@@ -92,7 +83,7 @@ func NewWorkBy(crew Crew, l plan.Ladder, measures []Measure, spots int, g film.G
 	obs := make([]Observation, len(measures))
 	for i, m := range measures {
 		obs[i] = Observation{Measured: m.Loss, SD: noise, Predict: func(x []float64) float64 {
-			return w.loss(m.Passes, x, nil) + w.scratched(m.Passes) + x[own+n+m.Spot]
+			return w.loss(m.Passes, x, nil, made) + w.scratched(m.Passes) + x[own+n+m.Spot]
 		}}
 	}
 	var err error
@@ -119,9 +110,37 @@ func (w *Work) effect(x []float64, step int) float64 {
 	return sum
 }
 
+// ends says where passes stop ahead of their number.
+type ends int
+
+const (
+	made       ends = iota // nowhere: they were made
+	whenOut                // a finishing step ends once no old scratch shows
+	whenFlatTo             // and a levelling step once a dry wipe shows it flat
+)
+
+// How far, as a logarithm, what ends a step differs from what is thought (judgement): that
+// a panel is flat, and that a scratch is out.
+const (
+	flatDiffers = 0.15
+	outDiffers  = 0.10
+)
+
+// enough is the removal (µm) with which a step has done what it is for, on a panel where
+// that takes more than usual; math.Inf(1) where nothing shows that it has.
+func enough(s plan.Step) float64 {
+	switch {
+	case s.Buries > 0 && s.Needs > 0:
+		return s.Rate * float64(s.Needs) * math.Exp(outDiffers)
+	case s.Kind == plan.LevelStep && Look{Backing: s.Backing}.Informative():
+		return s.Rate * float64(s.Passes) * math.Exp(flatDiffers)
+	}
+	return math.Inf(1)
+}
+
 // loss is the crest film in µm that passes have taken. uneven, when there is
 // one, is a further ln(rate) for each step.
-func (w *Work) loss(passes []int, x, uneven []float64) float64 {
+func (w *Work) loss(passes []int, x, uneven []float64, until ends) float64 {
 	sum := 0.0
 	for i, n := range passes {
 		if n == 0 {
@@ -131,7 +150,12 @@ func (w *Work) loss(passes []int, x, uneven []float64) float64 {
 		if uneven != nil {
 			e += uneven[i]
 		}
-		sum += w.curves[i].At(float64(n) * w.ladder.Steps[i].Rate * math.Exp(e))
+		rate := w.ladder.Steps[i].Rate * math.Exp(e)
+		removal := float64(n) * rate
+		if w.finishing(i) && until >= whenOut || !w.finishing(i) && until == whenFlatTo && n <= w.Passes(i) {
+			removal = math.Min(removal, w.enough[i]+rate) // found out after the pass
+		}
+		sum += w.curves[i].At(removal)
 	}
 	return sum
 }
@@ -180,9 +204,9 @@ func (w *Work) spread(passes []int) spread {
 	nx := len(w.post.Mean)
 	s := spread{w: w, passes: passes, dx: make([]float64, nx), du: make([]float64, len(passes))}
 	flat := make([]float64, len(passes))
-	at := w.loss(passes, w.post.Mean, flat)
-	gx := gradient(func(x []float64) float64 { return w.loss(passes, x, flat) }, w.post.Mean, at)
-	gu := gradient(func(u []float64) float64 { return w.loss(passes, w.post.Mean, u) }, flat, at)
+	at := w.loss(passes, w.post.Mean, flat, made)
+	gx := gradient(func(x []float64) float64 { return w.loss(passes, x, flat, made) }, w.post.Mean, at)
+	gu := gradient(func(u []float64) float64 { return w.loss(passes, w.post.Mean, u, made) }, flat, at)
 	v := 0.0
 	for i := range nx {
 		for j := range nx {
@@ -192,7 +216,7 @@ func (w *Work) spread(passes []int) spread {
 	}
 	for i, n := range passes {
 		if n > 0 {
-			s.du[i] = (Unevenness*Unevenness + PassScatter*PassScatter/float64(n)) * gu[i]
+			s.du[i] = (film.Unevenness*film.Unevenness + PassScatter*PassScatter/float64(n)) * gu[i]
 			v += s.du[i] * gu[i]
 		}
 	}
@@ -209,7 +233,7 @@ func (w *Work) spread(passes []int) spread {
 }
 
 // at is the film taken (µm) when the cut is z standard deviations off.
-func (s spread) at(z float64) float64 {
+func (s spread) at(z float64, until ends) float64 {
 	x, u := make([]float64, len(s.dx)), make([]float64, len(s.du))
 	for i := range x {
 		x[i] = s.w.post.Mean[i] + z*s.dx[i]
@@ -217,19 +241,23 @@ func (s spread) at(z float64) float64 {
 	for i := range u {
 		u[i] = z * s.du[i]
 	}
-	return s.w.loss(s.passes, x, u)
+	return s.w.loss(s.passes, x, u, until)
 }
 
-// usual is the film taken (µm) where a twentieth of the area ends thinner, and worst that
-// at the place that ends thinnest, when the cut is z standard deviations off: such places
-// are rather ones that were cut more than their neighbours.
-func (s spread) usual(z float64) float64 { return (1 + ThinPart*Unevenness) * s.at(z) }
-func (s spread) worst(z float64) float64 { return (1 + WorstPlace*Unevenness) * s.at(z) }
+// usual is the film taken (µm) where a twentieth of the area ends thinner, when the cut is
+// z standard deviations off.
+func (s spread) usual(z float64) float64 {
+	return (1 + film.ThinPart*film.Unevenness) * s.at(z, whenFlatTo)
+}
+
+// worst is the film taken when the cut is z standard deviations off, for the place that
+// ends thinnest. It does not count on a levelling step that ends when it is flat.
+func (s spread) worst(z float64) float64 { return s.at(z, whenOut) }
 
 // Taken is the crest film in µm that passes have taken by now, with its doubt.
 func (w *Work) Taken(passes []int) film.Estimate {
 	s := w.spread(passes)
-	return film.Estimate{Mean: s.at(0), SD: s.sd}
+	return film.Estimate{Mean: s.at(0, made), SD: s.sd}
 }
 
 // Ledger is the film ledger of one section, µm of clear at its thinnest place.
@@ -284,26 +312,26 @@ func (w *Work) Advise(least film.Least, policy film.Policy, passes []int, step, 
 // plan says.
 func (w *Work) AdviseFor(least film.Least, policy film.Policy, passes []int, step, since, need int) Advice {
 	a := Advice{Rate: w.Rate(step), Needed: need}
-	reserve := w.ladder.Reserve(step)
 	after := func(n int) []int {
 		p := append([]int(nil), passes...)
 		p[step] += n
 		return p
 	}
 	gone := w.Taken(passes)
+	reserve := w.Taken(w.ToTheEnd(passes, step, 0)).Mean - gone.Mean
 	spendable := policy.Cap(least.Estimate().Mean)
-	limit := policy.Next()
+	own := w.Passes(step)
 	a.Granted = most(func(n int) bool {
-		taken := w.spread(after(n))
 		if w.finishing(step) {
-			return through(least, taken.worst) <= film.ThroughRisk
+			return through(least, w.spread(after(n)).worst) <= film.ThroughRisk
 		}
-		rest := func(loss func(float64) float64) func(float64) float64 {
-			return func(z float64) float64 { return loss(z) + reserve }
+		taken, limit := w.spread(w.ToTheEnd(passes, step, n)), policy.Next()
+		if passes[step]+n > own { // past the plan's own count only what is open
+			limit = math.Min(policy.Risk, film.DefaultRisk)
 		}
-		return taken.at(0)+reserve <= spendable &&
-			Risk(least, policy.Floor, rest(taken.usual)) <= limit &&
-			through(least, rest(taken.worst)) <= film.ThroughRisk
+		return taken.at(0, made) <= spendable &&
+			Risk(least, policy.Floor, taken.usual) <= limit &&
+			through(least, taken.worst) <= beginRisk
 	})
 	a.Left = min(a.Granted, a.Needed)
 	next := w.Taken(after(a.Left))
@@ -312,7 +340,8 @@ func (w *Work) AdviseFor(least film.Least, policy film.Policy, passes []int, ste
 	open := least.Estimate()
 	l := Ledger{Opening: open, Floor: policy.Floor, Gone: gone, Reserve: reserve, Next: next.Mean - gone.Mean}
 	l.Balance = film.Estimate{Mean: open.Mean - gone.Mean, SD: math.Hypot(open.SD, gone.SD)}
-	l.Chance, l.Doubt = limit, l.Balance.Mean-w.bound(least, passes, limit)
+	l.Chance = policy.Next()
+	l.Doubt = l.Balance.Mean - w.bound(least, passes, l.Chance)
 	l.Free = l.Balance.Mean - l.Doubt - l.Next - l.Reserve - l.Floor
 	a.Ledger = l
 	a.Room = math.Min(l.Above(), spendable-gone.Mean-reserve)
@@ -320,6 +349,12 @@ func (w *Work) AdviseFor(least film.Least, policy film.Policy, passes []int, ste
 	a.Read = ReadAfter(a.Left, since, passes[step] == since, takes, open.SD)
 	return a
 }
+
+// beginRisk is the chance of going through, once all later steps are made, up to which a
+// levelling step goes on: half of what nobody may take, so that those that take scratches
+// out are granted even where they want more passes than planned (judgement; waxplanus bench
+// level was the measure).
+const beginRisk = film.ThroughRisk / 2
 
 // finishing says whether a step takes out the scratches of the step before it: such a
 // step is granted ahead of more levelling, or the section would be left with them.
@@ -330,7 +365,7 @@ func (w *Work) finishing(step int) bool { return w.ladder.Steps[step].Buries > 0
 func (w *Work) bound(least film.Least, passes []int, p float64) float64 {
 	s := w.spread(passes)
 	e := least.Estimate()
-	lo, hi := e.Mean-s.at(0)-12*(e.SD+s.sd)-1, e.Mean+1
+	lo, hi := e.Mean-s.at(0, made)-12*(e.SD+s.sd)-1, e.Mean+1
 	for hi-lo > 1e-4 {
 		mid := (lo + hi) / 2
 		if Risk(least, mid, s.usual) < p {

@@ -2,8 +2,10 @@ package level
 
 import (
 	"math"
+	"slices"
 
 	"waxplanus/core/film"
+	"waxplanus/core/flatlay"
 	"waxplanus/core/plan"
 )
 
@@ -34,6 +36,7 @@ func (r Reading) opening() bool {
 type Panel struct {
 	Study *film.Study
 	Work  *Work
+	gauge film.Gauge
 }
 
 // pairNear is how near, in mm, a reading must be to an opening reading to be
@@ -61,7 +64,7 @@ func OpenPanelBy(crew Crew, ground *film.Ground, facts film.Facts, readings []Re
 	if len(readings) == 0 && facts.Borrowed == nil {
 		return Panel{}, film.ErrReadings
 	}
-	var out Panel
+	out := Panel{gauge: g}
 	if ladder != nil {
 		measures, rest := pair(opening, later)
 		w, err := NewWorkBy(crew, *ladder, measures, len(opening), g)
@@ -134,6 +137,18 @@ func pair(opening []film.Place, later []Reading) (measures []Measure, rest []Rea
 	return measures, rest
 }
 
+// Expected is what the gauge should show at a place (mm) on which each step has done so
+// many passes, µm; nil for none. Its doubt is that of one reading.
+func (p Panel) Expected(q flatlay.Point, passes []int) film.Estimate {
+	e := p.Study.At(q.X, q.Y)
+	noise := reread(p.gauge)
+	if p.Work == nil || passes == nil {
+		return film.Estimate{Mean: e.Mean, SD: math.Hypot(e.SD, noise)}
+	}
+	taken := p.Work.Taken(passes)
+	return film.Estimate{Mean: e.Mean - taken.Mean - p.Work.scratched(passes), SD: math.Hypot(math.Hypot(e.SD, taken.SD), noise)}
+}
+
 // Standing is how a section stands now: its film at a usual place, the clear at its thin
 // end; what may be spent without asking anybody (Headroom) and what a plan may use at
 // most (Room), µm; what is still to be spent, and the verdict on that.
@@ -150,52 +165,52 @@ func (s Standing) Keeps(doubt float64) film.Estimate {
 	return film.Estimate{Mean: s.Clear.Mean - s.Spend, SD: math.Hypot(s.Clear.SD, doubt)}
 }
 
-// Standing of a section for a spend (µm of crest film, with its doubt) that is still to
-// come, on spots only or all over. passes is what each step has done there; nil before
-// any work.
-func (p Panel) Standing(s film.SectionFilm, passes []int, spend film.Estimate, spots bool) Standing {
-	policy := s.Policy
-	room := func(l film.Least) float64 {
-		if spots {
-			return policy.SpotRoom(l)
-		}
-		return policy.TightRoom(l)
-	}
-	if p.Work == nil || passes == nil {
-		return Standing{s.Film, s.Least.Estimate(), policy.Headroom(s.Least), room(s.Least), spend.Mean, policy.Judge(s.Least, s.Film.Mean, spend, spots)}
-	}
-	taken := p.Work.spread(passes)
-	gone := film.Estimate{Mean: taken.at(0), SD: taken.sd}
+// Standing of a section before any work for a spend that is to come, on spots only or all
+// over.
+func (p Panel) Standing(s film.SectionFilm, spend film.Spend, spots bool) Standing {
+	return Standing{s.Film, s.Least.Estimate(), s.Policy.Headroom(s.Least), s.Policy.Most(s.Least, spots), spend.Mean, s.Policy.Judge(s.Least, s.Film.Mean, spend, spots)}
+}
+
+// StandingAt is the standing of a section on which each step has done so many passes, for
+// what is left of them from a step on, of which need are still wanted. The floor does not
+// bind where that only takes scratches out.
+func (p Panel) StandingAt(s film.SectionFilm, passes []int, step, need int, spots bool) Standing {
+	policy, to := s.Policy, p.Work.ToTheEnd(passes, step, need)
+	taken, rest := p.Work.spread(passes), p.Work.spread(to)
+	gone := film.Estimate{Mean: taken.at(0, made), SD: taken.sd}
 	now := s.Least.Minus(gone)
 	out := Standing{
 		Film:  film.Estimate{Mean: s.Film.Mean - gone.Mean, SD: math.Hypot(s.Film.SD, gone.SD)},
 		Clear: now.Estimate(),
-		Spend: spend.Mean,
+		Spend: rest.at(0, made) - gone.Mean,
 	}
 	spendable := policy.Cap(s.Least.Estimate().Mean) - gone.Mean
 	out.Headroom = math.Min(policy.Headroom(now), spendable)
-	out.Room = math.Min(room(now), spendable)
-	with := func(loss func(float64) float64) func(float64) float64 {
-		return func(z float64) float64 { return loss(z) + spend.Mean + z*spend.SD }
-	}
+	out.Room = math.Min(policy.Most(now, spots), spendable)
 	out.Verdict = policy.Verdict(film.Outlook{
-		Total: out.Film.Mean, Spend: spend.Mean, Spots: spots,
+		Total: out.Film.Mean, Spend: out.Spend,
+		Spots:   spots || step < len(passes) && p.Work.finishing(step),
 		Now:     Risk(s.Least, policy.Floor, taken.usual),
-		Under:   Risk(s.Least, policy.Floor, with(taken.usual)),
-		Through: through(s.Least, with(taken.worst)),
-		Over:    spend.Mean > spendable,
+		Under:   Risk(s.Least, policy.Floor, rest.usual),
+		Through: through(s.Least, rest.worst),
+		Over:    out.Spend > spendable,
 	})
 	return out
 }
 
-// Remaining is the crest film (µm) that the ladder still wants at a step of
-// which passes have been made and need more are wanted; step counts from 0, and past
-// the last step nothing is wanted.
-func (w *Work) Remaining(passes []int, step, need int) float64 {
-	if step >= len(w.ladder.Steps) {
-		return 0
+// ToTheEnd are the passes of each step once need more of a step and all of its section's
+// later steps were made, by the cut as learned; step counts from 0, and past the last step
+// nothing is left.
+func (w *Work) ToTheEnd(passes []int, step, need int) []int {
+	out := slices.Clone(passes)
+	if step >= len(out) {
+		return out
 	}
-	rest := append([]int(nil), passes...)
-	rest[step] += need
-	return w.Taken(rest).Mean - w.Taken(passes).Mean + w.ladder.Reserve(step)
+	out[step] += need
+	for i := step + 1; i < len(out); i++ {
+		if w.ladder.Steps[i].Area == w.ladder.Steps[step].Area {
+			out[i] += w.Passes(i)
+		}
+	}
+	return out
 }

@@ -41,7 +41,8 @@ func through(clear film.Least, loss func(z float64) float64) float64 {
 	taken := make([]film.Taken, 0, nodes)
 	for i, z := range slice {
 		if share[i] > faintShare {
-			taken = append(taken, film.Taken{Chance: share[i], Film: loss(z)})
+			um := loss(z)
+			taken = append(taken, film.Taken{Chance: share[i], Film: um, More: film.WorstPlace * film.Unevenness * um})
 		}
 	}
 	return clear.Through(taken...)

@@ -78,7 +78,7 @@ func promise(t testing.TB, sections int, bias float64) (burnt, given float64) {
 	made, could := 0, 0
 	for seed := range uint64(sections) {
 		rng := rand.New(rand.NewPCG(seed, 77))
-		h := &hidden{clear: 60 + 3*rng.NormFloat64(), cut: bias + spread*rng.NormFloat64(), own: Unevenness * rng.NormFloat64(), rng: rng}
+		h := &hidden{clear: 60 + 3*rng.NormFloat64(), cut: bias + spread*rng.NormFloat64(), own: film.Unevenness * rng.NormFloat64(), rng: rng}
 		n, b := h.follow(t, l, least)
 		if b {
 			burnt += 1 / float64(sections)

@@ -144,7 +144,7 @@ func (w *Work) Again(passes, steps []int, step, n int) film.Estimate {
 		}
 	}
 	took, takes := w.spread(passes), w.spread(rest)
-	return film.Estimate{Mean: takes.at(0) - took.at(0), SD: math.Max(takes.sd-took.sd, 0)}
+	return film.Estimate{Mean: takes.at(0, made) - took.at(0, made), SD: math.Max(takes.sd-took.sd, 0)}
 }
 
 // CuttingBy is Cutting as the last look explains it where there was one.

@@ -12,8 +12,8 @@ import (
 func TestPassesWantedFollowTheCut(t *testing.T) {
 	usual := work(t, nil, 0)
 	at := usual.Rate(0).Mean
-	slow := work(t, []Measure{{Passes: []int{6, 0, 0, 0, 0}, Loss: usual.loss([]int{6, 0, 0, 0, 0}, usual.post.Mean, nil) * 0.6, Spot: 0},
-		{Passes: []int{6, 0, 0, 0, 0}, Loss: usual.loss([]int{6, 0, 0, 0, 0}, usual.post.Mean, nil) * 0.6, Spot: 1}}, 2)
+	slow := work(t, []Measure{{Passes: []int{6, 0, 0, 0, 0}, Loss: usual.loss([]int{6, 0, 0, 0, 0}, usual.post.Mean, nil, made) * 0.6, Spot: 0},
+		{Passes: []int{6, 0, 0, 0, 0}, Loss: usual.loss([]int{6, 0, 0, 0, 0}, usual.post.Mean, nil, made) * 0.6, Spot: 1}}, 2)
 	if slow.Rate(0).Mean >= at {
 		t.Fatalf("%v, usual %v", slow.Rate(0), at)
 	}

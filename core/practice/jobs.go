@@ -18,6 +18,9 @@ type Verdicts struct {
 	Said                                           float64
 }
 
+// Mix is how often each kind of job comes (judgement).
+var Mix = map[JobKind]float64{JobRefinish: 0.6, JobFactory: 0.3, JobSingle: 0.1}
+
 // JobKind is a kind of job.
 type JobKind string
 
@@ -120,7 +123,7 @@ func JudgeJobs(kind JobKind, jobs int, seed uint64) Verdicts {
 	for range jobs {
 		j := drawJob(kind, rng)
 		p := film.PolicyFor(j.told.Finish)
-		v := p.Judge(film.LeastOf(j.told.Dist(film.Estimate{Mean: j.total}), []float64{0.95}, []float64{0.90}), j.total, film.SpendDoubt(j.spend), j.spots)
+		v := p.Judge(film.LeastOf(j.told.Dist(film.Estimate{Mean: j.total}), []float64{0.95}, []float64{0.90}), j.total, film.SpendUnmapped(j.spend), j.spots)
 		binds := !j.spots && j.spend > film.FinePolish
 		through := j.thin*j.clear-j.take < film.WayThrough
 		under := j.part*j.clear-j.take < p.Floor

@@ -32,8 +32,8 @@ func trialsOf(t testing.TB) Trials {
 func TestTheTruthOfATrial(t *testing.T) {
 	b := trialsOf(t)
 	for seed := range uint64(4) {
-		tr := b.draw(Hidden{CutSpread: 0.34, Before: true}, seed)
-		again := b.draw(Hidden{CutSpread: 0.34, Before: true}, seed)
+		tr := b.trial(Hidden{CutSpread: 0.34, Before: true}, seed)
+		again := b.trial(Hidden{CutSpread: 0.34, Before: true}, seed)
 		q := tr.section.Cells[0]
 		if d := tr.total.Film(q) - tr.clear.Film(q) - tr.base.Film(q); math.Abs(d) > 1e-9 {
 			t.Errorf("both coats are %.2f µm more than their sum", d)
@@ -74,6 +74,30 @@ func TestTheAdviceKeepsItsPromise(t *testing.T) {
 		}
 		if half.BurntShare() < 0.3 || advice.Given() > 0.5 || advice.Given() < 0 {
 			t.Errorf("half of the total burns %.0f %%, the advice gives away %.0f %%", 100*half.BurntShare(), 100*advice.Given())
+		}
+	}
+}
+
+// A plan that is followed as told ends without a standing scratch and without going
+// through, whoever's hand it is; hardly a pass is given away, hardly a reading asked for.
+func TestFollowedPlansComeToTheirEnd(t *testing.T) {
+	if testing.Short() {
+		t.Skip("whole panels take minutes under the race detector")
+	}
+	for _, h := range []Hidden{{CutSpread: 0.34, Before: true}, {CutSpread: 0.5}} {
+		f, err := trialsOf(t).Follow(h, 12)
+		if err != nil {
+			t.Fatal(err)
+		}
+		n := float64(f.Sections)
+		if f.Sections < 12 || float64(f.Finished) < 0.96*n || f.Through > 0 {
+			t.Errorf("%+v: of %d sections %d were finished, %d went through", h, f.Sections, f.Finished, f.Through)
+		}
+		if given := 1 - float64(f.Passes)/float64(f.Could); given > 0.12 || float64(f.Readings) > n {
+			t.Errorf("%+v: %.0f %% given away, %d readings on %d sections", h, 100*given, f.Readings, f.Sections)
+		}
+		if f.Readings > 5 && float64(f.Inside) < 0.75*float64(f.Readings) {
+			t.Errorf("%+v: %d of %d readings were as expected", h, f.Inside, f.Readings)
 		}
 	}
 }

@@ -116,7 +116,7 @@ func CheckIn(h House, in Check) (*Checked, error) {
 	if err != nil {
 		return nil, err
 	}
-	out.Need, out.Way = film.SpendDoubt(need), way
+	out.Need, out.Way = film.SpendDoubt(need).Estimate, way
 	least, policy := in.least(), in.policy()
 	out.Clear = film.Clear{Estimate: film.Estimate{Mean: in.clear().Mean(), SD: in.clear().SD()}, Dist: in.clear()}
 	out.Low, out.High = in.clear().Quantile(0.05), in.clear().Quantile(0.95)
@@ -197,7 +197,7 @@ func (in Check) policy() film.Policy {
 }
 
 func (in Check) judge(aim plan.Aim, need float64) film.Verdict {
-	return in.policy().Judge(in.least(), in.Total, film.SpendDoubt(need), aim.SpotsOnly())
+	return in.policy().Judge(in.least(), in.Total, film.SpendUnmapped(need), aim.SpotsOnly())
 }
 
 // mildest is the way to an aim that takes least film, and whether there is one. A door of

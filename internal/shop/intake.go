@@ -431,6 +431,6 @@ func (s *Shop) GuessOf(ctx context.Context, colour string, said Said) (Guess, er
 		need = plan.MostFilm
 	}
 	out := Guess{Guess: film.GuessOf(h), History: h, Aim: k.Aim, Need: need}
-	out.Verdict = out.Policy.Judge(out.Least, film.GateAsk, film.SpendDoubt(out.Need), k.Aim.SpotsOnly())
+	out.Verdict = out.Policy.Judge(out.Least, film.GateAsk, film.SpendUnmapped(out.Need), k.Aim.SpotsOnly())
 	return out, nil
 }

@@ -63,11 +63,15 @@ func (p *Panel) site(section string) marks.Site {
 		return out
 	}
 	if p.Work != nil {
-		out.Begun, out.Gone, out.Wanted = true, p.Work.Taken(p.log.Passes(section)), p.remaining(section).Mean
+		out.Begun, out.Gone = true, p.Work.Taken(p.log.Passes(section))
 	}
 	if p.Study != nil {
 		if s, ok := p.Study.Section(section); ok {
-			out.Fits = p.Standing(s).State != film.Shut
+			st := p.Standing(s)
+			out.Fits = st.State != film.Shut
+			if out.Begun {
+				out.Wanted = st.Spend
+			}
 		}
 	}
 	return out

@@ -231,7 +231,7 @@ func (p *Panel) Milder() ([]Milder, error) {
 		}
 		var all []level.Standing
 		for _, s := range p.Study.Sections {
-			all = append(all, p.film().Standing(p.sectionFilm(s), nil, film.SpendDoubt(need), aim.SpotsOnly()))
+			all = append(all, p.film().Standing(p.sectionFilm(s), film.SpendDoubt(need), aim.SpotsOnly()))
 		}
 		i := level.Deciding(all)
 		if v := all[i].Verdict; v.State != film.Shut {

@@ -18,7 +18,12 @@ func (p *Panel) Standing(s film.SectionFilm) level.Standing {
 	if p.Ladder() == nil {
 		st = p.StandingFor(s, p.AimFilm().Film)
 	} else {
-		st = p.film().Standing(p.sectionFilm(s), p.log.Passes(s.Key), p.remaining(s.Key), p.Aim.SpotsOnly())
+		step := p.log.Step(s.Key)
+		need := 0
+		if !p.log.Done(s.Key) {
+			need = p.needed(s.Key, step)
+		}
+		st = p.film().StandingAt(p.sectionFilm(s), p.log.Passes(s.Key), step, need, p.Aim.SpotsOnly())
 	}
 	p.standing[s.Key] = st
 	return st
@@ -26,7 +31,7 @@ func (p *Panel) Standing(s film.SectionFilm) level.Standing {
 
 // StandingFor is the standing of an unworked section for a spend of um µm.
 func (p *Panel) StandingFor(s film.SectionFilm, um float64) level.Standing {
-	return p.film().Standing(p.sectionFilm(s), nil, film.SpendDoubt(um), p.Aim.SpotsOnly())
+	return p.film().Standing(p.sectionFilm(s), film.SpendDoubt(um), p.Aim.SpotsOnly())
 }
 
 // Decides is the section that decides for the panel, with its standing; false where
@@ -68,7 +73,17 @@ func (p *Panel) spendable() []float64 {
 }
 
 func (p *Panel) spendableOf(s film.SectionFilm) float64 {
-	return p.film().Standing(p.sectionFilm(s), p.log.Passes(s.Key), film.Estimate{}, p.Aim.SpotsOnly()).Spendable()
+	return p.idle(s).Spendable()
+}
+
+// idle is the standing of a section as it is now, with nothing to come.
+func (p *Panel) idle(s film.SectionFilm) level.Standing {
+	s = p.sectionFilm(s)
+	if p.Ladder() == nil {
+		return p.film().Standing(s, film.Spend{}, p.Aim.SpotsOnly())
+	}
+	passes := p.log.Passes(s.Key)
+	return p.film().StandingAt(s, passes, len(passes), 0, p.Aim.SpotsOnly())
 }
 
 // PlanHeadroom is what a plan may take, µm; before any reading what the history alone allows.
@@ -91,7 +106,7 @@ func (p *Panel) OpenHeadroom() float64 {
 	}
 	open := math.Inf(1)
 	for i, s := range p.Study.Sections {
-		if st := p.film().Standing(p.sectionFilm(s), p.log.Passes(s.Key), film.Estimate{}, p.Aim.SpotsOnly()); p.spendable()[i] >= most {
+		if st := p.idle(s); p.spendable()[i] >= most {
 			if p.Aim.SpotsOnly() {
 				st.Headroom = st.Room
 			}
@@ -139,17 +154,6 @@ func (p *Panel) AimFilm() AimFilm {
 
 func (p *Panel) colour() plan.Colour { return plan.Colour(p.Car.Colour) }
 
-// remaining is the film in µm that a section's steps still want, with its doubt.
-func (p *Panel) remaining(section string) film.Estimate {
-	step := p.log.Step(section)
-	if p.log.Done(section) {
-		return film.Estimate{}
-	}
-	um := p.Work.Remaining(p.log.Passes(section), step, p.needed(section, step))
-	rate := p.Work.Rate(step)
-	return film.Estimate{Mean: um, SD: um * rate.SD / rate.Mean}
-}
-
 // needed is how many passes a step still needs on a section.
 func (p *Panel) needed(section string, step int) int {
 	return p.log.Needed(p.Work, section, step, p.Look(section, step))
@@ -193,7 +197,7 @@ func (p *Panel) Strips() []Strip {
 		spend = p.Ladder().Film
 	}
 	for _, s := range p.Study.Strips {
-		out = append(out, Strip{s.Key, p.film().Standing(s, nil, film.SpendDoubt(spend), p.Aim.SpotsOnly()), s.Policy.Floor})
+		out = append(out, Strip{s.Key, p.film().Standing(s, film.SpendDoubt(spend), p.Aim.SpotsOnly()), s.Policy.Floor})
 	}
 	return out
 }

@@ -61,8 +61,8 @@ const (
 	thinOverSD   = 10.0
 	primedOver   = 55.0 // with primer
 	primedOverSD = 22.0
-	usualCar     = 115.0
-	usualCarSD   = 15.0
+	UsualCar     = 115.0
+	UsualCarSD   = 15.0
 	anyStory     = 2e-4 // per µm: no story of lower layers is impossible
 	notAsTold    = 0.03 // the clear is thinner than all that is said
 	notAsRead    = 0.005
@@ -163,7 +163,7 @@ func (k Known) under(l float64) float64 {
 	fresh := normal(l, newMean, newSD)
 	car, doubt := k.Car, 0.0
 	if car <= 0 {
-		car, doubt = usualCar, usualCarSD
+		car, doubt = UsualCar, UsualCarSD
 	}
 	over := (normal(l, car+thinOver, math.Hypot(thinOverSD, doubt)) + normal(l, car+primedOver, math.Hypot(primedOverSD, doubt))) / 2
 	switch k.Under {

@@ -26,6 +26,7 @@ const (
 	// FromDirect is a gauge that resolves layers, FromNeighbours the panels beside
 	// it that were sprayed together.
 	FromDirect     SourceKind = "direct"
+	FromBare       SourceKind = "bare" // the total less a place without clear on the same part
 	FromNeighbours SourceKind = "neighbours"
 )
 

@@ -25,7 +25,7 @@ func GuessOf(h History) Guess {
 	if h.Finish == FactoryFinish || h.Finish == SingleStaged {
 		total = usualFactory
 	}
-	g := Guess{Clear: h.clear(total, nil), Policy: PolicyFor(h.Finish)}
+	g := Guess{Clear: h.clear(total, nil), Policy: h.Policy()}
 	part, thin := thinnest.spread(), thinnest.spread()
 	for i := range thin {
 		thin[i] -= thinner

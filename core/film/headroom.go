@@ -36,6 +36,9 @@ const (
 	// ThroughRisk the chance of it that nobody may take.
 	WayThrough  = 10.0
 	ThroughRisk = 1.0 / 500
+	// LeastFloor is the lowest floor that an owner can agree to, µm: below it the next polish
+	// may go through.
+	LeastFloor = 15.0
 )
 
 // PolicyFor is the usual policy of a finish (judgement).

@@ -14,6 +14,7 @@ type Facts struct {
 	Before   []Place // readings from before the clear went on
 	OneDay   bool    // those and the readings of the total are of one gauge on one day
 	Direct   []Place // of the clear alone, by a gauge that resolves layers
+	Bare     []Place // where the same part carries no clear
 	Zones    []Zone
 	Borrowed *Borrowed // of a panel that no gauge reads
 }
@@ -29,6 +30,16 @@ type History struct {
 	Under    clearcoat.Under
 	Car      float64 // median of the car's factory panels, µm; 0 where none was read
 	Polished bool    // a factory finish that was polished before
+	Agreed   float64 // clear that the owner agreed to leave at least, µm; 0 for the usual floor
+}
+
+// Policy is that of the finish, with the floor that the owner agreed to where that is lower.
+func (h History) Policy() Policy {
+	p := PolicyFor(h.Finish)
+	if h.Agreed > 0 {
+		p.Floor = math.Min(p.Floor, math.Max(h.Agreed, LeastFloor))
+	}
+	return p
 }
 
 // known are the facts of the clear under a film of that total (µm, with its doubt; zero
@@ -146,10 +157,11 @@ func (f Facts) zoneAt(x, y float64) int {
 // layer finds the clear of the panel and of its zones.
 func (s *Study) layer(g Gauge) error {
 	level := s.Map.Level().Mean
-	measured, err := s.measured(g)
+	measured, err := s.readClear(g)
 	if err != nil {
 		return err
 	}
+	s.measured = len(measured) > 0
 	total := Estimate{Mean: level}
 	if b := s.Facts.Borrowed; b != nil {
 		total = b.Total
@@ -175,7 +187,7 @@ func (s *Study) layer(g Gauge) error {
 
 // layers of a part of a panel whose film far from edges is level µm.
 func (s *Study) layers(level float64, clear Clear, h History, measured bool) layers {
-	l := layers{level: level, clear: clear, policy: PolicyFor(h.Finish), slope: 1 / level}
+	l := layers{level: level, clear: clear, policy: h.Policy(), slope: 1 / level}
 	if !measured && h.Finish != FactoryFinish && h.Finish != SingleStaged {
 		l.slope, l.rest = unevenShare/clear.Mean, unevenRest
 	}
@@ -191,8 +203,8 @@ const (
 	unevenReach = 80.0
 )
 
-// measured are the sources that read the clear itself on the panel's own part.
-func (s *Study) measured(g Gauge) ([]Source, error) {
+// readClear are the sources that read the clear itself on the panel's own part.
+func (s *Study) readClear(g Gauge) ([]Source, error) {
 	if b := s.Facts.Borrowed; b != nil {
 		return []Source{{FromNeighbours, b.Clear}}, nil
 	}
@@ -206,14 +218,30 @@ func (s *Study) measured(g Gauge) ([]Source, error) {
 			out = append(out, b)
 		}
 	}
-	if direct, _ := gather(s.Ground.Panel, s.Facts.Direct, g); len(direct) > 0 {
-		sum := 0.0
-		for _, r := range direct {
-			sum += r.T / Thin.Factor(r.Edge, r.Crease)
+	if mean, n := s.flatMean(s.Facts.Direct, g); n > 0 {
+		out = append(out, Direct(mean, n))
+	}
+	if mean, n := s.flatMean(s.Facts.Bare, g); n > 0 {
+		if c := s.Map.Level().Mean - mean; c >= leastClear {
+			out = append(out, Source{FromBare, Estimate{c, bareDoubt}})
+		} else {
+			s.Odd = true
 		}
-		out = append(out, Direct(sum/float64(len(direct)), len(direct)))
 	}
 	return out, nil
+}
+
+// bareDoubt is how far the lower layers at a place without clear, such as under a moulding,
+// may differ from those of the panel, µm (judgement).
+const bareDoubt = 8.0
+
+// flatMean is the mean of what was read at so many places, far from edges, µm.
+func (s *Study) flatMean(places []Place, g Gauge) (mean float64, n int) {
+	read, _ := gather(s.Ground.Panel, places, g)
+	for _, r := range read {
+		mean += r.T / Thin.Factor(r.Edge, r.Crease) / float64(len(read))
+	}
+	return mean, len(read)
 }
 
 // before is the clear by the readings from before it went on: at each of their places

@@ -36,6 +36,7 @@ type Study struct {
 	// Odd says that the film before the clear reads as much as the whole, so that
 	// it is no source.
 	Odd      bool
+	measured bool // the clear itself was read
 	readings []Reading
 	gauge    Gauge
 	nodes    []node   // of the ground, with their zones
@@ -157,7 +158,7 @@ func Median(v []float64) float64 {
 // ErrReadings without a reading of the total, unless the film is borrowed.
 func NewStudy(ground *Ground, facts Facts, places []Place, g Gauge) (*Study, error) {
 	p := ground.Panel
-	s := &Study{Ground: ground, Facts: facts, Policy: PolicyFor(facts.Finish), nodes: ground.nodes, gauge: g}
+	s := &Study{Ground: ground, Facts: facts, Policy: facts.Policy(), nodes: ground.nodes, gauge: g}
 	s.readings, s.Disputed = gather(p, places, g)
 	prior := Sprayed
 	if facts.Finish == FactoryFinish {

@@ -67,18 +67,6 @@ func DecidingFor(spendable, takes []float64) int {
 	return best
 }
 
-// State of a section for the step in hand: shut where nothing may be cut, tight where
-// less is granted than the step needs.
-func (a Advice) State(locked bool) film.State {
-	switch {
-	case a.Granted == 0 || locked:
-		return film.Shut
-	case a.Granted < a.Needed:
-		return film.Tight
-	}
-	return film.Open
-}
-
 // Reserved is what a step may still take together with its finer steps, µm; never
 // below zero.
 func (a Advice) Reserved() float64 { return math.Max(a.Room+a.Ledger.Reserve, 0) }

@@ -2,6 +2,7 @@ package level
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/mat"
 
@@ -130,7 +131,7 @@ const (
 // that takes more than usual; math.Inf(1) where nothing shows that it has.
 func enough(s plan.Step) float64 {
 	switch {
-	case s.Buries > 0 && s.Needs > 0:
+	case s.Kind != plan.LevelStep && s.Buries > 0 && s.Needs > 0:
 		return s.Rate * float64(s.Needs) * math.Exp(outDiffers)
 	case s.Kind == plan.LevelStep && Look{Backing: s.Backing}.Informative():
 		return s.Rate * float64(s.Passes) * math.Exp(flatDiffers)
@@ -300,32 +301,40 @@ func (a Advice) After(n int) Advice {
 	return a
 }
 
-// Advise says what may be done next at a step of the ladder on a section:
-// least is its clear at the thinnest place before any work, passes what each
-// step has done, since how many of this step's passes came after the last
-// reading.
-func (w *Work) Advise(least film.Least, policy film.Policy, passes []int, step, since int) Advice {
-	return w.AdviseFor(least, policy, passes, step, since, max(w.Passes(step)-passes[step], 0))
+// Progress is how far a section is: the steps that it has, by index, the passes that each
+// step of the ladder has done there, the step in hand, how many of its passes came after
+// the last reading, and how many are still wanted. Where all steps are done Step is the
+// number of the ladder's.
+type Progress struct {
+	Own, Passes       []int
+	Step, Since, Need int
 }
 
-// AdviseFor is Advise where so many passes of the step are needed, whatever the
-// plan says.
-func (w *Work) AdviseFor(least film.Least, policy film.Policy, passes []int, step, since, need int) Advice {
-	a := Advice{Rate: w.Rate(step), Needed: need}
+// Advise says what may be done next at a step of the panel's own ladder on a section:
+// least is its clear before any work, passes what each step has done, since how many of
+// this step's passes came after the last reading.
+func (w *Work) Advise(least film.Least, policy film.Policy, passes []int, step, since int) Advice {
+	return w.AdviseFor(least, policy, Progress{w.ladder.StepsOf(""), passes, step, since, max(w.Passes(step)-passes[step], 0)})
+}
+
+// AdviseFor is Advise for any section, where so many passes are needed as it says.
+func (w *Work) AdviseFor(least film.Least, policy film.Policy, at Progress) Advice {
+	passes, step := at.Passes, at.Step
+	a := Advice{Rate: w.Rate(step), Needed: at.Need}
 	after := func(n int) []int {
 		p := append([]int(nil), passes...)
 		p[step] += n
 		return p
 	}
 	gone := w.Taken(passes)
-	reserve := w.Taken(w.ToTheEnd(passes, step, 0)).Mean - gone.Mean
+	reserve := w.Taken(w.toTheEnd(at, 0)).Mean - gone.Mean
 	spendable := policy.Cap(least.Estimate().Mean)
 	own := w.Passes(step)
 	a.Granted = most(func(n int) bool {
 		if w.finishing(step) {
 			return through(least, w.spread(after(n)).worst) <= film.ThroughRisk
 		}
-		taken, limit := w.spread(w.ToTheEnd(passes, step, n)), policy.Next()
+		taken, limit := w.spread(w.toTheEnd(at, n)), policy.Next()
 		if passes[step]+n > own { // past the plan's own count only what is open
 			limit = math.Min(policy.Risk, film.DefaultRisk)
 		}
@@ -346,7 +355,7 @@ func (w *Work) AdviseFor(least film.Least, policy film.Policy, passes []int, ste
 	a.Ledger = l
 	a.Room = math.Min(l.Above(), spendable-gone.Mean-reserve)
 	takes := film.Estimate{Mean: l.Next, SD: l.Next * a.Rate.SD / a.Rate.Mean}
-	a.Read = ReadAfter(a.Left, since, passes[step] == since, takes, open.SD)
+	a.Read = ReadAfter(a.Left, at.Since, passes[step] == at.Since, takes, open.SD)
 	return a
 }
 
@@ -356,9 +365,27 @@ func (w *Work) AdviseFor(least film.Least, policy film.Policy, passes []int, ste
 // level was the measure).
 const beginRisk = film.ThroughRisk / 2
 
+// toTheEnd are the passes of each step once n more of the step in hand and all later steps
+// of the section were made, by the cut as learned.
+func (w *Work) toTheEnd(at Progress, n int) []int {
+	out := slices.Clone(at.Passes)
+	for _, i := range at.Own {
+		switch {
+		case i == at.Step:
+			out[i] += n
+		case i > at.Step:
+			out[i] += w.Passes(i)
+		}
+	}
+	return out
+}
+
 // finishing says whether a step takes out the scratches of the step before it: such a
 // step is granted ahead of more levelling, or the section would be left with them.
-func (w *Work) finishing(step int) bool { return w.ladder.Steps[step].Buries > 0 }
+func (w *Work) finishing(step int) bool {
+	s := w.ladder.Steps[step]
+	return s.Kind != plan.LevelStep && s.Buries > 0
+}
 
 // bound is the clear (µm) that a twentieth of the area is below with chance p after
 // passes.

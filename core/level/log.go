@@ -25,11 +25,12 @@ const (
 	KindThrough  Kind = "through"
 	KindShave    Kind = "shave" // a stroke of the blade on one mark
 	KindBlock    Kind = "block" // a pass of the block on one mark
+	KindRest     Kind = "rest"  // the rest of the section's steps planned anew
 )
 
 // Kinds lists all kinds.
 func Kinds() []Kind {
-	return []Kind{KindPass, KindPaper, KindDone, KindShiny, KindOverride, KindScrape, KindColour, KindThrough, KindBack, KindShave, KindBlock}
+	return []Kind{KindPass, KindPaper, KindDone, KindShiny, KindOverride, KindScrape, KindColour, KindThrough, KindBack, KindShave, KindBlock, KindRest}
 }
 
 // Entry is one line of the log of a panel.
@@ -117,7 +118,7 @@ func (l Log) Step(section string) int {
 			continue
 		}
 		switch e.Kind {
-		case KindDone:
+		case KindDone, KindRest:
 			n++
 		case KindBack:
 			n = max(slices.Index(own, e.Step-1), 0)

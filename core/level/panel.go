@@ -36,7 +36,28 @@ func (r Reading) opening() bool {
 type Panel struct {
 	Study *film.Study
 	Work  *Work
-	gauge film.Gauge
+
+	gauge    film.Gauge
+	crew     Crew
+	measures []Measure
+	spots    int
+}
+
+// Under is the panel as it would be worked with another ladder whose first steps are those
+// of the present one: what the readings taught of the cut stays.
+func (p Panel) Under(l plan.Ladder) (Panel, error) {
+	crew := p.crew
+	for len(crew.Persons) < len(l.Steps) && len(crew.Persons) > 0 {
+		crew.Persons = append(slices.Clone(crew.Persons), crew.Persons[len(crew.Persons)-1])
+	}
+	measures := make([]Measure, len(p.measures))
+	for i, m := range p.measures {
+		m.Passes = append(slices.Clone(m.Passes), make([]int, len(l.Steps)-len(m.Passes))...)
+		measures[i] = m
+	}
+	var err error
+	p.Work, err = NewWorkBy(crew, l, measures, p.spots, p.gauge)
+	return p, err
 }
 
 // pairNear is how near, in mm, a reading must be to an opening reading to be
@@ -64,14 +85,14 @@ func OpenPanelBy(crew Crew, ground *film.Ground, facts film.Facts, readings []Re
 	if len(readings) == 0 && facts.Borrowed == nil {
 		return Panel{}, film.ErrReadings
 	}
-	out := Panel{gauge: g}
+	out := Panel{gauge: g, crew: crew}
 	if ladder != nil {
 		measures, rest := pair(opening, later)
 		w, err := NewWorkBy(crew, *ladder, measures, len(opening), g)
 		if err != nil {
 			return Panel{}, err
 		}
-		out.Work = w
+		out.Work, out.measures, out.spots = w, measures, len(opening)
 		for _, r := range rest {
 			taken := w.Taken(r.Passes)
 			opening = append(opening, film.Place{X: r.X, Y: r.Y,
@@ -171,12 +192,12 @@ func (p Panel) Standing(s film.SectionFilm, spend film.Spend, spots bool) Standi
 	return Standing{s.Film, s.Least.Estimate(), s.Policy.Headroom(s.Least), s.Policy.Most(s.Least, spots), spend.Mean, s.Policy.Judge(s.Least, s.Film.Mean, spend, spots)}
 }
 
-// StandingAt is the standing of a section on which each step has done so many passes, for
-// what is left of them from a step on, of which need are still wanted. The floor does not
-// bind where that only takes scratches out.
-func (p Panel) StandingAt(s film.SectionFilm, passes []int, step, need int, spots bool) Standing {
-	policy, to := s.Policy, p.Work.ToTheEnd(passes, step, need)
-	taken, rest := p.Work.spread(passes), p.Work.spread(to)
+// StandingAt is the standing of a section that is so far, for what is left of its steps.
+// The floor does not bind where that only takes scratches out.
+func (p Panel) StandingAt(s film.SectionFilm, at Progress, spots bool) Standing {
+	policy, passes := s.Policy, at.Passes
+	spots = spots || at.Step < len(passes) && p.Work.finishing(at.Step)
+	taken, rest := p.Work.spread(passes), p.Work.spread(p.Work.toTheEnd(at, at.Need))
 	gone := film.Estimate{Mean: taken.at(0, made), SD: taken.sd}
 	now := s.Least.Minus(gone)
 	out := Standing{
@@ -189,28 +210,11 @@ func (p Panel) StandingAt(s film.SectionFilm, passes []int, step, need int, spot
 	out.Room = math.Min(policy.Most(now, spots), spendable)
 	out.Verdict = policy.Verdict(film.Outlook{
 		Total: out.Film.Mean, Spend: out.Spend,
-		Spots:   spots || step < len(passes) && p.Work.finishing(step),
+		Spots:   spots,
 		Now:     Risk(s.Least, policy.Floor, taken.usual),
 		Under:   Risk(s.Least, policy.Floor, rest.usual),
 		Through: through(s.Least, rest.worst),
 		Over:    out.Spend > spendable,
 	})
-	return out
-}
-
-// ToTheEnd are the passes of each step once need more of a step and all of its section's
-// later steps were made, by the cut as learned; step counts from 0, and past the last step
-// nothing is left.
-func (w *Work) ToTheEnd(passes []int, step, need int) []int {
-	out := slices.Clone(passes)
-	if step >= len(out) {
-		return out
-	}
-	out[step] += need
-	for i := step + 1; i < len(out); i++ {
-		if w.ladder.Steps[i].Area == w.ladder.Steps[step].Area {
-			out[i] += w.Passes(i)
-		}
-	}
 	return out
 }

@@ -55,10 +55,12 @@ const (
 	WayFiner  WayCode = "finer"  // a finer grit on the same backing
 	WaySofter WayCode = "softer" // the same grit on a softer backing
 	WayStop   WayCode = "stop"   // the peel as it is
+	WayShort  WayCode = "short"  // the rest anew, with the least film that leaves no scratch
 )
 
-// Way is one of them: the passes that the film allows by it, what they take (µm of
-// crest film) and the peel grade that they reach.
+// Way is one of them: the passes of its first step, what it takes to the end (µm of crest
+// film), the peel grade that it reaches, and the steps that replace the rest of the
+// section's, the first of them Levels where it does; without Rest the step in hand goes on.
 type Way struct {
 	Code     WayCode
 	Abrasive shelf.Abrasive
@@ -66,6 +68,8 @@ type Way struct {
 	Passes   int
 	Film     float64
 	Grade    float64
+	Rest     []plan.Choice
+	Levels   bool
 }
 
 // Cutting is a levelling step as it stands: the surface that was reached, and how many
@@ -89,9 +93,9 @@ func (w *Work) CuttingSeen(step, done int, s Seen) Cutting {
 	return Cutting{surface.OfGrade(s.Grade).Cut(st.Backing, st.D50, float64(done)*s.Rate, st.Scratch), math.Max(s.Rate, w.Rate(step).Mean) / st.Rate}
 }
 
-// Ways lists what may be done where above µm of crest film are left to a levelling
-// step that stands so: stop at the peel reached, go on as far as it goes, take a finer
-// grit, or a softer backing. Paint has that hardness.
+// Ways lists what could be done in place of the rest of a levelling step that stands so,
+// with above µm of crest film for it: stop at the peel reached, take a finer grit, or a
+// softer backing. Paint has that hardness.
 func (w *Work) Ways(s shelf.Shelf, hardness float64, step int, c Cutting, above float64) []Way {
 	st, now := w.ladder.Steps[step], c.Now
 	a, ok := s.Abrasive(st.Item)
@@ -99,37 +103,63 @@ func (w *Work) Ways(s shelf.Shelf, hardness float64, step int, c Cutting, above 
 	if st.Kind != plan.LevelStep || !ok || !known {
 		return nil
 	}
-	try := func(code WayCode, a shelf.Abrasive, b shelf.Backing) Way {
+	out := []Way{{Code: WayStop, Abrasive: a, Backing: b, Grade: now.Grade()}}
+	try := func(code WayCode, a shelf.Abrasive, b shelf.Backing) {
 		rate := s.Law.Rate(a, b, hardness) * c.Times
 		curve := now.CrestCurve(b.Backing, a.D50, rate*mostWay)
-		out := Way{Code: code, Abrasive: a, Backing: b}
-		for out.Passes < mostWay && curve.At(float64(out.Passes+1)*rate) <= above {
-			out.Passes++
+		way := Way{Code: code, Abrasive: a, Backing: b, Levels: true}
+		for way.Passes < mostWay && curve.At(float64(way.Passes+1)*rate) <= above {
+			way.Passes++
 		}
-		out.Film = curve.At(float64(out.Passes) * rate)
-		out.Grade = now.Cut(b.Backing, a.D50, float64(out.Passes)*rate, a.Scratch(b)).Grade()
-		return out
-	}
-	out := []Way{{Code: WayStop, Abrasive: a, Backing: b, Grade: now.Grade()}}
-	add := func(w Way) {
-		if w.Passes > 0 {
-			out = append(out, w)
+		if way.Passes == 0 {
+			return
 		}
+		way.Film = curve.At(float64(way.Passes) * rate)
+		way.Grade = now.Cut(b.Backing, a.D50, float64(way.Passes)*rate, a.Scratch(b)).Grade()
+		way.Rest = []plan.Choice{{Item: a.Key, Backing: b.Key, Passes: way.Passes}}
+		out = append(out, way)
 	}
-	add(try(WayOn, a, b))
 	finer := slices.DeleteFunc(slices.Clone(s.Abrasives), func(o shelf.Abrasive) bool { return !o.Have || o.D50 >= a.D50 || !o.Fits(b) })
 	if len(finer) > 0 {
-		add(try(WayFiner, slices.MaxFunc(finer, func(x, y shelf.Abrasive) int { return cmp.Compare(x.D50, y.D50) }), b))
+		try(WayFiner, slices.MaxFunc(finer, func(x, y shelf.Abrasive) int { return cmp.Compare(x.D50, y.D50) }), b)
 	}
 	softer := slices.DeleteFunc(slices.Clone(s.Backings), func(o shelf.Backing) bool { return !o.Have || o.E >= b.E || !a.Fits(o) })
 	if len(softer) > 0 {
-		add(try(WaySofter, a, slices.MaxFunc(softer, func(x, y shelf.Backing) int { return cmp.Compare(x.E, y.E) })))
+		try(WaySofter, a, slices.MaxFunc(softer, func(x, y shelf.Backing) int { return cmp.Compare(x.E, y.E) }))
 	}
 	return out
 }
 
 // mostWay bounds the passes that a way is followed for.
 const mostWay = 12
+
+// Standing is the surface of a section at its step in hand with the scratch that is to be
+// taken out: what the step leaves once the one before it is out, or else that.
+func (w *Work) Standing(at Progress) surface.Surface {
+	st, made := w.ladder.Steps[at.Step], at.Passes[at.Step]
+	now := w.Cutting(at.Step, made).Now
+	if made == 0 || w.finishing(at.Step) && w.Scratches(at.Step, made).Passes > 0 {
+		now.Scratch = st.Before.Scratch
+	}
+	return now
+}
+
+// Done are the steps of a section that stand when it goes on from its step in hand with
+// others, as the choices that they were: those with passes, without one that is not
+// through with the scratch before it. Upto counts the section's steps that they were.
+func (w *Work) Done(at Progress) (done []plan.Choice, upto int) {
+	for _, i := range at.Own {
+		if i > at.Step {
+			break
+		}
+		upto++
+		c := w.ladder.Steps[i].Choice
+		if c.Passes = at.Passes[i]; c.Passes > 0 && !(i == at.Step && w.finishing(i) && w.Scratches(i, at.Passes[i]).Passes > 0) {
+			done = append(done, c)
+		}
+	}
+	return done, upto
+}
 
 // Again is what so many passes of an earlier step cost, and all its finer steps once
 // more after them: crest film in µm with its doubt. steps are the section's own.
@@ -153,4 +183,87 @@ func (w *Work) CuttingBy(step, done int, look *Looked) Cutting {
 		return w.CuttingSeen(step, done, look.Seen)
 	}
 	return w.Cutting(step, done)
+}
+
+// Anew lists the ways on from a section that is so far, each with what it takes to the end
+// and granted when taken: the ways of a levelling step with the finer steps after them, and
+// where scratches stand the rest planned anew. job has the things that lie on the shelf.
+func (p Panel) Anew(sec film.SectionFilm, policy film.Policy, at Progress, job plan.Job, look *Looked) ([]Way, error) {
+	w := p.Work
+	a := w.AdviseFor(sec.Least, policy, at)
+	done, upto := w.Done(at)
+	var later []plan.Choice
+	for _, i := range at.Own[upto:] {
+		later = append(later, w.ladder.Steps[i].Choice)
+	}
+	var out []Way
+	if a.Granted > 0 {
+		out = append(out, w.goOn(at, min(a.Granted, max(at.Need, 1))))
+	}
+	for _, way := range w.Ways(job.Shelf, job.Hardness, at.Step, w.CuttingBy(at.Step, at.Passes[at.Step], look), math.Max(a.Room, 0)) {
+		if way.Rest == nil {
+			out = append(out, way)
+			continue
+		}
+		rest, ends, err := job.Instead(done, way.Rest[0], later)
+		if err != nil {
+			return nil, err
+		}
+		if way.Rest = rest; !ends {
+			continue
+		}
+		if granted, err := p.granted(&way, sec, policy, at, job, done, upto); err != nil {
+			return nil, err
+		} else if granted {
+			out = append(out, way)
+		}
+	}
+	if len(done) == 0 {
+		return out, nil
+	}
+	rest, ends, err := job.Shortest(w.Standing(at))
+	if err != nil || !ends {
+		return out, err
+	}
+	way := Way{Code: WayShort, Passes: rest[0].Passes, Grade: w.Standing(at).Grade(), Rest: rest}
+	present := w.Taken(w.toTheEnd(at, at.Need)).Mean - w.Taken(at.Passes).Mean
+	granted, err := p.granted(&way, sec, policy, at, job, done, upto)
+	if granted && way.Film < present-worthFilm {
+		out = append(out, way)
+	}
+	return out, err
+}
+
+// worthFilm is what another rest has to save at least, µm.
+const worthFilm = 0.2
+
+// goOn is the way of n more passes with what is in hand.
+func (w *Work) goOn(at Progress, n int) Way {
+	to := slices.Clone(at.Passes)
+	to[at.Step] += n
+	return Way{Code: WayOn, Passes: n, Film: w.Taken(to).Mean - w.Taken(at.Passes).Mean, Grade: w.Cutting(at.Step, to[at.Step]).Now.Grade()}
+}
+
+// granted says whether a way is granted when it is taken, with as many passes of its first
+// step as are, and counts what it takes to the end.
+func (p Panel) granted(way *Way, sec film.SectionFilm, policy film.Policy, at Progress, job plan.Job, done []plan.Choice, upto int) (bool, error) {
+	steps, err := job.Continued(done, way.Rest, way.Levels)
+	if err != nil {
+		return false, err
+	}
+	l := p.Work.ladder
+	l.Rest(sec.Key, upto, steps, true)
+	as, err := p.Under(l)
+	if err != nil {
+		return false, err
+	}
+	to := Progress{Own: l.StepsOf(sec.Key), Passes: append(slices.Clone(at.Passes), make([]int, len(steps))...), Step: len(p.Work.ladder.Steps)}
+	to.Need = as.Work.Passes(to.Step)
+	a := as.Work.AdviseFor(sec.Least, policy, to)
+	way.Film = as.Work.Taken(as.Work.toTheEnd(to, to.Need)).Mean - as.Work.Taken(to.Passes).Mean
+	if way.Levels && a.Granted > 0 && a.Granted < way.Passes {
+		way.Passes, way.Rest[0].Passes = a.Granted, a.Granted
+		return p.granted(way, sec, policy, at, job, done, upto)
+	}
+	return a.Granted >= way.Passes, nil
 }

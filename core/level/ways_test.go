@@ -1,9 +1,12 @@
 package level
 
 import (
+	"slices"
 	"testing"
 
 	"waxplanus/core/film"
+	"waxplanus/core/flatlay/body"
+	"waxplanus/core/plan"
 	"waxplanus/core/shelf"
 )
 
@@ -46,13 +49,10 @@ func TestWaysFitTheFilm(t *testing.T) {
 			t.Errorf("%s takes %.2f of %.2f µm in %d passes", way.Code, way.Film, above, way.Passes)
 		}
 	}
-	if len(by) != 4 {
+	if len(by) != 3 {
 		t.Fatalf("%+v", by)
 	}
-	if by[WayOn].Grade >= by[WayStop].Grade || by[WayFiner].Grade >= by[WayStop].Grade || by[WaySofter].Grade <= by[WayOn].Grade {
-		t.Errorf("%+v", by)
-	}
-	if by[WayFiner].Abrasive.D50 >= by[WayOn].Abrasive.D50 || by[WaySofter].Backing.E >= by[WayOn].Backing.E || by[WayFiner].Passes < by[WayOn].Passes {
+	if stop := by[WayStop]; by[WayFiner].Grade >= stop.Grade || by[WaySofter].Grade <= by[WayFiner].Grade || by[WayFiner].Abrasive.D50 >= stop.Abrasive.D50 || by[WaySofter].Backing.E >= stop.Backing.E {
 		t.Errorf("%+v", by)
 	}
 	if none := w.Ways(things, 1, 0, w.Cutting(0, 2), 0); len(none) != 1 || none[0].Code != WayStop {
@@ -107,5 +107,73 @@ func TestWhatMayBeSpentBoundsTheGrant(t *testing.T) {
 	}
 	if a := w.Advise(clearOf(80, 1), policy, make([]int, 5), 0, 0); takes(a.Granted) < 2*most {
 		t.Errorf("a fresh refinish of 80 µm is granted %d passes, as if %.0f µm bounded it", a.Granted, most)
+	}
+}
+
+// Every way that is told is granted when it is taken, and what plans the rest anew takes
+// less film than what was planned and ends without a scratch.
+func TestWaysAreGrantedWhenTaken(t *testing.T) {
+	plate, err := body.LoosePanel(900, 600)
+	if err != nil {
+		t.Fatal(err)
+	}
+	l := ladder(t)
+	p, err := OpenPanel(film.NewGround(plate.Panels[0]), film.Facts{History: film.History{Finish: film.Refinished, Coats: 2}}, readings(150), &l, film.UsualGauge)
+	if err != nil {
+		t.Fatal(err)
+	}
+	job := plan.Job{Aim: plan.Flat, Grade: 7, Colour: plan.Dark, Hardness: 1, Area: 0.54e6, Sections: []plan.Rect{{W: 300, H: 300}}, Shelf: shelf.Usual()}
+	sec := p.Study.Sections[0]
+	seen := map[WayCode]int{}
+	for _, passes := range [][]int{{0, 0, 0, 0, 0}, {3, 0, 0, 0, 0}, {7, 0, 0, 0, 0}, {7, 1, 0, 0, 0}, {7, 2, 3, 0, 0}} {
+		step := 0
+		for step < 4 && passes[step+1] > 0 {
+			step++
+		}
+		for _, step := range []int{step, step + 1} {
+			for _, floor := range []float64{20, 28, 32, 36, 40} {
+				policy := sec.Policy
+				policy.Floor = floor
+				at := Progress{Own: l.StepsOf(""), Passes: passes, Step: step, Need: max(p.Work.Passes(step)-passes[step], 0)}
+				ways, err := p.Anew(sec, policy, at, job, nil)
+				if err != nil {
+					t.Fatal(err)
+				}
+				done, upto := p.Work.Done(at)
+				planned := p.Work.Taken(p.Work.toTheEnd(at, at.Need)).Mean - p.Work.Taken(passes).Mean
+				for _, way := range ways {
+					seen[way.Code]++
+					if way.Rest == nil {
+						continue
+					}
+					steps, err := job.Continued(done, way.Rest, way.Levels)
+					if err != nil {
+						t.Fatal(err)
+					}
+					anew := l
+					anew.Rest(sec.Key, upto, steps, true)
+					as, err := p.Under(anew)
+					if err != nil {
+						t.Fatal(err)
+					}
+					own := anew.StepsOf(sec.Key)
+					a := as.Work.AdviseFor(sec.Least, policy, Progress{Own: own, Passes: append(slices.Clone(passes), make([]int, len(steps))...), Step: own[upto]})
+					if a.Granted < way.Passes {
+						t.Errorf("%v at step %d, floor %v: %s of %d passes is told, %d are granted", passes, step, floor, way.Code, way.Passes, a.Granted)
+					}
+					if last := steps[len(steps)-1]; last.Scratch > job.Colour.Haze(job.Shelf.Law)+1e-9 {
+						t.Errorf("%s leaves scratches of %.2f µm", way.Code, last.Scratch)
+					}
+					if way.Code == WayShort && way.Film >= planned {
+						t.Errorf("%v at step %d: the rest anew takes %.2f µm, as planned %.2f", passes, step, way.Film, planned)
+					}
+				}
+			}
+		}
+	}
+	for _, c := range []WayCode{WayOn, WayStop, WayFiner, WaySofter, WayShort} {
+		if seen[c] == 0 {
+			t.Errorf("nowhere is %s told: %v", c, seen)
+		}
 	}
 }

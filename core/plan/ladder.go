@@ -86,6 +86,9 @@ type Ladder struct {
 	Warnings []Warning
 	// MinutesSD is the doubt of the time: the passes needed follow the cut.
 	MinutesSD float64
+	// Rests are the steps, by index, of sections whose rest was planned anew while they were
+	// worked.
+	Rests map[string][]int
 }
 
 // Spreads of the cut rate as logarithms: what person and paint share over all

@@ -4,7 +4,6 @@ import (
 	"math"
 	"slices"
 
-	"waxplanus/core/film"
 	"waxplanus/core/shelf"
 	"waxplanus/core/surface"
 )
@@ -192,63 +191,17 @@ func stocked(j Job) (Job, bool) {
 	return j, gaps
 }
 
-// Out is one way out of a refusal.
-type Out struct {
-	Code  OutCode
-	Film  float64 // µm that it takes
-	Grade float64 // peel that it ends with
-	Coats int     // of clear that would do
-}
+// Refusal says that nothing reaches what is asked for: the film that it needs, 0 where
+// nothing on the shelf leads there, and the Room there is, µm.
+type Refusal struct{ Need, Room float64 }
 
-// OutCode names a way out.
-type OutCode string
-
-// The ways out of a refusal, in their order.
-const (
-	OutSofter  OutCode = "softer_aim" // as flat as the film allows
-	OutPolish  OutCode = "polish_only"
-	OutLeave   OutCode = "leave"
-	OutRespray OutCode = "more_clear"
-	OutShelf   OutCode = "shelf" // nothing on the shelf leads there
-)
-
-// Refusal says that nothing reaches what is asked for, and what would.
-type Refusal struct {
-	Need, Room float64 // µm; Need is 0 where nothing on the shelf leads there
-	Outs       []Out
-}
-
-// Refuse says why nothing fits room µm, and what would make it possible. What
-// another reading might give is the film map's to say.
-func (o *Options) Refuse(room float64) (Refusal, error) {
+// Refuse says why nothing fits room µm.
+func (o *Options) Refuse(room float64) Refusal {
 	need, leads := o.Need()
-	r := Refusal{Need: need, Room: room}
-	part, ok, err := o.Partial(room)
-	if err != nil {
-		return r, err
-	}
-	const worth = 0.3 // grades, from which a softer aim is one
-	if ok && o.Job.aim().Levels() && part.Ladder.End().Grade() < o.Job.Grade-worth {
-		r.Outs = append(r.Outs, Out{Code: OutSofter, Film: part.Ladder.Film, Grade: part.Ladder.End().Grade()})
-	}
-	if o.Job.aim() != PolishOnly {
-		j := o.Job
-		j.Aim, j.Scratch = PolishOnly, UsualSwirl
-		polish, err := Find(j)
-		if err != nil {
-			return r, err
-		}
-		if film, ok := polish.Need(); ok && film <= room {
-			r.Outs = append(r.Outs, Out{Code: OutPolish, Film: film, Grade: o.Job.Grade})
-		}
-	}
-	r.Outs = append(r.Outs, Out{Code: OutLeave, Grade: o.Job.Grade})
 	if !leads {
-		r.Outs = append(r.Outs, Out{Code: OutShelf})
-	} else {
-		r.Outs = append(r.Outs, Out{Code: OutRespray, Film: need - room, Coats: int(math.Ceil((need - room) / film.CoatFilm))})
+		need = 0
 	}
-	return r, nil
+	return Refusal{Need: need, Room: room}
 }
 
 // Sharper says whether the pebble that is left (µm rms) is so much less than that beside

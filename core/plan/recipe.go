@@ -76,6 +76,9 @@ func (m Recipe) Ladder() (Ladder, error) {
 
 // StepsOf lists, by index, the steps of a section: its own, or the panel's.
 func (l Ladder) StepsOf(section string) []int {
+	if own, ok := l.Rests[section]; ok {
+		return own
+	}
 	var own, panel []int
 	for i, s := range l.Steps {
 		switch s.Area {

@@ -60,7 +60,7 @@ func TestTheAdviceKeepsItsPromise(t *testing.T) {
 		t.Skip("hundreds of simulated panels take minutes under the race detector")
 	}
 	const panels = 16
-	for _, h := range []Hidden{{CutSpread: 0.34, Before: true}, {CutSpread: 0.34, CutBias: 0.5, Before: true}} {
+	for _, h := range []Hidden{{CutSpread: 0.34, Before: true}, {CutSpread: 0.34, CutBias: 0.8, Before: true}} {
 		by, err := trialsOf(t).Run(h, panels)
 		if err != nil {
 			t.Fatal(err)
@@ -69,7 +69,7 @@ func TestTheAdviceKeepsItsPromise(t *testing.T) {
 		if advice.Sections != panels || advice.Burnt > 3 { // 1 in 10 is accepted of sections that were begun
 			t.Errorf("%+v: %d of %d sections went below by the advice", h, advice.Burnt, advice.Sections)
 		}
-		if h.CutBias > 0 && never.Burnt <= advice.Burnt+1 {
+		if h.CutBias > 0 && never.Burnt <= advice.Burnt {
 			t.Errorf("%d sections went below without reading again, %d with: these panels try nothing", never.Burnt, advice.Burnt)
 		}
 		if half.BurntShare() < 0.3 || advice.Given() > 0.5 || advice.Given() < 0 {

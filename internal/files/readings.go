@@ -366,10 +366,10 @@ func (t Table) row(r []string, film, line int) Row {
 	switch phase := bare(field(r, t.Columns.Phase)); {
 	case strings.HasPrefix(phase, "before"):
 		row.Phase = "before_clear"
-	case phase == "clear":
+	case phase == "clear" || phase == "bare":
 		row.Phase = phase
 	case phase != "" && phase != "total" && phase != "all":
-		row.Fault = fmt.Sprintf("phase %q is not known: total, before_clear or clear is wanted", phase)
+		row.Fault = fmt.Sprintf("phase %q is not known: total, before_clear, clear or bare is wanted", phase)
 		return row
 	}
 	if why := field(r, t.Columns.Struck); why != "" {

@@ -91,9 +91,6 @@ const (
 	beforeDoubt   = 2.0 // µm, of a film before the clear by a few spots
 )
 
-// LeastFloor is the lowest floor that an owner can agree to, µm.
-const LeastFloor = 15.0
-
 // Check answers what may be done with a panel of which so much is known.
 func (s *Shop) Check(ctx context.Context, in Check) (*Checked, error) {
 	house, err := s.House(ctx)
@@ -161,14 +158,14 @@ func (in Check) check() error {
 		return Refuse(BeforeOverTotal, "before_um", in.Before, in.Total)
 	case in.Finish != film.Refinished && in.Coats > 0:
 		return Refuse(CoatsOnFactory, "coats", in.Coats, string(in.Finish))
-	case in.Floor != 0 && !(in.Floor >= LeastFloor && in.Floor <= floor):
-		return Refuse(BadFloor, "floor_um", LeastFloor, floor)
+	case in.Floor != 0 && !(in.Floor >= film.LeastFloor && in.Floor <= floor):
+		return Refuse(BadFloor, "floor_um", film.LeastFloor, floor)
 	}
 	return nil
 }
 
 func (in Check) history() film.History {
-	h := film.History{Finish: in.Finish, Coats: in.Coats, Coat: in.Coat, Under: in.Under, Car: in.Car}
+	h := film.History{Finish: in.Finish, Coats: in.Coats, Coat: in.Coat, Under: in.Under, Car: in.Car, Agreed: in.Floor}
 	if h.Finish == film.Refinished && h.Coats == 0 {
 		h.Finish = film.RefinishedOld
 	}
@@ -189,11 +186,7 @@ func (in Check) least() film.Least {
 }
 
 func (in Check) policy() film.Policy {
-	p := film.PolicyFor(in.Finish)
-	if in.Floor > 0 {
-		p.Floor = in.Floor
-	}
-	return p
+	return in.history().Policy()
 }
 
 func (in Check) judge(aim plan.Aim, need float64) film.Verdict {
@@ -252,7 +245,7 @@ func (in Check) helps(need float64) []CheckHelp {
 func (in Check) ways(h House, c *Checked) ([]CheckWay, error) {
 	var out []CheckWay
 	if c.State != film.Open && !in.Aim.SpotsOnly() {
-		if floor := math.Floor(in.least().Quantile(film.DefaultTight) - c.Need.Mean - floorSlack); floor >= LeastFloor && floor < c.Floor {
+		if floor := math.Floor(in.least().Quantile(film.DefaultTight) - c.Need.Mean - floorSlack); floor >= film.LeastFloor && floor < c.Floor {
 			agreed := in
 			agreed.Floor = floor
 			if v := agreed.judge(in.Aim, c.Need.Mean); v.State != film.Shut {

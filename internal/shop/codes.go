@@ -24,6 +24,11 @@ const (
 	BeforeOverTotal Code = "before_over_total" // before, total, µm
 	CoatsOnFactory  Code = "coats_on_factory"  // coats, finish
 	BadFloor        Code = "bad_floor"         // least, most, µm
+	WhoAgreed       Code = "who_agreed"        // most letters
+	WhyAgreed       Code = "why_agreed"        // least, most letters
+	FloorTooLow     Code = "floor_too_low"     // Film
+	FloorNotLower   Code = "floor_not_lower"   // Film
+	FloorOverClear  Code = "floor_over_clear"  // Film
 	BadPast         Code = "bad_past"
 	BadColour       Code = "bad_colour"
 	BadCoats        Code = "bad_coats" // most, as for all figures
@@ -124,12 +129,14 @@ const (
 	OtherStep           Code = "other_step" // step now, its title, step asked
 	PassOverThrough     Code = "pass_over_through"
 	PassTooCoarse       Code = "pass_too_coarse" // title, person, limit
-	NoPassLeft          Code = "no_pass_left"    // level.Advice, plan.Step
+	NoPassLeft          Code = "no_pass_left"    // level.Standing
 	OverrideOverThrough Code = "override_over_through"
 	OverrideNotNeeded   Code = "override_not_needed" // Count
 	ColourIsUsual       Code = "colour_is_usual"
 	LookTooEarly        Code = "look_too_early"
 	NoStepBack          Code = "no_step_back" // step
 	NotBack             Code = "not_back"     // title, Again
+	NoSuchRest          Code = "no_such_rest"
+	RestUsed            Code = "rest_used"
 	ShortDevice         Code = "short_device" // least, most signs
 )

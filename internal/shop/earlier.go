@@ -20,13 +20,20 @@ type earlierPlan struct {
 func (s *Shop) applyEarlier(ctx context.Context, p *Panel, entries map[string][]Entry) error {
 	p.earlier, p.late = nil, nil
 	for id, list := range entries {
-		p.late = append(p.late, list...)
+		for _, e := range list {
+			if e.Cuts() {
+				p.late = append(p.late, e)
+			}
+		}
 		row, err := s.store.PlanByID(ctx, id)
 		if err != nil {
 			return err
 		}
 		ladder, err := p.ladderOf(recordOf(row))
 		if err != nil {
+			return err
+		}
+		if err := p.replan(&ladder, recordOf(row), list); err != nil {
 			return err
 		}
 		work, err := level.NewWork(ladder, nil, 0, p.gauge)

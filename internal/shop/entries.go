@@ -23,6 +23,7 @@ type NewEntry struct {
 	Kind              level.Kind
 	Person, Reason    string
 	Mark              string
+	Rest              string // the steps, as their code, that the rest of the section's give way to
 	SecondsAgo, Share *float64
 }
 
@@ -59,6 +60,8 @@ func (in NewEntry) check() error {
 		return Refuse(OverrideReason, "reason", leastReason)
 	case in.Kind == level.KindBack && len([]rune(in.Reason)) < leastReason:
 		return Refuse(BackReason, "reason", leastReason)
+	case in.Kind == level.KindRest && in.Rest == "":
+		return Refuse(NoSuchRest, "rest")
 	case (in.Kind == level.KindShave || in.Kind == level.KindBlock) && in.Mark == "":
 		return Refuse(WhichMark, "mark")
 	}
@@ -144,7 +147,10 @@ func (s *Shop) LogEntry(ctx context.Context, panelID string, in NewEntry) (Entry
 		if late && in.Kind == level.KindPass {
 			return p.wasPossible(in)
 		}
-		return p.allows(in)
+		if err := p.allows(in); err != nil || in.Kind != level.KindRest {
+			return err
+		}
+		return p.takeRest(in, &row)
 	})
 	return entryOf(row), err
 }
@@ -213,7 +219,8 @@ func (p *Panel) allows(in NewEntry) error {
 			return conflict(PassOverThrough)
 		}
 		if a := granted(); a.Granted == 0 {
-			return conflict(NoPassLeft, a, steps[now])
+			sec, _ := p.Study.Section(in.Section)
+			return conflict(NoPassLeft, p.Standing(sec))
 		}
 	case level.KindOverride:
 		if locked {
@@ -221,6 +228,10 @@ func (p *Panel) allows(in NewEntry) error {
 		}
 		if a := granted(); a.Granted > 0 {
 			return conflict(OverrideNotNeeded, Count{a.Granted, "pass"})
+		}
+	case level.KindRest:
+		if locked {
+			return conflict(PassOverThrough)
 		}
 	case level.KindColour:
 		if p.Layers == SingleStage {
@@ -272,8 +283,17 @@ func (s *Shop) StrikeEntry(ctx context.Context, id, reason string) (Entry, error
 		return Entry{}, err
 	}
 	mark := ""
-	if row.Kind == string(level.KindThrough) {
+	switch level.Kind(row.Kind) {
+	case level.KindThrough:
 		mark = throughID(row.ID)
+	case level.KindRest:
+		p, err := s.panel(ctx, row.PanelID)
+		if err != nil {
+			return Entry{}, err
+		}
+		if p.restUsed(row) {
+			return Entry{}, conflict(RestUsed)
+		}
 	}
 	if err := s.store.StrikeEntry(ctx, row.ID, mark, reason, s.now()); err != nil {
 		return Entry{}, err

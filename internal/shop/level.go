@@ -59,12 +59,20 @@ func (p *Panel) Steps() []SectionStep {
 			n.Done = p.log.Done(sec.Key)
 			n.Step = min(p.log.Step(sec.Key)+1, len(p.Ladder().Steps))
 			if st, ok := p.Study.Section(sec.Key); ok {
-				n.State = p.Standing(st).State
+				n.State = p.stateOf(st)
 			}
 		}
 		out = append(out, n)
 	}
 	return out
+}
+
+// stateOf a section: shut where something went wrong that locks it, or as it stands.
+func (p *Panel) stateOf(s film.SectionFilm) film.State {
+	if p.log.Alarm(s.Key).Locks() {
+		return film.Shut
+	}
+	return p.Standing(s).State
 }
 
 // Level is what may be done next on a section of a panel, or where section is empty, on
@@ -105,9 +113,9 @@ func (s *Shop) Level(ctx context.Context, panelID, section, person string) (*Lev
 	}
 	out.Spots, out.Guides, out.Again, out.Left = p.spots(key), p.guides(out.Marks), p.again(key), p.leftAfter(key)
 	if !p.log.Done(key) {
-		out.Hand = p.hand(key, person)
+		out.Hand, err = p.hand(key, person)
 	}
-	return out, nil
+	return out, err
 }
 
 func (p *Panel) levelWait() LevelWait {
@@ -157,6 +165,7 @@ type Hand struct {
 	Alarm     level.Alarm
 	Made      int // passes
 	State     film.State
+	Standing  level.Standing
 	RateFrom  RateFrom
 	Ahead     []level.Advice // after each of the next passes
 	Look      *level.Looked
@@ -179,13 +188,12 @@ type Hand struct {
 // mostAhead is how many passes ahead a tablet is told what follows.
 const mostAhead = 20
 
-func (p *Panel) hand(section, person string) *Hand {
+func (p *Panel) hand(section, person string) (*Hand, error) {
 	i := p.log.Step(section)
 	st, a, law := p.Ladder().Steps[i], p.advise(section, i, p.needed(section, i)), p.House.Shelf.Law
 	h := &Hand{Section: section, Step: i, Of: st, Advice: a, Alarm: p.log.Alarm(section), Made: p.log.Passes(section)[i], RateFrom: p.RateFrom(i),
 		Look: p.Look(section, i), LookPays: p.Work.LookPays(i), Wants: p.Work.Passes(i), MayNot: p.MayNot(person, st)}
 	h.Locked = h.Alarm.Locks()
-	h.State = a.State(h.Locked)
 	for n := 1; n <= min(a.Left, mostAhead); n++ {
 		h.Ahead = append(h.Ahead, a.After(n))
 	}
@@ -199,14 +207,34 @@ func (p *Panel) hand(section, person string) *Hand {
 	h.Uses, h.CutLeft, h.WornOut = uses, st.CutLeft(area, a.Rate.Mean), st.WornOut(law, uses, area, a.Rate.Mean)
 	h.Scratches = p.Work.Scratches(i, h.Made)
 	if sec, ok := p.Study.Section(section); ok {
-		h.PassTime = plan.PassTime(st.Lane, sec.W, sec.H)
+		h.PassTime, h.State = plan.PassTime(st.Lane, sec.W, sec.H), p.stateOf(sec)
+		h.Standing = p.Standing(sec)
 	}
-	if a.Granted < a.Needed {
-		h.ReadFirst = p.unread(section) || len(p.Live()) < film.EnoughSpots
-		h.Ways = p.Work.Ways(p.House.Shelf, law.Hardness(p.Hardness), i, p.Work.CuttingBy(i, h.Made, h.Look), max(a.Room, 0))
+	var err error
+	if a.Granted < a.Needed && !h.Locked {
+		h.ReadFirst = p.unread(section)
+		h.Ways, err = p.waysOf(section, i)
 	}
 	h.Source, h.Share = p.Study.Clear.Decides()
-	return h
+	return h, err
+}
+
+// waysOf are the ways on from a step of a section whose film does not allow all passes.
+func (p *Panel) waysOf(section string, step int) ([]level.Way, error) {
+	sec, _ := p.Study.Section(section)
+	sec = p.sectionFilm(sec)
+	j := p.Options.Job
+	j.Shelf = p.House.Shelf
+	return p.film().Anew(sec, p.accepted(sec), p.progress(section, step, p.needed(section, step)), j, p.Look(section, step))
+}
+
+// progress of a section at a step of which so many passes are still wanted.
+func (p *Panel) progress(section string, step, need int) level.Progress {
+	out := level.Progress{Own: p.Ladder().StepsOf(section), Passes: p.log.Passes(section), Step: step, Need: need}
+	if step < len(out.Passes) {
+		out.Since = p.log.Since(section, step, p.lastRead(section))
+	}
+	return out
 }
 
 // advise asks the core what may be done at a step of a section where so many passes
@@ -214,16 +242,19 @@ func (p *Panel) hand(section, person string) *Hand {
 func (p *Panel) advise(section string, step, need int) level.Advice {
 	sec, _ := p.Study.Section(section)
 	sec = p.sectionFilm(sec)
-	return p.Work.AdviseFor(sec.Least, p.accepted(sec), p.log.Passes(section), step, p.log.Since(section, step, p.lastRead(section)), need)
+	return p.Work.AdviseFor(sec.Least, p.accepted(sec), p.progress(section, step, need))
 }
 
 // accepted is the policy of a section with the chance that the plan of record was accepted
 // with: an open plan holds to the usual one, a tight one to that which the owner was told.
 func (p *Panel) accepted(s film.SectionFilm) film.Policy {
-	if p.Record.State != film.Tight {
-		return s.Policy
+	switch {
+	case p.Record.Risk > 0:
+		s.Policy.Risk = min(p.Record.Risk, s.Policy.Tight)
+	case p.Record.State == film.Tight:
+		return s.Policy.Accepting(s.Policy.Judge(s.Least, s.Film.Mean, film.SpendDoubt(p.Ladder().FilmOn(s.Key)), p.Aim.SpotsOnly()).Under)
 	}
-	return s.Policy.Accepting(s.Policy.Judge(s.Least, s.Film.Mean, film.SpendDoubt(p.Ladder().FilmOn(s.Key)), p.Aim.SpotsOnly()).Under)
+	return s.Policy
 }
 
 // unread says whether passes of any step came after the last reading of a section.
@@ -237,13 +268,22 @@ func (p *Panel) spots(section string) []Place {
 	for _, r := range p.Live() {
 		read = append(read, r.At)
 		if p.sectionAt(r.At) == section && !r.worked() {
-			out = append(out, p.Place(r.At))
+			out = append(out, p.placeNow(r.At, section))
 		}
 	}
 	sec, _ := p.Study.Section(section)
 	for _, q := range film.NextSpots(p.ground, sec.Cells, p.Study.FilmOf(sec.Cells), p.Study.Need(), read, 1) {
-		out = append(out, p.Place(q))
+		out = append(out, p.placeNow(q, section))
 	}
+	return out
+}
+
+// placeNow is a place of a section with what the gauge should show there after the passes
+// made by now.
+func (p *Panel) placeNow(q flatlay.Point, section string) Place {
+	out := p.Place(q)
+	expected := p.film().Expected(q, p.log.Passes(section))
+	out.Total = &expected
 	return out
 }
 

@@ -29,8 +29,9 @@ type Panel struct {
 	Zones     []Zone
 	Readings  []Reading
 	Marks     []Mark
-	Entries   []Entry // of the plan of record, struck ones too
-	Record    *Record // nil without one
+	Entries   []Entry       // of the plan of record, struck ones too
+	Floors    []AgreedFloor // of its car, struck ones too
+	Record    *Record       // nil without one
 	House     House
 	Grade     float64       // peel grade that it is held against, of the panels beside it
 	Options   *plan.Options // all sequences to what is wanted, for the facts as they are; nil without a section
@@ -38,6 +39,7 @@ type Panel struct {
 	Work      *level.Work   // nil without a plan that holds
 	Limits    map[string]string
 	log       level.Log // of the plan of record
+	opened    level.Panel
 	siblings  []store.Panel
 	zonesText string // as they are kept
 	ground    *film.Ground
@@ -129,6 +131,9 @@ func (s *Shop) loadPanel(ctx context.Context, car store.Car, row store.Panel) (*
 	if len(films) > 0 {
 		p.carFilm = film.Median(films)
 	}
+	if p.Floors, err = s.floors(ctx, car.ID); err != nil {
+		return nil, err
+	}
 	if p.Substrate == Plastic {
 		if p.borrowed, err = s.borrow(ctx, car, p); err != nil {
 			return nil, err
@@ -157,7 +162,7 @@ func (s *Shop) applyLog(ctx context.Context, p *Panel, rows []store.Entry) error
 		e := entryOf(row)
 		if p.Record != nil && e.PlanID == p.Record.ID {
 			p.Entries = append(p.Entries, e)
-		} else if e.Cuts() {
+		} else if e.Cuts() || e.Kind == level.KindRest {
 			before[e.PlanID] = append(before[e.PlanID], e)
 		}
 	}
@@ -226,7 +231,7 @@ func (p *Panel) Borrows() bool { return p.borrowed != nil }
 // History is the panel's, as the house rule on the safe film reads it.
 func (p *Panel) History() film.History {
 	h := p.Known.History()
-	h.Ratio, h.Car = p.coats, p.carFilm
+	h.Ratio, h.Car, h.Agreed = p.coats, p.carFilm, p.agreedUM()
 	if p.House.Rules.SafeFilm == plan.HalfIsClear {
 		h.Share = film.HalfShare
 	}
@@ -236,7 +241,9 @@ func (p *Panel) History() film.History {
 func (p *Panel) facts() film.Facts {
 	f := film.Facts{History: p.History(), Borrowed: p.borrowed}
 	for _, z := range p.Zones {
-		f.Zones = append(f.Zones, film.Zone{Outline: z.Outline, History: z.history()})
+		own := z.history()
+		own.Agreed = f.Agreed
+		f.Zones = append(f.Zones, film.Zone{Outline: z.Outline, History: own})
 	}
 	var uses []film.Use
 	for _, r := range p.Readings {
@@ -252,6 +259,8 @@ func (p *Panel) facts() film.Facts {
 			f.Before = append(f.Before, at)
 		case ClearAlone:
 			f.Direct = append(f.Direct, at)
+		case NoClear:
+			f.Bare = append(f.Bare, at)
 		}
 	}
 	f.OneDay = film.OneDay(uses)
@@ -288,6 +297,9 @@ func (p *Panel) Basis() string {
 	}
 	if p.Under != clearcoat.UnderUnknown {
 		fmt.Fprintf(h, "%s|", p.Under)
+	}
+	if um := p.agreedUM(); um > 0 {
+		fmt.Fprintf(h, "floor %.1f|", um)
 	}
 	if p.Hardness != shelf.Medium {
 		fmt.Fprintf(h, "%s|", p.Hardness)
@@ -329,7 +341,7 @@ func (p *Panel) levelReadings() []level.Reading {
 // readFilm has the core read the film of a panel. Without a reading it has no Study.
 func (s *Shop) readFilm(ctx context.Context, p *Panel) error {
 	p.standing, p.looks, p.judged, p.rooms = map[string]level.Standing{}, map[string]*level.Looked{}, nil, nil
-	p.Study, p.Work = nil, nil
+	p.opened, p.Study, p.Work = level.Panel{}, nil, nil
 	crew, err := s.crew(ctx, p)
 	if err != nil {
 		return err
@@ -337,12 +349,12 @@ func (s *Shop) readFilm(ctx context.Context, p *Panel) error {
 	readings, facts := p.levelReadings(), p.facts()
 	h := fnv.New64a()
 	fmt.Fprintf(h, "%s|%s|%s|", crew.Persons, crew.Paint, p.handsKey)
-	fmt.Fprintf(h, "%s|%v|%v|%v|%v|%v|%v|%v|", p.Key, facts.OneDay, facts.History, facts.Before, facts.Direct, facts.Zones, p.gauge, readings)
+	fmt.Fprintf(h, "%s|%v|%v|%v|%v|%v|%v|%v|%v|", p.Key, facts.OneDay, facts.History, facts.Before, facts.Direct, facts.Bare, facts.Zones, p.gauge, readings)
 	if p.borrowed != nil {
 		fmt.Fprintf(h, "%v|", *p.borrowed)
 	}
 	if p.Ladder() != nil {
-		fmt.Fprintf(h, "%s|", p.Record.ID)
+		fmt.Fprintf(h, "%s|%v|%d|", p.Record.ID, p.Ladder().Rests, len(p.Ladder().Steps))
 	}
 	opened, err := s.studies.get(fmt.Sprintf("%s|%x", p.ID, h.Sum64()), func() (level.Panel, error) {
 		return level.OpenPanelBy(crew, p.ground, facts, readings, p.Ladder(), p.gauge)
@@ -350,11 +362,12 @@ func (s *Shop) readFilm(ctx context.Context, p *Panel) error {
 	if errors.Is(err, film.ErrReadings) {
 		return nil
 	}
-	p.Study, p.Work = opened.Study, opened.Work
+	p.opened, p.Study, p.Work = opened, opened.Study, opened.Work
 	return err
 }
 
-func (p *Panel) film() level.Panel { return level.Panel{Study: p.Study, Work: p.Work} }
+// film is the panel as the core knows it.
+func (p *Panel) film() level.Panel { return p.opened }
 
 // SectionName is the name of a section, or its key where there is none of that key.
 func (p *Panel) SectionName(key string) string {

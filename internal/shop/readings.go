@@ -5,6 +5,7 @@ import (
 	"errors"
 	"math"
 	"strings"
+	"time"
 
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
@@ -40,6 +41,7 @@ const (
 	OfReading Thing = "reading"
 	OfMark    Thing = "mark"
 	OfEntry   Thing = "entry"
+	OfFloor   Thing = "agreed floor"
 	OfTry     Thing = "try"
 )
 
@@ -126,7 +128,7 @@ func (s *Shop) newReading(ctx context.Context, p *Panel, in NewReading) (store.R
 	if in.Unit != Micron && in.Unit != Mil {
 		return none, Refuse(BadUnit, "unit")
 	}
-	if in.Phase != Total && in.Phase != BeforeClear && in.Phase != ClearAlone {
+	if in.Phase != Total && in.Phase != BeforeClear && in.Phase != ClearAlone && in.Phase != NoClear {
 		return none, Refuse(BadPhase, "phase")
 	}
 	film := in.Unit.Microns(in.Film)
@@ -177,7 +179,11 @@ func (s *Shop) askBack(ctx context.Context, p *Panel, r store.Reading) error {
 	if p.Study == nil || Phase(r.Phase) != Total {
 		return nil
 	}
-	odd, is := p.Study.OddAt(flatlay.Point{X: r.XMM, Y: r.YMM}, r.FilmUM, false)
+	at := flatlay.Point{X: r.XMM, Y: r.YMM}
+	odd, is := p.Study.OddAt(at, r.FilmUM, false)
+	if section := p.sectionAt(at); p.Ladder() != nil && p.log.SinceAny(section, time.Time{}) {
+		odd, is = film.OddFrom(p.film().Expected(at, p.log.Passes(section)), r.FilmUM)
+	}
 	if !is {
 		return nil
 	}

@@ -24,6 +24,7 @@ type Record struct {
 	AcceptedAt time.Time
 	Film       float64 // µm
 	State      film.State
+	Risk       float64 // chance of ending under the floor that it was accepted with; 0 in plans of before
 	Offer      plan.Offer
 	Why        []Why
 	PeelGrade  float64
@@ -36,7 +37,7 @@ type Record struct {
 }
 
 func recordOf(r store.Plan) *Record {
-	return &Record{ID: r.ID, Version: r.Version, AcceptedAt: r.AcceptedAt, Film: r.FilmUM, State: film.State(r.State), Offer: plan.Offer(r.Offer),
+	return &Record{ID: r.ID, Version: r.Version, AcceptedAt: r.AcceptedAt, Film: r.FilmUM, State: film.State(r.State), Risk: r.Risk, Offer: plan.Offer(r.Offer),
 		Why: keptWhys(r.Why), PeelGrade: r.PeelGrade, Readings: r.Readings, basis: r.Basis, made: r.Made, facts: r.Facts, colour: r.Colour, steps: r.Steps}
 }
 
@@ -154,6 +155,7 @@ type recordFacts struct {
 	Coats    int                    `json:"coats"`
 	Hardness string                 `json:"hardness"`
 	Beside   float64                `json:"beside"`
+	Floor    float64                `json:"floor,omitempty"` // agreed, µm
 	Room     float64                `json:"room"`
 	Readings map[string]keptReading `json:"readings"`
 }
@@ -165,7 +167,7 @@ type keptReading struct {
 
 func (p *Panel) recordFacts() recordFacts {
 	f := recordFacts{Peel: p.PeelGrade, Colour: p.Car.Colour, Aim: string(p.Aim), Finish: string(p.Finish()), Coats: p.Coats, Hardness: p.Hardness,
-		Beside: p.Grade, Room: p.PlanHeadroom(), Readings: map[string]keptReading{}}
+		Beside: p.Grade, Floor: p.agreedUM(), Room: p.PlanHeadroom(), Readings: map[string]keptReading{}}
 	for _, r := range p.Readings {
 		if r.Struck == nil && !r.worked() {
 			f.Readings[r.ID] = keptReading{r.No, r.Film}
@@ -258,7 +260,7 @@ func (s *Shop) accept(ctx context.Context, p *Panel, w plan.Way, m plan.Recipe) 
 		return err
 	}
 	row := store.Plan{ID: uuid.NewString(), PanelID: p.ID, AcceptedAt: s.now(), Basis: p.Basis(), PeelGrade: p.PeelGrade,
-		Colour: p.Car.Colour, Start: l.Steps[0].Item, FilmUM: l.Film, State: string(st.State), Readings: len(p.Live()), Offer: string(w.Offer)}
+		Colour: p.Car.Colour, Start: l.Steps[0].Item, FilmUM: l.Film, State: string(st.State), Risk: section.Policy.Accepting(st.Under).Risk, Readings: len(p.Live()), Offer: string(w.Offer)}
 	for _, part := range []struct {
 		from any
 		to   *string
@@ -270,10 +272,15 @@ func (s *Shop) accept(ctx context.Context, p *Panel, w plan.Way, m plan.Recipe) 
 		*part.to = string(raw)
 	}
 	for i, step := range l.Steps {
-		row.Steps = append(row.Steps, store.Step{PlanID: row.ID, No: i + 1, Kind: string(step.Kind), Item: step.Item, Backing: step.Choice.Backing, Area: step.Area,
-			Title: step.Title, What: step.What, Passes: step.Passes, RateUM: step.Rate, FilmUM: step.Film, Minutes: step.Minutes})
+		row.Steps = append(row.Steps, stepRow(row.ID, i+1, step))
 	}
 	return s.store.AcceptPlan(ctx, &row)
+}
+
+// stepRow is a step of a plan as it is kept.
+func stepRow(plan string, no int, s plan.Step) store.Step {
+	return store.Step{PlanID: plan, No: no, Kind: string(s.Kind), Item: s.Item, Backing: s.Choice.Backing, Area: s.Area,
+		Title: s.Title, What: s.What, Passes: s.Passes, RateUM: s.Rate, FilmUM: s.Film, Minutes: s.Minutes}
 }
 
 // Room and SectionState are values of refusals: what may go (µm), and how a section

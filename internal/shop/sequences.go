@@ -36,6 +36,9 @@ func (s *Shop) findSequences(p *Panel) error {
 		if err != nil {
 			return err
 		}
+		if err := p.replan(&l, p.Record, p.Entries); err != nil {
+			return err
+		}
 		p.log.Ladder = &l
 	}
 	return nil
@@ -84,10 +87,7 @@ func (p *Panel) Offers() (Offers, error) {
 	if err != nil || ways != nil {
 		return Offers{Ways: ways, Fits: fits}, err
 	}
-	refusal, err := p.Options.Refuse(room)
-	if err != nil {
-		return Offers{}, err
-	}
+	refusal := p.Options.Refuse(room)
 	furthest, ok, err := p.Options.Partial(room)
 	if ok {
 		ways = []plan.Way{furthest}
@@ -96,7 +96,7 @@ func (p *Panel) Offers() (Offers, error) {
 }
 
 // Refusal says why nothing reaches what is wanted.
-func (p *Panel) Refusal() (plan.Refusal, error) { return p.Options.Refuse(p.PlanHeadroom()) }
+func (p *Panel) Refusal() plan.Refusal { return p.Options.Refuse(p.PlanHeadroom()) }
 
 // Squares are what is worth trying on a square, the mildest first.
 func (p *Panel) Squares() ([]plan.Point, error) {
@@ -198,47 +198,6 @@ func (p *Panel) LeftOut(l plan.Ladder) []string {
 		return nil
 	}
 	return names
-}
-
-// Milder is an aim that asks less than the panel's: what its mildest way takes (µm) and
-// the verdict on it at the section that decides.
-type Milder struct {
-	Aim  plan.Aim
-	Film float64
-	film.Verdict
-	Floor float64
-}
-
-// Milder are the milder aims that are not shut.
-func (p *Panel) Milder() ([]Milder, error) {
-	if p.Study == nil || p.Options == nil || p.Aim == plan.PolishOnly {
-		return nil, nil
-	}
-	var out []Milder
-	for _, aim := range []plan.Aim{plan.Match, plan.NibsOnly, plan.PolishOnly} {
-		if aim == p.Aim || p.Aim == plan.NibsOnly && aim == plan.Match {
-			continue
-		}
-		j := p.Options.Job
-		j.Aim, j.Nibs, j.Scratch = aim, max(j.Nibs, 1), plan.UsualSwirl
-		o, err := plan.Find(j)
-		if err != nil {
-			return nil, err
-		}
-		need, reachable := o.Need()
-		if !reachable {
-			continue
-		}
-		var all []level.Standing
-		for _, s := range p.Study.Sections {
-			all = append(all, p.film().Standing(p.sectionFilm(s), film.SpendDoubt(need), aim.SpotsOnly()))
-		}
-		i := level.Deciding(all)
-		if v := all[i].Verdict; v.State != film.Shut {
-			out = append(out, Milder{aim, need, v, p.Study.Sections[i].Policy.Floor})
-		}
-	}
-	return out, nil
 }
 
 // best is the balanced way within the film, or the one that goes furthest.

@@ -23,7 +23,7 @@ func (p *Panel) Standing(s film.SectionFilm) level.Standing {
 		if !p.log.Done(s.Key) {
 			need = p.needed(s.Key, step)
 		}
-		st = p.film().StandingAt(p.sectionFilm(s), p.log.Passes(s.Key), step, need, p.Aim.SpotsOnly())
+		st = p.film().StandingAt(p.sectionFilm(s), p.progress(s.Key, step, need), p.Aim.SpotsOnly())
 	}
 	p.standing[s.Key] = st
 	return st
@@ -82,8 +82,7 @@ func (p *Panel) idle(s film.SectionFilm) level.Standing {
 	if p.Ladder() == nil {
 		return p.film().Standing(s, film.Spend{}, p.Aim.SpotsOnly())
 	}
-	passes := p.log.Passes(s.Key)
-	return p.film().StandingAt(s, passes, len(passes), 0, p.Aim.SpotsOnly())
+	return p.film().StandingAt(s, p.progress(s.Key, len(p.Ladder().Steps), 0), p.Aim.SpotsOnly())
 }
 
 // PlanHeadroom is what a plan may take, µm; before any reading what the history alone allows.

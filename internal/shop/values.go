@@ -129,6 +129,7 @@ const (
 	Total       Phase = store.PhaseTotal
 	BeforeClear Phase = store.PhaseBefore
 	ClearAlone  Phase = store.PhaseClear
+	NoClear     Phase = store.PhaseBare // a place of the part that carries no clear
 )
 
 // Reading is one gauge reading: where the probe stood (mm) and what it said (µm).

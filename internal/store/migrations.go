@@ -140,6 +140,35 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0007_under", Migrate: statements(
 		`ALTER TABLE panels ADD COLUMN under TEXT NOT NULL DEFAULT 'unknown' CHECK (under IN ('new','over','unknown'))`,
 	)},
+	{ID: "0008_floors", Migrate: statements(
+		`CREATE TABLE readings_anew (
+			id TEXT PRIMARY KEY, panel_id TEXT NOT NULL REFERENCES panels(id), seq INTEGER NOT NULL,
+			x_mm REAL NOT NULL, y_mm REAL NOT NULL, film_um REAL NOT NULL CHECK (film_um > 0),
+			phase TEXT NOT NULL CHECK (phase IN ('total','before_clear','clear','bare')),
+			source TEXT NOT NULL, placed NUMERIC NOT NULL, fingerprint TEXT UNIQUE, taken_at DATETIME NOT NULL,
+			struck_at DATETIME, struck_reason TEXT NOT NULL, gauge TEXT NOT NULL DEFAULT '', sure TEXT NOT NULL DEFAULT '',
+			UNIQUE (panel_id, seq))`,
+		`INSERT INTO readings_anew (id, panel_id, seq, x_mm, y_mm, film_um, phase, source, placed, fingerprint, taken_at, struck_at, struck_reason, gauge, sure)
+			SELECT id, panel_id, seq, x_mm, y_mm, film_um, phase, source, placed, fingerprint, taken_at, struck_at, struck_reason, gauge, sure FROM readings`,
+		`DROP TABLE readings`,
+		`ALTER TABLE readings_anew RENAME TO readings`,
+		`ALTER TABLE plans ADD COLUMN risk REAL NOT NULL DEFAULT 0`,
+		`CREATE TABLE floors (
+			id TEXT PRIMARY KEY, car_id TEXT NOT NULL REFERENCES cars(id), panel_id TEXT REFERENCES panels(id), seq INTEGER NOT NULL,
+			floor_um REAL NOT NULL CHECK (floor_um >= 15), person TEXT NOT NULL, reason TEXT NOT NULL, at DATETIME NOT NULL,
+			struck_at DATETIME, struck_reason TEXT NOT NULL, UNIQUE (car_id, seq))`,
+		`CREATE TABLE entries_anew (
+			id TEXT PRIMARY KEY, plan_id TEXT NOT NULL, panel_id TEXT NOT NULL REFERENCES panels(id),
+			seq INTEGER NOT NULL, section TEXT NOT NULL, step INTEGER NOT NULL,
+			kind TEXT NOT NULL CHECK (kind IN ('pass','paper','done','shiny','override','scrape','colour','through','back','shave','block','rest')),
+			value REAL NOT NULL DEFAULT 0, note TEXT NOT NULL DEFAULT '', mark TEXT NOT NULL DEFAULT '', person TEXT NOT NULL, at DATETIME NOT NULL,
+			struck_at DATETIME, struck_reason TEXT NOT NULL, UNIQUE (panel_id, seq),
+			FOREIGN KEY (plan_id, step) REFERENCES steps(plan_id, no))`,
+		`INSERT INTO entries_anew (id, plan_id, panel_id, seq, section, step, kind, value, note, mark, person, at, struck_at, struck_reason)
+			SELECT id, plan_id, panel_id, seq, section, step, kind, value, note, mark, person, at, struck_at, struck_reason FROM entries`,
+		`DROP TABLE entries`,
+		`ALTER TABLE entries_anew RENAME TO entries`,
+	)},
 }
 
 func statements(sql ...string) gormigrate.MigrateFunc {

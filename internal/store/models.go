@@ -137,6 +137,7 @@ type Plan struct {
 	Start      string
 	FilmUM     float64
 	State      string
+	Risk       float64 // chance of ending under the floor that it was accepted with; 0 in plans of before
 	Readings   int
 	Offer      string // the name that it was offered by
 	Made       string // what it was made from, as JSON; empty for plans of the first shop
@@ -199,10 +200,26 @@ type Entry struct {
 	Section      string
 	Step         int
 	Kind         string
-	Value        float64 // share seen, of a look; passes wanted, of going back
-	Note         string  // reason, of a pass over the stop or of going back
+	Value        float64 // share seen, of a look; passes wanted, of going back; number of the first new step, of a rest
+	Note         string  // reason, of a pass over the stop or of going back; the steps of a rest
 	Mark         string  // that a stroke of the blade or a pass of the block was made on
 	Person       string
+	At           time.Time
+	StruckAt     *time.Time
+	StruckReason string
+	Steps        []Step `gorm:"-"` // that a rest adds to its plan
+}
+
+// Floor is the clear (µm) that the owner of a car agreed to leave at least, on all of it or
+// on one panel: who agreed, why and when. It is never deleted, only struck out.
+type Floor struct {
+	ID           string `gorm:"primaryKey"`
+	CarID        string
+	PanelID      *string // nil for the whole car
+	Seq          int64   // order of keeping, from 1 on each car
+	FloorUM      float64 `gorm:"column:floor_um"`
+	Person       string
+	Reason       string
 	At           time.Time
 	StruckAt     *time.Time
 	StruckReason string
@@ -247,6 +264,7 @@ const (
 	PhaseTotal  = "total"
 	PhaseBefore = "before_clear"
 	PhaseClear  = "clear" // of the clear alone
+	PhaseBare   = "bare"  // where the part carries no clear
 	SourceTyped = "typed"
 	SourceFile  = "file"
 	SourceGauge = "gauge"

@@ -272,6 +272,11 @@ func (s *Store) AddEntry(ctx context.Context, e *Entry, mark *Mark, allow func(r
 		if err := next(tx, &Entry{}, &e.Seq, "panel_id = ?", e.PanelID); err != nil {
 			return err
 		}
+		if len(e.Steps) > 0 {
+			if err := tx.Create(&e.Steps).Error; err != nil {
+				return err
+			}
+		}
 		if err := tx.Create(e).Error; err != nil || mark == nil {
 			return err
 		}
@@ -289,4 +294,47 @@ func (s *Store) StrikeEntry(ctx context.Context, id, mark, reason string, at tim
 		}
 		return tx.Model(&Mark{}).Where("id = ? AND struck_at IS NULL", mark).Updates(strike).Error
 	})
+}
+
+// Floors lists what was agreed of a car in order, the struck ones too.
+func (s *Store) Floors(ctx context.Context, car string) ([]Floor, error) {
+	var out []Floor
+	err := s.db.WithContext(ctx).Order("seq").Find(&out, "car_id = ?", car).Error
+	return out, err
+}
+
+// Floor finds one agreed floor.
+func (s *Store) Floor(ctx context.Context, id string) (Floor, error) {
+	var f Floor
+	err := s.db.WithContext(ctx).First(&f, "id = ?", id).Error
+	return f, missing(err)
+}
+
+// AddFloor keeps an agreed floor and numbers it. An id that is kept already adds nothing and
+// gives the floor as it was kept; one of another car or figure gives ErrTaken.
+func (s *Store) AddFloor(ctx context.Context, f *Floor) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var old Floor
+		err := tx.First(&old, "id = ?", f.ID).Error
+		if err == nil {
+			if old.CarID != f.CarID || old.FloorUM != f.FloorUM {
+				return ErrTaken
+			}
+			*f = old
+			return nil
+		}
+		if !errors.Is(err, gorm.ErrRecordNotFound) {
+			return err
+		}
+		if err := next(tx, &Floor{}, &f.Seq, "car_id = ?", f.CarID); err != nil {
+			return err
+		}
+		return tx.Create(f).Error
+	})
+}
+
+// StrikeFloor strikes an agreed floor out. A second strike changes nothing.
+func (s *Store) StrikeFloor(ctx context.Context, id, reason string, at time.Time) error {
+	return s.db.WithContext(ctx).Model(&Floor{}).Where("id = ? AND struck_at IS NULL", id).
+		Updates(map[string]any{"struck_at": at, "struck_reason": reason}).Error
 }

@@ -44,18 +44,9 @@ func (v view) panelPlan(pp shop.PanelPlan) (api.PanelPlan, error) {
 		out.Text = v.Steps(pp.Result.Way.Ladder.Choices(), &pp.House.Shelf)
 	}
 	if !pp.Result.Reached {
-		out.Text, err = v.refused(pp.Panel)
+		out.Text = v.Refused(pp.Panel, pp.Panel.Refusal())
 	}
 	return out, err
-}
-
-// refused says why nothing reaches the aim of a panel.
-func (v view) refused(p *shop.Panel) (string, error) {
-	r, err := p.Refusal()
-	if err != nil {
-		return "", err
-	}
-	return v.Refused(p, r), nil
 }
 
 // CompareSchools works a car under each school of a question.
@@ -72,9 +63,7 @@ func (s *Server) CompareSchools(ctx context.Context, r api.CompareSchoolsRequest
 			l := pp.Result.Way.Ladder
 			one := api.SchoolPanel{Name: pp.Name, FilmUm: l.Film, Hours: l.Minutes / 60, Reached: pp.Result.Reached, Text: v.Steps(l.Choices(), &pp.House.Shelf)}
 			if pp.Result.None {
-				if one.Text, err = v.refused(pp.Panel); err != nil {
-					return nil, err
-				}
+				one.Text = v.Refused(pp.Panel, pp.Panel.Refusal())
 			} else {
 				one.Clarity = l.End().Clarity()
 			}

@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"waxplanus/core/level"
+	"waxplanus/core/plan"
 	"waxplanus/internal/shop"
 	"waxplanus/internal/web/api"
 )
@@ -123,7 +124,11 @@ func (v view) hand(l *shop.Level) api.Hand {
 		out.Ways = append(out.Ways, api.Way{Code: api.WayCodeRead, Text: v.ReadHere(h)})
 	}
 	for _, w := range h.Ways {
-		out.Ways = append(out.Ways, api.Way{Code: api.WayCode(w.Code), Text: v.Way(w)})
+		way := api.Way{Code: api.WayCode(w.Code), Text: v.Way(w, &l.House.Shelf)}
+		if w.Rest != nil {
+			way.Rest = ptr(plan.Code(w.Rest))
+		}
+		out.Ways = append(out.Ways, way)
 	}
 	return out
 }
@@ -132,7 +137,7 @@ func (v view) hand(l *shop.Level) api.Hand {
 func (s *Server) AddEntry(ctx context.Context, r api.AddEntryRequestObject) (api.AddEntryResponseObject, error) {
 	in := *r.Body
 	e, err := s.shop.LogEntry(ctx, r.PanelId, shop.NewEntry{ID: in.Id, Plan: in.Plan, Section: in.Section, Step: in.Step, Kind: level.Kind(in.Kind),
-		Person: in.Person, Reason: given(in.Reason), Mark: given(in.Mark), SecondsAgo: in.SecondsAgo, Share: in.Share})
+		Person: in.Person, Reason: given(in.Reason), Mark: given(in.Mark), Rest: given(in.Rest), SecondsAgo: in.SecondsAgo, Share: in.Share})
 	return api.AddEntry201JSONResponse(entryOf(e)), err
 }
 

@@ -29,6 +29,10 @@ func (s *Server) GetPlan(ctx context.Context, r api.GetPlanRequestObject) (api.G
 	if err != nil {
 		return nil, err
 	}
+	out.Floors = each(p.OwnFloors(), v.agreed)
+	if f := p.Agreed(); f != nil {
+		out.Agreed = ptr(v.agreed(*f))
+	}
 	out.Tries = each(tries, func(t shop.Try) api.Try { return v.try(t, p) })
 	if p.Record != nil {
 		if out.Record, err = v.record(p); err != nil {
@@ -102,18 +106,92 @@ func (v view) ways(p *shop.Panel, wish string, out *api.Plan) error {
 }
 
 func (v view) refusal(p *shop.Panel, r plan.Refusal) (api.Refusal, error) {
-	milder, err := p.Milder()
-	return api.Refusal{NeedUm: r.Need, RoomUm: r.Room, Text: v.Refused(p, r),
-		Outs: each(v.WaysOut(p, r, milder), func(o wording.WayOut) api.WayOut {
-			out := api.WayOut{Code: o.Code, Text: o.Text}
-			if o.State != "" {
-				out.State = ptr(api.State(o.State))
-			}
-			if o.Aim != "" {
-				out.Aim = ptr(api.Aim(o.Aim))
-			}
-			return out
-		})}, err
+	out := api.Refusal{NeedUm: r.Need, RoomUm: r.Room, Text: v.Refused(p, r), Ways: []api.WayOn{}, Points: each(thinned(p.Options.Fits(shownTimes*r.Need)), func(pt plan.Point) api.PlanPoint { return v.point(pt, p) })}
+	if p.Study == nil {
+		out.Ways = append(out.Ways, api.WayOn{Code: api.WayOnCodeRead, Group: api.WayOnGroupQuestion, Head: "Read it first", Text: v.Lacks(p)})
+		return out, nil
+	}
+	on, err := p.WaysOn()
+	if err != nil {
+		return out, err
+	}
+	sec, st := on.Section, on.Standing
+	least := sec.Least.Estimate()
+	out.Needs, out.FloorUm, out.ThroughUm = v.Needs(on), ptr(sec.Policy.Floor), ptr(sec.Policy.SpotRoom(sec.Least))
+	out.ChanceFloor, out.ChanceThrough, out.Known = ptr(v.Chance(st.Under)), ptr(v.Chance(st.Through)), ptr(v.KnownOf(p))
+	out.ClearUm = &api.ClearRange{Mean: least.Mean, Low: sec.Least.Quantile(0.05), High: sec.Least.Quantile(0.95), Shape: sec.Least.Shape(shapeStep)}
+	out.Bars = ptr([]api.FloorBar{floorBar(sec)})
+	if on.Offered > 0 {
+		out.OfferedUm = &on.Offered
+		sec.Policy.Floor = on.Offered
+		*out.Bars = append(*out.Bars, floorBar(sec))
+	}
+	for _, w := range on.Ways {
+		out.Ways = append(out.Ways, v.wayOn(p, on, w))
+	}
+	return out, nil
+}
+
+// shownTimes is how many times the least film the sequences take at most that a refusal's
+// picture shows.
+const shownTimes = 1.9
+
+func floorBar(sec film.SectionFilm) api.FloorBar {
+	return api.FloorBar{FloorUm: sec.Policy.Floor, OpenUm: max(sec.Policy.Headroom(sec.Least), 0), TightUm: max(sec.Policy.TightRoom(sec.Least), 0)}
+}
+
+// wayGroups are the groups of the ways on.
+var wayGroups = map[shop.WayOnCode]api.WayOnGroup{shop.OnFloor: api.WayOnGroupAim, shop.OnCoat: api.WayOnGroupAim, shop.OnShelf: api.WayOnGroupAim,
+	shop.OnQuestion: api.WayOnGroupQuestion, shop.OnAim: api.WayOnGroupLess, shop.OnSofter: api.WayOnGroupLess, shop.OnLeave: api.WayOnGroupLess}
+
+func (v view) wayOn(p *shop.Panel, on shop.WaysOn, w shop.WayOn) api.WayOn {
+	said := v.Words.WayOn(p, on, w)
+	out := api.WayOn{Code: api.WayOnCode(w.Code), Group: wayGroups[w.Code], Head: said.Head, Text: said.Text, Chance: said.Chance}
+	if w.Verdict != nil && w.Code != shop.OnLeave {
+		out.State = ptr(api.State(w.Verdict.State))
+	}
+	if w.Code == shop.OnAim {
+		out.Aim = ptr(api.Aim(w.Aim))
+	}
+	if w.Floor > 0 {
+		out.FloorUm = &w.Floor
+	}
+	if w.Help != nil {
+		out.Help, out.How = ptr(api.WayOnHelp(w.Help.Code)), ptr(v.Wanted(*w.Help))
+	}
+	if said.Say != "" {
+		out.Say = &said.Say
+	}
+	if w.Film > 0 {
+		out.FilmUm, out.Hours = &w.Film, ptr(w.Minutes/60)
+	}
+	return out
+}
+
+func (v view) agreed(f shop.AgreedFloor) api.AgreedFloor {
+	out := api.AgreedFloor{Id: f.ID, FloorUm: f.Floor, Person: f.Person, Reason: f.Reason, At: f.At, Text: v.Agreed(f)}
+	if f.PanelID != "" {
+		out.Panel = &f.PanelID
+	}
+	if f.Struck != nil {
+		out.StruckAt, out.StruckReason = &f.Struck.At, &f.Struck.Reason
+	}
+	return out
+}
+
+// AgreeFloor keeps a floor that the owner agreed to.
+func (s *Server) AgreeFloor(ctx context.Context, r api.AgreeFloorRequestObject) (api.AgreeFloorResponseObject, error) {
+	in := r.Body
+	p, err := s.shop.AgreeFloor(ctx, r.PanelId, shop.NewFloor{ID: in.Id, WholeCar: given(in.WholeCar), Floor: in.FloorUm, Person: in.Person, Reason: in.Reason})
+	if err != nil {
+		return nil, err
+	}
+	return api.AgreeFloor201JSONResponse(viewOf(ctx).agreed(*p.Agreed())), nil
+}
+
+// StrikeFloor takes back what was agreed.
+func (s *Server) StrikeFloor(ctx context.Context, r api.StrikeFloorRequestObject) (api.StrikeFloorResponseObject, error) {
+	return api.StrikeFloor204Response{}, s.shop.StrikeFloor(ctx, r.FloorId, r.Body.Reason)
 }
 
 // mostPoints is how many sequences a picture is sent.

@@ -123,7 +123,7 @@ func TestStopIsAStop(t *testing.T) {
 		}
 	}
 	got := b.level()
-	if !refused || got.Hand.PassesGranted != 0 || got.Hand.State != api.StateShut || got.Hand.Headline != "shut here" {
+	if !refused || got.Hand.PassesGranted != 0 || got.Hand.Headline != "step done" || len(got.Hand.Ways) != 0 {
 		t.Errorf("refused %v, %+v", refused, got.Hand)
 	}
 	if got.Hand.Ledger.BalanceUm.Mean < got.Hand.Ledger.FloorUm {

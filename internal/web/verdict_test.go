@@ -80,7 +80,7 @@ func TestAllScreensSayTheSame(t *testing.T) {
 			if len(pl.Offers) == 0 && pl.Refusal == nil && len(pl.Sections) > 0 && pl.Ready {
 				t.Errorf("%s, %s: Plan is empty", car.Name, p.Name)
 			}
-			if pl.Refusal != nil && len(pl.Refusal.Outs) == 0 {
+			if pl.Refusal != nil && len(pl.Refusal.Ways) == 0 {
 				t.Errorf("%s, %s: refused without a way: %s", car.Name, p.Name, pl.Refusal.Text)
 			}
 		}

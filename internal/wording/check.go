@@ -1,6 +1,7 @@
 package wording
 
 import (
+	"fmt"
 	"math"
 	"strings"
 
@@ -100,7 +101,8 @@ func (w Words) CheckWay(c *shop.Checked, way shop.CheckWay) string {
 	case shop.CheckFloor:
 		return w.say("The owner agrees to %s µm: %s that less than %s µm stays. Write down name and day.", um(way.Floor), oneIn(way.Under), um(way.Floor))
 	case shop.CheckMatch, shop.CheckNibs, shop.CheckPolish:
-		return w.Milder(shop.Milder{Aim: plan.Aim(way.Code), Film: way.Need, Verdict: way.Verdict, Floor: c.Floor})
+		head, text := w.milder(plan.Aim(way.Code), way.Need, 0, 0, 0)
+		return fmt.Sprintf("%s: %s; %s.", head, text, w.milderChance(plan.Aim(way.Code), way.Under, c.Floor))
 	}
 	return "Leave it and tell the owner: costs no film."
 }

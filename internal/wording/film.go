@@ -40,23 +40,6 @@ func (w Words) State(st level.Standing, floor float64) string {
 	return w.say("Fits: %s%s can go; %s, through %s; %s.", needs, um(can), less, oneIn(st.Through), clear)
 }
 
-// oneIn is a chance as a painter says it: 1 in 12.
-func oneIn(p float64) string {
-	switch {
-	case p < 1.0/1000:
-		return "less than 1 in 1000"
-	case p > 0.95:
-		return "nearly certain"
-	case p >= 0.55:
-		return fmt.Sprintf("%.0f in 10", 10*p)
-	}
-	n := 1 / p
-	if n > 20 {
-		n = 10 * math.Round(n/10)
-	}
-	return fmt.Sprintf("1 in %.0f", n)
-}
-
 // Source says where a value of the clear comes from.
 func (w Words) Source(s film.Source, h film.History) string {
 	switch s.Kind {
@@ -78,6 +61,8 @@ func (w Words) Source(s film.Source, h film.History) string {
 		return fmt.Sprintf("a guess: %.0f of 100 parts of a factory finish", 100*h.ClearShare().Mean)
 	case film.FromDirect:
 		return "read by a gauge that resolves layers"
+	case film.FromBare:
+		return "the total less a place of the same part without clear"
 	case film.FromNeighbours:
 		return "lent by the panels beside it that were sprayed with it, doubt doubled"
 	case film.FromSingle:

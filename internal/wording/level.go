@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"waxplanus/core/film"
 	"waxplanus/core/level"
 	"waxplanus/core/plan"
 	"waxplanus/core/shelf"
@@ -35,29 +36,41 @@ func (w Words) Hand(h *shop.Hand) (headline, reason string) {
 	if h.Locked {
 		return "stop here", w.Alarm(h.Alarm)
 	}
-	return w.advice(h.Advice, h.Of)
+	return w.advice(h.Advice, h.Of, h.Made, h.Standing.Through)
 }
 
-func (w Words) advice(a level.Advice, st plan.Step) (headline, reason string) {
+// advice is what may be done at a step of which so many passes were made; through is the
+// chance of going through on the way to the end.
+func (w Words) advice(a level.Advice, st plan.Step, made int, through float64) (headline, reason string) {
 	took := w.say("One pass takes %s.", plusMinus(a.Takes))
+	what := "pass"
+	if st.D50 == 0 {
+		what = "cycle"
+	}
 	switch {
-	case a.Granted == 0:
-		if a.Room < a.Ledger.Above() {
-			return "shut here", w.say("The clear holds, but of what may be spent of this finish in all %s µm are left. %s Nothing is hurt.", um(math.Max(a.Room, 0)), took)
-		}
-		side, far := "above", a.Ledger.Above()
-		if far < 0 {
-			side, far = "short of", -far
-		}
-		return "shut here", w.say("%s µm %s the floor when the doubt and the finer steps are counted. %s Nothing is hurt.", um(far), side, took)
+	case a.Needed == 0 && a.Granted > 0:
+		return "step done", fmt.Sprintf("%s made, as much as the plan wants. Wipe dry and look; if it is not out yet, %s more can go.", count(made, what), count(a.Granted, what))
 	case a.Needed == 0:
-		return "step done", fmt.Sprintf("The plan's %s are made; the film allows %d more. Wipe dry and look before the next grit.", count(st.Passes, "pass"), a.Granted)
+		return "step done", fmt.Sprintf("%s made, as much as the plan wants. Wipe dry, look, and take the next step.", count(made, what))
+	case a.Granted == 0 && st.Kind != plan.LevelStep:
+		return "shut here", w.say("%s that it goes through before the scratch is out. %s Polish over it and it shines with the scratch under it, or it gets new clear.", sentence(oneIn(through)), took)
+	case a.Granted == 0 && through > film.ThroughRisk:
+		return "no more here", w.say("%s that it goes through before the end. %s Nothing has happened yet: take one of the ways below.", sentence(oneIn(through)), took)
+	case a.Granted == 0 && a.Room < a.Ledger.Above():
+		return "no more here", w.say("Of what this finish should lose in all %s µm are left. %s Take one of the ways below.", um(math.Max(a.Room, 0)), took)
+	case a.Granted == 0:
+		return "no more here", w.say("With one more it is likelier than %s that less than %s µm stay at the end. %s Take one of the ways below.", oneIn(a.Ledger.Chance), um(a.Ledger.Floor), took)
 	case a.Read == 0:
-		return "read first", fmt.Sprintf("Half of what was granted is used. Read a spot that was read before; the film allows %d more.", a.Granted)
+		return "read first", fmt.Sprintf("So far the cut is only expected. Read a spot that was read before; then %s more can go if it is as expected.", count(a.Granted, what))
 	case a.Granted < a.Needed:
-		return "not enough film", fmt.Sprintf("The plan wants %d more, the film allows %d. Read after %s.", a.Needed, a.Granted, count(a.Read, "pass"))
+		return "not enough film", fmt.Sprintf("The plan wants %d more, the film allows %d. Read after %s.", a.Needed, a.Granted, count(a.Read, what))
 	}
 	return "fits", fmt.Sprintf("%d finish this step; the film allows %d.", a.Needed, a.Granted)
+}
+
+// passLeft says why no pass is left on a section that stands so.
+func (w Words) passLeft(st level.Standing) string {
+	return w.say("%s that too little stays at the end, %s that it goes through.", sentence(oneIn(st.Under)), oneIn(st.Through))
 }
 
 // Alarm says what to do now after something went wrong on a section.
@@ -132,24 +145,23 @@ func (w Words) Look(h *shop.Hand) string {
 
 // ReadHere says what reading would do where the film grants too little.
 func (w Words) ReadHere(h *shop.Hand) string {
-	return w.say("Read here: %s µm are kept back for doubt, and readings narrow it.", um(h.Advice.Ledger.Doubt))
+	return w.say("Read here: passes were made since the last reading; %s µm are kept back for doubt.", um(h.Advice.Ledger.Doubt))
 }
 
 // Way says what a way does.
-func (w Words) Way(v level.Way) string {
-	does := w.say("%s take %s µm and leave peel %.1f", count(v.Passes, "pass"), um(v.Film), v.Grade)
-	if v.Passes == 1 {
-		does = w.say("1 pass takes %s µm and leaves peel %.1f", um(v.Film), v.Grade)
-	}
+func (w Words) Way(v level.Way, s *shelf.Shelf) string {
+	passes := count(v.Passes, "pass")
 	switch v.Code {
 	case level.WayOn:
-		return "Go on with this sheet: " + does + "."
+		return w.say("Go on with this: %s, %s µm, peel %.1f.", passes, um(v.Film), v.Grade)
 	case level.WayFiner:
-		return fmt.Sprintf("%s on the same backing: %s. A smaller scratch to bury after it.", v.Abrasive.Grit, does)
+		return w.say("%s on the same backing: %s, peel %.1f; %s µm to the end. A smaller scratch to take out.", v.Abrasive.Grit, passes, v.Grade, um(v.Film))
 	case level.WaySofter:
-		return fmt.Sprintf("%s on the %s: %s. It follows the peel more than it flattens.", v.Abrasive.Grit, v.Backing.Name, does)
+		return w.say("%s on the %s: %s, peel %.1f; %s µm to the end. It follows the peel more than it flattens.", v.Abrasive.Grit, v.Backing.Name, passes, v.Grade, um(v.Film))
+	case level.WayShort:
+		return w.say("The shortest end: %s. %s µm, no scratch left, the peel stays at %.1f.", w.Steps(v.Rest, s), um(v.Film), v.Grade)
 	}
-	return fmt.Sprintf("Stop here: the peel stays at %.1f, the finer grits follow.", v.Grade)
+	return w.say("Enough: the peel stays at %.1f, the finer grits follow.", v.Grade)
 }
 
 // Whys are all reasons of the figures of the step in hand.
@@ -168,7 +180,8 @@ func (w Words) Whys(p *shop.Panel, h *shop.Hand) []string {
 	if h.Source != nil {
 		out = append(out, "Where the clear is known from: "+w.Source(*h.Source, p.History())+w.Share(h.Share, len(p.Study.Clear.Sources))+".")
 	}
-	out = append(out, fmt.Sprintf("The plan has %s of %s; by the cut as learned that is %s. %s made.", count(st.Passes, "pass"), st.Title, count(h.Wants, "pass"), count(h.Made, "pass")))
+	out = append(out, fmt.Sprintf("The plan has %s of %s; by the cut as learned that is %s. %s made.", count(st.Passes, "pass"), st.Title, count(h.Wants, "pass"), count(h.Made, "pass")),
+		w.say("%s that less than %s µm stay at the end; through: %s.", sentence(oneIn(h.Standing.Under)), um(l.Floor), oneIn(h.Standing.Through)))
 	if a.Read > 0 && a.Granted > 0 {
 		out = append(out, fmt.Sprintf("Read after %s, so that a cut that was taken for less is found in time.", count(a.Read, "pass")))
 	}

@@ -213,61 +213,6 @@ func (w Words) Refused(p *shop.Panel, r plan.Refusal) string {
 	return w.say("No sequence to %s fits: the mildest takes %s µm and %s can go.", aim, um(r.Need), mayGo(r.Room))
 }
 
-// WayOut is one thing that would make it possible.
-type WayOut struct {
-	Code, Text string
-	State      film.State // empty where it is not known
-	Aim        plan.Aim   // that it changes to; empty for none
-}
-
-// Milder says what a milder aim takes and leaves.
-func (w Words) Milder(m shop.Milder) string {
-	less := w.say("%s that less than %s µm stays", oneIn(m.Under), um(m.Floor))
-	switch m.Aim {
-	case plan.Match:
-		return w.say("Match the panel beside it: %s µm; %s.", um(m.Film), less)
-	case plan.NibsOnly:
-		return w.say("Nibs only: %s µm at each, the peel stays; at a nib %s.", um(m.Film), less)
-	}
-	return w.say("Polish only: %s µm, gloss, the peel stays; hardly changes what stays.", um(m.Film))
-}
-
-// WaysOut of a refusal, the milder aims that are not shut among them.
-func (w Words) WaysOut(p *shop.Panel, r plan.Refusal, milder []shop.Milder) []WayOut {
-	var out []WayOut
-	add := func(code, text string) { out = append(out, WayOut{Code: code, Text: text}) }
-	if gain := p.Gain(); gain > 0 && r.Need > 0 {
-		text := w.say("Read more spots: they would likely give %s µm.", um(gain))
-		if gain >= r.Need-r.Room {
-			text += " That would do."
-		}
-		add("read", text)
-	}
-	polishes := false
-	for _, m := range milder {
-		out = append(out, WayOut{"aim_" + string(m.Aim), w.Milder(m), m.State, m.Aim})
-		polishes = polishes || m.Aim == plan.PolishOnly
-	}
-	for _, o := range r.Outs {
-		if o.Code == plan.OutPolish && polishes {
-			continue // said above, with its state
-		}
-		switch o.Code {
-		case plan.OutSofter:
-			add(string(o.Code), w.say("A softer aim: to peel grade %.1f instead, for %s µm.", o.Grade, um(o.Film)))
-		case plan.OutPolish:
-			add(string(o.Code), w.say("Polish only: %s µm, the texture stays.", um(o.Film)))
-		case plan.OutLeave:
-			add(string(o.Code), "Leave it, and tell the owner.")
-		case plan.OutRespray:
-			add(string(o.Code), w.say("More clear: %s µm are missing, %s on top would do.", um(o.Film), count(o.Coats, "coat")))
-		case plan.OutShelf:
-			add(string(o.Code), "Put what is missing on the shelf, or change the house rules.")
-		}
-	}
-	return out
-}
-
 // Target says what a plan of a panel has to end with.
 func (w Words) Target(p *shop.Panel) string {
 	haze := plan.Colour(p.Car.Colour).Haze(p.House.Shelf.Law)
@@ -303,6 +248,8 @@ func (w Words) Stale(p *shop.Panel) string {
 	say(was.Peel != now.Peel, "peel grade %.1f, was %.1f", now.Peel, was.Peel)
 	say(was.Aim != now.Aim, "aim %s, was %s", aimWords[plan.Aim(now.Aim)], aimWords[plan.Aim(was.Aim)])
 	say(was.Finish != now.Finish || was.Coats != now.Coats, "what is known of the finish")
+	say(was.Floor != now.Floor && now.Floor > 0, "the owner agreed to %s µm", um(now.Floor))
+	say(was.Floor != now.Floor && now.Floor == 0, "the agreed floor was taken back")
 	say(was.Colour != now.Colour, "colour %s, was %s", now.Colour, was.Colour)
 	say(was.Hardness != now.Hardness, "%s paint, was %s", now.Hardness, was.Hardness)
 	say(was.Beside != now.Beside && c.Matches, "the panel beside has peel grade %.1f, was %.1f", now.Beside, was.Beside)

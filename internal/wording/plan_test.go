@@ -138,28 +138,24 @@ func TestCautionsFollowTheTools(t *testing.T) {
 
 func TestWhatMakesItPossible(t *testing.T) {
 	b := speaking(t, plan.Flat)
-	r, err := b.Options.Refuse(2.5)
-	if err != nil {
-		t.Fatal(err)
-	}
-	if text := said.Refused(b, r); !whole(text) || !strings.Contains(text, "2.5 can go") {
+	if text := said.Refused(b, b.Options.Refuse(2.5)); !whole(text) || !strings.Contains(text, "2.5 can go") {
 		t.Errorf("%q", text)
-	}
-	outs := said.WaysOut(b, r, nil)
-	for _, o := range outs {
-		if !whole(o.Text) {
-			t.Errorf("%s says %q", o.Code, o.Text)
-		}
-	}
-	if len(outs) != len(r.Outs) {
-		t.Errorf("%d ways out of %d are said", len(outs), len(r.Outs))
 	}
 	if none := said.Refused(b, plan.Refusal{Need: 3, Room: -4}); !strings.Contains(none, "none can go") {
 		t.Errorf("%q", none)
 	}
-	shelfless := plan.Refusal{Room: 9, Outs: []plan.Out{{Code: plan.OutShelf}}}
-	if nothing := said.Refused(b, shelfless); !strings.Contains(nothing, "Nothing on the shelf") || !whole(said.WaysOut(b, shelfless, nil)[0].Text) {
+	if nothing := said.Refused(b, plan.Refusal{Room: 9}); !strings.Contains(nothing, "Nothing on the shelf") {
 		t.Errorf("%q", nothing)
+	}
+}
+
+// A chance is said in round figures, and near a line between two states with its side.
+func TestChances(t *testing.T) {
+	for p, want := range map[float64]string{0: "less than 1 in 1000", 0.0009: "less than 1 in 1000", 0.002: "1 in 500", 0.019: "1 in 50", 0.0143: "1 in 70",
+		0.049: "just under 1 in 20", 0.052: "just over 1 in 20", 0.12: "1 in 8", 0.29: "just under 1 in 3", 0.36: "just over 1 in 3", 0.5: "1 in 2", 0.66: "2 in 3", 0.8: "4 in 5", 0.93: "9 in 10", 0.99: "nearly certain"} {
+		if got := oneIn(p); got != want {
+			t.Errorf("%v is %q, want %q", p, got, want)
+		}
 	}
 }
 

@@ -8,7 +8,6 @@ import (
 
 	"waxplanus/core/film"
 	"waxplanus/core/level"
-	"waxplanus/core/plan"
 	"waxplanus/internal/shop"
 )
 
@@ -34,6 +33,11 @@ var refusals = map[shop.Code]string{
 	shop.BeforeOverTotal: "Before the clear %s µm and now %s in all do not go together: clear is missing between them. Change one of the two.",
 	shop.CoatsOnFactory:  "%d coats of ours and a %s finish do not go together: say that it is refinished, or leave the coats out.",
 	shop.BadFloor:        "An agreed floor goes from %s to %s µm.",
+	shop.WhoAgreed:       "Who agreed? A name of 1 to %d letters belongs to it.",
+	shop.WhyAgreed:       "Say in %d to %d letters why less may stay; it prints in the report.",
+	shop.FloorTooLow:     "%s µm is the least; below it the next polish may go through.",
+	shop.FloorNotLower:   "%s µm is the usual floor here: agree to less, or to nothing.",
+	shop.FloorOverClear:  "That is more than is likely there (%s µm); nothing to agree.",
 	shop.BadHardness:     "Paint is soft, medium, hard or oxidised; %q is none of these.",
 	shop.BadPast:         "A panel was polished, repaired or kept outside; %q is none of these.",
 	shop.BadColour:       "The colour is light, medium or dark: it decides how much haze shows.",
@@ -76,7 +80,7 @@ var refusals = map[shop.Code]string{
 	shop.PlaceOutside:    "%.0f, %.0f mm is outside the %s, which is %.0f mm wide and %.0f mm high.",
 	shop.PlaceInHole:     "%.0f, %.0f mm is in the %s of the %s, not on its paint.",
 	shop.PlaceBeside:     "%.0f, %.0f mm is beside the %s: its outline does not fill its corner. Pick a place on the paint.",
-	shop.BadPhase:        "The phase is total, before_clear or clear.",
+	shop.BadPhase:        "The phase is total, before_clear, clear or bare.",
 	shop.BadFilm:         "%s",
 	shop.PlasticReads:    "The %s is plastic: a magnetic or eddy-current gauge reads nothing there.",
 	shop.NoGauge:         "Gauge %q has not said hello to this shop: leave it out, and the reading is marked as typed.",
@@ -119,7 +123,7 @@ var refusals = map[shop.Code]string{
 	shop.NothingRead:         unread,
 	shop.NoSuchPlan:          "The %s has no plan of that id. Look again: a tap names the plan that it was made under.",
 	shop.OtherPlan:           "The plan of this panel was changed meanwhile. The screen was behind; look again.",
-	shop.BadEntryKind:        "An entry is a pass, paper, done, shiny, override, scrape, colour, through, back, shave or block; %q is none of these.",
+	shop.BadEntryKind:        "An entry is a pass, paper, done, shiny, override, scrape, colour, through, back, shave, block or rest; %q is none of these.",
 	shop.BadShare:            "The share still shining goes from 0 to 1.",
 	shop.OverrideReason:      "One pass over the stop needs a reason of at least %d letters; it prints in both sheets with the name.",
 	shop.BackReason:          "Going back to a coarser grit needs a reason of at least %d letters, by somebody who knows what it takes.",
@@ -131,13 +135,15 @@ var refusals = map[shop.Code]string{
 	shop.OtherStep:           "This section is at step %d, %s, not at step %d. The screen was behind; look again.",
 	shop.PassOverThrough:     "0 passes left: the pass was not counted. This section is through; strike that entry out if it was a mistake.",
 	shop.PassTooCoarse:       "The pass was not counted. %s",
-	shop.NoPassLeft:          "0 passes left: the pass was not counted. %s Read more spots, or end the step as it is.",
+	shop.NoPassLeft:          "0 passes left: the pass was not counted. %s Look again: the ways on stand beside it.",
 	shop.OverrideOverThrough: "Nothing is cut over a through spot, whoever answers for it.",
 	shop.OverrideNotNeeded:   "The film allows %s here: nobody has to answer for one.",
 	shop.ColourIsUsual:       "On a single stage the slurry carries the colour: that is how it cuts. Nothing is wrong.",
 	shop.LookTooEarly:        "The share still shining tells something after the first pass of this step.",
 	shop.NoStepBack:          "This section has no earlier step %d with passes to go back to.",
 	shop.NotBack:             "Not back to %s: %s",
+	shop.NoSuchRest:          "That way is not open any more: the section has gone on, or a reading changed it. Look again.",
+	shop.RestUsed:            "Passes were made on the steps that it planned: strike those out first.",
 	shop.ShortDevice:         "A device that watches says which it is, in %d to %d signs.",
 }
 
@@ -159,8 +165,7 @@ func (w Words) values(r *shop.Refusal) []any {
 	case shop.PassTooCoarse:
 		return []any{w.MayNot(text(r.Values[0]), text(r.Values[1]), text(r.Values[2]))}
 	case shop.NoPassLeft:
-		_, why := w.advice(r.Values[0].(level.Advice), r.Values[1].(plan.Step))
-		return []any{why}
+		return []any{w.passLeft(r.Values[0].(level.Standing))}
 	case shop.NothingReaches:
 		return []any{w.nothing(r.Values[0].(*shop.Panel))}
 	case shop.BeforeOverTotal, shop.BadFloor:
@@ -214,11 +219,7 @@ func (w Words) value(v any) any {
 
 // nothing says why nothing reaches the aim of a panel.
 func (w Words) nothing(p *shop.Panel) string {
-	r, err := p.Refusal()
-	if err != nil {
-		return ""
-	}
-	return w.Refused(p, r)
+	return w.Refused(p, p.Refusal())
 }
 
 // Offer says what keeping another value of a reading would mean.

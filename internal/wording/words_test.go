@@ -60,21 +60,27 @@ func TestEverySourceAndFlagHasWords(t *testing.T) {
 }
 
 func TestAdviceSpeaksForEveryCase(t *testing.T) {
-	step := plan.Step{Choice: plan.Choice{Passes: 7}}
-	for want, a := range map[string]level.Advice{
-		"shut here":       {Granted: 0, Needed: 4, Ledger: level.Ledger{Free: 2}},
-		"step done":       {Granted: 5, Needed: 0},
-		"read first":      {Granted: 5, Needed: 4, Read: 0},
-		"not enough film": {Granted: 2, Needed: 4, Read: 1},
-		"fits":            {Granted: 9, Needed: 4, Read: 3},
+	levels, refines := plan.Step{Choice: plan.Choice{Passes: 7}, Kind: plan.LevelStep, D50: 12}, plan.Step{Choice: plan.Choice{Passes: 3}, Kind: plan.RefineStep, D50: 6}
+	for _, c := range []struct {
+		head, says string
+		a          level.Advice
+		st         plan.Step
+		through    float64
+	}{
+		{"no more here", "likelier than 1 in 10", level.Advice{Needed: 4, Ledger: level.Ledger{Free: 2, Chance: 0.1}, Room: 3}, levels, 0},
+		{"no more here", "this finish should lose", level.Advice{Needed: 4, Ledger: level.Ledger{Free: 2}}, levels, 0},
+		{"no more here", "1 in 100 that it goes through", level.Advice{Needed: 4}, levels, 0.01},
+		{"shut here", "before the scratch is out", level.Advice{Needed: 2}, refines, 0.01},
+		{"step done", "5 passes more can go", level.Advice{Granted: 5}, levels, 0},
+		{"step done", "3 passes made", level.Advice{}, refines, 0.01},
+		{"read first", "5 passes more", level.Advice{Granted: 5, Needed: 4}, levels, 0},
+		{"not enough film", "wants 4 more", level.Advice{Granted: 2, Needed: 4, Read: 1}, levels, 0},
+		{"fits", "4 finish", level.Advice{Granted: 9, Needed: 4, Read: 3}, levels, 0},
 	} {
-		headline, reason := said.advice(a, step)
-		if headline != want || reason == "" {
-			t.Errorf("%+v: %q, %q; want %q", a, headline, reason, want)
+		head, reason := said.advice(c.a, c.st, 3, c.through)
+		if head != c.head || !strings.Contains(strings.ToLower(reason), strings.ToLower(c.says)) {
+			t.Errorf("%+v: %q, %q; want %q, %q", c.a, head, reason, c.head, c.says)
 		}
-	}
-	if _, short := said.advice(level.Advice{Ledger: level.Ledger{Free: -2}}, step); !strings.Contains(short, "2.0 µm short") {
-		t.Errorf("two µm under the floor: %q", short)
 	}
 }
 

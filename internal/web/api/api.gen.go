@@ -266,6 +266,7 @@ const (
 	EntryKindOverride EntryKind = "override"
 	EntryKindPaper    EntryKind = "paper"
 	EntryKindPass     EntryKind = "pass"
+	EntryKindRest     EntryKind = "rest"
 	EntryKindScrape   EntryKind = "scrape"
 	EntryKindShave    EntryKind = "shave"
 	EntryKindShiny    EntryKind = "shiny"
@@ -288,6 +289,8 @@ func (e EntryKind) Valid() bool {
 	case EntryKindPaper:
 		return true
 	case EntryKindPass:
+		return true
+	case EntryKindRest:
 		return true
 	case EntryKindScrape:
 		return true
@@ -619,6 +622,7 @@ func (e MarkShape) Valid() bool {
 
 // Defines values for NewReadingPhase.
 const (
+	NewReadingPhaseBare        NewReadingPhase = "bare"
 	NewReadingPhaseBeforeClear NewReadingPhase = "before_clear"
 	NewReadingPhaseClear       NewReadingPhase = "clear"
 	NewReadingPhaseTotal       NewReadingPhase = "total"
@@ -627,6 +631,8 @@ const (
 // Valid indicates whether the value is a known member of the NewReadingPhase enum.
 func (e NewReadingPhase) Valid() bool {
 	switch e {
+	case NewReadingPhaseBare:
+		return true
 	case NewReadingPhaseBeforeClear:
 		return true
 	case NewReadingPhaseClear:
@@ -781,6 +787,7 @@ func (e ProbeState) Valid() bool {
 
 // Defines values for ReadingPhase.
 const (
+	ReadingPhaseBare        ReadingPhase = "bare"
 	ReadingPhaseBeforeClear ReadingPhase = "before_clear"
 	ReadingPhaseClear       ReadingPhase = "clear"
 	ReadingPhaseTotal       ReadingPhase = "total"
@@ -789,6 +796,8 @@ const (
 // Valid indicates whether the value is a known member of the ReadingPhase enum.
 func (e ReadingPhase) Valid() bool {
 	switch e {
+	case ReadingPhaseBare:
+		return true
 	case ReadingPhaseBeforeClear:
 		return true
 	case ReadingPhaseClear:
@@ -1021,6 +1030,7 @@ const (
 	WayCodeFiner  WayCode = "finer"
 	WayCodeOn     WayCode = "on"
 	WayCodeRead   WayCode = "read"
+	WayCodeShort  WayCode = "short"
 	WayCodeSofter WayCode = "softer"
 	WayCodeStop   WayCode = "stop"
 )
@@ -1034,9 +1044,98 @@ func (e WayCode) Valid() bool {
 		return true
 	case WayCodeRead:
 		return true
+	case WayCodeShort:
+		return true
 	case WayCodeSofter:
 		return true
 	case WayCodeStop:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WayOnCode.
+const (
+	WayOnCodeAgreedFloor WayOnCode = "agreed_floor"
+	WayOnCodeAim         WayOnCode = "aim"
+	WayOnCodeCoat        WayOnCode = "coat"
+	WayOnCodeLeave       WayOnCode = "leave"
+	WayOnCodeQuestion    WayOnCode = "question"
+	WayOnCodeRead        WayOnCode = "read"
+	WayOnCodeShelf       WayOnCode = "shelf"
+	WayOnCodeSofterAim   WayOnCode = "softer_aim"
+)
+
+// Valid indicates whether the value is a known member of the WayOnCode enum.
+func (e WayOnCode) Valid() bool {
+	switch e {
+	case WayOnCodeAgreedFloor:
+		return true
+	case WayOnCodeAim:
+		return true
+	case WayOnCodeCoat:
+		return true
+	case WayOnCodeLeave:
+		return true
+	case WayOnCodeQuestion:
+		return true
+	case WayOnCodeRead:
+		return true
+	case WayOnCodeShelf:
+		return true
+	case WayOnCodeSofterAim:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WayOnGroup.
+const (
+	WayOnGroupAim      WayOnGroup = "aim"
+	WayOnGroupLess     WayOnGroup = "less"
+	WayOnGroupQuestion WayOnGroup = "question"
+)
+
+// Valid indicates whether the value is a known member of the WayOnGroup enum.
+func (e WayOnGroup) Valid() bool {
+	switch e {
+	case WayOnGroupAim:
+		return true
+	case WayOnGroupLess:
+		return true
+	case WayOnGroupQuestion:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WayOnHelp.
+const (
+	WayOnHelpBare    WayOnHelp = "bare"
+	WayOnHelpCar     WayOnHelp = "car"
+	WayOnHelpCoats   WayOnHelp = "coats"
+	WayOnHelpLayers  WayOnHelp = "layers"
+	WayOnHelpUnder   WayOnHelp = "under"
+	WayOnHelpWitness WayOnHelp = "witness"
+)
+
+// Valid indicates whether the value is a known member of the WayOnHelp enum.
+func (e WayOnHelp) Valid() bool {
+	switch e {
+	case WayOnHelpBare:
+		return true
+	case WayOnHelpCar:
+		return true
+	case WayOnHelpCoats:
+		return true
+	case WayOnHelpLayers:
+		return true
+	case WayOnHelpUnder:
+		return true
+	case WayOnHelpWitness:
 		return true
 	default:
 		return false
@@ -1065,6 +1164,21 @@ type Again struct {
 	TakesUm Estimate `json:"takes_um"`
 	Text    string   `json:"text"`
 	Title   string   `json:"title"`
+}
+
+// AgreedFloor clear that the owner agreed to leave at least
+type AgreedFloor struct {
+	At      time.Time `json:"at"`
+	FloorUm float64   `json:"floor_um"`
+	Id      string    `json:"id"`
+
+	// Panel id of the panel; none for the whole car
+	Panel        *string    `json:"panel,omitempty"`
+	Person       string     `json:"person"`
+	Reason       string     `json:"reason"`
+	StruckAt     *time.Time `json:"struck_at,omitempty"`
+	StruckReason *string    `json:"struck_reason,omitempty"`
+	Text         string     `json:"text"`
 }
 
 // Ahead what more readings may change
@@ -1432,7 +1546,7 @@ type Entry struct {
 	At time.Time `json:"at"`
 	Id string    `json:"id"`
 
-	// Kind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot, going back to an earlier step, a stroke of the blade or a pass of the block on one mark.
+	// Kind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot, going back to an earlier step, a stroke of the blade or a pass of the block on one mark, the rest of the section's steps planned anew.
 	Kind EntryKind `json:"kind"`
 
 	// LeftUm a value with one standard deviation, in the unit of the field's name
@@ -1447,7 +1561,7 @@ type Entry struct {
 	StruckReason *string    `json:"struck_reason,omitempty"`
 }
 
-// EntryKind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot, going back to an earlier step, a stroke of the blade or a pass of the block on one mark.
+// EntryKind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot, going back to an earlier step, a stroke of the blade or a pass of the block on one mark, the rest of the section's steps planned anew.
 type EntryKind string
 
 // Estimate a value with one standard deviation, in the unit of the field's name
@@ -1478,6 +1592,17 @@ type FilmMap struct {
 
 // Finish defines model for Finish.
 type Finish string
+
+// FloorBar defines model for FloorBar.
+type FloorBar struct {
+	FloorUm float64 `json:"floor_um"`
+
+	// OpenUm film up to which it is open
+	OpenUm float64 `json:"open_um"`
+
+	// TightUm and up to which it is tight
+	TightUm float64 `json:"tight_um"`
+}
 
 // Found defines model for Found.
 type Found string
@@ -2075,7 +2200,7 @@ type NewCheck struct {
 type NewEntry struct {
 	Id string `binding:"required" json:"id"`
 
-	// Kind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot, going back to an earlier step, a stroke of the blade or a pass of the block on one mark.
+	// Kind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot, going back to an earlier step, a stroke of the blade or a pass of the block on one mark, the rest of the section's steps planned anew.
 	Kind EntryKind `binding:"required" json:"kind"`
 
 	// Mark shave, block: id of the mark
@@ -2088,6 +2213,9 @@ type NewEntry struct {
 	// Reason override: why one pass is made although the film does not allow it; back: why a coarser grit is wanted again
 	Reason *string `json:"reason,omitempty"`
 
+	// Rest rest: the steps, as told with the way
+	Rest *string `json:"rest,omitempty"`
+
 	// SecondsAgo how long ago it was made by the device's own clock, whatever that shows; a late tap counts even where no pass is left by now
 	SecondsAgo *float64 `json:"seconds_ago,omitempty"`
 	Section    string   `binding:"required" json:"section"`
@@ -2095,6 +2223,19 @@ type NewEntry struct {
 	// Share shiny: the share seen still shining on a dry wipe, 0 to 1
 	Share *float64 `json:"share,omitempty"`
 	Step  int      `binding:"required" json:"step"`
+}
+
+// NewFloor defines model for NewFloor.
+type NewFloor struct {
+	FloorUm float64 `json:"floor_um"`
+	Id      string  `binding:"required" json:"id"`
+
+	// Person who agreed
+	Person string `json:"person"`
+	Reason string `json:"reason"`
+
+	// WholeCar of all panels of the car
+	WholeCar *bool `json:"whole_car,omitempty"`
 }
 
 // NewMark defines model for NewMark.
@@ -2483,10 +2624,16 @@ type Placement struct {
 
 // Plan defines model for Plan.
 type Plan struct {
+	// Agreed clear that the owner agreed to leave at least
+	Agreed *AgreedFloor `json:"agreed,omitempty"`
+
 	// Basis names the readings and facts that all of this rests on
 	Basis    string     `json:"basis"`
 	Car      CarSummary `json:"car"`
 	Cautions []string   `json:"cautions"`
+
+	// Floors what the owner agreed to of this panel or its car, struck ones too
+	Floors []AgreedFloor `json:"floors"`
 
 	// How how the house rules have it done
 	How []string `json:"how"`
@@ -2504,9 +2651,11 @@ type Plan struct {
 	Points []PlanPoint `json:"points"`
 
 	// Ready a plan may be accepted
-	Ready   bool        `json:"ready"`
-	Record  *PlanRecord `json:"record,omitempty"`
-	Refusal *Refusal    `json:"refusal,omitempty"`
+	Ready  bool        `json:"ready"`
+	Record *PlanRecord `json:"record,omitempty"`
+
+	// Refusal why nothing reaches the aim, and all ways on
+	Refusal *Refusal `json:"refusal,omitempty"`
 
 	// RoomUm a value with one standard deviation, in the unit of the field's name
 	RoomUm   Estimate  `json:"room_um"`
@@ -2703,12 +2852,33 @@ type ReadingOffer struct {
 	Unit Unit   `json:"unit"`
 }
 
-// Refusal defines model for Refusal.
+// Refusal why nothing reaches the aim, and all ways on
 type Refusal struct {
-	NeedUm float64  `json:"need_um"`
-	Outs   []WayOut `json:"outs"`
-	RoomUm float64  `json:"room_um"`
-	Text   string   `json:"text"`
+	// Bars states by film
+	Bars          *[]FloorBar `json:"bars,omitempty"`
+	ChanceFloor   *string     `json:"chance_floor,omitempty"`
+	ChanceThrough *string     `json:"chance_through,omitempty"`
+	ClearUm       *ClearRange `json:"clear_um,omitempty"`
+	FloorUm       *float64    `json:"floor_um,omitempty"`
+
+	// Known what the clear is known from
+	Known  *string `json:"known,omitempty"`
+	NeedUm float64 `json:"need_um"`
+
+	// Needs what the aim takes
+	Needs string `json:"needs"`
+
+	// OfferedUm floor that the owner may be asked for
+	OfferedUm *float64 `json:"offered_um,omitempty"`
+
+	// Points sequences that lead there
+	Points []PlanPoint `json:"points"`
+	RoomUm float64     `json:"room_um"`
+	Text   string      `json:"text"`
+
+	// ThroughUm film at which the way through locks
+	ThroughUm *float64 `json:"through_um,omitempty"`
+	Ways      []WayOn  `json:"ways"`
 }
 
 // RuleChoice defines model for RuleChoice.
@@ -3058,19 +3228,48 @@ type UsualMark struct {
 // Way what may be done where the film does not allow what a step needs
 type Way struct {
 	Code WayCode `json:"code"`
+
+	// Rest its steps, to be logged as a rest when it is taken
+	Rest *string `json:"rest,omitempty"`
 	Text string  `json:"text"`
 }
 
 // WayCode defines model for Way.Code.
 type WayCode string
 
-// WayOut defines model for WayOut.
-type WayOut struct {
-	Aim   *Aim   `json:"aim,omitempty"`
-	Code  string `json:"code"`
-	State *State `json:"state,omitempty"`
-	Text  string `json:"text"`
+// WayOn defines model for WayOn.
+type WayOn struct {
+	Aim *Aim `json:"aim,omitempty"`
+
+	// Chance the chance that decides
+	Chance string    `json:"chance"`
+	Code   WayOnCode `json:"code"`
+	FilmUm *float64  `json:"film_um,omitempty"`
+
+	// FloorUm floor that the owner has to agree to
+	FloorUm *float64   `json:"floor_um,omitempty"`
+	Group   WayOnGroup `json:"group"`
+	Head    string     `json:"head"`
+	Help    *WayOnHelp `json:"help,omitempty"`
+	Hours   *float64   `json:"hours,omitempty"`
+
+	// How how what could be found out is found
+	How *string `json:"how,omitempty"`
+
+	// Say what to say to the owner
+	Say   *string `json:"say,omitempty"`
+	State *State  `json:"state,omitempty"`
+	Text  string  `json:"text"`
 }
+
+// WayOnCode defines model for WayOn.Code.
+type WayOnCode string
+
+// WayOnGroup defines model for WayOn.Group.
+type WayOnGroup string
+
+// WayOnHelp defines model for WayOn.Help.
+type WayOnHelp string
 
 // Zone a part of a panel with a history of its own
 type Zone struct {
@@ -3180,6 +3379,9 @@ type TellOwnerJSONRequestBody = Said
 // CheckJSONRequestBody defines body for Check for application/json ContentType.
 type CheckJSONRequestBody = CheckFor
 
+// StrikeFloorJSONRequestBody defines body for StrikeFloor for application/json ContentType.
+type StrikeFloorJSONRequestBody = Strike
+
 // CheckGaugeJSONRequestBody defines body for CheckGauge for application/json ContentType.
 type CheckGaugeJSONRequestBody = NewCheck
 
@@ -3209,6 +3411,9 @@ type CheckOutlineJSONRequestBody = OutlineFile
 
 // ChangePanelJSONRequestBody defines body for ChangePanel for application/json ContentType.
 type ChangePanelJSONRequestBody = PanelFacts
+
+// AgreeFloorJSONRequestBody defines body for AgreeFloor for application/json ContentType.
+type AgreeFloorJSONRequestBody = NewFloor
 
 // ConfirmImportJSONRequestBody defines body for ConfirmImport for application/json ContentType.
 type ConfirmImportJSONRequestBody = ImportFile
@@ -3303,6 +3508,9 @@ type ServerInterface interface {
 	// (POST /check)
 	Check(c *gin.Context)
 
+	// (POST /floors/{floorId}/strike)
+	StrikeFloor(c *gin.Context, floorId string)
+
 	// (GET /gauges)
 	ListGauges(c *gin.Context)
 
@@ -3347,6 +3555,9 @@ type ServerInterface interface {
 
 	// (PATCH /panels/{panelId})
 	ChangePanel(c *gin.Context, panelId PanelId)
+
+	// (POST /panels/{panelId}/floor)
+	AgreeFloor(c *gin.Context, panelId PanelId)
 
 	// (POST /panels/{panelId}/import)
 	ConfirmImport(c *gin.Context, panelId PanelId)
@@ -3813,6 +4024,31 @@ func (siw *ServerInterfaceWrapper) Check(c *gin.Context) {
 	siw.Handler.Check(c)
 }
 
+// StrikeFloor operation middleware
+func (siw *ServerInterfaceWrapper) StrikeFloor(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "floorId" -------------
+	var floorId string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "floorId", c.Param("floorId"), &floorId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter floorId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StrikeFloor(c, floorId)
+}
+
 // ListGauges operation middleware
 func (siw *ServerInterfaceWrapper) ListGauges(c *gin.Context) {
 
@@ -4138,6 +4374,31 @@ func (siw *ServerInterfaceWrapper) ChangePanel(c *gin.Context) {
 	}
 
 	siw.Handler.ChangePanel(c, panelId)
+}
+
+// AgreeFloor operation middleware
+func (siw *ServerInterfaceWrapper) AgreeFloor(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "panelId" -------------
+	var panelId PanelId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "panelId", c.Param("panelId"), &panelId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter panelId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AgreeFloor(c, panelId)
 }
 
 // ConfirmImport operation middleware
@@ -4950,6 +5211,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/probe/shots/:shotId/drop", wrapper.DropShot)
 	router.GET(options.BaseURL+"/panels/:panelId/plan", wrapper.GetPlan)
 	router.POST(options.BaseURL+"/panels/:panelId/plan", wrapper.AcceptPlan)
+	router.POST(options.BaseURL+"/panels/:panelId/floor", wrapper.AgreeFloor)
+	router.POST(options.BaseURL+"/floors/:floorId/strike", wrapper.StrikeFloor)
 	router.GET(options.BaseURL+"/panels/:panelId/plan/pictures/:no", wrapper.GetPicture)
 	router.POST(options.BaseURL+"/panels/:panelId/tries", wrapper.AddTry)
 	router.POST(options.BaseURL+"/tries/:tryId/use", wrapper.UseTry)
@@ -5566,6 +5829,40 @@ func (response CheckdefaultApplicationProblemPlusJSONResponse) VisitCheckRespons
 	return err
 }
 
+type StrikeFloorRequestObject struct {
+	FloorId string `json:"floorId"`
+	Body    *StrikeFloorJSONRequestBody
+}
+
+type StrikeFloorResponseObject interface {
+	VisitStrikeFloorResponse(w http.ResponseWriter) error
+}
+
+type StrikeFloor204Response struct {
+}
+
+func (response StrikeFloor204Response) VisitStrikeFloorResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type StrikeFloordefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StrikeFloordefaultApplicationProblemPlusJSONResponse) VisitStrikeFloorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListGaugesRequestObject struct {
 }
 
@@ -6137,6 +6434,46 @@ type ChangePaneldefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ChangePaneldefaultApplicationProblemPlusJSONResponse) VisitChangePanelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AgreeFloorRequestObject struct {
+	PanelId PanelId `json:"panelId"`
+	Body    *AgreeFloorJSONRequestBody
+}
+
+type AgreeFloorResponseObject interface {
+	VisitAgreeFloorResponse(w http.ResponseWriter) error
+}
+
+type AgreeFloor201JSONResponse AgreedFloor
+
+func (response AgreeFloor201JSONResponse) VisitAgreeFloorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AgreeFloordefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AgreeFloordefaultApplicationProblemPlusJSONResponse) VisitAgreeFloorResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7373,6 +7710,9 @@ type StrictServerInterface interface {
 	// (POST /check)
 	Check(ctx context.Context, request CheckRequestObject) (CheckResponseObject, error)
 
+	// (POST /floors/{floorId}/strike)
+	StrikeFloor(ctx context.Context, request StrikeFloorRequestObject) (StrikeFloorResponseObject, error)
+
 	// (GET /gauges)
 	ListGauges(ctx context.Context, request ListGaugesRequestObject) (ListGaugesResponseObject, error)
 
@@ -7417,6 +7757,9 @@ type StrictServerInterface interface {
 
 	// (PATCH /panels/{panelId})
 	ChangePanel(ctx context.Context, request ChangePanelRequestObject) (ChangePanelResponseObject, error)
+
+	// (POST /panels/{panelId}/floor)
+	AgreeFloor(ctx context.Context, request AgreeFloorRequestObject) (AgreeFloorResponseObject, error)
 
 	// (POST /panels/{panelId}/import)
 	ConfirmImport(ctx context.Context, request ConfirmImportRequestObject) (ConfirmImportResponseObject, error)
@@ -8094,6 +8437,50 @@ func (sh *strictHandler) Check(ctx *gin.Context) {
 	}
 }
 
+// StrikeFloor operation middleware
+func (sh *strictHandler) StrikeFloor(ctx *gin.Context, floorId string) {
+	var request StrikeFloorRequestObject
+
+	request.FloorId = floorId
+
+	var body StrikeFloorJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StrikeFloor(ctx, request.(StrikeFloorRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StrikeFloor")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StrikeFloorResponseObject); ok {
+		if err := validResponse.VisitStrikeFloorResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListGauges operation middleware
 func (sh *strictHandler) ListGauges(ctx *gin.Context) {
 	var request ListGaugesRequestObject
@@ -8651,6 +9038,50 @@ func (sh *strictHandler) ChangePanel(ctx *gin.Context, panelId PanelId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ChangePanelResponseObject); ok {
 		if err := validResponse.VisitChangePanelResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AgreeFloor operation middleware
+func (sh *strictHandler) AgreeFloor(ctx *gin.Context, panelId PanelId) {
+	var request AgreeFloorRequestObject
+
+	request.PanelId = panelId
+
+	var body AgreeFloorJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AgreeFloor(ctx, request.(AgreeFloorRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AgreeFloor")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AgreeFloorResponseObject); ok {
+		if err := validResponse.VisitAgreeFloorResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -172,6 +172,10 @@ export const api = {
     answer(client.GET("/panels/{panelId}/plan", { params: { path: { panelId }, query: ladder ? { ladder } : {} } })),
   acceptPlan: (id: string, body: Schemas["AcceptPlan"]) =>
     answer(client.POST("/panels/{panelId}/plan", { ...panel(id), body })),
+  agreeFloor: (id: string, body: Schemas["NewFloor"]) =>
+    answer(client.POST("/panels/{panelId}/floor", { ...panel(id), body })),
+  strikeFloor: (floorId: string, reason: string) =>
+    done(client.POST("/floors/{floorId}/strike", { params: { path: { floorId } }, body: { reason } })),
   addTry: (id: string, body: Schemas["NewTry"]) =>
     answer(client.POST("/panels/{panelId}/tries", { ...panel(id), body })),
   useTry: (tryId: string) => answer(client.POST("/tries/{tryId}/use", { params: { path: { tryId } } })),

@@ -677,6 +677,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/panels/{panelId}/floor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Keeps a floor that the owner agreed to, of the panel or of its whole car. */
+        post: operations["agreeFloor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/floors/{floorId}/strike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Takes back what was agreed; it stays on record. */
+        post: operations["strikeFloor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/panels/{panelId}/plan/pictures/{no}": {
         parameters: {
             query?: never;
@@ -1802,7 +1836,7 @@ export interface components {
              * @description the whole film now, what was there before the clear went on, or the clear alone by a gauge that resolves layers
              * @enum {string}
              */
-            phase: "total" | "before_clear" | "clear";
+            phase: "total" | "before_clear" | "clear" | "bare";
             /** @description the gauge that sent it; none for one that was typed */
             gauge?: string;
             /** @description why it is kept although it does not fit the others */
@@ -1823,7 +1857,7 @@ export interface components {
             /** Format: double */
             film_um: number;
             /** @enum {string} */
-            phase: "total" | "before_clear" | "clear";
+            phase: "total" | "before_clear" | "clear" | "bare";
             /** @enum {string} */
             source: "typed" | "file" | "gauge";
             /** @description the place was put on a regular pattern for want of coordinates */
@@ -2116,6 +2150,9 @@ export interface components {
             tight_from_um: number;
             offer?: components["schemas"]["Offer"];
             refusal?: components["schemas"]["Refusal"];
+            /** @description what the owner agreed to of this panel or its car, struck ones too */
+            floors: components["schemas"]["AgreedFloor"][];
+            agreed?: components["schemas"]["AgreedFloor"];
             record?: components["schemas"]["PlanRecord"];
             /** @description what a step may be made with */
             things: components["schemas"]["Thing"][];
@@ -2168,19 +2205,104 @@ export interface components {
             what: string;
             tool: string;
         };
+        /** @description why nothing reaches the aim, and all ways on */
         Refusal: {
             text: string;
             /** Format: double */
             need_um: number;
             /** Format: double */
             room_um: number;
-            outs: components["schemas"]["WayOut"][];
+            /** @description what the aim takes */
+            needs: string;
+            /** Format: double */
+            floor_um?: number;
+            /**
+             * Format: double
+             * @description film at which the way through locks
+             */
+            through_um?: number;
+            /**
+             * Format: double
+             * @description floor that the owner may be asked for
+             */
+            offered_um?: number;
+            chance_floor?: string;
+            chance_through?: string;
+            clear_um?: components["schemas"]["ClearRange"];
+            /** @description what the clear is known from */
+            known?: string;
+            /** @description sequences that lead there */
+            points: components["schemas"]["PlanPoint"][];
+            /** @description states by film */
+            bars?: components["schemas"]["FloorBar"][];
+            ways: components["schemas"]["WayOn"][];
         };
-        WayOut: {
-            code: string;
+        FloorBar: {
+            /** Format: double */
+            floor_um: number;
+            /**
+             * Format: double
+             * @description film up to which it is open
+             */
+            open_um: number;
+            /**
+             * Format: double
+             * @description and up to which it is tight
+             */
+            tight_um: number;
+        };
+        WayOn: {
+            /** @enum {string} */
+            code: "agreed_floor" | "coat" | "question" | "aim" | "softer_aim" | "leave" | "shelf" | "read";
+            /** @enum {string} */
+            group: "aim" | "question" | "less";
+            head: string;
             text: string;
+            /** @description the chance that decides */
+            chance: string;
             state?: components["schemas"]["State"];
             aim?: components["schemas"]["Aim"];
+            /**
+             * Format: double
+             * @description floor that the owner has to agree to
+             */
+            floor_um?: number;
+            /** @enum {string} */
+            help?: "under" | "coats" | "car" | "bare" | "layers" | "witness";
+            /** @description how what could be found out is found */
+            how?: string;
+            /** @description what to say to the owner */
+            say?: string;
+            /** Format: double */
+            film_um?: number;
+            /** Format: double */
+            hours?: number;
+        };
+        NewFloor: {
+            id: string;
+            /** @description of all panels of the car */
+            whole_car?: boolean;
+            /** Format: double */
+            floor_um: number;
+            /** @description who agreed */
+            person: string;
+            reason: string;
+        };
+        /** @description clear that the owner agreed to leave at least */
+        AgreedFloor: {
+            id: string;
+            /** @description id of the panel; none for the whole car */
+            panel?: string;
+            /** Format: double */
+            floor_um: number;
+            person: string;
+            reason: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: date-time */
+            struck_at?: string;
+            struck_reason?: string;
+            text: string;
         };
         Offer: {
             name: components["schemas"]["OfferName"];
@@ -2603,8 +2725,10 @@ export interface components {
         /** @description what may be done where the film does not allow what a step needs */
         Way: {
             /** @enum {string} */
-            code: "read" | "on" | "finer" | "softer" | "stop";
+            code: "read" | "on" | "finer" | "softer" | "stop" | "short";
             text: string;
+            /** @description its steps, to be logged as a rest when it is taken */
+            rest?: string;
         };
         /** @description the step in hand on the section in hand */
         Hand: {
@@ -2681,10 +2805,10 @@ export interface components {
             section: string;
         };
         /**
-         * @description A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot, going back to an earlier step, a stroke of the blade or a pass of the block on one mark.
+         * @description A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot, going back to an earlier step, a stroke of the blade or a pass of the block on one mark, the rest of the section's steps planned anew.
          * @enum {string}
          */
-        EntryKind: "pass" | "paper" | "done" | "shiny" | "override" | "scrape" | "colour" | "through" | "back" | "shave" | "block";
+        EntryKind: "pass" | "paper" | "done" | "shiny" | "override" | "scrape" | "colour" | "through" | "back" | "shave" | "block" | "rest";
         NewEntry: {
             id: string;
             /** @description id of the plan that it was made under; a pass of a plan that another has replaced counts as film gone */
@@ -2707,6 +2831,8 @@ export interface components {
             reason?: string;
             /** @description shave, block: id of the mark */
             mark?: string;
+            /** @description rest: the steps, as told with the way */
+            rest?: string;
         };
         Entry: {
             id: string;
@@ -3874,6 +4000,58 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PlanRecord"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    agreeFloor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panelId: components["parameters"]["panelId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFloor"];
+            };
+        };
+        responses: {
+            /** @description what holds for the panel now */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgreedFloor"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    strikeFloor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                floorId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Strike"];
+            };
+        };
+        responses: {
+            /** @description struck out */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

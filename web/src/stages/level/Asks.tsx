@@ -89,19 +89,27 @@ export function BackDialog({ level, person, close, back }: { level: Level; perso
   );
 }
 
-/** What may be done where the film does not allow all passes. */
-export function Ways({ hand }: { hand: Hand }) {
+type Way = Hand["ways"][number];
+
+/** What may be done where the film does not allow all passes, each as a key where it is taken by one. */
+export function Ways({ hand, take }: { hand: Hand; take?: ((way: Way) => void) | undefined }) {
   return (
-    <Box component="ul" aria-label="What may be done instead" sx={{ m: "6px 0 0", p: "0 0 0 18px", display: "grid", gap: 3, fontSize: 15.5, lineHeight: "20px" }}>
-      {hand.ways.map((w) => (
-        <li key={w.code}>{w.text}</li>
-      ))}
+    <Box role="group" aria-label="What may be done instead" sx={{ mt: 6, display: "grid", gap: 6, fontSize: 15.5, lineHeight: "20px" }}>
+      {hand.ways.map((w) =>
+        take && w.code !== "on" ? (
+          <Button key={w.code} sx={{ justifyContent: "flex-start", textAlign: "left", minHeight: 48, fontWeight: 500, lineHeight: "20px" }} onClick={() => take(w)}>
+            {w.text}
+          </Button>
+        ) : (
+          <p key={w.code}>{w.text}</p>
+        ),
+      )}
     </Box>
   );
 }
 
 /** All reasons of the figures. */
-export function WhyDialog({ hand, close }: { hand: Hand; close: () => void }) {
+export function WhyDialog({ hand, take, close }: { hand: Hand; take?: ((way: Way) => void) | undefined; close: () => void }) {
   return (
     <Ask title={hand.passes_left === 0 ? "Why none is left" : `Why ${hand.passes_left} and not more`} wide={680} close={close}>
       <Box component="ul" sx={{ margin: 0, padding: "0 0 0 18px", display: "grid", gap: 8, fontSize: 17, lineHeight: "24px" }}>
@@ -114,7 +122,7 @@ export function WhyDialog({ hand, close }: { hand: Hand; close: () => void }) {
           <Box component="h3" className="t" sx={{ fontSize: 18, lineHeight: "24px" }}>
             What may be done instead
           </Box>
-          <Ways hand={hand} />
+          <Ways hand={hand} take={take} />
         </>
       ) : null}
       <Foot>

@@ -2,7 +2,7 @@ import { Button } from "@mui/material";
 import { useEffect, useRef } from "react";
 import type { Entry, Hand, Schemas } from "../../api/client";
 import { count } from "../../app/format";
-import { entryWords } from "./entries";
+import { entryWords, stopped } from "./entries";
 
 type Kind = Schemas["NewEntry"]["kind"];
 
@@ -26,10 +26,12 @@ interface KeyRowProps {
   who: string;
   /** Single stage: colour in the slurry is how it cuts. */
   single: boolean;
+  levels: boolean;
 }
 
-export function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan, nextSection, stop, ask, again, who, single }: KeyRowProps) {
-  const shut = hand?.passes_granted === 0;
+export function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan, nextSection, stop, ask, again, who, single, levels }: KeyRowProps) {
+  const shut = hand !== undefined && stopped(hand);
+  const reads = hand?.ways.some((w) => w.code === "read") ?? false;
   const readKey = useRef<HTMLButtonElement>(null);
   useEffect(() => {
     if (!shut) return undefined;
@@ -46,17 +48,17 @@ export function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan,
     <div className="levelkeys" onClickCapture={(e) => (e.detail > 0 && document.activeElement instanceof HTMLElement ? document.activeElement.blur() : undefined)}>
       {shut ? (
         <>
-          <Button ref={readKey} variant="tape" className="main" sx={{ gridColumn: "span 7" }} onClick={read} onKeyDown={(e) => (e.key === " " ? e.preventDefault() : undefined)} onKeyUp={(e) => (e.key === " " ? e.preventDefault() : undefined)}>
+          <Button ref={readKey} variant={reads || hand.locked ? "tape" : "key"} className="main" sx={{ gridColumn: "span 6" }} onClick={read} onKeyDown={(e) => (e.key === " " ? e.preventDefault() : undefined)} onKeyUp={(e) => (e.key === " " ? e.preventDefault() : undefined)}>
             <span>
-              <span className="big">Read more spots</span>
-              <span className="sub">Spot 1 first. Readings narrow the doubt, and the doubt eats the passes.</span>
+              <span className="big">Read here</span>
+              <span className="sub">{reads ? "passes were made since the last reading: it may allow more" : "nothing was cut since the last reading: it will hardly allow more"}</span>
             </span>
             <span className="kc">R</span>
           </Button>
-          <Button className="main" sx={{ gridColumn: "span 5" }} disabled={busy} onClick={() => log("done")}>
+          <Button variant={reads || hand.locked ? "key" : "tape"} className="main" sx={{ gridColumn: "span 6" }} disabled={busy} onClick={() => log("done")}>
             <span>
-              Accept this peel
-              <span className="sub">the step ends here, the finer grits follow</span>
+              {levels ? "Enough, keep this peel" : "Leave the scratch"}
+              <span className="sub">{levels ? "the step ends here, the finer grits follow" : "the step ends here, it shows under the gloss"}</span>
             </span>
             <span className="kc">A</span>
           </Button>

@@ -15,6 +15,7 @@ import { useOutbox } from "../../outbox/useOutbox";
 import { stageNotes } from "../../app/stageNotes";
 import { useUnits } from "../../app/units";
 import { BackDialog, HistoryDialog, OverDialog, ShinyDialog, TabletDialog, WhyDialog } from "./Asks";
+import { stopped } from "./entries";
 import { GuideDialog } from "./GuideDialog";
 import { KeyRow } from "./KeyRow";
 import { Middle } from "./Middle";
@@ -64,6 +65,7 @@ export default function LevelPage() {
   const apart = useApart(400);
   const [timed, setTimed] = useState({ section: "", at: 0 });
   const hand = level?.hand;
+  const ended = hand !== undefined && stopped(hand);
   useAwake(hand !== undefined);
   const others = useLive(panelId, level?.section ?? "", who, level?.changes);
   const waiting = level ? outbox.entries.filter((t) => !level.log.some((e) => e.id === t.id)) : [];
@@ -85,6 +87,13 @@ export default function LevelPage() {
     apart((at) => {
       if (log("pass")) setTimed({ section: level?.section ?? "", at });
     });
+  };
+  // A way that is told is taken by one key; a new rest is logged with its steps.
+  const take = (way: Schemas["Way"]) => {
+    setAsks("");
+    if (way.code === "read") setReading(true);
+    else if (way.code === "stop") log("done");
+    else if (way.rest) log("rest", { rest: way.rest });
   };
   const last = level?.log.filter((e) => !e.struck_at && e.section === level.section).at(-1);
   const timeOver = useCallback(() => signal(tablet, "time"), [tablet]);
@@ -114,8 +123,8 @@ export default function LevelPage() {
       k: () => log("scrape"),
       v: () => log("colour"),
       t: () => log("through"),
-      a: () => (hand?.passes_granted === 0 ? log("done") : undefined),
-      c: () => (hand?.passes_granted === 0 ? toPlan() : undefined),
+      a: () => (ended ? log("done") : undefined),
+      c: () => (ended ? toPlan() : undefined),
       u: undo,
       "[": () => beside(-1),
       "]": () => beside(1),
@@ -177,7 +186,7 @@ export default function LevelPage() {
       {level && !level.waits ? (
         <LevelFrame>
           <SectionPicture level={level} who={who} choose={(key) => setSearch({ section: key })} work={() => setAsks("guide")} />
-          <Middle level={level} others={others} fault={fault} now={now} lost={away ? waiting.length : 0} back={() => setAsks("back")} why={() => setAsks("why")} timer={hand && timed.section === level.section ? <PassTimer since={timed.at} about={hand.pass_s} time={timeOver} /> : null}>
+          <Middle level={level} others={others} fault={fault} now={now} lost={away ? waiting.length : 0} back={() => setAsks("back")} why={() => setAsks("why")} take={take} timer={hand && timed.section === level.section ? <PassTimer since={timed.at} about={hand.pass_s} time={timeOver} /> : null}>
             <KeptReadings readings={outbox.readings} />
           </Middle>
           <section aria-label="Film ledger">
@@ -193,7 +202,7 @@ export default function LevelPage() {
               </>
             ) : null}
           </section>
-          <KeyRow hand={hand} last={last} busy={busy} waiting={away && !now} pass={pass} log={log} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} ask={setAsks} again={level.again.length > 0} who={who} single={level.panel.layers === "single"} />
+          <KeyRow hand={hand} last={last} busy={busy} waiting={away && !now} pass={pass} log={log} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} ask={setAsks} again={level.again.length > 0} who={who} single={level.panel.layers === "single"} levels={hand ? level.steps[hand.step - 1]?.kind === "level" : true} />
         </LevelFrame>
       ) : null}
       {asks === "shiny" && hand ? (
@@ -227,7 +236,7 @@ export default function LevelPage() {
           }}
         />
       ) : null}
-      {asks === "why" && hand ? <WhyDialog hand={hand} close={closeAsk} /> : null}
+      {asks === "why" && hand ? <WhyDialog hand={hand} take={take} close={closeAsk} /> : null}
       {asks === "history" && level ? <HistoryDialog level={level} name={name ?? level.panel.name} close={closeAsk} /> : null}
       {asks === "tablet" && level ? <TabletDialog people={level.people} tablet={tablet} who={who} change={setTablet} close={closeAsk} /> : null}
       {asks === "guide" && level ? <GuideDialog guides={level.guides} person={who} stroke={level.steps.length > 0 ? (kind, mark) => tap({ id: newId(), plan: level.plan, section: level.section, step: hand?.step ?? 1, kind, person: who, mark }) : undefined} undo={() => (last?.kind === "shave" || last?.kind === "block" ? undo() : undefined)} close={closeAsk} /> : null}

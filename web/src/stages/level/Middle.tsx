@@ -6,6 +6,7 @@ import { Notice } from "../../ui/Notice";
 import { StateTab } from "../../drawing/StateTab";
 import { capital, count } from "../../app/format";
 import { Ways } from "./Asks";
+import { stopped } from "./entries";
 
 interface MiddleProps {
   level: Level;
@@ -15,12 +16,13 @@ interface MiddleProps {
   lost: number;
   back: () => void;
   why: () => void;
+  take: (way: Hand["ways"][number]) => void;
   timer: ReactNode;
   children: ReactNode;
 }
 
 /** The step in hand, passes left, and why. */
-export function Middle({ level, others, fault, now, lost, back, why, timer, children }: MiddleProps) {
+export function Middle({ level, others, fault, now, lost, back, why, take, timer, children }: MiddleProps) {
   const hand = level.hand;
   const step = hand ? level.steps[hand.step - 1] : undefined;
   if (!hand || !step) {
@@ -35,7 +37,7 @@ export function Middle({ level, others, fault, now, lost, back, why, timer, chil
       </section>
     );
   }
-  const shut = hand.passes_granted === 0;
+  const shut = stopped(hand);
   const ways = hand.locked ? [] : hand.ways;
   const cycles = step.kind === "compound" || step.kind === "polish";
   const left = now?.left ?? 0;
@@ -43,9 +45,9 @@ export function Middle({ level, others, fault, now, lost, back, why, timer, chil
   return (
     <Scroll label="Passes left" className="hand" sx={{ minWidth: 0, display: "flex", flexDirection: "column", overflow: "hidden auto" }}>
       <Box sx={{ display: "flex", gap: 14, alignItems: "center", flexWrap: "wrap" }}>
-        {shut ? <StateTab state="shut" word={false} /> : null}
+        {shut ? <StateTab state={hand.state} word={false} /> : null}
         <Box component="h2" className="t" sx={{ fontSize: shut ? 28 : 38, lineHeight: "42px" }}>
-          {shut ? "shut here" : step.title}
+          {shut ? hand.headline : step.title}
         </Box>
         <Box component="span" sx={{ color: "var(--ink2)" }}>
           {shut ? step.title : step.what}. Step {place(level.steps, step)}
@@ -83,9 +85,9 @@ export function Middle({ level, others, fault, now, lost, back, why, timer, chil
             </Box>
           ) : null}
           <Box component="p" sx={{ marginTop: 12 }}>
-            <span className="b">{capital(hand.headline)}.</span> <Box component="span" sx={{ color: "var(--ink2)" }}>{hand.reason}</Box>
+            {shut ? null : <span className="b">{capital(hand.headline)}.</span>} <Box component="span" sx={{ color: "var(--ink2)" }}>{hand.reason}</Box>
           </Box>
-          {ways.length > 0 && shut ? <Ways hand={hand} /> : null}
+          {ways.length > 0 && shut ? <Ways hand={hand} take={take} /> : null}
           {ways.length > 0 && !shut ? (
             <Button variant="link" sx={{ alignSelf: "flex-start", marginTop: 4, minHeight: 32, fontSize: 15.5 }} onClick={why}>
               What may be done instead

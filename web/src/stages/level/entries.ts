@@ -1,4 +1,4 @@
-import type { Entry } from "../../api/client";
+import type { Entry, Hand } from "../../api/client";
 
 /** How an entry of the log is told, and what its undo is called. */
 export const entryWords: Record<Entry["kind"], { told: string; undo: string }> = {
@@ -13,10 +13,17 @@ export const entryWords: Record<Entry["kind"], { told: string; undo: string }> =
   back: { told: "back to this grit", undo: "going back" },
   shave: { told: "a stroke of the blade", undo: "stroke" },
   block: { told: "a pass of the block", undo: "block" },
+  rest: { told: "the rest planned anew", undo: "new rest" },
 };
 
 /** An entry in words, with what was seen or why. */
 export function told(e: Entry): string {
   if (e.kind === "shiny") return `${((e.share ?? 0) * 100).toFixed(0)} % still shiny`;
+  if (e.kind === "rest") return entryWords.rest.told;
   return entryWords[e.kind].told + (e.reason ? ` (${e.reason})` : "");
+}
+
+/** Whether no pass may be made that the step still wants. */
+export function stopped(hand: Hand): boolean {
+  return hand.locked || (hand.passes_granted === 0 && hand.passes_needed > 0);
 }

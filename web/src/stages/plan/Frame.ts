@@ -162,3 +162,150 @@ export const PlanFrame = styled("div")`
     }
   }
 `;
+
+/** Plan where nothing reaches the aim: how it stands beside every way on. */
+export const WaysFrame = styled("div")`
+  & {
+    display:grid;
+    grid-template-columns:400px minmax(0,1fr);
+    gap:0 32px;
+    padding:10px 0 14px;
+  }
+  &>section {
+    min-width:0;
+    display:flex;
+    flex-direction:column;
+    gap:8px;
+  }
+  & .state {
+    display:flex;
+    align-items:center;
+    gap:12px;
+  }
+  & .state .tag {
+    font-size:34px;
+    line-height:40px;
+    gap:12px;
+  }
+  & .state .tag svg {
+    width:42px;
+    height:30px;
+  }
+  & .state .s {
+    font-family:inherit;
+    font-weight:450;
+    line-height:19px;
+  }
+  & .n.deciding {
+    font-size:27px;
+    line-height:34px;
+  }
+  & section p .n {
+    font-size:19px;
+    line-height:26px;
+    font-weight:700;
+  }
+  & .lying {
+    display:flex;
+    justify-content:space-between;
+    gap:10px;
+  }
+  & .cloud {
+    display:block;
+    width:100%;
+    overflow:visible;
+  }
+  & .ways {
+    display:grid;
+    gap:10px;
+  }
+  & .heading {
+    font-size:18px;
+    line-height:24px;
+    padding-bottom:5px;
+  }
+  & .rows {
+    display:grid;
+    gap:7px;
+  }
+  & .questions {
+    display:grid;
+    grid-template-columns:repeat(auto-fit,minmax(200px,1fr));
+    gap:8px;
+  }
+  & .way {
+    justify-content:flex-start;
+    text-align:left;
+    gap:12px;
+    min-height:54px;
+    padding:6px 12px 6px 14px;
+    font-weight:450;
+    line-height:19px;
+  }
+  & .way[aria-pressed=true] {
+    box-shadow:inset 7px 0 0 var(--tape);
+    background:var(--sheet);
+  }
+  & .questions .way {
+    align-items:flex-start;
+    flex-wrap:nowrap;
+  }
+  & .way .what {
+    flex:1 1 auto;
+    min-width:0;
+    display:flex;
+    flex-direction:column;
+    gap:1px;
+  }
+  & .way .chance {
+    flex:0 1 250px;
+    text-align:right;
+    font-size:15px;
+  }
+  & .way .tag {
+    flex:none;
+    min-width:74px;
+  }
+  & .foot {
+    margin-top:auto;
+    border-top:2px solid var(--ink);
+    padding-top:10px;
+    display:flex;
+    flex-wrap:wrap;
+    align-items:flex-end;
+    gap:12px;
+  }
+  & .foot .say {
+    flex:1 1 300px;
+    line-height:20px;
+  }
+  & .foot .MuiFormControl-root {
+    flex:0 1 160px;
+    width:auto;
+  }
+  @media (max-width:1180px) {
+    & {
+      grid-template-columns:330px minmax(0,1fr);
+      gap:0 22px;
+    }
+    & .way .chance {
+      flex-basis:170px;
+    }
+  }
+  ${stacked} {
+    & {
+      grid-template-columns:minmax(0,1fr);
+      gap:18px;
+    }
+    & .way {
+      flex-wrap:wrap;
+    }
+    & .way .what {
+      flex:1 1 200px;
+    }
+    & .way .chance {
+      flex:1 1 160px;
+      text-align:left;
+    }
+  }
+`;

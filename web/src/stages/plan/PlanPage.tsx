@@ -19,6 +19,7 @@ import { Ladder } from "./Ladder";
 import { choicesOf, codeOf, distinct, offerWords, undone, type Choice } from "./ladder";
 import { TryDialog } from "./TryDialog";
 import { PlanFrame } from "./Frame";
+import { WaysOn } from "./WaysOn";
 
 const counted = ["No", "One", "Two", "Three", "Four", "Five"];
 
@@ -55,6 +56,8 @@ export default function PlanPage() {
   const forget = accept.reset;
   useEffect(() => forget(), [wish, forget]);
   const ofRecord = Boolean(plan?.record && !plan.record.stale && offer && plan.record.ladder === offer.ladder);
+  // Where nothing reaches the aim all ways on come first; one that is chosen is shown step by step.
+  const refusal = !wish && !(plan?.record && !plan.record.stale) ? plan?.refusal : undefined;
   const use = () => {
     if (!plan) return;
     if (ofRecord) void go(`${here}/level`);
@@ -99,7 +102,7 @@ export default function PlanPage() {
   };
   const ways = distinct(plan?.offers ?? []);
   ways.slice(0, 4).forEach((o, i) => (keys[String(i + 1)] = () => show(o.wish)));
-  useKeys(keys, !facts && !trying);
+  useKeys(keys, !facts && !trying && !refusal);
   useEffect(() => {
     const undo = (e: KeyboardEvent) => {
       if (!e.ctrlKey || e.key.toLowerCase() !== "z" || (e.target instanceof Element && e.target.closest("input,textarea,[role=dialog]"))) return;
@@ -142,8 +145,9 @@ export default function PlanPage() {
           </Button>
         </Box>
       ) : null}
-      {plan && !offer ? <Nothing plan={plan} go={() => void go(`${here}/read`)} /> : null}
-      {plan && offer ? (
+      {plan && refusal ? <WaysOn plan={plan} refusal={refusal} facts={() => setFacts(true)} show={show} asking={facts} /> : null}
+      {plan && !offer && !refusal ? <Nothing plan={plan} go={() => void go(`${here}/read`)} /> : null}
+      {plan && offer && !refusal ? (
         <PlanFrame>
           <section aria-label="The offers">
             <Box component="h2" ref={heading} tabIndex={-1} className="t" sx={{ fontSize: 17, lineHeight: "24px", outline: "none" }}>
@@ -156,7 +160,15 @@ export default function PlanPage() {
               </Box>
             </Box>
             <Offers plan={plan} show={show} />
-            {plan.refusal ? <Refused plan={plan} refusal={plan.refusal} /> : null}
+            {plan.refusal && !ofRecord ? (
+              <Box className="notice" sx={{ margin: "10px 0", flex: "none" }}>
+                <p>{plan.refusal.text}</p>
+                <Button variant="link" onClick={() => show("")}>
+                  All ways on
+                </Button>
+              </Box>
+            ) : null}
+            {plan.agreed ? <Agreed floor={plan.agreed} /> : null}
             {plan.points.length > 0 ? (
               <Box sx={{ paddingTop: 8, flex: "none" }}>
                 <Cloud plan={plan} height={256} pick={show} />
@@ -251,6 +263,21 @@ function pieces(n: number): string {
   return Number.isInteger(n) ? n.toFixed(0) : n.toFixed(1);
 }
 
+/** What the owner agreed to, and taking it back. */
+function Agreed({ floor }: { floor: Schemas["AgreedFloor"] }) {
+  const changed = useChanged();
+  const strike = useMutation({ mutationFn: () => api.strikeFloor(floor.id, "taken back"), onSettled: () => changed("panel") });
+  return (
+    <Box component="p" className="s" sx={{ flex: "none", paddingTop: 6 }}>
+      {floor.text}{" "}
+      <Button variant="link" disabled={strike.isPending} onClick={() => strike.mutate()}>
+        Take it back
+      </Button>
+      {strike.error ? <Notice text={strike.error.message} /> : null}
+    </Box>
+  );
+}
+
 function Offers({ plan, show }: { plan: Plan; show: (ladder: string) => void }) {
   const u = useUnits();
   return (
@@ -288,47 +315,13 @@ function Offers({ plan, show }: { plan: Plan; show: (ladder: string) => void }) 
   );
 }
 
-function Refused({ plan, refusal }: { plan: Plan; refusal: NonNullable<Plan["refusal"]> }) {
-  return (
-    <Box className="notice" sx={{ margin: "10px 0", flex: "none" }}>
-      <p className="b">{refusal.text}</p>
-      <Outs plan={plan} refusal={refusal} />
-    </Box>
-  );
-}
-
-/** What could be done instead: a milder aim is taken by its key. */
-function Outs({ plan, refusal }: { plan: Plan; refusal: NonNullable<Plan["refusal"]> }) {
-  const changed = useChanged();
-  const take = useMutation({ mutationFn: (aim: Schemas["Aim"]) => api.changePanel(plan.panel.id, { aim }), onSuccess: () => changed("panel") });
-  return (
-    <Box sx={{ display: "grid", gap: 6 }}>
-      <p className="s">What can be done:</p>
-      {refusal.outs.map((o) =>
-        o.aim && o.state ? (
-          <Button key={o.code} sx={{ justifyContent: "flex-start", gap: 10, textAlign: "left", minHeight: 48 }} disabled={take.isPending} onClick={() => o.aim && take.mutate(o.aim)}>
-            <StateTab state={o.state} /> {o.text}
-          </Button>
-        ) : (
-          <p key={o.code} className="s">
-            {o.text}
-          </p>
-        ),
-      )}
-      {take.error ? <Notice text={take.error.message} /> : null}
-    </Box>
-  );
-}
-
-/** Not even a polish fits, or nothing of the panel is worked. */
+/** Nothing of the panel is worked. */
 function Nothing({ plan, go }: { plan: Plan; go: () => void }) {
   return (
     <Box sx={{ padding: "40px 0", maxWidth: 620, display: "grid", gap: 18, justifyItems: "start" }}>
       <Box component="h2" className="t" sx={{ fontSize: 28, lineHeight: "34px" }}>
-        {plan.refusal ? plan.refusal.text : plan.waits}
+        {plan.waits}
       </Box>
-      {plan.refusal ? <Outs plan={plan} refusal={plan.refusal} /> : null}
-      {plan.refusal && plan.waits ? <Notice text={plan.waits} /> : null}
       <Button variant="tape" onClick={go}>
         To Read <span className="kc">R</span>
       </Button>

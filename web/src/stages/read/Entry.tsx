@@ -11,7 +11,7 @@ import { useUnits } from "../../app/units";
 export interface Typed {
   film: number;
   unit: "um" | "mil";
-  phase: "total" | "before_clear" | "clear";
+  phase: "total" | "before_clear" | "clear" | "bare";
   /** Why it is kept although it does not fit. */
   sure?: string;
 }
@@ -39,6 +39,7 @@ const phases = [
   ["total", "all film"],
   ["before_clear", "before clear"],
   ["clear", "clear"],
+  ["bare", "no clear"],
 ] as const;
 
 /** Where a number is typed, on keys or on the pad. */

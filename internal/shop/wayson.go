@@ -1,0 +1,226 @@
+package shop
+
+import (
+	"math"
+	"slices"
+
+	"waxplanus/core/film"
+	"waxplanus/core/level"
+	"waxplanus/core/plan"
+)
+
+// WayOnCode names what can be done where nothing reaches the aim of a panel.
+type WayOnCode string
+
+// The ways on: those that keep the aim, questions whose answers may open it, and less than
+// the aim.
+const (
+	OnFloor    WayOnCode = "agreed_floor" // the owner agrees that less stays
+	OnCoat     WayOnCode = "coat"         // one more coat of clear first
+	OnQuestion WayOnCode = "question"     // see Help
+	OnAim      WayOnCode = "aim"          // a milder aim
+	OnSofter   WayOnCode = "softer_aim"   // as flat as the film allows
+	OnLeave    WayOnCode = "leave"
+	OnShelf    WayOnCode = "shelf" // nothing on the shelf leads there
+)
+
+// WayOn is one of them: what it takes (µm, minutes), the floor that it needs (0 for the one
+// that holds) and the highest that would do, and the verdict that it brings; a question has
+// its Help with the floor that holds, and With where a lower one could be agreed.
+type WayOn struct {
+	Code          WayOnCode
+	Aim           plan.Aim
+	Floor, Exact  float64
+	Film, Minutes float64
+	Grade         float64 // peel that it ends with
+	Verdict       *film.Verdict
+	Help, With    *film.Help
+}
+
+// WaysOn is a panel whose aim nothing reaches: what the aim takes at the section that
+// decides, how that stands, and all ways on.
+type WaysOn struct {
+	Film, Minutes float64 // of the mildest way to the aim, µm; 0 where nothing leads there
+	Section       film.SectionFilm
+	Standing      level.Standing
+	Offered       float64 // floor that the owner may be asked for, µm; 0 for none
+	Ways          []WayOn
+}
+
+// fives is what an offered floor is a multiple of, µm: an owner keeps 25 in mind, not 29.
+const fives = 5.0
+
+// WaysOn of a panel that was read.
+func (p *Panel) WaysOn() (WaysOn, error) {
+	need, reachable := p.Options.Need()
+	out := WaysOn{}
+	if reachable {
+		ways, _, err := p.Options.Offers(math.Inf(1))
+		if err != nil {
+			return out, err
+		}
+		if len(ways) > 0 {
+			out.Film, out.Minutes = ways[0].Ladder.Film, ways[0].Ladder.Minutes
+		}
+	}
+	var all []level.Standing
+	for _, s := range p.Study.Sections {
+		all = append(all, p.StandingFor(s, need))
+	}
+	i := level.Deciding(all)
+	out.Section, out.Standing = p.sectionFilm(p.Study.Sections[i]), all[i]
+	if !reachable {
+		out.Ways = append(out.Ways, WayOn{Code: OnShelf})
+	} else {
+		p.keepTheAim(&out)
+	}
+	return out, p.lessThanTheAim(&out, i)
+}
+
+// keepTheAim adds the ways that reach the aim after all, and what could be asked.
+func (p *Panel) keepTheAim(out *WaysOn) {
+	sec, spend, spots := out.Section, film.SpendDoubt(out.Film), p.Aim.SpotsOnly()
+	if exact := agreeable(sec, spend, spots); exact > 0 {
+		offered := math.Max(math.Floor(exact/fives)*fives, film.LeastFloor)
+		out.Offered = offered
+		v := withFloor(sec, offered).Policy.Judge(sec.Least, sec.Film.Mean, spend, spots)
+		out.Ways = append(out.Ways, WayOn{Code: OnFloor, Floor: offered, Exact: exact, Film: out.Film, Minutes: out.Minutes, Verdict: &v})
+	}
+	if p.Finish() != film.SingleStaged && p.Finish() != film.FactoryFinish {
+		v := sec.Policy.Judge(sec.Least.Raised(oneCoat), sec.Film.Mean+oneCoat.Mean, spend, spots)
+		out.Ways = append(out.Ways, WayOn{Code: OnCoat, Film: out.Film, Minutes: out.Minutes, Verdict: &v})
+	}
+	if p.Worked() {
+		return
+	}
+	const most = 3
+	with := map[film.HelpCode]film.Help{}
+	if out.Offered > 0 {
+		for _, h := range p.Study.Helps(withFloor(sec, out.Offered), spend, spots) {
+			with[h.Code] = h
+		}
+	}
+	helps := p.Study.Helps(sec, spend, spots)
+	for _, h := range helps[:min(len(helps), most)] {
+		way := WayOn{Code: OnQuestion, Help: &h, Film: out.Film}
+		if w, ok := with[h.Code]; ok {
+			way.With = &w
+		}
+		out.Ways = append(out.Ways, way)
+	}
+}
+
+// oneCoat is what one more coat of clear adds, µm.
+var oneCoat = film.Estimate{Mean: film.CoatFilm, SD: film.CoatFilm * film.CoatSpread}
+
+func withFloor(sec film.SectionFilm, um float64) film.SectionFilm {
+	sec.Policy.Floor = math.Min(sec.Policy.Floor, um)
+	return sec
+}
+
+// agreeable is the highest floor (whole µm) with which a spend is tight, below the one that
+// holds; 0 where none is.
+func agreeable(sec film.SectionFilm, spend film.Spend, spots bool) float64 {
+	most := math.Min(math.Ceil(sec.Policy.Floor)-1, math.Floor(sec.Least.Estimate().Mean))
+	for um := most; um >= film.LeastFloor; um-- {
+		if withFloor(sec, um).Policy.Judge(sec.Least, sec.Film.Mean, spend, spots).State != film.Shut {
+			return um
+		}
+	}
+	return 0
+}
+
+// lessThanTheAim adds the milder aims that are not shut, alone or with the floor that the
+// owner may be asked for, and leaving it. i is the section that decides.
+func (p *Panel) lessThanTheAim(out *WaysOn, i int) error {
+	milder, err := p.Milder(out.Offered)
+	if err != nil {
+		return err
+	}
+	for _, m := range milder {
+		out.Ways = append(out.Ways, WayOn{Code: OnAim, Aim: m.Aim, Floor: m.Agree, Film: m.Film, Minutes: m.Minutes, Grade: m.Grade, Verdict: &m.Verdict})
+	}
+	if part, ok, err := p.Options.Partial(p.PlanHeadroom()); err != nil {
+		return err
+	} else if end := part.Ladder; ok && p.Aim.Levels() && end.End().Grade() < p.PeelGrade-worthGrade {
+		st := p.StandingFor(p.Study.Sections[i], end.Film)
+		if st.State != film.Shut {
+			out.Ways = append(out.Ways, WayOn{Code: OnSofter, Film: end.Film, Minutes: end.Minutes, Grade: end.End().Grade(), Verdict: &st.Verdict})
+		}
+	}
+	now := p.StandingFor(p.Study.Sections[i], 0).Verdict
+	out.Ways = append(out.Ways, WayOn{Code: OnLeave, Grade: p.PeelGrade, Verdict: &now})
+	return nil
+}
+
+// worthGrade is from how many grades of peel on a softer aim is one.
+const worthGrade = 0.3
+
+// Milder is an aim that asks less than the panel's: what its mildest way takes (µm and
+// minutes), the peel that it leaves and the verdict on it at the section that decides, with
+// the floor that the owner has to agree to, 0 for none.
+type Milder struct {
+	Aim                  plan.Aim
+	Film, Minutes, Grade float64
+	film.Verdict
+	Floor, Agree float64
+}
+
+// Milder are the milder aims that are not shut, or would not be if the owner agreed to that
+// floor (µm, 0 for none).
+func (p *Panel) Milder(offered float64) ([]Milder, error) {
+	if p.Study == nil || p.Options == nil || p.Aim == plan.PolishOnly {
+		return nil, nil
+	}
+	var out []Milder
+	for _, aim := range []plan.Aim{plan.Match, plan.NibsOnly, plan.PolishOnly} {
+		if aim == p.Aim || p.Aim == plan.NibsOnly && aim == plan.Match {
+			continue
+		}
+		j := p.Options.Job
+		j.Aim, j.Nibs, j.Scratch = aim, max(j.Nibs, 1), plan.UsualSwirl
+		o, err := plan.Find(j)
+		if err != nil {
+			return nil, err
+		}
+		need, reachable := o.Need()
+		if !reachable {
+			continue
+		}
+		ways, _, err := o.Offers(math.Inf(1))
+		if err != nil {
+			return nil, err
+		}
+		m := Milder{Aim: aim, Film: need, Grade: p.PeelGrade}
+		if len(ways) > 0 {
+			m.Minutes, m.Grade = ways[0].Ladder.Minutes, ways[0].Ladder.End().Grade()
+		}
+		for _, floor := range []float64{0, offered} {
+			var sec film.SectionFilm
+			if m.Verdict, sec = p.worst(need, aim, floor); m.State != film.Shut {
+				m.Floor, m.Agree = sec.Policy.Floor, floor
+				out = append(out, m)
+				break
+			}
+			if offered == 0 {
+				break
+			}
+		}
+	}
+	return out, nil
+}
+
+// worst is the verdict on a spend at the section that decides for it, with a floor that was
+// agreed (µm), 0 for the one that holds.
+func (p *Panel) worst(um float64, aim plan.Aim, floor float64) (film.Verdict, film.SectionFilm) {
+	sections := slices.Clone(p.Study.Sections)
+	all := make([]level.Standing, len(sections))
+	for i, s := range sections {
+		if sections[i] = p.sectionFilm(s); floor > 0 {
+			sections[i] = withFloor(sections[i], floor)
+		}
+		all[i] = p.film().Standing(sections[i], film.SpendDoubt(um), aim.SpotsOnly())
+	}
+	i := level.Deciding(all)
+	return all[i].Verdict, sections[i]
+}

@@ -108,3 +108,12 @@ func BenchmarkOf(b *testing.B) {
 		Of(stories["nobody knows"])
 	}
 }
+
+// One more coat adds its film and its doubt.
+func TestOneMoreCoat(t *testing.T) {
+	d := Of(Known{Finish: Refinish, Total: Value{Mean: 130}, Coats: 2})
+	p := d.Plus(Value{26, 4})
+	if math.Abs(p.Mean()-d.Mean()-26) > 0.1 || math.Abs(p.SD()-math.Hypot(d.SD(), 4)) > 0.1 {
+		t.Errorf("%.2f ± %.2f becomes %.2f ± %.2f", d.Mean(), d.SD(), p.Mean(), p.SD())
+	}
+}

@@ -151,3 +151,10 @@ func (d Dist) Shape(step float64) []float64 {
 	}
 	return out[:last]
 }
+
+// Plus is the clear with another film (µm, with its doubt) on top of it.
+func (d Dist) Plus(v Value) Dist {
+	return from(func(c float64) float64 {
+		return d.Over(func(under float64) float64 { return normal(c-under, v.Mean, math.Max(v.SD, Step)) })
+	})
+}

@@ -132,4 +132,7 @@ func compareHelp(a, b Help) int {
 }
 
 // Raised is the clear with one more coat of so many µm (with its doubt) on it.
-func (l Least) Raised(coat Estimate) Least { return l.Minus(Estimate{-coat.Mean, coat.SD}) }
+func (l Least) Raised(coat Estimate) Least {
+	l.clear = l.clear.Plus(clearcoat.Value(coat))
+	return l
+}

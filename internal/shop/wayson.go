@@ -44,7 +44,29 @@ type WaysOn struct {
 	Section       film.SectionFilm
 	Standing      level.Standing
 	Offered       float64 // floor that the owner may be asked for, µm; 0 for none
+	Locks         float64 // film from which it is too likely to go through, µm
+	Bars          []FloorBar
 	Ways          []WayOn
+}
+
+// FloorBar says what a floor makes of films: up to Open µm a spend is open, up to Tight
+// tight.
+type FloorBar struct{ Floor, Open, Tight float64 }
+
+// bar finds how much may be spent of a section, with the doubt of a spend.
+func bar(sec film.SectionFilm, spots bool) FloorBar {
+	most := func(fits func(film.Verdict) bool) float64 {
+		lo, hi := 0.0, math.Max(sec.Least.Estimate().Mean, 1)
+		for hi-lo > 0.1 {
+			if mid := (lo + hi) / 2; fits(sec.Policy.Judge(sec.Least, sec.Film.Mean, film.SpendDoubt(mid), spots)) {
+				lo = mid
+			} else {
+				hi = mid
+			}
+		}
+		return lo
+	}
+	return FloorBar{sec.Policy.Floor, most(func(v film.Verdict) bool { return v.State == film.Open }), most(func(v film.Verdict) bool { return v.State != film.Shut })}
 }
 
 // fives is what an offered floor is a multiple of, µm: an owner keeps 25 in mind, not 29.
@@ -74,6 +96,11 @@ func (p *Panel) WaysOn() (WaysOn, error) {
 	} else {
 		p.keepTheAim(&out)
 	}
+	out.Locks = bar(withFloor(out.Section, 0), true).Tight
+	out.Bars = []FloorBar{bar(out.Section, p.Aim.SpotsOnly())}
+	if out.Offered > 0 {
+		out.Bars = append(out.Bars, bar(withFloor(out.Section, out.Offered), p.Aim.SpotsOnly()))
+	}
 	return out, p.lessThanTheAim(&out, i)
 }
 
@@ -101,6 +128,7 @@ func (p *Panel) keepTheAim(out *WaysOn) {
 		}
 	}
 	helps := p.Study.Helps(sec, spend, spots)
+	helps = slices.DeleteFunc(helps, func(h film.Help) bool { return math.Max(h.Fits, with[h.Code].Fits) < faintHelp })
 	for _, h := range helps[:min(len(helps), most)] {
 		way := WayOn{Code: OnQuestion, Help: &h, Film: out.Film}
 		if w, ok := with[h.Code]; ok {
@@ -109,6 +137,9 @@ func (p *Panel) keepTheAim(out *WaysOn) {
 		out.Ways = append(out.Ways, way)
 	}
 }
+
+// faintHelp is the chance from which on a question is worth asking.
+const faintHelp = 0.03
 
 // oneCoat is what one more coat of clear adds, µm.
 var oneCoat = film.Estimate{Mean: film.CoatFilm, SD: film.CoatFilm * film.CoatSpread}

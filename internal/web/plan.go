@@ -117,14 +117,12 @@ func (v view) refusal(p *shop.Panel, r plan.Refusal) (api.Refusal, error) {
 	}
 	sec, st := on.Section, on.Standing
 	least := sec.Least.Estimate()
-	out.Needs, out.FloorUm, out.ThroughUm = v.Needs(on), ptr(sec.Policy.Floor), ptr(sec.Policy.SpotRoom(sec.Least))
+	out.Needs, out.FloorUm, out.ThroughUm = v.Needs(on), ptr(sec.Policy.Floor), &on.Locks
 	out.ChanceFloor, out.ChanceThrough, out.Known = ptr(v.Chance(st.Under)), ptr(v.Chance(st.Through)), ptr(v.KnownOf(p))
 	out.ClearUm = &api.ClearRange{Mean: least.Mean, Low: sec.Least.Quantile(0.05), High: sec.Least.Quantile(0.95), Shape: sec.Least.Shape(shapeStep)}
-	out.Bars = ptr([]api.FloorBar{floorBar(sec)})
+	out.Bars = ptr(each(on.Bars, func(b shop.FloorBar) api.FloorBar { return api.FloorBar{FloorUm: b.Floor, OpenUm: b.Open, TightUm: b.Tight} }))
 	if on.Offered > 0 {
 		out.OfferedUm = &on.Offered
-		sec.Policy.Floor = on.Offered
-		*out.Bars = append(*out.Bars, floorBar(sec))
 	}
 	for _, w := range on.Ways {
 		out.Ways = append(out.Ways, v.wayOn(p, on, w))
@@ -135,10 +133,6 @@ func (v view) refusal(p *shop.Panel, r plan.Refusal) (api.Refusal, error) {
 // shownTimes is how many times the least film the sequences take at most that a refusal's
 // picture shows.
 const shownTimes = 1.9
-
-func floorBar(sec film.SectionFilm) api.FloorBar {
-	return api.FloorBar{FloorUm: sec.Policy.Floor, OpenUm: max(sec.Policy.Headroom(sec.Least), 0), TightUm: max(sec.Policy.TightRoom(sec.Least), 0)}
-}
 
 // wayGroups are the groups of the ways on.
 var wayGroups = map[shop.WayOnCode]api.WayOnGroup{shop.OnFloor: api.WayOnGroupAim, shop.OnCoat: api.WayOnGroupAim, shop.OnShelf: api.WayOnGroupAim,

@@ -46,7 +46,7 @@ export function ClearLying({ u, clear, spend, floor, offered }: ClearLyingProps)
       </text>
       {[0, through, offered ?? -1, floor].filter((v, i, all) => v >= 0 && all.indexOf(v) === i).map((v) => (
         <text key={v} className="n" x={x(v)} y={h - 5} fontSize="12" textAnchor={v === 0 ? "start" : "middle"}>
-          {u.um(v)}
+          {u.um(v).replace(/\.0+$/, "")}
         </text>
       ))}
       <text x={w} y={h - 5} fontSize="12" textAnchor="end" style={{ fill: "var(--ink2)" }}>

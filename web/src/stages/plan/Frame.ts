@@ -192,7 +192,7 @@ export const WaysFrame = styled("div")`
     height:30px;
   }
   & .state .s {
-    font-family:inherit;
+    font-family:"Hanken Grotesk Variable";
     font-weight:450;
     line-height:19px;
   }
@@ -266,8 +266,10 @@ export const WaysFrame = styled("div")`
     flex:none;
     min-width:74px;
   }
-  & .foot {
+  & .asks {
     margin-top:auto;
+  }
+  & .foot {
     border-top:2px solid var(--ink);
     padding-top:10px;
     display:flex;
@@ -279,8 +281,11 @@ export const WaysFrame = styled("div")`
     flex:1 1 300px;
     line-height:20px;
   }
+  & .foot .whole {
+    flex-basis:100%;
+  }
   & .foot .MuiFormControl-root {
-    flex:0 1 160px;
+    flex:1 1 150px;
     width:auto;
   }
   @media (max-width:1180px) {
@@ -292,10 +297,12 @@ export const WaysFrame = styled("div")`
       flex-basis:170px;
     }
   }
-  ${stacked} {
+  @media (max-width:900px) {
     & {
-      grid-template-columns:minmax(0,1fr);
-      gap:18px;
+      ${stacked}
+    }
+    &>section {
+      width:100%;
     }
     & .way {
       flex-wrap:wrap;

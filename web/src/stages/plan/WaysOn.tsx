@@ -1,6 +1,6 @@
 import { Box, Button } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, newId, type Plan, type Schemas } from "../../api/client";
 import { useChanged } from "../../api/queries";
@@ -37,14 +37,20 @@ export function WaysOn({ plan, refusal, facts, show, asking }: WaysOnProps) {
   const u = useUnits();
   const ways = refusal.ways;
   const [at, setAt] = useState(0);
+  const foot = useRef<HTMLDivElement>(null);
+  // What a way asks stands below them all: on a small screen it comes into view.
+  const choose = (i: number) => {
+    setAt(i);
+    requestAnimationFrame(() => foot.current?.scrollIntoView({ block: "nearest" }));
+  };
   const way = ways[Math.min(at, ways.length - 1)];
   const aim = aimNames[plan.panel.aim] ?? plan.panel.aim;
   const keys: Keys = {
     f: facts,
-    ArrowDown: () => setAt(Math.min(at + 1, ways.length - 1)),
-    ArrowUp: () => setAt(Math.max(at - 1, 0)),
+    ArrowDown: () => choose(Math.min(at + 1, ways.length - 1)),
+    ArrowUp: () => choose(Math.max(at - 1, 0)),
   };
-  ways.slice(0, 9).forEach((_, i) => (keys[String(i + 1)] = () => setAt(i)));
+  ways.slice(0, 9).forEach((_, i) => (keys[String(i + 1)] = () => choose(i)));
   useKeys(keys, !asking);
   return (
     <WaysFrame>
@@ -102,7 +108,7 @@ export function WaysOn({ plan, refusal, facts, show, asking }: WaysOnProps) {
                   {own.map((v) => {
                     const i = ways.indexOf(v);
                     return (
-                      <Button key={`${v.code}${v.aim ?? ""}${v.help ?? ""}`} className="way" aria-pressed={i === at} onClick={() => setAt(i)}>
+                      <Button key={`${v.code}${v.aim ?? ""}${v.help ?? ""}`} className="way" aria-pressed={i === at} onClick={() => choose(i)}>
                         <span className="kc">{i + 1}</span>
                         <span className="what">
                           <b>{v.head}</b>
@@ -118,7 +124,9 @@ export function WaysOn({ plan, refusal, facts, show, asking }: WaysOnProps) {
             );
           })}
         </div>
-        {way ? <Foot key={at} plan={plan} way={way} show={show} /> : null}
+        <div ref={foot} className="asks">
+          {way ? <Foot key={at} plan={plan} way={way} show={show} /> : null}
+        </div>
       </section>
     </WaysFrame>
   );
@@ -173,7 +181,7 @@ function Foot({ plan, way, show }: { plan: Plan; way: Way; show: (ladder: string
         if (does && !does.off) does.act();
       }}
     >
-      <div className="say">
+      <div className={way.floor_um ? "say whole" : "say"}>
         {way.say ? (
           <>
             <b>Say to the owner:</b> {way.say}

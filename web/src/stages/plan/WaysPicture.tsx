@@ -44,7 +44,7 @@ export function WaysPicture({ refusal, aim, at }: { refusal: Schemas["Refusal"];
         </text>
       ))}
       <path d={`M${left} ${top}V${height - bottom}H${right}`} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
-      <text x={right} y={height - 3} fontSize="12.5" textAnchor="end" style={{ fill: "var(--ink2)" }}>
+      <text x={left} y={height - 3} fontSize="12.5" style={{ fill: "var(--ink2)" }}>
         hours at the panel
       </text>
       {refusal.points.map((p) => (

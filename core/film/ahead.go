@@ -33,7 +33,7 @@ func (o outlook) moved(l Least, least []float64) Least {
 		part[i] = math.Max(o.slope*film, leastShare)
 		thin[i] = math.Max(l.thin[i*aheadThin]+part[i]-l.part[i*aheadThin], leastShare)
 	}
-	return Least{clear: l.clear, part: part, thin: thin, gone: l.gone}
+	return LeastOf(l.clear, part, thin).Minus(l.gone)
 }
 
 // Ahead is what more readings may change of a section.

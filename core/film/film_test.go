@@ -12,7 +12,7 @@ import (
 )
 
 // plate is a loose panel of 900 x 600 mm.
-func plate(t *testing.T) flatlay.Panel {
+func plate(t testing.TB) flatlay.Panel {
 	t.Helper()
 	b, err := body.LoosePanel(900, 600)
 	if err != nil {
@@ -32,7 +32,7 @@ func grid(shift float64, seed uint64) []Place {
 	return out
 }
 
-func study(t *testing.T, f Facts, places []Place) *Study {
+func study(t testing.TB, f Facts, places []Place) *Study {
 	t.Helper()
 	s, err := NewStudy(NewGround(plate(t)), f, places, UsualGauge)
 	if err != nil {

@@ -121,12 +121,61 @@ func (p Policy) SpotRoom(l Least) float64 {
 	return math.Min(l.beforeThrough(), p.Cap(l.Estimate().Mean))
 }
 
-// Most is what may go at most, µm: all over with the chance that is still tight, or at spots.
-func (p Policy) Most(l Least, spots bool) float64 {
-	if spots {
-		return p.SpotRoom(l)
+// Rooms are the largest spends (µm, to 0.02, with the doubt of a spend) that are judged open,
+// and open or tight, under a section's mean film of total µm. Below zero they say how much is
+// missing.
+func (p Policy) Rooms(l Least, total float64, spots bool) (open, most float64) {
+	through := largest(p.SpotRoom(l), func(um float64) bool { return l.Through(SpendDoubt(um).taken()...) <= ThroughRisk })
+	open, most = through, through
+	if !spots {
+		open = math.Min(open, largest(p.Headroom(l), func(um float64) bool { return p.under(l, SpendDoubt(um)) <= p.Risk }))
+		most = math.Min(most, largest(p.TightRoom(l), func(um float64) bool { return p.under(l, SpendDoubt(um)) <= p.Tight }))
 	}
-	return p.TightRoom(l)
+	if total <= GateShut {
+		most = math.Min(most, FinePolish)
+	}
+	if most = math.Max(most, math.Min(FinePolish, through)); total < GateAsk {
+		open = math.Min(open, 0)
+	}
+	return math.Min(open, most), most
+}
+
+// largest is the largest of the values from 0 to most that is allowed, where smaller ones
+// are too; most itself where it is below 0, and 0 where not even that is allowed.
+func largest(most float64, allowed func(um float64) bool) float64 {
+	const fine = 0.02
+	if most <= 0 || allowed(most) {
+		return most
+	}
+	lo, hi := 0.0, most
+	for hi-lo > fine {
+		if mid := (lo + hi) / 2; allowed(mid) {
+			lo = mid
+		} else {
+			hi = mid
+		}
+	}
+	return lo
+}
+
+// taken are the films that a spend may take.
+func (s Spend) taken() []Taken {
+	films := s.spread()
+	out := make([]Taken, len(films))
+	for i, film := range films {
+		out[i] = Taken{1 / float64(len(films)), film, WorstPlace * s.Uneven * film}
+	}
+	return out
+}
+
+// under is the chance of ending under the floor after a spend.
+func (p Policy) under(l Least, s Spend) float64 {
+	sum := 0.0
+	films := s.spread()
+	for _, film := range films {
+		sum += l.Below(p.Floor+film*(1+ThinPart*s.Uneven)) / float64(len(films))
+	}
+	return sum
 }
 
 func (p Policy) room(l Least, risk float64) float64 {
@@ -207,13 +256,7 @@ type Outlook struct {
 // total is the section's mean film.
 func (p Policy) Judge(l Least, total float64, spend Spend, spots bool) Verdict {
 	o := Outlook{Total: total, Spend: spend.Mean, Spots: spots, Now: l.Below(p.Floor), Over: spend.Mean > p.Cap(l.Estimate().Mean)}
-	films := spend.spread()
-	taken := make([]Taken, len(films))
-	for i, film := range films {
-		taken[i] = Taken{1 / float64(len(films)), film, WorstPlace * spend.Uneven * film}
-		o.Under += l.Below(p.Floor+film*(1+ThinPart*spend.Uneven)) / float64(len(films))
-	}
-	o.Through = l.Through(taken...)
+	o.Under, o.Through = p.under(l, spend), l.Through(spend.taken()...)
 	return p.Verdict(o)
 }
 

@@ -14,13 +14,18 @@ import (
 type Least struct {
 	clear      clearcoat.Dist
 	part, thin []float64 // by sample, shares of the clear
+	lnThin     []float64
 	gone       Estimate  // already taken everywhere, µm
 	place      *Estimate // one place, in place of the above
 }
 
 // LeastOf is the clear of places that are, by joint sample, those shares of a clear.
 func LeastOf(clear clearcoat.Dist, part, thin []float64) Least {
-	return Least{clear: clear, part: part, thin: thin}
+	ln := make([]float64, len(thin))
+	for i, share := range thin {
+		ln[i] = math.Log(share)
+	}
+	return Least{clear: clear, part: part, thin: thin, lnThin: ln}
 }
 
 // NormalLeast is the clear of one place, µm.
@@ -122,10 +127,13 @@ func (l Least) Through(taken ...Taken) float64 {
 	for _, t := range taken {
 		want := math.Max(WayThrough+t.Film+l.gone.Mean, Step)
 		v := l.gone.SD / want
-		for _, share := range l.thin { // the place that is thinnest is hardly ever that which is cut most
-			thin := math.Log(share)
-			x := math.Log(want) + math.Hypot(math.Min(thin, 0), t.More/want) - math.Max(thin, 0)
-			w := t.Chance / float64(len(l.thin))
+		more, ln := t.More/want, math.Log(want)
+		w := t.Chance / float64(len(l.thin))
+		for _, thin := range l.lnThin { // the place that is thinnest is hardly ever that which is cut most
+			x := ln - thin
+			if thin < 0 {
+				x = ln + math.Sqrt(thin*thin+more*more)
+			}
 			mean, square = mean+w*x, square+w*(x*x+v*v)
 		}
 	}

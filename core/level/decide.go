@@ -22,15 +22,6 @@ func Deciding(all []Standing) int {
 	return best
 }
 
-// Spendable is what a plan may use (µm): no more than a fine polish where the total film
-// forbids sanding, and that much wherever the way through allows.
-func (s Standing) Spendable() float64 {
-	if s.Film.Mean <= film.GateShut {
-		return math.Min(s.Room, film.FinePolish)
-	}
-	return s.Room
-}
-
 // PlanHeadroom is what a plan for a panel may take (µm): what its tightest section may spend
 // among those where need fits, or where it fits none, the roomiest. reachable says
 // whether any sequence leads to the aim, so that need means something. spendable has

@@ -189,7 +189,8 @@ func (s Standing) Keeps(doubt float64) film.Estimate {
 // Standing of a section before any work for a spend that is to come, on spots only or all
 // over.
 func (p Panel) Standing(s film.SectionFilm, spend film.Spend, spots bool) Standing {
-	return Standing{s.Film, s.Least.Estimate(), s.Policy.Headroom(s.Least), s.Policy.Most(s.Least, spots), spend.Mean, s.Policy.Judge(s.Least, s.Film.Mean, spend, spots)}
+	open, most := s.Policy.Rooms(s.Least, s.Film.Mean, spots)
+	return Standing{s.Film, s.Least.Estimate(), open, most, spend.Mean, s.Policy.Judge(s.Least, s.Film.Mean, spend, spots)}
 }
 
 // StandingAt is the standing of a section that is so far, for what is left of its steps.
@@ -206,8 +207,8 @@ func (p Panel) StandingAt(s film.SectionFilm, at Progress, spots bool) Standing 
 		Spend: rest.at(0, made) - gone.Mean,
 	}
 	spendable := policy.Cap(s.Least.Estimate().Mean) - gone.Mean
-	out.Headroom = math.Min(policy.Headroom(now), spendable)
-	out.Room = math.Min(policy.Most(now, spots), spendable)
+	open, most := policy.Rooms(now, out.Film.Mean, spots)
+	out.Headroom, out.Room = math.Min(open, spendable), math.Min(most, spendable)
 	out.Verdict = policy.Verdict(film.Outlook{
 		Total: out.Film.Mean, Spend: out.Spend,
 		Spots:   spots,

@@ -117,11 +117,8 @@ func CheckIn(h House, in Check) (*Checked, error) {
 	least, policy := in.least(), in.policy()
 	out.Clear = film.Clear{Estimate: film.Estimate{Mean: in.clear().Mean(), SD: in.clear().SD()}, Dist: in.clear()}
 	out.Low, out.High = in.clear().Quantile(0.05), in.clear().Quantile(0.95)
-	out.Floor, out.Headroom = policy.Floor, policy.Headroom(least)
-	out.Room = policy.TightRoom(least)
-	if in.Aim.SpotsOnly() {
-		out.Room = policy.SpotRoom(least)
-	}
+	out.Floor = policy.Floor
+	out.Headroom, out.Room = policy.Rooms(least, in.Total, in.Aim.SpotsOnly())
 	out.Verdict = in.judge(in.Aim, need)
 	if !reachable {
 		out.State, out.Reason = film.Shut, film.WhyThin

@@ -73,7 +73,7 @@ func (p *Panel) spendable() []float64 {
 }
 
 func (p *Panel) spendableOf(s film.SectionFilm) float64 {
-	return p.idle(s).Spendable()
+	return p.idle(s).Room
 }
 
 // idle is the standing of a section as it is now, with nothing to come.

@@ -53,20 +53,9 @@ type WaysOn struct {
 // tight.
 type FloorBar struct{ Floor, Open, Tight float64 }
 
-// bar finds how much may be spent of a section, with the doubt of a spend.
 func bar(sec film.SectionFilm, spots bool) FloorBar {
-	most := func(fits func(film.Verdict) bool) float64 {
-		lo, hi := 0.0, math.Max(sec.Least.Estimate().Mean, 1)
-		for hi-lo > 0.1 {
-			if mid := (lo + hi) / 2; fits(sec.Policy.Judge(sec.Least, sec.Film.Mean, film.SpendDoubt(mid), spots)) {
-				lo = mid
-			} else {
-				hi = mid
-			}
-		}
-		return lo
-	}
-	return FloorBar{sec.Policy.Floor, most(func(v film.Verdict) bool { return v.State == film.Open }), most(func(v film.Verdict) bool { return v.State != film.Shut })}
+	open, most := sec.Policy.Rooms(sec.Least, sec.Film.Mean, spots)
+	return FloorBar{sec.Policy.Floor, math.Max(open, 0), math.Max(most, 0)}
 }
 
 // fives is what an offered floor is a multiple of, µm: an owner keeps 25 in mind, not 29.

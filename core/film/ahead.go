@@ -5,8 +5,6 @@ import (
 	"math/rand/v2"
 
 	"gonum.org/v1/gonum/mat"
-
-	"waxplanus/core/clearcoat"
 )
 
 // outlook is what a section's joint samples tell about readings to come: the share of
@@ -36,24 +34,23 @@ func (o outlook) moved(l Least, least []float64) Least {
 	return LeastOf(l.clear, part, thin).Minus(l.gone)
 }
 
+// AheadAsk is how many readings are asked for at a time, at most.
+const AheadAsk = 3
+
 // Ahead is what more readings may change of a section.
 type Ahead struct {
 	Now    State
-	Change []float64 // chance that the state is another after 1, 2, ... readings
-	To     State     // the likeliest other state; Now where none is likely
+	Change float64 // chance that the state is another after the readings that are asked for
+	To     State   // the likeliest other state; Now where none is likely
 	// Settle is how many readings leave no more than a faint chance that further
 	// ones change the state; 0 when none does now.
 	Settle int
-	// Readings and Clear are the headroom (µm) that is likely gained by all the
-	// readings looked at, and by knowing the clear to within KnownClear.
-	Readings, Clear float64
+	// Readings is the headroom (µm) that is likely gained by all of them.
+	Readings float64
 }
 
-// KnownClear is the doubt (µm) of a clear that was read before it went on.
-const KnownClear = 1.0
-
 const (
-	aheadThin   = 2   // of the joint samples, one in so many is looked at
+	aheadThin   = 4   // of the joint samples, one in so many is looked at
 	aheadTruths = 30  // draws of what the readings to come may say
 	aheadGains  = 10  // of them, those whose headroom is worked out
 	faintChance = 0.1 // of a change that nobody waits for
@@ -71,35 +68,28 @@ func (s SectionFilm) Ahead(spend Spend, spots bool) Ahead {
 	out := Ahead{Now: judge(s.Least)}
 	out.To = out.Now
 	room := s.Policy.Headroom(s.Least)
-	known := s.Least
-	known.clear = clearcoat.Normal(clearcoat.Value{Mean: known.clear.Mean(), SD: math.Min(known.clear.SD(), KnownClear)})
-	out.Clear = s.Policy.Headroom(known) - room
-	n := len(o.noise)
+	n := min(len(o.noise), AheadAsk)
 	if n == 0 || len(o.least) == 0 {
 		return out
 	}
-	states := make([][]State, n)
-	for k := range n {
-		moved := o.updates(k + 1)
-		for t, m := range moved {
+	after := func(k int) []State {
+		var states []State
+		for t, m := range o.updates(k) {
 			l := o.moved(s.Least, m)
-			states[k] = append(states[k], judge(l))
-			if k == n-1 && t%(aheadTruths/aheadGains) == 0 {
+			states = append(states, judge(l))
+			if k == n && t%(aheadTruths/aheadGains) == 0 {
 				out.Readings += (s.Policy.Headroom(l) - room) / aheadGains
 			}
 		}
+		return states
 	}
-	last := states[n-1]
-	out.Change = make([]float64, n)
-	for k := range states {
-		out.Change[k] = differ(states[k], func(int) State { return out.Now })
-	}
-	if out.Change[n-1] <= faintChance {
+	last := after(n)
+	if out.Change = differ(last, func(int) State { return out.Now }); out.Change <= faintChance {
 		return out
 	}
 	out.Settle = n
-	for k := n - 2; k >= 0 && differ(states[k], func(i int) State { return last[i] }) <= faintChance; k-- {
-		out.Settle = k + 1
+	for k := n - 1; k > 0 && differ(after(k), func(i int) State { return last[i] }) <= faintChance; k-- {
+		out.Settle = k
 	}
 	out.To = likeliest(last, out.Now)
 	return out

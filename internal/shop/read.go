@@ -110,11 +110,14 @@ func (p *Panel) lastGauge() string {
 }
 
 // Ahead is what more readings may change of the section that they change most, by name,
-// and of one that is not open: what would help it.
+// and what could be found out besides about the one that decides, where that is not open.
 type Ahead struct {
-	Best, Helps film.Ahead
-	Section     string
-	NotOpen     int // sections
+	Best    film.Ahead
+	Section string
+	Rounds  int // of readings that were asked for already
+	Helps   []film.Help
+	HelpsAt string
+	Floor   float64 // µm
 }
 
 // ahead looks at all sections, side by side.
@@ -131,17 +134,19 @@ func (p *Panel) ahead() (Ahead, error) {
 	if err := sideBySide(len(sections), func(i int) { looks[i] = sections[i].Ahead(film.SpendDoubt(spends[i]), p.Aim.SpotsOnly()) }); err != nil {
 		return Ahead{}, err
 	}
-	var out Ahead
+	out := Ahead{Rounds: max(len(p.Live())-film.EnoughSpots, 0) / film.AheadAsk}
 	for i, s := range sections {
 		a := looks[i]
-		if a.Now != film.Open {
-			out.NotOpen++
-			if i == 0 || a.Clear > out.Helps.Clear {
-				out.Helps = a
-			}
-		}
 		if a.Settle > 0 && (out.Best.Settle == 0 || a.Settle < out.Best.Settle) {
 			out.Best, out.Section = a, s.Name
+		}
+	}
+	if s, st, ok := p.Decides(); ok && st.State != film.Open {
+		out.HelpsAt, out.Floor = s.Name, s.Policy.Floor
+		for _, h := range p.Study.Helps(p.sectionFilm(s), film.SpendDoubt(st.Spend), p.Aim.SpotsOnly()) {
+			if h.Fits >= faintHelp {
+				out.Helps = append(out.Helps, h)
+			}
 		}
 	}
 	return out, nil

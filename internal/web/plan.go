@@ -120,7 +120,9 @@ func (v view) refusal(p *shop.Panel, r plan.Refusal) (api.Refusal, error) {
 	out.Needs, out.FloorUm, out.ThroughUm = v.Needs(on), ptr(sec.Policy.Floor), &on.Locks
 	out.ChanceFloor, out.ChanceThrough, out.Known = ptr(v.Chance(st.Under)), ptr(v.Chance(st.Through)), ptr(v.KnownOf(p))
 	out.ClearUm = &api.ClearRange{Mean: least.Mean, Low: sec.Least.Quantile(0.05), High: sec.Least.Quantile(0.95), Shape: sec.Least.Shape(shapeStep)}
-	out.Bars = ptr(each(on.Bars, func(b shop.FloorBar) api.FloorBar { return api.FloorBar{FloorUm: b.Floor, OpenUm: b.Open, TightUm: b.Tight} }))
+	out.Bars = ptr(each(on.Bars, func(b shop.FloorBar) api.FloorBar {
+		return api.FloorBar{FloorUm: b.Floor, OpenUm: b.Open, TightUm: b.Tight}
+	}))
 	if on.Offered > 0 {
 		out.OfferedUm = &on.Offered
 	}

@@ -3,6 +3,7 @@ package wording
 import (
 	"fmt"
 	"math"
+	"strings"
 
 	"waxplanus/core/clearcoat"
 	"waxplanus/core/film"
@@ -125,28 +126,37 @@ func (w Words) Odd(read float64, o film.Odd) string {
 	return text + " Filler, a repair, or another panel? Read it again here."
 }
 
-// Ahead says what more readings of a panel would settle.
+// Ahead says what more readings of a panel would settle. After two rounds that settled
+// nothing it asks for no more.
 func (w Words) Ahead(a shop.Ahead) string {
 	best := a.Best
-	if best.Settle == 0 {
+	switch {
+	case best.Settle == 0:
 		return "More readings change no decision here."
+	case a.Rounds >= mostRounds:
+		return fmt.Sprintf("%d readings more than usual did not settle the %s: others will hardly do it.", a.Rounds*film.AheadAsk, a.Section)
 	}
 	text := fmt.Sprintf("%s more would settle the %s", count(best.Settle, "reading"), a.Section)
 	if best.To == best.Now {
 		return text + "."
 	}
-	return text + fmt.Sprintf(": %s now, and %.0f in 100 that it changes, likely to %s.", best.Now, 100*best.Change[len(best.Change)-1], best.To)
+	return text + fmt.Sprintf(": %s now, %s that it changes, likely to %s.", best.Now, oneIn(best.Change), best.To)
 }
 
-// Helps says what would help more than readings, where it would.
+// mostRounds is how many rounds of readings are asked for.
+const mostRounds = 2
+
+// Helps says what would help where a section is not open, the two best.
 func (w Words) Helps(a shop.Ahead) string {
-	const worth = 1.0 // µm
-	h := a.Helps
-	if a.NotOpen == 0 || h.Clear < worth || h.Clear < h.Readings+worth {
+	const most = 2
+	var out []string
+	for _, h := range a.Helps[:min(len(a.Helps), most)] {
+		out = append(out, fmt.Sprintf("%s %s: %s", helpHeads[h.Code], w.helpsWith(h, a.Floor), w.Wanted(h)))
+	}
+	if out == nil {
 		return ""
 	}
-	return w.say("What would help more: knowing the clear. Read before it went on, or with a gauge that resolves layers, it would likely give %s µm of headroom; more readings give %s µm.",
-		um(h.Clear), um(math.Max(h.Readings, 0)))
+	return "What would help at the " + a.HelpsAt + ". " + strings.Join(out, " ")
 }
 
 // NextSpot says why the next spot is the next.
@@ -168,7 +178,7 @@ func (w Words) NextSpot(r *shop.Read) string {
 	case missing > 0:
 		return w.say("Widest doubt near the floor: expected %s µm. %s more and the plan can be judged.", plusMinus(expected), count(missing, "spot"))
 	}
-	return w.say("Widest doubt near the floor: expected %s µm. The plan can be judged; more spots narrow the doubt.", plusMinus(expected))
+	return w.say("Widest doubt near the floor: expected %s µm. The plan can be judged.", plusMinus(expected))
 }
 
 // Lacks says what is missing before a plan of a panel can be judged; empty for nothing.

@@ -50,7 +50,7 @@ type Ahead struct {
 }
 
 const (
-	aheadThin   = 4   // of the joint samples, one in so many is looked at
+	aheadThin   = 2   // of the joint samples, one in so many is looked at
 	aheadTruths = 30  // draws of what the readings to come may say
 	aheadGains  = 10  // of them, those whose headroom is worked out
 	faintChance = 0.1 // of a change that nobody waits for

@@ -185,6 +185,9 @@ func (p Policy) room(l Least, risk float64) float64 {
 // beforeThrough is the film (µm, to 0.01) that may go before the way through is as likely
 // as nobody may take.
 func (l Least) beforeThrough() float64 {
+	if l.place != nil {
+		return l.Quantile(ThroughRisk) - WayThrough
+	}
 	lo, hi := -WayThrough, math.Max(l.Estimate().Mean, 0)+1
 	for hi-lo > 0.01 {
 		mid := (lo + hi) / 2

@@ -156,6 +156,9 @@ const Step = clearcoat.Step
 // chance p.
 func (l Least) Quantile(p float64) float64 {
 	e := l.Estimate()
+	if l.place != nil {
+		return e.Mean + e.SD*normal.Quantile(p)
+	}
 	lo, hi := e.Mean-12*e.SD-1, e.Mean+12*e.SD+1
 	for hi-lo > 1e-4 {
 		mid := (lo + hi) / 2

@@ -158,3 +158,22 @@ func (d Dist) Plus(v Value) Dist {
 		return d.Over(func(under float64) float64 { return normal(c-under, v.Mean, math.Max(v.SD, Step)) })
 	})
 }
+
+// far is from how many standard deviations on a normal is as good as certain.
+const far = 5.5
+
+// UnderLog is the chance that the clear is less than a value whose ln is normal, µm.
+func (d Dist) UnderLog(mean, sd float64) float64 {
+	first := min(max(int(math.Exp(mean-far*sd)/Step), 1), len(d.p))
+	last := min(int(math.Exp(mean+far*sd)/Step)+1, len(d.p))
+	sum := 0.0
+	for _, p := range d.p[:first] {
+		sum += p
+	}
+	for i := first; i < last; i++ {
+		if d.p[i] > 0 {
+			sum += d.p[i] * 0.5 * math.Erfc((math.Log(at(i))-mean)/(sd*math.Sqrt2))
+		}
+	}
+	return sum
+}

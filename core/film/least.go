@@ -141,12 +141,7 @@ func (l Least) Through(taken ...Taken) float64 {
 	if sd < 1e-6 {
 		return l.clear.Under(math.Exp(mean))
 	}
-	return l.clear.Over(func(c float64) float64 {
-		if c <= 0 {
-			return 1
-		}
-		return normal.CDF((mean - math.Log(c)) / sd)
-	})
+	return l.clear.UnderLog(mean, sd)
 }
 
 // Step is the finest difference that a clear is known by, µm.

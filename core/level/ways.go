@@ -219,6 +219,9 @@ func (p Panel) Anew(sec film.SectionFilm, policy film.Policy, at Progress, job p
 		}
 	}
 	if len(done) == 0 {
+		if w.ladder.Steps[at.Step].Kind != plan.LevelStep { // nothing was begun: it can be left
+			out = append(out, Way{Code: WayStop, Grade: w.Standing(at).Grade()})
+		}
 		return out, nil
 	}
 	rest, ends, err := job.Shortest(w.Standing(at))

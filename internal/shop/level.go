@@ -161,6 +161,7 @@ type Hand struct {
 	Step      int
 	Of        plan.Step
 	Advice    level.Advice
+	Begun     bool // passes were made on the section
 	Locked    bool // nothing more may be cut here, override or not
 	Alarm     level.Alarm
 	Made      int // passes
@@ -194,6 +195,7 @@ func (p *Panel) hand(section, person string) (*Hand, error) {
 	h := &Hand{Section: section, Step: i, Of: st, Advice: a, Alarm: p.log.Alarm(section), Made: p.log.Passes(section)[i], RateFrom: p.RateFrom(i),
 		Look: p.Look(section, i), LookPays: p.Work.LookPays(i), Wants: p.Work.Passes(i), MayNot: p.MayNot(person, st)}
 	h.Locked = h.Alarm.Locks()
+	h.Begun = slices.ContainsFunc(p.log.Passes(section), func(n int) bool { return n > 0 })
 	for n := 1; n <= min(a.Left, mostAhead); n++ {
 		h.Ahead = append(h.Ahead, a.After(n))
 	}

@@ -32,7 +32,7 @@ func TestAllScreensSayTheSame(t *testing.T) {
 	b := &bed{t: t, shop: records, handler: New(app.New(records, func() time.Time { return now }, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), nil)}
 	rng := rand.New(rand.NewPCG(13, 1))
 	one := func(of ...string) string { return of[rng.IntN(len(of))] }
-	for i := range 12 {
+	for i := range 50 {
 		var car api.CarSummary
 		b.post("/api/cars", fmt.Sprintf(`{"name":"Chance %d","body":"loose","colour":%q,"painter":"Tove","width_mm":900,"height_mm":600,"groups":[{"keys":["panel"],"facts":{"origin":%q,"coats":%d,"under":%q,"aim":%q,"peel_grade":%d}}]}`,
 			i, one("light", "medium", "dark"), one("here", "elsewhere", "unknown"), rng.IntN(4), one("new", "over", "unknown"), one("flat", "match", "nibs", "polish"), 4+rng.IntN(5)), 201, &car)
@@ -44,7 +44,7 @@ func TestAllScreensSayTheSame(t *testing.T) {
 	}
 	var cars []api.CarSummary
 	b.get("/api/cars", &cars)
-	judged := 0
+	judged, accepted := 0, 0
 	for _, summary := range cars {
 		var car api.Car
 		b.get("/api/cars/"+summary.Id, &car)
@@ -83,9 +83,50 @@ func TestAllScreensSayTheSame(t *testing.T) {
 			if pl.Refusal != nil && len(pl.Refusal.Ways) == 0 {
 				t.Errorf("%s, %s: refused without a way: %s", car.Name, p.Name, pl.Refusal.Text)
 			}
+			for _, o := range pl.Offers {
+				if pl.Refusal == nil && o.State == api.StateShut {
+					t.Errorf("%s, %s: %s is offered and shut", car.Name, p.Name, o.Name)
+				}
+			}
+			if pl.Ready && pl.Refusal == nil && pl.Record == nil && len(pl.Offers) > 0 {
+				accepted += b.begin(car.Name+", "+p.Name, p.Id, pl)
+			}
 		}
 	}
-	if judged < 12 {
-		t.Errorf("only %d panels were judged", judged)
+	if judged < 50 || accepted < 10 {
+		t.Errorf("only %d panels were judged, %d planned", judged, accepted)
 	}
+}
+
+// begin accepts the first offer of a panel. Level then has the states that Read has for the
+// plan, the list and the section in hand never differ, and every section that is not shut
+// is granted its first pass. It counts the plans that sand.
+func (b *bed) begin(name, panel string, pl api.Plan) int {
+	b.t.Helper()
+	b.post("/api/panels/"+panel+"/plan", fmt.Sprintf(`{"basis":%q,"ladder":%q}`, pl.Basis, pl.Offers[0].Name), 201, nil)
+	var first api.Level
+	b.get("/api/panels/"+panel+"/level", &first)
+	var r api.Read
+	b.get("/api/panels/"+panel+"/read", &r)
+	for i, s := range first.Sections {
+		if r.Sections[i].State == nil || s.State == nil || *r.Sections[i].State != *s.State {
+			b.t.Errorf("%s, %s: Read says %v, Level %v", name, s.Name, r.Sections[i].State, s.State)
+			continue
+		}
+		var l api.Level
+		b.get("/api/panels/"+panel+"/level?section="+s.Key, &l)
+		if l.Hand == nil {
+			continue // nibs are worked one by one
+		}
+		if l.Hand.State != *s.State || *l.Sections[i].State != *s.State {
+			b.t.Errorf("%s, %s: the list says %s, the hand %s", name, s.Name, *s.State, l.Hand.State)
+		}
+		if *s.State != api.StateShut && l.Hand.PassesGranted == 0 {
+			b.t.Errorf("%s, %s is %s and its first pass is refused: %s", name, s.Name, *s.State, l.Hand.Reason)
+		}
+		if *s.State == api.StateShut && l.Hand.PassesGranted < l.Hand.PassesNeeded && len(l.Hand.Ways) == 0 {
+			b.t.Errorf("%s, %s is shut without a way: %s", name, s.Name, l.Hand.Reason)
+		}
+	}
+	return 1
 }

@@ -36,12 +36,12 @@ func (w Words) Hand(h *shop.Hand) (headline, reason string) {
 	if h.Locked {
 		return "stop here", w.Alarm(h.Alarm)
 	}
-	return w.advice(h.Advice, h.Of, h.Made, h.Standing.Through)
+	return w.advice(h.Advice, h.Of, h.Made, h.Begun, h.Standing.Through)
 }
 
-// advice is what may be done at a step of which so many passes were made; through is the
-// chance of going through on the way to the end.
-func (w Words) advice(a level.Advice, st plan.Step, made int, through float64) (headline, reason string) {
+// advice is what may be done at a step of which so many passes were made on a section where
+// work has begun or not; through is the chance of going through on the way to the end.
+func (w Words) advice(a level.Advice, st plan.Step, made int, begun bool, through float64) (headline, reason string) {
 	took := w.say("One pass takes %s.", plusMinus(a.Takes))
 	what := "pass"
 	if st.D50 == 0 {
@@ -52,6 +52,8 @@ func (w Words) advice(a level.Advice, st plan.Step, made int, through float64) (
 		return "step done", fmt.Sprintf("%s made, as much as the plan wants. Wipe dry and look; if it is not out yet, %s more can go.", count(made, what), count(a.Granted, what))
 	case a.Needed == 0:
 		return "step done", fmt.Sprintf("%s made, as much as the plan wants. Wipe dry, look, and take the next step.", count(made, what))
+	case a.Granted == 0 && !begun && through > film.ThroughRisk:
+		return "leave this one", w.say("%s that it goes through. Nothing was cut here: leave it as it is and tell the owner.", sentence(oneIn(through)))
 	case a.Granted == 0 && st.Kind != plan.LevelStep:
 		return "shut here", w.say("%s that it goes through before the scratch is out. %s Polish over it and it shines with the scratch under it, or it gets new clear.", sentence(oneIn(through)), took)
 	case a.Granted == 0 && through > film.ThroughRisk:
@@ -160,6 +162,9 @@ func (w Words) Way(v level.Way, s *shelf.Shelf) string {
 		return w.say("%s on the %s: %s, peel %.1f; %s µm to the end. It follows the peel more than it flattens.", v.Abrasive.Grit, v.Backing.Name, passes, v.Grade, um(v.Film))
 	case level.WayShort:
 		return w.say("The shortest end: %s. %s µm, no scratch left, the peel stays at %.1f.", w.Steps(v.Rest, s), um(v.Film), v.Grade)
+	}
+	if v.Abrasive.Key == "" {
+		return "Leave this section as it is."
 	}
 	return w.say("Enough: the peel stays at %.1f, the finer grits follow.", v.Grade)
 }

@@ -77,7 +77,7 @@ func TestAdviceSpeaksForEveryCase(t *testing.T) {
 		{"not enough film", "wants 4 more", level.Advice{Granted: 2, Needed: 4, Read: 1}, levels, 0},
 		{"fits", "4 finish", level.Advice{Granted: 9, Needed: 4, Read: 3}, levels, 0},
 	} {
-		head, reason := said.advice(c.a, c.st, 3, c.through)
+		head, reason := said.advice(c.a, c.st, 3, true, c.through)
 		if head != c.head || !strings.Contains(strings.ToLower(reason), strings.ToLower(c.says)) {
 			t.Errorf("%+v: %q, %q; want %q, %q", c.a, head, reason, c.head, c.says)
 		}

@@ -292,7 +292,7 @@ func (f *handsFit) add(s *spotFit, h *mat.SymDense, g *mat.VecDense) {
 		miss := r.loss - r.work.loss
 		weight := 1 / v
 		if z := math.Abs(miss-s.off) / f.noise; z > outlying {
-			weight *= outlying / z
+			weight *= outlying / z * outlying / z
 		}
 		sum += weight
 		pulled += weight * miss

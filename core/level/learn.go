@@ -39,8 +39,8 @@ const (
 	iterations = 20
 	settled    = 1e-8
 	nudge      = 1e-5
-	// outlying is from how many standard deviations on an observation counts by its
-	// distance and not by its square.
+	// outlying is from how many standard deviations on an observation counts less the
+	// further it is off: no single one moves the others.
 	outlying = 2.5
 )
 
@@ -127,7 +127,7 @@ func gaussNewton(mean []float64, before *mat.SymDense, obs []Observation, x []fl
 		}
 		w := 1 / (o.SD * o.SD)
 		if z := math.Abs(o.Measured-h) / o.SD; z > outlying {
-			w *= outlying / z
+			w *= outlying / z * outlying / z
 		}
 		for a, i := range on {
 			grad.SetVec(i, grad.AtVec(i)+w*j[a]*(o.Measured-h))

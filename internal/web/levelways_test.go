@@ -281,3 +281,29 @@ func TestCirclesWidenAroundNibs(t *testing.T) {
 		last = c.RMm
 	}
 }
+
+// Film does not grow: a reading after passes that shows more than there can be is asked
+// back, and one that is kept all the same gives no pass that the others do not.
+func TestASlipAfterPassesIsAskedBack(t *testing.T) {
+	b, section := levelled(t)
+	b.log(2, "first", section, "pass", 1)
+	l := b.level()
+	spot := l.Spots[0]
+	if spot.TotalUm == nil || spot.TotalUm.Sd < 0.8 || spot.TotalUm.Sd > 8 {
+		t.Fatalf("%+v is expected", spot.TotalUm)
+	}
+	body := func(id string, um float64, more string) string {
+		return fmt.Sprintf(`{"id":%q,"x_mm":%v,"y_mm":%v,"film":%v,"unit":"um","phase":"total"%s}`, id, spot.XMm, spot.YMm, um, more)
+	}
+	var p api.Problem
+	b.post(b.at("/readings"), body("slip-asked", spot.TotalUm.Mean+30, ""), 409, &p)
+	if !strings.Contains(p.Detail, "above") || p.Offers == nil {
+		t.Errorf("%+v", p)
+	}
+	b.post(b.at("/readings"), body("slip-as-told", spot.TotalUm.Mean, ""), 201, nil)
+	fits := b.level().Hand.PassesGranted
+	b.post(b.at("/readings"), body("slip-kept", spot.TotalUm.Mean+30, `,"sure":"read three times"`), 201, nil)
+	if with := b.level().Hand.PassesGranted; with > fits+2 {
+		t.Errorf("%d passes were granted, with a slip that was kept %d", fits, with)
+	}
+}

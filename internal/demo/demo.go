@@ -10,6 +10,7 @@ import (
 	"math/rand/v2"
 	"time"
 
+	"waxplanus/core/clearcoat"
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
 	"waxplanus/core/flatlay/body"
@@ -26,6 +27,7 @@ const (
 	LibraryID = "library-van"
 	HireID    = "hire-saloon"
 	CoversID  = "side-covers"
+	HarbourID = "harbour-estate"
 )
 
 // facts of one panel of a demo car. What was not read has no level.
@@ -62,6 +64,15 @@ type car struct {
 	id     string
 	in     shop.NewCar
 	panels map[string]facts
+	asked  map[string]asked
+}
+
+// asked is what was found out of a panel besides: what lies under its paint, what a place
+// without clear reads (µm), and the floor that the owner agreed to (µm).
+type asked struct {
+	under  clearcoat.Under
+	bare   float64
+	agreed float64
 }
 
 func taken(name, kind string, colour plan.Colour, painter, words string) shop.NewCar {
@@ -93,12 +104,12 @@ func cars() []car {
 			"R-fdoor":   {factory, clear, 0, 4.0, plan.PolishOnly, 116, 3, 0, 0, 0, nil},
 			"R-wing":    {factory, clear, 0, 4.0, plan.PolishOnly, 119, 2, 0, 0, 0, nil},
 			"boot":      {factory, clear, 0, 4.4, plan.PolishOnly, 84, 3, 0, 0, 0, nil},
-		}},
+		}, nil},
 		// The cream milk float's side flap, off the body: single stage, so the colour
 		// itself is what may be cut.
 		{FloatID, flap, map[string]facts{
 			"panel": {film.Nowhere, shop.SingleStage, 0, 6.0, plan.Flat, 118, 6, 0, 0, 0, []seen{{marks.Etch, 2, 0, 0, nil}}},
-		}},
+		}, nil},
 		// The mobile library: hedge on the left side, hail on the roof, both fresh.
 		{LibraryID, taken("Mobile library", body.PanelVan, plan.Medium, "Runa",
 			"The children draw on it anyway. Just no dust and no runs, please."), map[string]facts{
@@ -109,16 +120,28 @@ func cars() []car {
 			"L-fdoor":   {film.Here, clear, 3, 6.0, plan.NibsOnly, 0, 0, 0, 0, 21, []seen{{marks.Nib, 7, 0, 0, nil}}},
 			"L-quarter": {film.Here, clear, 3, 6.8, plan.NibsOnly, 0, 0, 0, 0, 21, []seen{{marks.Nib, 41, 0, 0, nil}}},
 			"roof":      {film.Here, clear, 3, 7.0, plan.NibsOnly, 0, 0, 0, 0, 21, nil},
-		}},
+		}, nil},
 		// The pale hire saloon: polish only.
 		{HireID, taken("Hire saloon", body.Saloon, plan.Light, "Tove", ""), map[string]facts{
 			"bonnet":  {factory, clear, 0, 4.0, plan.PolishOnly, 0, 0, 0, 0, 0, []seen{{marks.Dull, 1, 0, 0, nil}, {marks.Scratch, 3, 0, 0, func(m *marks.Mark) { m.Class = marks.Seen }}}},
 			"R-fdoor": {factory, clear, 0, 4.0, plan.PolishOnly, 0, 0, 0, 0, 0, nil},
-		}},
+		}, nil},
 		// Loose side covers of a motorcycle: plastic, nothing reads on them.
 		{CoversID, taken("Side covers", body.Motorcycle, plan.Dark, "Issa", ""), map[string]facts{
 			"L-cover": {film.Here, clear, 2, 5.5, plan.NibsOnly, 0, 0, 0, 0, 70, []seen{{marks.Nib, 4, 0, 0, nil}}},
 			"R-cover": {film.Here, clear, 2, 5.5, plan.NibsOnly, 0, 0, 0, 0, 70, []seen{{marks.Nib, 2, 0, 0, nil}}},
+		}, nil},
+		// The harbour master's estate, sprayed elsewhere: a door that is shut for flat, one
+		// that the owner agreed on, one that she knows is tight, one whose clear was found
+		// by asking, and one that is open.
+		{HarbourID, taken("Harbour estate", body.Estate, plan.Dark, "Runa", "It was sprayed somewhere else before my time. I know that the bonnet is thin; the right side must not look worse than the left."), map[string]facts{
+			"L-fdoor": {film.Elsewhere, clear, 2, 8.0, plan.Flat, 158, 6, 0, 0, 0, []seen{{marks.Nib, 5, 0, 0, nil}}},
+			"L-rdoor": {film.Elsewhere, clear, 2, 7.6, plan.Flat, 160, 6, 0, 0, 0, nil},
+			"bonnet":  {film.Nowhere, clear, 0, 6.0, plan.Flat, 216, 6, 0, 0, 0, nil},
+			"R-fdoor": {film.Nowhere, clear, 0, 6.0, plan.Flat, 158, 6, 0, 0, 0, nil},
+			"R-wing":  {film.Elsewhere, clear, 3, 6.0, plan.Flat, 166, 5, 0, 0, 0, nil},
+		}, map[string]asked{
+			"L-fdoor": {clearcoat.UnderOver, 0, 0}, "L-rdoor": {clearcoat.UnderOver, 0, 25}, "R-fdoor": {clearcoat.UnderUnknown, 84, 0}, "R-wing": {clearcoat.UnderNew, 0, 0},
 		}},
 	}
 }
@@ -155,6 +178,9 @@ func takeIn(ctx context.Context, s *store.Store, c car, now time.Time) error {
 		said := shop.Said{Origin: &rest, Aim: &aim}
 		if f, ok := c.panels[p.Key]; ok {
 			said = f.said(now)
+			if under := string(c.asked[p.Key].under); under != "" {
+				said.Under = &under
+			}
 		}
 		c.in.Groups = append(c.in.Groups, shop.Group{Keys: []string{p.Key}, Said: said})
 	}
@@ -177,6 +203,15 @@ func takeIn(ctx context.Context, s *store.Store, c car, now time.Time) error {
 			return fmt.Errorf("demo panel %s: %w", p.Key, err)
 		}
 		readings = append(readings, read(p.ID, shape, f, now)...)
+		if a := c.asked[p.Key]; a.bare > 0 {
+			readings = append(readings, store.Reading{ID: "demo-" + p.ID + "-bare", PanelID: p.ID, XMM: readings[len(readings)-1].XMM, YMM: readings[len(readings)-1].YMM,
+				FilmUM: a.bare, Phase: store.PhaseBare, Source: store.SourceTyped, TakenAt: now.Add(-time.Hour)})
+		} else if a.agreed > 0 {
+			row := store.Floor{ID: "demo-" + p.ID + "-floor", CarID: row.ID, PanelID: &p.ID, FloorUM: a.agreed, Person: "the harbour master", Reason: "rather flat than thick", At: now.Add(-time.Hour)}
+			if err := s.AddFloor(ctx, &row); err != nil {
+				return err
+			}
+		}
 		for _, m := range found(p, shape, f, row.Painter, now) {
 			if err := s.AddMark(ctx, &m); err != nil {
 				return err

@@ -21,7 +21,7 @@ func TestDemoShopIsBelievable(t *testing.T) {
 		t.Fatal(err)
 	}
 	cars, err := s.Cars(ctx)
-	if err != nil || len(cars) != 5 || cars[0].ID != PilotID || cars[1].ID != FloatID {
+	if err != nil || len(cars) != 6 || cars[0].ID != PilotID || cars[1].ID != FloatID {
 		t.Fatalf("%d cars, %v", len(cars), err)
 	}
 	total, marked := 0, 0

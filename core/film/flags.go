@@ -24,6 +24,10 @@ const (
 	FlagFiller     FlagCode = "filler"     // far more than paint
 	FlagThin       FlagCode = "thin"       // a place that was cut before
 	FlagOdd        FlagCode = "odd_before" // film before the clear is as much as the whole
+	// Two facts that do not go together: a factory finish with coats of ours, and a total
+	// that is less than the coats of clear alone (Value) would be.
+	FlagFactoryCoats FlagCode = "factory_coats"
+	FlagUnderCoats   FlagCode = "under_coats"
 )
 
 // Bands are the levels (µm) from which film on a car is likely refinished and
@@ -67,6 +71,21 @@ func Flags(film []float64, factory float64) []Flag {
 	}
 	if least := s[0]; len(s) >= 4 && least < 0.7*med {
 		out = append(out, Flag{Code: FlagThin, Value: least, Limit: 0.7 * med})
+	}
+	return out
+}
+
+// Contradictions are the facts of a panel of that total film (µm, 0 where it was not read)
+// that do not go together. All are kept; which one is wrong is for a person to say.
+func (h History) Contradictions(coatsSaid int, total float64) []Flag {
+	var out []Flag
+	if h.Finish == FactoryFinish && coatsSaid > 0 {
+		out = append(out, Flag{Code: FlagFactoryCoats, Value: float64(coatsSaid)})
+	}
+	if h.Finish == Refinished && h.Coats > 0 && total > 0 {
+		if clear := Coats(h.Coats, h.Coat).Mean; total < clear {
+			out = append(out, Flag{Code: FlagUnderCoats, Value: clear, Limit: total})
+		}
 	}
 	return out
 }

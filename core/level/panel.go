@@ -180,6 +180,15 @@ type Standing struct {
 	film.Verdict
 }
 
+// CanGo is what may go, µm: without asking anybody where that is enough for the spend, or
+// with care where it is not shut.
+func (s Standing) CanGo() float64 {
+	if s.Headroom < s.Spend && s.State != film.Shut {
+		return s.Room
+	}
+	return s.Headroom
+}
+
 // Keeps is the clear that stays at the thinnest place once the spend is made,
 // when the spend has that doubt (µm).
 func (s Standing) Keeps(doubt float64) film.Estimate {

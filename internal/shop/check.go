@@ -242,12 +242,11 @@ func (in Check) helps(need float64) []CheckHelp {
 func (in Check) ways(h House, c *Checked) ([]CheckWay, error) {
 	var out []CheckWay
 	if c.State != film.Open && !in.Aim.SpotsOnly() {
-		if floor := math.Floor(in.least().Quantile(film.DefaultTight) - c.Need.Mean - floorSlack); floor >= film.LeastFloor && floor < c.Floor {
+		sec := film.SectionFilm{Film: film.Estimate{Mean: in.Total}, Least: in.least(), Policy: in.policy()}
+		if exact := agreeable(sec, film.SpendUnmapped(c.Need.Mean), false); exact > 0 {
 			agreed := in
-			agreed.Floor = floor
-			if v := agreed.judge(in.Aim, c.Need.Mean); v.State != film.Shut {
-				out = append(out, CheckWay{CheckFloor, floor, c.Need.Mean, v})
-			}
+			agreed.Floor = offeredFloor(exact)
+			out = append(out, CheckWay{CheckFloor, agreed.Floor, c.Need.Mean, agreed.judge(in.Aim, c.Need.Mean)})
 		}
 	}
 	for _, milder := range []struct {
@@ -271,7 +270,3 @@ func (in Check) ways(h House, c *Checked) ([]CheckWay, error) {
 	}
 	return out, nil
 }
-
-// floorSlack is kept between the floor that an owner is asked for and the highest that
-// would do, µm.
-const floorSlack = 1.0

@@ -170,7 +170,7 @@ func (s *Shop) Read(ctx context.Context, panelID string) (*Read, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := &Read{Panel: p, Policy: film.PolicyFor(p.Finish())}
+	out := &Read{Panel: p, Policy: p.History().Policy()}
 	g, err := s.store.Gauge(ctx, p.lastGauge())
 	if err != nil && !errors.Is(err, store.ErrMissing) {
 		return nil, err
@@ -200,6 +200,7 @@ func (s *Shop) Read(ctx context.Context, panelID string) (*Read, error) {
 	if p.Study.Odd {
 		out.Flags = append(out.Flags, film.Flag{Code: film.FlagOdd})
 	}
+	out.Flags = append(out.Flags, p.History().Contradictions(p.Coats, p.Study.Map.Level().Mean)...)
 	out.Flags = append(out.Flags, film.Flags(read, out.Factory)...)
 	return out, nil
 }

@@ -58,8 +58,12 @@ func bar(sec film.SectionFilm, spots bool) FloorBar {
 	return FloorBar{sec.Policy.Floor, math.Max(open, 0), math.Max(most, 0)}
 }
 
-// fives is what an offered floor is a multiple of, µm: an owner keeps 25 in mind, not 29.
-const fives = 5.0
+// offeredFloor is the floor that an owner is asked for where the highest that would do is
+// exact, µm: an owner keeps 25 in mind, not 29.
+func offeredFloor(exact float64) float64 {
+	const fives = 5.0
+	return math.Max(math.Floor(exact/fives)*fives, film.LeastFloor)
+}
 
 // WaysOn of a panel that was read.
 func (p *Panel) WaysOn() (WaysOn, error) {
@@ -97,7 +101,7 @@ func (p *Panel) WaysOn() (WaysOn, error) {
 func (p *Panel) keepTheAim(out *WaysOn) {
 	sec, spend, spots := out.Section, film.SpendDoubt(out.Film), p.Aim.SpotsOnly()
 	if exact := agreeable(sec, spend, spots); exact > 0 {
-		offered := math.Max(math.Floor(exact/fives)*fives, film.LeastFloor)
+		offered := offeredFloor(exact)
 		out.Offered = offered
 		v := withFloor(sec, offered).Policy.Judge(sec.Least, sec.Film.Mean, spend, spots)
 		out.Ways = append(out.Ways, WayOn{Code: OnFloor, Floor: offered, Exact: exact, Film: out.Film, Minutes: out.Minutes, Verdict: &v})

@@ -249,10 +249,13 @@ func (v view) offer(o shop.OfferedWay, p *shop.Panel) api.Offer {
 	var clear film.Estimate
 	if o.Guess != nil {
 		clear = o.Guess.Least.Estimate()
+		guess := o.Guess.Policy.Judge(o.Guess.Least, film.GateAsk, film.SpendUnmapped(l.Film), p.Aim.SpotsOnly())
+		out.ChanceFloor, out.ChanceThrough = v.Chance(guess.Under), v.Chance(guess.Through)
 		out.KeepsUm, out.HeadroomUm, out.FloorUm = estimate(clear.Less(l.Film)), o.Room, o.Guess.Policy.Floor
 	} else {
 		clear = o.Standing.Clear
 		out.KeepsUm, out.HeadroomUm, out.FloorUm = estimate(o.Standing.Keeps(l.FilmSD)), o.Standing.Headroom, o.Section.Policy.Floor
+		out.ChanceFloor, out.ChanceThrough = v.Chance(o.Standing.Under), v.Chance(o.Standing.Through)
 		out.TotalUm, out.Tightest = estimate(o.Standing.Film), o.Section.Name
 	}
 	out.ClearUm, out.EndsUm = estimate(clear), l.Ends(clear.Mean)

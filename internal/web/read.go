@@ -57,7 +57,7 @@ func (s *Server) GetRead(ctx context.Context, r api.GetReadRequestObject) (api.G
 		out.Gauge = ptr(v.gauge(p.Gauge))
 	}
 	out.Strips = ptr(each(p.Strips(), func(st shop.Strip) api.PanelStrip {
-		return api.PanelStrip{Key: st.Key, Name: v.Strip(st.Key), FilmUm: estimate(st.Film), HeadroomUm: st.Headroom, State: api.State(st.State), Reason: v.State(st.Standing, st.Floor)}
+		return api.PanelStrip{Key: st.Key, Name: v.Strip(st.Key), FilmUm: estimate(st.Film), HeadroomUm: st.CanGo(), State: api.State(st.State), Reason: v.State(st.Standing, st.Floor)}
 	}))
 	if p.Study != nil {
 		out.Study = ptr(v.study(p))

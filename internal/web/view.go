@@ -111,7 +111,7 @@ func (v view) panel(p *shop.Panel) api.Panel {
 		out.FilmUm = ptr(estimate(p.Study.Mean))
 	}
 	if _, st, ok := p.Decides(); ok {
-		out.State, out.HeadroomUm = ptr(api.State(st.State)), ptr(st.Headroom)
+		out.State, out.HeadroomUm = ptr(api.State(st.State)), ptr(st.CanGo())
 		out.Reason = ptr(v.State(st, p.Study.Policy.Floor))
 	}
 	return out
@@ -138,7 +138,7 @@ func (v view) sections(p *shop.Panel) []api.Section {
 	for i, s := range p.Study.Sections {
 		st := p.Standing(s)
 		out[i].FilmUm, out[i].ClearUm = ptr(estimate(st.Film)), ptr(estimate(st.Clear))
-		out[i].BoundUm, out[i].HeadroomUm, out[i].SpendUm = ptr(s.Bound), ptr(st.Headroom), ptr(st.Spend)
+		out[i].BoundUm, out[i].HeadroomUm, out[i].SpendUm = ptr(s.Bound), ptr(st.CanGo()), ptr(st.Spend)
 		out[i].State, out[i].Reason = ptr(api.State(st.State)), ptr(v.State(st, p.Study.Policy.Floor))
 	}
 	return out

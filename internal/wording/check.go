@@ -99,7 +99,7 @@ func (w Words) CheckWhy(c *shop.Checked) string {
 func (w Words) CheckWay(c *shop.Checked, way shop.CheckWay) string {
 	switch way.Code {
 	case shop.CheckFloor:
-		return w.say("The owner agrees to %s µm: %s that less than %s µm stays. Write down name and day.", um(way.Floor), oneIn(way.Under), um(way.Floor))
+		return w.say("The owner agrees to %s µm: %s that less than %s µm stays.", um(way.Floor), oneIn(way.Under), um(way.Floor))
 	case shop.CheckMatch, shop.CheckNibs, shop.CheckPolish:
 		head, text := w.milder(plan.Aim(way.Code), way.Need, 0, 0, 0)
 		return fmt.Sprintf("%s: %s; %s.", head, text, w.milderChance(plan.Aim(way.Code), way.Under, c.Floor))

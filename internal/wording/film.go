@@ -32,13 +32,9 @@ func (w Words) State(st level.Standing, floor float64) string {
 	case film.WhyGateAsk:
 		return w.say("Tight: %s%s µm of film in all, under %s. Read between passes and tell the owner; %s.", needs, um(st.Film.Mean), um(film.GateAsk), less)
 	case film.WhyChecks:
-		return w.say("Tight: %s%s. Read between passes and tell the owner; %s.", needs, less, clear)
+		return w.say("Tight: %s%s can go; %s. Read between passes and tell the owner; %s.", needs, um(st.CanGo()), less, clear)
 	}
-	can := st.Headroom // as the tables have it; for spots, which the floor does not bind, what may go at a spot
-	if can < st.Spend {
-		can = st.Room
-	}
-	return w.say("Fits: %s%s can go; %s, through %s; %s.", needs, um(can), less, oneIn(st.Through), clear)
+	return w.say("Fits: %s%s can go; %s, through %s; %s.", needs, um(st.CanGo()), less, oneIn(st.Through), clear)
 }
 
 // Source says where a value of the clear comes from.
@@ -100,6 +96,10 @@ func (w Words) Flag(f film.Flag) string {
 		return w.say("Repair likely: one spot reads %s µm, the panel's lower quarter is under %s.", um(f.Value), um(f.Lower))
 	case film.FlagOdd:
 		return "Read before the clear is as much as the whole film: a wrong panel or unit? It does not count."
+	case film.FlagFactoryCoats:
+		return "A factory finish and " + count(int(f.Value), "coat") + " of ours do not go together: which one holds? Change it under facts; until then it counts as factory paint."
+	case film.FlagUnderCoats:
+		return w.say("%s µm in all and coats of clear of %s µm do not go together: another panel, a slip, or fewer coats?", um(f.Limit), um(f.Value))
 	case film.FlagFiller:
 		return w.say("Filler likely: one spot reads %s µm.", um(f.Value))
 	}
@@ -153,8 +153,11 @@ func (w Words) Helps(a shop.Ahead) string {
 	for _, h := range a.Helps[:min(len(a.Helps), most)] {
 		out = append(out, fmt.Sprintf("%s %s: %s", helpHeads[h.Code], w.helpsWith(h, a.Floor), w.Wanted(h)))
 	}
-	if out == nil {
+	switch {
+	case a.HelpsAt == "":
 		return ""
+	case out == nil:
+		return "What can be done all the same stands in Plan."
 	}
 	return "What would help at the " + a.HelpsAt + ". " + strings.Join(out, " ")
 }

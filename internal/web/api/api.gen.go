@@ -2335,6 +2335,12 @@ type NextActionStage string
 
 // Offer defines model for Offer.
 type Offer struct {
+	// ChanceFloor chance that less than the floor stays
+	ChanceFloor string `json:"chance_floor"`
+
+	// ChanceThrough chance that it goes through
+	ChanceThrough string `json:"chance_through"`
+
 	// ClearUm a value with one standard deviation, in the unit of the field's name
 	ClearUm Estimate `json:"clear_um"`
 	Discs   float64  `json:"discs"`

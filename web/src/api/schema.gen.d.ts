@@ -2307,6 +2307,10 @@ export interface components {
         Offer: {
             name: components["schemas"]["OfferName"];
             ladder: string;
+            /** @description chance that less than the floor stays */
+            chance_floor: string;
+            /** @description chance that it goes through */
+            chance_through: string;
             film_um: components["schemas"]["Estimate"];
             keeps_um: components["schemas"]["Estimate"];
             /**

@@ -17,6 +17,8 @@ export interface FilmCoreProps {
 const left = 1;
 const wide = 54;
 const metal = 30;
+/** The clear under which paint counts as gone through, µm. */
+const through = 10;
 
 /** A core of the film to scale: what goes, what may not, what is only a guess. */
 export function FilmCore({ u, total, clear, floor, spend, below, guess, substrate, height }: FilmCoreProps) {
@@ -41,9 +43,11 @@ export function FilmCore({ u, total, clear, floor, spend, below, guess, substrat
       ))}
     </g>
   );
+  const throughAt = y(Math.max(clear.mean - through, 0));
   const spendLabel = Math.max(top + 9, (top + spendEnd) / 2 + 4);
   const floorLabel = Math.max(floorAt + 4, spendLabel + 26);
   const clearLabel = Math.max((floorAt + clearEnd) / 2 - 4, floorLabel + 34);
+  const throughLabel = Math.max(throughAt + 4, clearLabel + 48);
   return (
     <svg width="100%" height={height} viewBox={`0 0 146 ${height}`} preserveAspectRatio="xMinYMin meet" role="img" aria-label={`Film core: ${u.plusMinus(total)} ${u.name} in all, clear ${u.plusMinus(clear)}, floor ${u.um(floor)}, planned spend ${u.um(spend)}`}>
       <defs>
@@ -59,11 +63,13 @@ export function FilmCore({ u, total, clear, floor, spend, below, guess, substrat
       <rect x={left} y={end} width={wide} height={metal} fill="url(#pSub)" />
       <rect x={left} y={top} width={wide} height={body + metal} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
       {clear.mean > floor ? <path d={`M${left} ${floorAt}H${wide + 9}`} stroke="var(--ink)" strokeWidth="2.5" /> : null}
+      {clear.mean > through ? <path d={`M${left} ${throughAt}H${wide + 9}`} stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="4 3" /> : null}
       {spend > 0 ? <path d={`M${wide} ${(top + spendEnd) / 2}H${wide + 9}`} stroke="var(--ink)" strokeWidth="1" /> : null}
       {spend > 0 ? label(spendLabel, `spend ${u.um(spend)}`, "") : null}
       {label(floorLabel, `floor ${u.um(floor)}`, clear.mean > floor ? "house rule" : "not reached")}
       {label(clearLabel, `clear ${u.um(clear.mean)}`, `± ${u.um(clear.sd)}\n${guess}`)}
-      {label(Math.min(Math.max((clearEnd + end) / 2, clearLabel + 60), end - 46), `below ${u.um(below)}`, "colour, primer;\nno gauge tells\nthem apart")}
+      {clear.mean > through ? label(throughLabel, `through ${u.um(through)}`, "") : null}
+      {label(Math.min(Math.max((clearEnd + end) / 2, throughLabel + 30), end - 46), `below ${u.um(below)}`, "colour, primer;\nno gauge tells\nthem apart")}
       {label(end + metal / 2 + 4, substrate, "")}
     </svg>
   );

@@ -10,11 +10,13 @@ interface ChoiceProps<T extends string> {
   silent?: boolean;
   /** As tall as a wet finger. */
   tall?: boolean;
+  /** Two beside each other, where there is little room. */
+  fold?: boolean;
   disabled?: boolean;
 }
 
 /** One of a few, side by side. */
-export function Choice<T extends string>({ label, value, options, set, silent, tall, disabled }: ChoiceProps<T>) {
+export function Choice<T extends string>({ label, value, options, set, silent, tall, fold, disabled }: ChoiceProps<T>) {
   const id = useId();
   return (
     <Box sx={{ minWidth: 0 }}>
@@ -23,7 +25,7 @@ export function Choice<T extends string>({ label, value, options, set, silent, t
           {label}
         </FormLabel>
       )}
-      <ToggleButtonGroup exclusive value={value} disabled={disabled ?? false} {...(silent ? { "aria-label": label } : { "aria-labelledby": id })} onChange={(_, v: T | null) => set(v ?? (value as T))}>
+      <ToggleButtonGroup exclusive value={value} disabled={disabled ?? false} sx={fold ? { display: "grid", gridTemplateColumns: "1fr 1fr" } : {}} {...(silent ? { "aria-label": label } : { "aria-labelledby": id })} onChange={(_, v: T | null) => set(v ?? (value as T))}>
         {options.map(([v, text]) => (
           <ToggleButton key={v} value={v} sx={tall ? { minHeight: 48 } : {}}>
             {v === value && !silent ? "✓ " : ""}

@@ -75,17 +75,18 @@ export default function QuickCheck() {
   const [typed, setTyped] = useState("");
   const [films, setFilms] = useState<number[]>([]);
   const [sprayed, setSprayed] = useState<Sprayed>("elsewhere");
-  const [facts, setFacts] = useState({ coats: 0, under: "unknown" as Schemas["Under"], aim: "flat" as Schemas["Aim"], peel_grade: 6, colour: "medium" as Schemas["Colour"] });
+  const [facts, setFacts] = useState({ coats: 0, under: "unknown" as Schemas["Under"], aim: "flat" as Schemas["Aim"], peel_grade: 6, colour: "medium" as Schemas["Colour"], floor_um: 0 });
   const film = useRef<HTMLInputElement>(null);
   const now = Number(typed.replace(",", "."));
   const all = typed.trim() !== "" && now > 0 ? [...films, u.typed(now)] : films;
   const total = all.length > 0 ? all.reduce((a, b) => a + b, 0) / all.length : 0;
   const refinished = sprayed === "here" || sprayed === "elsewhere";
   const finish = sprayed === "factory" ? "factory" : sprayed === "single" ? "single_stage" : "refinished";
-  const ask: Ask = { finish, aim: facts.aim, peel_grade: facts.peel_grade, colour: facts.colour, ...(refinished ? { coats: facts.coats, under: facts.under } : {}) };
+  const ask: Ask = { finish, aim: facts.aim, peel_grade: facts.peel_grade, colour: facts.colour, ...(refinished ? { coats: facts.coats, under: facts.under } : {}), ...(facts.floor_um > 0 ? { floor_um: facts.floor_um } : {}) };
   const query = useCheck(total > 0 ? { ...ask, total_um: total } : null);
   const check = total > 0 ? query.data : undefined;
-  const set = (change: Partial<typeof facts>) => setFacts((f) => ({ ...f, ...change }));
+  // A floor was agreed for the aim that was asked about.
+  const set = (change: Partial<typeof facts>) => setFacts((f) => ({ ...f, ...("aim" in change ? { floor_um: 0 } : {}), ...change }));
   const more = () => {
     if (!(now > 0)) return;
     setFilms(all);
@@ -95,7 +96,7 @@ export default function QuickCheck() {
   const anew = () => {
     setFilms([]);
     setTyped("");
-    setFacts({ coats: 0, under: "unknown", aim: facts.aim, peel_grade: 6, colour: facts.colour });
+    setFacts({ coats: 0, under: "unknown", aim: facts.aim, peel_grade: 6, colour: facts.colour, floor_um: 0 });
     film.current?.focus();
   };
   const keep = useMutation({
@@ -196,6 +197,13 @@ export default function QuickCheck() {
               ))}
             </div>
           </div>
+          {facts.floor_um > 0 ? (
+            <Box className="film">
+              <Button variant="quiet" onClick={() => set({ floor_um: 0 })}>
+                the owner agrees to {u.um(facts.floor_um)} {u.name} ×
+              </Button>
+            </Box>
+          ) : null}
           <Choice label="colour · D" value={facts.colour} options={colours} set={(colour) => set({ colour })} />
           {check && check.helps.length > 0 ? <Helps helps={check.helps} set={set} /> : null}
         </section>
@@ -222,7 +230,7 @@ export default function QuickCheck() {
   );
 }
 
-function Answer({ check, set }: { check: Check; set: (change: { coats?: number; under?: Schemas["Under"]; aim?: Schemas["Aim"] }) => void }) {
+function Answer({ check, set }: { check: Check; set: (change: { coats?: number; under?: Schemas["Under"]; aim?: Schemas["Aim"]; floor_um?: number }) => void }) {
   const u = useUnits();
   return (
     <>
@@ -278,7 +286,7 @@ function Answer({ check, set }: { check: Check; set: (change: { coats?: number; 
         <div>
           <div className="lab">milder aims on the same paint</div>
           <div className="keys2">
-            {check.ways.map((w) => (
+            {check.ways.filter((w) => aims.some(([v]) => v === w.code)).map((w) => (
               <Button key={w.code} variant="link" aria-label={w.text} onClick={() => set({ aim: w.code as Schemas["Aim"] })}>
                 <StateTab state={w.state} word={false} /> {aims.find(([v]) => v === w.code)?.[1]}
               </Button>
@@ -291,8 +299,8 @@ function Answer({ check, set }: { check: Check; set: (change: { coats?: number; 
           {check.ways.map((w) => (
             <div key={w.code} className="way">
               <StateTab state={w.state} />
-              {aims.some(([v]) => v === w.code) ? (
-                <Button variant="link" onClick={() => set({ aim: w.code as Schemas["Aim"] })}>
+              {w.code !== "leave" ? (
+                <Button variant="link" onClick={() => set(w.code === "agreed_floor" ? { floor_um: w.floor_um } : { aim: w.code as Schemas["Aim"] })}>
                   {w.text}
                 </Button>
               ) : (

@@ -24,6 +24,7 @@ import { WaysOn } from "./WaysOn";
 const counted = ["No", "One", "Two", "Three", "Four", "Five"];
 
 export default function PlanPage() {
+  const u = useUnits();
   const { panelId = "" } = useParams();
   const [params, setParams] = useSearchParams();
   const wish = params.get("ladder") ?? "";
@@ -168,6 +169,9 @@ export default function PlanPage() {
                 </Button>
               </Box>
             ) : null}
+            <Box component="p" sx={{ flex: "none", paddingTop: 6 }}>
+              <b className="n">{offer.chance_floor}</b> <span className="s">that less than {u.um(offer.floor_um)} stays; through:</span> <b>{offer.chance_through}</b>
+            </Box>
             {plan.agreed ? <Agreed floor={plan.agreed} /> : null}
             {plan.points.length > 0 ? (
               <Box sx={{ paddingTop: 8, flex: "none" }}>

@@ -104,7 +104,7 @@ export function Entry({ no, place, fault, busy, keep, offer, said, probe, drop, 
           </Button>
         }
       />
-      <Choice label="What is read" silent value={phase} options={phases} set={setPhase} />
+      <Choice label="What is read" silent fold value={phase} options={phases} set={setPhase} />
       {own ? (
         <Notice text={own} />
       ) : fault ? (

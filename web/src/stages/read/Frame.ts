@@ -31,7 +31,7 @@ export const ReadFrame = styled("div")`
     gap:8px;
   }
   & .pad .MuiButton-root {
-    min-height:56px;
+    min-height:50px;
     font-weight:600;
     font-size:22px;
     font-family:"Archivo Variable",sans-serif;

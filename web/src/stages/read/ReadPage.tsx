@@ -37,6 +37,9 @@ type Open = "none" | "strike" | "facts" | "import" | "gauge" | "zones";
 /** How long a reading can be taken back without a reason, ms. */
 const takeBack = 10_000;
 
+/** What the clear was read by, as the core says it. */
+const readClear: Record<string, string> = { before_clear: "read before\nthe clear", direct: "read alone", bare: "by a place\nwithout clear" };
+
 export default function ReadPage() {
   const { panelId = "" } = useParams();
   return <Reading key={panelId} panelId={panelId} />;
@@ -184,7 +187,8 @@ function Reading({ panelId }: { panelId: string }) {
   const under = study && pointer ? valueAt(study.map, layer, pointer) : undefined;
   const underDoubt = study && pointer ? valueAt(study.map, "doubt", pointer) : undefined;
   const struckOne = read?.readings.find((r) => r.id === chosen);
-  const guessed = study?.clear.sources.some((s) => s.kind === "before_clear") ? "read before\nthe clear" : "a guess";
+  const known = study?.clear.sources.find((s) => readClear[s.kind]);
+  const guessed = (known && readClear[known.kind]) ?? "a guess";
   return (
     <Page
       title={read?.car.name ?? "Read"}

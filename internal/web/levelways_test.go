@@ -87,7 +87,7 @@ func TestTheLogSaysWhatIsLeft(t *testing.T) {
 		}
 	}
 	b.log(1, "done", section, "done", 1)
-	if h = b.level().Hand; !strings.Contains(h.Scratch, "100 in 100 still show") {
+	if h = b.level().Hand; !strings.Contains(h.Scratch, "100 % still show") {
 		t.Errorf("before the first pass of the second grit: %q", h.Scratch)
 	}
 	b.log(1, "second", section, "pass", 2)

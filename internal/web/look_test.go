@@ -343,7 +343,7 @@ func TestGuesses(t *testing.T) {
 		return g
 	}
 	two, four := guess(`{"origin":"elsewhere","coats":1,"aim":"match"}`), guess(`{"origin":"here","coats":4,"aim":"nibs"}`)
-	if two.State != api.StateShut || math.Abs(two.ClearUm.Mean-26) > 0.5 || two.From != "a guess from 1 coat" || !strings.Contains(two.Text, "promise nothing") {
+	if two.State != api.StateShut || math.Abs(two.ClearUm.Mean-26) > 0.5 || two.From != "a guess from 1 coat" || !strings.Contains(two.Text, "before anything is promised") {
 		t.Errorf("%+v", two)
 	}
 	if four.State == api.StateShut || four.NeedUm >= two.NeedUm || four.ClearUm.Mean <= two.ClearUm.Mean {

@@ -459,7 +459,7 @@ func TestHalfIsClearAsAHouseRule(t *testing.T) {
 	if a, z := usual.Study.Clear.Mean, half.Study.Clear.Mean; z/a < 1.15 || z/a > 1.25 {
 		t.Errorf("clear %.1f µm, by the rule %.1f", a, z)
 	}
-	if text := half.Study.Clear.Sources[0].Text; !strings.Contains(text, "50 of 100") {
+	if text := half.Study.Clear.Sources[0].Text; !strings.Contains(text, "50 % of a factory finish") {
 		t.Error(text)
 	}
 	if *half.Sections[0].HeadroomUm <= *usual.Sections[0].HeadroomUm {

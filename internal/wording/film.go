@@ -55,7 +55,7 @@ func (w Words) Source(s film.Source, h film.History) string {
 		}
 		return text
 	case film.FromShare:
-		return fmt.Sprintf("a guess: %.0f of 100 parts of a factory finish", 100*h.ClearShare().Mean)
+		return fmt.Sprintf("a guess: %.0f %% of a factory finish", 100*h.ClearShare().Mean)
 	case film.FromDirect:
 		return "read by a gauge that resolves layers"
 	case film.FromBare:
@@ -238,7 +238,7 @@ func (w Words) Promise(g shop.Guess) string {
 	case film.Tight:
 		return takes + ": tight on a guess. Read it before anything is promised."
 	}
-	return takes + ": shut on a guess that wide. Readings decide it; promise nothing before."
+	return takes + ": likely too much for it. Read it, or ask what lies under it, before anything is promised."
 }
 
 // GaugeCheck says how the last check of a gauge stands.

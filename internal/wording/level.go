@@ -141,7 +141,7 @@ func (w Words) PaperKey(s plan.Step) string {
 
 // Look says what the last look at the shiny share tells of the passes to flat.
 func (w Words) Look(h *shop.Hand) string {
-	return fmt.Sprintf("%.0f in 100 still shone after %s: by that %.1f ± %.1f passes more to flat, peel about %.1f now.",
+	return fmt.Sprintf("%.0f %% still shone after %s: by that %.1f ± %.1f passes more to flat, peel about %.1f now.",
 		100*h.Look.Shiny, count(h.Look.Look.Passes, "pass"), h.LookLeft.Mean, h.LookLeft.SD, h.LookGrade)
 }
 
@@ -212,9 +212,9 @@ func (w Words) Scratch(s level.Scratches) string {
 		return ""
 	}
 	if s.Passes == 0 {
-		return fmt.Sprintf("The last scratch is buried: %.1f in 100 of it still show.", 100*s.Showing)
+		return fmt.Sprintf("The last scratch is buried: %.1f %% of it still show.", 100*s.Showing)
 	}
-	return fmt.Sprintf("Of the last scratch, %.1f µm deep, %.0f in 100 still show: it is buried in %s more.", s.Old, 100*s.Showing, count(s.Passes, "pass"))
+	return fmt.Sprintf("Of the last scratch, %.1f µm deep, %.0f %% still show: it is buried in %s more.", s.Old, 100*s.Showing, count(s.Passes, "pass"))
 }
 
 // MayNot says why somebody may not run a step; empty where they may.

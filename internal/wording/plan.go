@@ -102,9 +102,9 @@ func (w Words) Warning(of plan.Warning) string {
 	v := of.Values
 	switch of.Code {
 	case plan.WarnSkipped:
-		return fmt.Sprintf("It cannot clear a scratch %.2f µm deep: it takes %.2f at most. Put a grit between, or %.0f in 100 of the scratch still shows.", v["scratch"], v["most"], 100*v["showing"])
+		return fmt.Sprintf("It cannot clear a scratch %.2f µm deep: it takes %.2f at most. Put a grit between, or %.0f %% of the scratch still shows.", v["scratch"], v["most"], 100*v["showing"])
 	case plan.WarnEarly:
-		return fmt.Sprintf("Burying the last scratch needs %s, here are %.0f: %.0f in 100 of it still shows.", count(int(v["needs"]), "pass"), v["passes"], 100*v["showing"])
+		return fmt.Sprintf("Burying the last scratch needs %s, here are %.0f: %.0f %% of it still shows.", count(int(v["needs"]), "pass"), v["passes"], 100*v["showing"])
 	case plan.WarnReach:
 		return fmt.Sprintf("Beyond its reach: it clears scratches to %.2f µm, these are %.2f. Refine further before the pad.", v["reach"], v["scratch"])
 	case plan.WarnCycles:
@@ -124,7 +124,7 @@ func (w Words) Warning(of plan.Warning) string {
 	case plan.WarnHaze:
 		return fmt.Sprintf("Leaves scratches of %.2f µm; this colour shows haze from %.2f. Add a finer polish.", v["leaves"], v["haze"])
 	case plan.WarnGhost:
-		return fmt.Sprintf("Old scratches show under the gloss: %.1f in 100 of those %.2f µm deep, and this colour shows them from %.1f in 100. One cycle more of the last step takes them.", 100*v["showing"], v["last"], 100*v["ghost"])
+		return fmt.Sprintf("Old scratches show under the gloss: %.1f %% of those %.2f µm deep, and this colour shows them from %.1f %%. One cycle more of the last step takes them.", 100*v["showing"], v["last"], 100*v["ghost"])
 	case plan.WarnClarity:
 		return fmt.Sprintf("Clarity %.0f; wanted is %.0f.", v["clarity"], v["want"])
 	case plan.WarnNibs:

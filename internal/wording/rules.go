@@ -49,7 +49,7 @@ var schoolWords = map[string][2]string{
 	"order.stage":          {"stage by stage", "one stage over a whole side, then the next"},
 	"when.weeks":           {"weeks later", "when it has hardened and shrunk"},
 	"when.day":             {"after a day", "while it cuts easily"},
-	"safe_film.read":       {"read, with a floor", "clear as measured, factory finishes at 42 in 100, and a fixed floor"},
+	"safe_film.read":       {"read, with a floor", "clear as measured, factory finishes at 42 %, and a fixed floor"},
 	"safe_film.half_clear": {"half is clear", "half of a factory finish counts as clear; 75 µm in all is the line either way"},
 	"coarsest.":            {"by finish", "2000 on a factory finish, 1500 on fresh clear, 1200 from peel 8"},
 	"coarsest.p1200":       {"1200", "on any clear; 800 on an oxidised single stage"},

@@ -180,7 +180,7 @@ export function HistoryDialog({ level, name, close }: { level: Level; name: stri
 
 const switches: ["sound" | "buzz", string, string][] = [
   ["sound", "sound", "a tone for each pass and when about a pass has gone by, two for the stop"],
-  ["buzz", "buzz", "the tablet shakes shortly, where it can"],
+  ["buzz", "buzz", "the tablet shakes, where it can"],
 ];
 
 /** Who is at this tablet, and how it tells. */

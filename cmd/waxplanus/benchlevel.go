@@ -106,7 +106,7 @@ func benchStop(out io.Writer, panels int) error {
 	if err != nil {
 		return err
 	}
-	fmt.Fprintf(out, "%-40s %-34s %9s %10s\n", "sanded on to the stop", "manner", "below", "given away")
+	fmt.Fprintf(out, "%-40s %-34s %9s %8s %10s\n", "sanded on to the stop", "manner", "below", "through", "given away")
 	for _, c := range truths {
 		by, err := b.Run(c.h, panels)
 		if err != nil {
@@ -117,7 +117,7 @@ func benchStop(out io.Writer, panels int) error {
 			if i > 0 {
 				name = ""
 			}
-			fmt.Fprintf(out, "%-40s %-34s %8.1f%% %9.0f%%\n", name, m, 100*by[m].BurntShare(), 100*by[m].Given())
+			fmt.Fprintf(out, "%-40s %-34s %8.1f%% %8d %9.0f%%\n", name, m, 100*by[m].BurntShare(), by[m].Through, 100*by[m].Given())
 		}
 	}
 	fmt.Fprintf(out, "below: sections of which more than a twentieth went under floor and reserve, 1 in 10 accepted; %d panels a line.\n", panels)

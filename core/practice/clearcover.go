@@ -72,11 +72,19 @@ func CoverClear(ground *film.Ground, panels, before, total int) (ClearCoverage, 
 	return out, nil
 }
 
-// readWith reads places with a gauge, each as it is taken with care.
+// readWith reads places with a gauge, each as it is taken with care; one in fifty is a slip
+// all the same. What does not fit those before it is read once more.
 func readWith(g *Gauge, t *Panel, at []flatlay.Point) []film.Place {
 	var out []film.Place
+	var read []film.Reading
 	for _, q := range at {
-		out = append(out, g.Spot(t, q))
+		place := g.Slip(g.Spot(t, q))
+		spot := film.SpotOf(t.panel, q.X, q.Y)
+		if _, odd := film.OddAmong(read, spot, place.Film); odd {
+			place = g.Slip(g.Spot(t, q))
+		}
+		out = append(out, place)
+		read = append(read, film.Reading{Spot: spot, T: place.Film, Shots: 1})
 	}
 	return out
 }

@@ -48,10 +48,7 @@ func (b Trials) Follow(h Hidden, panels int) (Followed, error) {
 const (
 	followCoats  = 2
 	leastAgreed  = 15.0 // µm
-	slips        = 0.02 // of all readings, by
-	slipLeast    = -0.30
-	slipMost     = 0.45
-	mostReadings = 12 // of one section
+	mostReadings = 12   // of one section
 )
 
 // follower works one panel as told.
@@ -63,18 +60,10 @@ type follower struct {
 	policies map[string]film.Policy
 }
 
-// slip is a reading as the gauge shows it, which is now and then far off.
-func (f *follower) slip(um float64) float64 {
-	if f.rng.Float64() < slips {
-		return um * (1 + slipLeast + (slipMost-slipLeast)*f.rng.Float64())
-	}
-	return um
-}
-
 // open reads the panel before any work; what does not fit is read once more.
 func (f *follower) open() error {
 	for _, q := range f.spots {
-		f.readings = append(f.readings, level.Reading{X: q.X, Y: q.Y, Film: f.slip(f.gauge.Spot(f.total, q).Film)})
+		f.readings = append(f.readings, level.Reading{X: q.X, Y: q.Y, Film: f.gauge.Slip(f.gauge.Spot(f.total, q)).Film})
 	}
 	if err := f.learn(); err != nil {
 		return err
@@ -84,7 +73,7 @@ func (f *follower) open() error {
 		if _, is := f.panel.Study.OddAt(q, f.readings[i].Film, true); is {
 			odd = true
 			f.Odd++
-			f.readings[i].Film = f.slip(f.gauge.Spot(f.total, q).Film)
+			f.readings[i].Film = f.gauge.Slip(f.gauge.Spot(f.total, q)).Film
 		}
 	}
 	if odd {
@@ -218,13 +207,16 @@ func (f *follower) advice(s *patch, i, since int) level.Advice {
 func (f *follower) read(s *patch) error {
 	q := s.own()[0]
 	expected := f.panel.Expected(q, s.passes)
-	r := s.read(q)
-	r.Film = f.slip(r.Film)
+	read := func() level.Reading {
+		r := s.read(q)
+		r.Film = f.gauge.Slip(film.Place{Film: r.Film}).Film
+		return r
+	}
+	r := read()
 	f.Readings++
 	if _, odd := film.OddFrom(expected, r.Film); odd {
 		f.Odd++
-		r = s.read(q)
-		r.Film = f.slip(r.Film)
+		r = read()
 	}
 	if expected.Covers(r.Film) {
 		f.Inside++

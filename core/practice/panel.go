@@ -166,3 +166,19 @@ func (g *Gauge) Spot(t *Panel, at flatlay.Point) film.Place {
 	slices.Sort(shots)
 	return film.Place{X: at.X, Y: at.Y, Film: shots[1]}
 }
+
+// One reading in so many is a slip, and by how much of the film it is off at the least and
+// at the most (judgement).
+const (
+	slips     = 0.02
+	slipLeast = -0.30
+	slipMost  = 0.45
+)
+
+// Slip is a reading as it is kept, which is now and then far off.
+func (g *Gauge) Slip(p film.Place) film.Place {
+	if g.rng.Float64() < slips {
+		p.Film *= 1 + slipLeast + (slipMost-slipLeast)*g.rng.Float64()
+	}
+	return p
+}

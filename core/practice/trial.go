@@ -21,10 +21,11 @@ const (
 var Manners = []Manner{Advice, NeverAgain, HalfClear, FixedGrit, ReadOnce}
 
 // Outcome counts what came of sections worked in one manner: Burnt went below
-// floor and what the finer steps need, Passes were made of Could that somebody who
-// sees everything would have made.
+// floor and what the finer steps need, Through have less than the way through somewhere
+// once those are made, Passes were made of Could that somebody who sees everything would
+// have made.
 type Outcome struct {
-	Sections, Burnt, Passes, Could int
+	Sections, Burnt, Through, Passes, Could int
 }
 
 // BurntShare is the share of sections below.
@@ -60,6 +61,9 @@ func (b Trials) Run(h Hidden, panels int) (map[Manner]Outcome, error) {
 			if t.least(n) < t.wanted() {
 				o.Burnt = 1
 			}
+			if _, thin := t.left(t.first(n)); thin < film.WayThrough+b.Ladder.Reserve(0) {
+				o.Through = 1
+			}
 			by[m] = o
 		}
 		results[i].by = by
@@ -72,6 +76,7 @@ func (b Trials) Run(h Hidden, panels int) (map[Manner]Outcome, error) {
 		for m, o := range r.by {
 			s := out[m]
 			s.Sections, s.Burnt, s.Passes, s.Could = s.Sections+o.Sections, s.Burnt+o.Burnt, s.Passes+o.Passes, s.Could+o.Could
+			s.Through += o.Through
 			out[m] = s
 		}
 	}

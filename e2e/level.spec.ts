@@ -61,7 +61,7 @@ test("a look at what still shines, a sound, colour in the slurry, and one pass o
   await page.keyboard.press("s");
   await accessible(page);
   await page.getByRole("button", { name: "50 %", exact: true }).click();
-  await expect(page.getByText(/^By the look: 50 in 100 still shone after 2 passes/)).toBeVisible();
+  await expect(page.getByText(/^By the look: 50 % still shone after 2 passes/)).toBeVisible();
   await settled(page);
   const looked = await level();
   await expect(page.getByTestId("passes-left")).toHaveText(String(looked.hand.passes_left));

@@ -106,8 +106,8 @@ export function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan,
         Stop <span className="kc">Esc</span>
       </Button>
       <div className="wrong">
-        {shut ? (
-          <Button variant="quiet" disabled={!hand || busy || hand.locked} onClick={() => ask("over")}>
+        {hand?.passes_granted === 0 ? (
+          <Button variant="quiet" disabled={busy || hand.locked} onClick={() => ask("over")}>
             Override, one pass
           </Button>
         ) : again ? (

@@ -310,6 +310,9 @@ export const WaysFrame = styled("div")`
     & .way .what {
       flex:1 1 200px;
     }
+    & .foot .MuiFormControl-root {
+      flex-basis:100%;
+    }
     & .way .chance {
       flex:1 1 160px;
       text-align:left;

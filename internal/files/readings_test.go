@@ -168,7 +168,7 @@ func TestSeveralShotsInARow(t *testing.T) {
 func TestReadingsGoOutAndComeBack(t *testing.T) {
 	at := time.Date(2031, 5, 4, 10, 0, 0, 0, time.UTC)
 	out := []Kept{
-		{Panel: "left front door", Key: "L-fdoor", No: 1, X: 120.25, Y: 300, Film: 163.5, Phase: "total", Taken: at, Source: "typed", ID: "reading-1"},
+		{Panel: "left front door", Key: "L-fdoor", No: 1, X: 120.25, Y: 300, Film: 163.5, Phase: "total", Taken: at, Source: "typed", ID: "reading-1", Agreed: 25},
 		{Panel: "left front door", Key: "L-fdoor", No: 2, X: 120, Y: 300, Film: 98, Phase: "before_clear", Taken: at, Gauge: "A-1", Source: "gauge", ID: "reading-2"},
 		{Panel: "roof, \"big\"", Key: "roof", No: 1, X: 1, Y: 2, Film: 112, Phase: "total", Taken: at, Struck: "=1+1, tape", ID: "reading-3"},
 	}

@@ -14,6 +14,7 @@ type Car struct {
 	CarFacts
 	Sheet  Sheet
 	Panels []*Panel
+	Floors []AgreedFloor // of it and of its panels, struck ones too
 	Next   Next
 }
 
@@ -57,6 +58,9 @@ func (s *Shop) loadCar(ctx context.Context, row store.Car) (*Car, error) {
 		return nil, err
 	}
 	c := &Car{CarFacts: carFactsOf(row), Sheet: sheet}
+	if c.Floors, err = s.floors(ctx, row.ID); err != nil {
+		return nil, err
+	}
 	for _, p := range row.Panels {
 		loaded, err := s.loadPanel(ctx, row, p)
 		if err == nil {

@@ -42,15 +42,18 @@ func (s *Shop) floors(ctx context.Context, car string) ([]AgreedFloor, error) {
 
 // Agreed is what holds for a panel: the last that was agreed of it, or else of its car; nil
 // where nothing was.
-func (p *Panel) Agreed() *AgreedFloor {
+func (p *Panel) Agreed() *AgreedFloor { return agreed(p.Floors, p.ID) }
+
+// agreed is what holds for a panel among all that was agreed of its car.
+func agreed(floors []AgreedFloor, panel string) *AgreedFloor {
 	var own, car *AgreedFloor
-	for i, f := range p.Floors {
+	for i, f := range floors {
 		switch {
 		case f.Struck != nil:
-		case f.PanelID == p.ID:
-			own = &p.Floors[i]
+		case f.PanelID == panel:
+			own = &floors[i]
 		case f.PanelID == "":
-			car = &p.Floors[i]
+			car = &floors[i]
 		}
 	}
 	if own != nil {
@@ -71,8 +74,10 @@ func (p *Panel) OwnFloors() []AgreedFloor {
 }
 
 // agreedUM is that floor in µm; 0 for none.
-func (p *Panel) agreedUM() float64 {
-	if f := p.Agreed(); f != nil {
+func (p *Panel) agreedUM() float64 { return agreedOn(p.Floors, p.ID) }
+
+func agreedOn(floors []AgreedFloor, panel string) float64 {
+	if f := agreed(floors, panel); f != nil {
 		return f.Floor
 	}
 	return 0

@@ -322,11 +322,15 @@ func (s *Shop) ReadingsFile(ctx context.Context, carID string) ([]files.Kept, er
 	for _, p := range car.Panels {
 		panels[p.ID] = p
 	}
+	floors, err := s.floors(ctx, car.ID)
+	if err != nil {
+		return nil, err
+	}
 	var out []files.Kept
 	for _, k := range rows {
 		p := panels[k.PanelID]
 		out = append(out, files.Kept{Panel: p.Name, Key: p.Key, No: k.Seq, X: k.XMM, Y: k.YMM, Film: k.FilmUM, Phase: k.Phase, Taken: k.TakenAt,
-			Gauge: k.Gauge, Source: k.Source, Placed: k.Placed, Sure: k.Sure, Struck: k.StruckReason, ID: k.ID})
+			Gauge: k.Gauge, Source: k.Source, Placed: k.Placed, Sure: k.Sure, Struck: k.StruckReason, ID: k.ID, Agreed: agreedOn(floors, k.PanelID)})
 	}
 	return out, nil
 }

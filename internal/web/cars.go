@@ -71,7 +71,7 @@ func (s *Server) car(ctx context.Context, car *shop.Car) (api.Car, error) {
 	v := viewOf(ctx)
 	out := api.Car{Id: c.ID, Name: c.Name, Body: c.Body, Colour: api.Colour(c.Colour), Painter: c.Painter, Next: v.next(c.Next),
 		Box: boxOf(c.Sheet.Box), Scenery: each(c.Sheet.Scenery, sceneryOf), OwnerWords: c.OwnerWords, CostLimit: c.CostLimit, HoursLimit: c.HoursLimit,
-		Marks: v.counts(c.Marks), Tellings: each(c.Tellings, v.telling), Checklist: each(c.Checklist, v.task)}
+		Marks: v.counts(c.Marks), Tellings: each(c.Tellings, v.telling), Checklist: each(c.Checklist, v.task), Floors: each(c.Floors, v.agreed)}
 	out.Panels = each(c.Panels, func(p *shop.Panel) api.Panel {
 		panel := v.panel(p)
 		if p.Study != nil {

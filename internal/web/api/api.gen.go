@@ -1277,6 +1277,9 @@ type Car struct {
 	// FactoryUm median film of the panels with a factory finish
 	FactoryUm *float64 `json:"factory_um,omitempty"`
 
+	// Floors what the owner agreed to, struck ones too
+	Floors []AgreedFloor `json:"floors"`
+
 	// HoursLimit 0 for none
 	HoursLimit float64     `json:"hours_limit"`
 	Id         string      `json:"id"`

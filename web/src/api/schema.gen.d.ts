@@ -1570,6 +1570,8 @@ export interface components {
              * @description median film of the panels with a factory finish
              */
             factory_um?: number;
+            /** @description what the owner agreed to, struck ones too */
+            floors: components["schemas"]["AgreedFloor"][];
         };
         /** @enum {string} */
         TaskKind: "wash" | "decontaminate" | "strip" | "take_off" | "mask";

@@ -112,6 +112,17 @@ export default function CarPage() {
                 ))}
               </ul>
             ) : null}
+            {car.floors.length > 0 ? (
+              <Box component="ul" aria-label="Agreed with the owner" sx={{ listStyle: "none", m: "0 0 10px", p: 0, display: "grid", gap: 2 }}>
+                {car.floors.map((f) => (
+                  <Box component="li" key={f.id} sx={f.struck_at ? { textDecoration: "line-through", color: "var(--ink2)" } : {}}>
+                    {f.panel ? `${capital(car.panels.find((p) => p.id === f.panel)?.name ?? "")}: ` : ""}
+                    {f.text}
+                    {f.struck_reason ? ` ${capital(f.struck_reason)}.` : ""}
+                  </Box>
+                ))}
+              </Box>
+            ) : null}
             <Table>
               <FilmHead first="panel" />
               <TableBody>

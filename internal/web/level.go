@@ -96,7 +96,7 @@ func circleOf(c shop.Circle) api.Circle {
 
 func (v view) ledger(l level.Ledger) api.Ledger {
 	return api.Ledger{OpeningUm: estimate(l.Opening), GoneUm: estimate(l.Gone), NextUm: l.Next, FreeUm: l.Free,
-		DoubtUm: l.Doubt, DoubtChance: v.Chance(l.Chance), ReserveUm: l.Reserve, FloorUm: l.Floor, BalanceUm: estimate(l.Balance)}
+		DoubtUm: l.Doubt, DoubtChance: v.Line(l.Chance), ReserveUm: l.Reserve, FloorUm: l.Floor, BalanceUm: estimate(l.Balance)}
 }
 
 func (v view) hand(l *shop.Level) api.Hand {

@@ -52,3 +52,9 @@ func oneIn(p float64) string {
 	}
 	return text
 }
+
+// line is an accepted chance, which is one of a few: 1 in 20, 10, 5 or 3.
+func line(p float64) string { return fmt.Sprintf("1 in %.0f", 1/p) }
+
+// Line is an accepted chance as it is said.
+func (w Words) Line(p float64) string { return line(p) }

@@ -57,18 +57,24 @@ func (w Words) advice(a level.Advice, st plan.Step, made int, begun bool, throug
 	case a.Granted == 0 && st.Kind != plan.LevelStep:
 		return "shut here", w.say("%s that it goes through before the scratch is out. %s Polish over it and it shines with the scratch under it, or it gets new clear.", sentence(oneIn(through)), took)
 	case a.Granted == 0 && through > film.ThroughRisk:
-		return "no more here", w.say("%s that it goes through before the end. %s Nothing has happened yet: take one of the ways below.", sentence(oneIn(through)), took)
+		return "no more here", w.say("%s that it goes through before the end. %s Nothing has happened yet: take one of the ways on.", sentence(oneIn(through)), took)
 	case a.Granted == 0 && a.Room < a.Ledger.Above():
-		return "no more here", w.say("Of what this finish should lose in all %s µm are left. %s Take one of the ways below.", um(math.Max(a.Room, 0)), took)
+		return "no more here", w.say("Of what this finish should lose in all %s µm are left. %s Take one of the ways on.", um(math.Max(a.Room, 0)), took)
 	case a.Granted == 0:
-		return "no more here", w.say("With one more it is likelier than %s that less than %s µm stay at the end. %s Take one of the ways below.", oneIn(a.Ledger.Chance), um(a.Ledger.Floor), took)
+		return "no more here", w.say("After one more, less than %s µm would stay at the end with more than %s. %s Take one of the ways on.", um(a.Ledger.Floor), line(a.Ledger.Chance), took)
 	case a.Read == 0:
 		return "read first", fmt.Sprintf("So far the cut is only expected. Read a spot that was read before; then %s more can go if it is as expected.", count(a.Granted, what))
 	case a.Granted < a.Needed:
 		return "not enough film", fmt.Sprintf("The plan wants %d more, the film allows %d. Read after %s.", a.Needed, a.Granted, count(a.Read, what))
 	}
+	if a.Granted > a.Needed+plentyPasses {
+		return "fits", fmt.Sprintf("%d finish this step; the film allows many more.", a.Needed)
+	}
 	return "fits", fmt.Sprintf("%d finish this step; the film allows %d.", a.Needed, a.Granted)
 }
+
+// plentyPasses is from how many passes more than needed on their number says nothing.
+const plentyPasses = 12
 
 // passLeft says why no pass is left on a section that stands so.
 func (w Words) passLeft(st level.Standing) string {
@@ -180,7 +186,7 @@ func (w Words) Whys(p *shop.Panel, h *shop.Hand) []string {
 	out := []string{
 		w.RateFrom(h.RateFrom),
 		w.say("Clear at the thinnest place was %s µm: %s are gone, %s go with %s, %s the finer steps need, %s are kept back for doubt at %s, %s is the floor. %s.",
-			plusMinus(l.Opening), um(l.Gone.Mean), um(l.Next), count(a.Left, "pass"), um(l.Reserve), um(l.Doubt), oneIn(l.Chance), um(l.Floor), free),
+			plusMinus(l.Opening), um(l.Gone.Mean), um(l.Next), count(a.Left, "pass"), um(l.Reserve), um(l.Doubt), line(l.Chance), um(l.Floor), free),
 	}
 	if h.Source != nil {
 		out = append(out, "Where the clear is known from: "+w.Source(*h.Source, p.History())+w.Share(h.Share, len(p.Study.Clear.Sources))+".")

@@ -67,7 +67,7 @@ func TestAdviceSpeaksForEveryCase(t *testing.T) {
 		st         plan.Step
 		through    float64
 	}{
-		{"no more here", "likelier than 1 in 10", level.Advice{Needed: 4, Ledger: level.Ledger{Free: 2, Chance: 0.1}, Room: 3}, levels, 0},
+		{"no more here", "with more than 1 in 10", level.Advice{Needed: 4, Ledger: level.Ledger{Free: 2, Chance: 0.1}, Room: 3}, levels, 0},
 		{"no more here", "this finish should lose", level.Advice{Needed: 4, Ledger: level.Ledger{Free: 2}}, levels, 0},
 		{"no more here", "1 in 100 that it goes through", level.Advice{Needed: 4}, levels, 0.01},
 		{"shut here", "before the scratch is out", level.Advice{Needed: 2}, refines, 0.01},

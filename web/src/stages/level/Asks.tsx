@@ -92,10 +92,10 @@ export function BackDialog({ level, person, close, back }: { level: Level; perso
 type Way = Hand["ways"][number];
 
 /** What may be done where the film does not allow all passes, each as a key where it is taken by one. */
-export function Ways({ hand, take }: { hand: Hand; take?: ((way: Way) => void) | undefined }) {
+export function Ways({ ways, take }: { ways: Way[]; take?: ((way: Way) => void) | undefined }) {
   return (
     <Box role="group" aria-label="What may be done instead" sx={{ mt: 6, display: "grid", gap: 6, fontSize: 15.5, lineHeight: "20px" }}>
-      {hand.ways.map((w) =>
+      {ways.map((w) =>
         take && w.code !== "on" ? (
           <Button key={w.code} sx={{ justifyContent: "flex-start", textAlign: "left", minHeight: 48, fontWeight: 500, lineHeight: "20px" }} onClick={() => take(w)}>
             {w.text}
@@ -122,7 +122,7 @@ export function WhyDialog({ hand, take, close }: { hand: Hand; take?: ((way: Way
           <Box component="h3" className="t" sx={{ fontSize: 18, lineHeight: "24px" }}>
             What may be done instead
           </Box>
-          <Ways hand={hand} take={take} />
+          <Ways ways={hand.ways} take={take} />
         </>
       ) : null}
       <Foot>

@@ -23,6 +23,9 @@ export const LevelFrame = styled("div")`
     letter-spacing:-.02em;
     font-feature-settings:"tnum";
   }
+  & .passes.none {
+    font-size:min(120px,14vh);
+  }
   & .levelkeys {
     grid-column:1/-1;
     display:grid;

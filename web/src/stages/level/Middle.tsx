@@ -38,7 +38,8 @@ export function Middle({ level, others, fault, now, lost, back, why, take, timer
     );
   }
   const shut = stopped(hand);
-  const ways = hand.locked ? [] : hand.ways;
+  // Reading and stopping here have keys of their own below.
+  const ways = hand.locked ? [] : hand.ways.filter((w) => !shut || (w.code !== "read" && w.code !== "stop"));
   const cycles = step.kind === "compound" || step.kind === "polish";
   const left = now?.left ?? 0;
   const word = cycles ? (left === 1 ? "cycle" : "cycles") : left === 1 ? "pass" : "passes";
@@ -54,7 +55,7 @@ export function Middle({ level, others, fault, now, lost, back, why, take, timer
         </Box>
       </Box>
       <Box sx={{ display: "flex", gap: 24, alignItems: "flex-start", margin: "16px 0 12px" }}>
-        <div className="passes" data-testid="passes-left" aria-live="polite" aria-label={now ? `${left} ${word} left` : "passes left not known"}>
+        <div className={shut ? "passes none" : "passes"} data-testid="passes-left" aria-live="polite" aria-label={now ? `${left} ${word} left` : "passes left not known"}>
           {now ? left : "–"}
         </div>
         <Box sx={{ paddingTop: 26, maxWidth: 290 }}>
@@ -87,7 +88,7 @@ export function Middle({ level, others, fault, now, lost, back, why, take, timer
           <Box component="p" sx={{ marginTop: 12 }}>
             {shut ? null : <span className="b">{capital(hand.headline)}.</span>} <Box component="span" sx={{ color: "var(--ink2)" }}>{hand.reason}</Box>
           </Box>
-          {ways.length > 0 && shut ? <Ways hand={hand} take={take} /> : null}
+          {ways.length > 0 && shut ? <Ways ways={ways} take={take} /> : null}
           {ways.length > 0 && !shut ? (
             <Button variant="link" sx={{ alignSelf: "flex-start", marginTop: 4, minHeight: 32, fontSize: 15.5 }} onClick={why}>
               What may be done instead

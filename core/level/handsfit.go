@@ -290,20 +290,17 @@ func (f *handsFit) add(s *spotFit, h *mat.SymDense, g *mat.VecDense) {
 	sum, pulled := 1/v, 0.0
 	for _, r := range s.reads {
 		miss := r.loss - r.work.loss
-		weight := 1 / v
-		if z := math.Abs(miss-s.off) / f.noise; z > outlying {
-			weight *= outlying / z * outlying / z
-		}
-		sum += weight
-		pulled += weight * miss
+		w := weight((miss-s.off)/f.noise) / v
+		sum += w
+		pulled += w * miss
 		for a, da := range r.work.slope {
 			if da == 0 {
 				continue
 			}
-			joint[a] += weight * da
-			g.SetVec(a, g.AtVec(a)+weight*da*miss)
+			joint[a] += w * da
+			g.SetVec(a, g.AtVec(a)+w*da*miss)
 			for b := a; b < all; b++ {
-				h.SetSym(a, b, h.At(a, b)+weight*da*r.work.slope[b])
+				h.SetSym(a, b, h.At(a, b)+w*da*r.work.slope[b])
 			}
 		}
 	}

@@ -39,10 +39,23 @@ const (
 	iterations = 20
 	settled    = 1e-8
 	nudge      = 1e-5
-	// outlying is from how many standard deviations on an observation counts less the
-	// further it is off: no single one moves the others.
+	// outlying is from how many standard deviations on an observation counts less.
 	outlying = 2.5
 )
+
+// weight is how much an observation counts that lies z standard deviations above what is
+// expected. Far above, where more film is gone than was thought, it counts by its distance;
+// far below, where it promises film, less the further it is off: film does not grow, and no
+// single reading opens what the others would not.
+func weight(z float64) float64 {
+	switch {
+	case z > outlying:
+		return outlying / z
+	case z < -outlying:
+		return outlying / z * outlying / z
+	}
+	return 1
+}
 
 // Learn fits unknowns with independent Gaussian priors of mean 0 and the given
 // standard deviations to all observations at once: damped Gauss-Newton, the
@@ -125,10 +138,7 @@ func gaussNewton(mean []float64, before *mat.SymDense, obs []Observation, x []fl
 			j[k] = (o.Predict(y) - h) / nudge
 			y[i] = x[i]
 		}
-		w := 1 / (o.SD * o.SD)
-		if z := math.Abs(o.Measured-h) / o.SD; z > outlying {
-			w *= outlying / z * outlying / z
-		}
+		w := weight((o.Measured-h)/o.SD) / (o.SD * o.SD)
 		for a, i := range on {
 			grad.SetVec(i, grad.AtVec(i)+w*j[a]*(o.Measured-h))
 			for b := a; b < len(on); b++ {

@@ -132,7 +132,7 @@ export default function HandsPage() {
               </Table>
             )}
             <Box component="p" className="s" sx={{ marginTop: 10 }}>
-              Person, paint, abrasive and step share what is seen: the fit is made from all readings at once and is the same in any order. A reading that is far off counts less the further it is off.
+              Person, paint, abrasive and step share what is seen: the fit is made from all readings at once and is the same in any order. A reading that is far off counts less.
             </Box>
           </section>
         </HandsFrame>

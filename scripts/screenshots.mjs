@@ -55,9 +55,6 @@ await page.setViewportSize({ width: 390, height: 844 });
 await shot("look-phone");
 await page.setViewportSize({ width: 1280, height: 800 });
 await page.keyboard.press("b");
-await page.goto(`${demo.url}/take-in`);
-await page.getByRole("button", { name: /^panel van/ }).waitFor();
-await shot("bodies");
 await page.goto(`${door}/read`);
 for (const film of ["166", "163", "170"]) {
   await page.getByRole("textbox", { name: /Film at spot/ }).fill(film);
@@ -75,6 +72,8 @@ await page.getByText("6 rows, 2 to look at").waitFor();
 await shot("import");
 await page.goto(`${door}/plan`);
 await shot("plan");
+await page.goto(`${demo.url}/panels/harbour-estate.L-fdoor/plan`);
+await shot("plan-ways");
 await page.goto(`${demo.url}/cars/pilot-car/plans`);
 await shot("car-plans");
 await page.goto(`${demo.url}/shelf`);
@@ -99,13 +98,14 @@ await page.keyboard.press("n");
 await page.getByRole("dialog").getByRole("button", { name: /run/ }).click();
 await shot("level-run");
 await page.keyboard.press("Escape");
-const { plan, spots: [spot] } = await (await page.request.get(`${demo.url}/api/panels/pilot-car.L-fdoor/level?section=b1r0c0`)).json();
-await page.request.post(`${demo.url}/api/panels/pilot-car.L-fdoor/readings`, { data: { id: "picture-read", x_mm: spot.x_mm, y_mm: spot.y_mm, film: spot.total_um.mean - 4.4, unit: "um", phase: "total" } });
-for (let i = 0; i < 30; i++) {
-  const data = { id: `picture-${i}`, plan, section: "b1r0c0", step: 1, kind: "pass", person: "Tove" };
-  if (!(await page.request.post(`${demo.url}/api/panels/pilot-car.L-fdoor/log`, { data })).ok()) break;
-}
-await page.reload();
+// A section whose owner takes back what she agreed to while it is worked.
+const thin = `${demo.url}/api/panels/harbour-estate.L-rdoor`;
+const ways = await (await page.request.get(`${thin}/plan`)).json();
+await page.request.post(`${thin}/plan`, { data: { basis: ways.basis, ladder: ways.offers[0].name } });
+const { plan, section } = await (await page.request.get(`${thin}/level`)).json();
+for (let i = 0; i < 2; i++) await page.request.post(`${thin}/log`, { data: { id: `picture-${i}`, plan, section, step: 1, kind: "pass", person: "Runa" } });
+await page.request.post(`${demo.url}/api/floors/demo-harbour-estate.L-rdoor-floor/strike`, { data: { reason: "changed her mind" } });
+await page.goto(`${demo.url}/panels/harbour-estate.L-rdoor/level`);
 await shot("level-stop");
 await page.goto(`${demo.url}/hands`);
 await shot("hands");

@@ -135,7 +135,7 @@ func cars() []car {
 		// that the owner agreed on, one that she knows is tight, one whose clear was found
 		// by asking, and one that is open.
 		{HarbourID, taken("Harbour estate", body.Estate, plan.Dark, "Runa", "It was sprayed somewhere else before my time. I know that the bonnet is thin; the right side must not look worse than the left."), map[string]facts{
-			"L-fdoor": {film.Elsewhere, clear, 2, 8.0, plan.Flat, 158, 6, 0, 0, 0, []seen{{marks.Nib, 5, 0, 0, nil}}},
+			"L-fdoor": {film.Elsewhere, clear, 2, 8.0, plan.Flat, 168, 6, 0, 0, 0, []seen{{marks.Nib, 5, 0, 0, nil}}},
 			"L-rdoor": {film.Elsewhere, clear, 2, 7.6, plan.Flat, 160, 6, 0, 0, 0, nil},
 			"bonnet":  {film.Nowhere, clear, 0, 6.0, plan.Flat, 216, 6, 0, 0, 0, nil},
 			"R-fdoor": {film.Nowhere, clear, 0, 6.0, plan.Flat, 158, 6, 0, 0, 0, nil},

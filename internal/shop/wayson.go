@@ -35,7 +35,11 @@ type WayOn struct {
 	Grade         float64 // peel that it ends with
 	Verdict       *film.Verdict
 	Help, With    *film.Help
+	WithFloor     float64
 }
+
+// usualAgreed is a floor that owners agree to, µm (judgement).
+const usualAgreed = 25.0
 
 // WaysOn is a panel whose aim nothing reaches: what the aim takes at the section that
 // decides, how that stands, and all ways on.
@@ -115,8 +119,12 @@ func (p *Panel) keepTheAim(out *WaysOn) {
 	}
 	const most = 3
 	with := map[film.HelpCode]film.Help{}
-	if out.Offered > 0 {
-		for _, h := range p.Study.Helps(withFloor(sec, out.Offered), spend, spots) {
+	lower := out.Offered
+	if lower == 0 { // shut by the way through: knowing more may open it with a lower floor
+		lower = usualAgreed
+	}
+	if lower < sec.Policy.Floor {
+		for _, h := range p.Study.Helps(withFloor(sec, lower), spend, spots) {
 			with[h.Code] = h
 		}
 	}
@@ -125,7 +133,7 @@ func (p *Panel) keepTheAim(out *WaysOn) {
 	for _, h := range helps[:min(len(helps), most)] {
 		way := WayOn{Code: OnQuestion, Help: &h, Film: out.Film}
 		if w, ok := with[h.Code]; ok {
-			way.With = &w
+			way.With, way.WithFloor = &w, lower
 		}
 		out.Ways = append(out.Ways, way)
 	}

@@ -30,7 +30,7 @@ func (w Words) WayOn(p *shop.Panel, on shop.WaysOn, way shop.WayOn) WayOn {
 	case shop.OnQuestion:
 		text := w.helpsWith(*way.Help, floor)
 		if way.With != nil {
-			text += "; " + w.helpsWith(*way.With, on.Offered)
+			text += "; " + w.helpsWith(*way.With, way.WithFloor)
 		}
 		return WayOn{Head: helpHeads[way.Help.Code], Text: text}
 	case shop.OnAim:

@@ -22,6 +22,7 @@ const (
 	StaysByNibs   TellReason = "nibs"   // only dust and runs come out
 	StaysUnsure   TellReason = "unsure" // too little was read
 	StaysThin     TellReason = "thin"   // the film does not allow it
+	StaysLittle   TellReason = "little" // it comes out, and little clear stays
 )
 
 // Telling is one thing that will not come out: marks of one kind on a panel, or the
@@ -81,6 +82,8 @@ func textureStays(all []*Panel) []Telling {
 				if !p.settled() {
 					reason = StaysUnsure
 				}
+			} else if ok && st.State == film.Tight && p.settled() {
+				reason = StaysLittle
 			}
 		}
 		if reason == StaysAsMarked {

@@ -77,6 +77,8 @@ var stayWords = map[shop.TellReason][2]string{
 	shop.StaysByNibs:  {"It keeps its texture. Dust and runs come out, nothing else is touched.", "They keep their texture. Dust and runs come out, nothing else is touched."},
 	shop.StaysUnsure: {"It may not become flat all over: how much clear there is has still to be measured.",
 		"They may not become flat all over: how much clear there is has still to be measured."},
+	shop.StaysLittle: {"It can be made flat, but little clear stays over the colour: it can hardly be polished again later.",
+		"They can be made flat, but little clear stays over the colour: they can hardly be polished again later."},
 	shop.StaysThin: {"It cannot be made flat all over. There is not enough clear over the colour.", "They cannot be made flat all over. There is not enough clear over the colour."},
 }
 

@@ -32,6 +32,7 @@ type Work struct {
 	who    []int     // of the persons, by step
 	paint  int       // where the paint stands
 	reads  int
+	taught []bool // by step, whether a reading after passes of it teaches the cut
 }
 
 // NewWork learns the cut rates of a ladder from measures. spots is the number
@@ -56,7 +57,12 @@ func Classes(l plan.Ladder) []string {
 // NewWorkBy is NewWork for a crew, from what the shop's history tells of it and of the
 // ladder's abrasives.
 func NewWorkBy(crew Crew, l plan.Ladder, measures []Measure, spots int, g film.Gauge) (*Work, error) {
-	w := &Work{ladder: l, curves: make([]surface.Curve, len(l.Steps)), enough: make([]float64, len(l.Steps)), reads: len(measures)}
+	w := &Work{ladder: l, curves: make([]surface.Curve, len(l.Steps)), enough: make([]float64, len(l.Steps)), reads: len(measures), taught: make([]bool, len(l.Steps))}
+	for _, m := range measures {
+		for i, n := range m.Passes {
+			w.taught[i] = w.taught[i] || n > 0
+		}
+	}
 	for i, s := range l.Steps {
 		w.curves[i], w.enough[i] = s.Curve(), enough(s)
 	}
@@ -355,7 +361,7 @@ func (w *Work) AdviseFor(least film.Least, policy film.Policy, at Progress) Advi
 	a.Ledger = l
 	a.Room = math.Min(l.Above(), spendable-gone.Mean-reserve)
 	takes := film.Estimate{Mean: l.Next, SD: l.Next * a.Rate.SD / a.Rate.Mean}
-	a.Read = ReadAfter(a.Left, at.Since, passes[step] == at.Since, takes, open.SD)
+	a.Read = ReadAfter(a.Left, at.Since, !w.taught[step] && passes[step] == at.Since, takes, open.SD)
 	return a
 }
 

@@ -181,7 +181,7 @@ test("readings of a whole car come in and go out as one file", async ({ page, de
   await dialog.getByRole("button", { name: /Back to the car/ }).click();
   const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "all readings as CSV" }).click()]);
   const text = await (await fetch(download.url())).text();
-  expect(text.split("\n")[0]).toBe("panel,panel_key,no,x_mm,y_mm,film_um,phase,time,gauge,source,placed,sure,struck,id");
+  expect(text.split("\n")[0]).toBe("panel,panel_key,no,x_mm,y_mm,film_um,phase,time,gauge,source,placed,sure,struck,id,agreed_floor_um");
   expect(text).toContain("left rear door,L-rdoor");
   const other = (await demo.get<Read>("/panels/pilot-car.R-rdoor/read")).readings;
   expect(other.map((r) => r.film_um)).toEqual([110]);

@@ -143,7 +143,7 @@ func emptyFolder(dir string) error {
 
 type filler func(context.Context, *store.Store, time.Time) error
 
-const stopWithin = 10 * time.Second
+const stopWithin = 30 * time.Second
 
 // place is where a shop is served, where it is kept, where its gauge is looked for (no
 // gauge at ""), and whether films are computed before anybody asks.

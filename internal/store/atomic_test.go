@@ -114,3 +114,44 @@ func TestThereIsOneDriver(t *testing.T) {
 		}
 	}
 }
+
+// What an owner agreed to is kept once under its id, numbered by car, and only struck out.
+func TestAgreedFloorsAreKept(t *testing.T) {
+	s, _ := shop(t)
+	must(t, s.TakeIn(ctx, car()))
+	id := "p"
+	floor := func(id string, um float64, panel *string) *Floor {
+		return &Floor{ID: id, CarID: "c", PanelID: panel, FloorUM: um, Person: "Mrs Holm", Reason: "rather flat", At: time.Now()}
+	}
+	all, err := s.Cars(ctx)
+	must(t, err)
+	whole, own := floor("floor-car", 30, nil), floor("floor-own", 25, &id)
+	whole.CarID, own.CarID = all[0].ID, all[0].ID
+	must(t, s.AddFloor(ctx, whole))
+	must(t, s.AddFloor(ctx, own))
+	again := *own
+	must(t, s.AddFloor(ctx, &again))
+	if again.Seq != own.Seq || own.Seq != whole.Seq+1 {
+		t.Errorf("numbered %d, %d, again %d", whole.Seq, own.Seq, again.Seq)
+	}
+	other := *own
+	other.FloorUM = 20
+	if err := s.AddFloor(ctx, &other); !errors.Is(err, ErrTaken) {
+		t.Errorf("another figure under the same id: %v", err)
+	}
+	low := floor("floor-low", 14, nil)
+	low.CarID = all[0].ID
+	if err := s.AddFloor(ctx, low); err == nil {
+		t.Error("a floor of 14 µm is kept")
+	}
+	must(t, s.StrikeFloor(ctx, "floor-own", "changed her mind", time.Now()))
+	must(t, s.StrikeFloor(ctx, "floor-own", "once more", time.Now()))
+	list, err := s.Floors(ctx, all[0].ID)
+	must(t, err)
+	if len(list) != 2 || list[0].StruckAt != nil || list[1].StruckReason != "changed her mind" || *list[1].PanelID != id {
+		t.Errorf("%+v", list)
+	}
+	if _, err := s.Floor(ctx, "nothing"); !errors.Is(err, ErrMissing) {
+		t.Error(err)
+	}
+}

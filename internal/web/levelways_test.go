@@ -3,6 +3,8 @@ package web
 import (
 	"context"
 	"fmt"
+	"net/http"
+	"slices"
 	"strings"
 	"testing"
 
@@ -306,4 +308,91 @@ func TestASlipAfterPassesIsAskedBack(t *testing.T) {
 	if with := b.level().Hand.PassesGranted; with > fits+2 {
 		t.Errorf("%d passes were granted, with a slip that was kept %d", fits, with)
 	}
+}
+
+// A section that ran short is planned anew by the way that is told: its own steps follow,
+// other sections keep theirs, nothing else is taken for a way, and it can be taken back
+// until passes stand on it.
+func TestTheRestIsPlannedAnew(t *testing.T) {
+	b := newBed(t)
+	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"origin":"elsewhere","coats":2,"under":"new","peel_grade":7}`), 200, nil)
+	b.post(b.at("/floor"), `{"id":"floor-rest-1","floor_um":20,"person":"Mrs Holm","reason":"rather flat than thick"}`, 201, nil)
+	b.readings()
+	p := b.plan("")
+	b.post(b.at("/plan"), fmt.Sprintf(`{"basis":%q,"ladder":%q}`, p.Basis, p.Offers[0].Name), 201, nil)
+	section := b.level().Section
+	b.log(2, "first", section, "pass", 1)
+	// What was agreed is taken back while the section is worked: nothing more may go.
+	b.into(b.send(http.MethodPost, "/api/floors/floor-rest-1/strike", `{"reason":"changed her mind"}`), 204, nil)
+	l := b.level()
+	if l.Hand.PassesGranted != 0 || l.Hand.Headline != "no more here" {
+		t.Fatalf("%d passes are granted: %s", l.Hand.PassesGranted, l.Hand.Headline)
+	}
+	i := slices.IndexFunc(l.Hand.Ways, func(w api.Way) bool { return w.Code == api.WayCodeShort })
+	if i < 0 || l.Hand.Ways[i].Rest == nil {
+		t.Fatalf("%+v", l.Hand.Ways)
+	}
+	rest := *l.Hand.Ways[i].Rest
+	if w := b.tell("rest-none", "rest", "", 1); w.Code != 422 {
+		t.Errorf("a rest without steps: %d %s", w.Code, w.Body)
+	}
+	if w := b.tell("rest-own", "rest", `,"rest":"foam-fine*1"`, 1); w.Code != 409 || !strings.Contains(w.Body.String(), "not open any more") {
+		t.Errorf("a rest that was not told: %d %s", w.Code, w.Body)
+	}
+	taken := func(id string) {
+		if w := b.tell(id, "rest", fmt.Sprintf(`,"rest":%q`, rest), 1); w.Code != 201 {
+			t.Fatalf("the rest that was told: %d %s", w.Code, w.Body)
+		}
+	}
+	taken("rest-told")
+	anew := b.level()
+	if len(anew.Steps) <= len(l.Steps) || anew.Hand.Step != len(l.Steps)+1 || anew.Hand.PassesGranted < anew.Hand.PassesNeeded || anew.Hand.PassesNeeded == 0 {
+		t.Fatalf("step %d of %d, %d of %d passes granted", anew.Hand.Step, len(anew.Steps), anew.Hand.PassesGranted, anew.Hand.PassesNeeded)
+	}
+	other := b.sectionBeside(section)
+	if other.Hand.Step != 1 {
+		t.Errorf("another section is at step %d", other.Hand.Step)
+	}
+	// Taken back, the section is where it was; taken again, its passes hold it.
+	b.into(b.send(http.MethodPost, "/api/log/entry-rest-told/strike", `{"reason":"a slip"}`), 200, nil)
+	if back := b.level(); back.Hand.Step != 1 || back.Hand.PassesDone != 2 {
+		t.Errorf("taken back, step %d with %d passes", back.Hand.Step, back.Hand.PassesDone)
+	}
+	taken("rest-again")
+	step := b.level().Hand.Step
+	b.log(1, "cut", section, "pass", step)
+	if w := b.send(http.MethodPost, "/api/log/entry-rest-again/strike", `{"reason":"a slip"}`); w.Code != 409 || !strings.Contains(w.Body.String(), "strike those out first") {
+		t.Errorf("a rest with passes is taken back: %d %s", w.Code, w.Body)
+	}
+	for range 40 { // to the end, as told
+		h := b.level().Hand
+		if h == nil || h.Step < step {
+			break
+		}
+		kind := "pass"
+		if h.PassesNeeded == 0 {
+			kind = "done"
+		}
+		if w := b.entry(fmt.Sprintf("end-%d-%d", h.Step, h.PassesDone)+kind, section, kind, h.Step); w.Code != 201 {
+			t.Fatalf("%s at step %d: %d %s", kind, h.Step, w.Code, w.Body)
+		}
+	}
+	var end api.Level
+	b.get(b.at("/level?section="+section), &end)
+	if end.Hand != nil {
+		t.Errorf("the section ends at step %d", end.Hand.Step)
+	}
+}
+
+// sectionBeside is Level with another section in hand.
+func (b *bed) sectionBeside(section string) api.Level {
+	b.t.Helper()
+	var out api.Level
+	for _, s := range b.level().Sections {
+		if s.Key != section {
+			b.get(b.at("/level?section="+s.Key), &out)
+			break
+		}
+	}
+	return out
 }

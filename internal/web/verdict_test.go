@@ -16,9 +16,9 @@ import (
 	"waxplanus/internal/web/api"
 )
 
-// One panel has one verdict: what Today, the car, Read and Plan say of a panel and of its
-// sections is the same, on the whole demo and on cars of chance.
-func TestAllScreensSayTheSame(t *testing.T) {
+// demoBed is a bed with the demo shop.
+func demoBed(t *testing.T) *bed {
+	t.Helper()
 	t.Parallel()
 	records, err := store.Open(t.TempDir())
 	if err != nil {
@@ -29,7 +29,13 @@ func TestAllScreensSayTheSame(t *testing.T) {
 	if err := demo.Fill(context.Background(), records, now); err != nil {
 		t.Fatal(err)
 	}
-	b := &bed{t: t, shop: records, handler: New(app.New(records, func() time.Time { return now }, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), nil)}
+	return &bed{t: t, shop: records, handler: New(app.New(records, func() time.Time { return now }, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), nil)}
+}
+
+// One panel has one verdict: what Today, the car, Read and Plan say of a panel and of its
+// sections is the same, on the whole demo and on cars of chance.
+func TestAllScreensSayTheSame(t *testing.T) {
+	b := demoBed(t)
 	rng := rand.New(rand.NewPCG(13, 1))
 	one := func(of ...string) string { return of[rng.IntN(len(of))] }
 	for i := range 50 {
@@ -129,4 +135,33 @@ func (b *bed) begin(name, panel string, pl api.Plan) int {
 		}
 	}
 	return 1
+}
+
+// The demo shows the range: a panel that is open, a tight one, one that is shut with its
+// ways, one with an agreed floor, and one whose clear was found by a question.
+func TestTheDemoShowsTheRange(t *testing.T) {
+	b := demoBed(t)
+	for panel, want := range map[string]api.State{"R-wing": api.StateOpen, "bonnet": api.StateTight, "L-fdoor": api.StateShut, "L-rdoor": api.StateTight, "R-fdoor": api.StateOpen} {
+		var p api.Plan
+		b.get("/api/panels/"+demo.HarbourID+"."+panel+"/plan", &p)
+		if p.Panel.State == nil || *p.Panel.State != want {
+			t.Errorf("the %s is %v, want %s", panel, p.Panel.State, want)
+		}
+		if (p.Refusal != nil) != (want == api.StateShut) || p.Refusal != nil && len(p.Refusal.Ways) < 5 {
+			t.Errorf("the %s has %+v", panel, p.Refusal)
+		}
+		if (p.Agreed != nil) != (panel == "L-rdoor") {
+			t.Errorf("the owner agreed on the %s to %+v", panel, p.Agreed)
+		}
+	}
+	var r api.Read
+	b.get("/api/panels/"+demo.HarbourID+".R-fdoor/read", &r)
+	if !slices.ContainsFunc(r.Study.Clear.Sources, func(s api.ClearSource) bool { return string(s.Kind) == "bare" }) {
+		t.Errorf("%+v", r.Study.Clear.Sources)
+	}
+	var car api.Car
+	b.get("/api/cars/"+demo.HarbourID, &car)
+	if len(car.Floors) != 1 || car.Floors[0].Panel == nil {
+		t.Errorf("%+v", car.Floors)
+	}
 }

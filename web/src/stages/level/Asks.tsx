@@ -97,7 +97,7 @@ export function Ways({ ways, take }: { ways: Way[]; take?: ((way: Way) => void) 
     <Box role="group" aria-label="What may be done instead" sx={{ mt: 6, display: "grid", gap: 6, fontSize: 15.5, lineHeight: "20px" }}>
       {ways.map((w) =>
         take && w.code !== "on" ? (
-          <Button key={w.code} sx={{ justifyContent: "flex-start", textAlign: "left", minHeight: 48, fontWeight: 500, lineHeight: "20px" }} onClick={() => take(w)}>
+          <Button key={w.code} sx={{ justifyContent: "flex-start", textAlign: "left", minHeight: 48, py: "7px", fontWeight: 500, lineHeight: "20px" }} onClick={() => take(w)}>
             {w.text}
           </Button>
         ) : (

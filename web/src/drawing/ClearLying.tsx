@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import type { Schemas } from "../api/client";
 import type { Units } from "../app/units";
+import { through } from "./geometry";
 
 interface ClearLyingProps {
   u: Units;
@@ -12,9 +13,8 @@ interface ClearLyingProps {
   offered?: number | undefined;
 }
 
-/** µm of the steps of the shape, and the clear under which paint counts as gone through. */
+/** µm of the steps of the shape. */
 const step = 2;
-const through = 10;
 const w = 400;
 const h = 112;
 

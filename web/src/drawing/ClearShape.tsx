@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import type { Schemas } from "../api/client";
 import type { Units } from "../app/units";
+import { through } from "./geometry";
 
 interface ClearShapeProps {
   u: Units;
@@ -11,9 +12,8 @@ interface ClearShapeProps {
   height: number;
 }
 
-/** µm of the steps of the shape, and the clear under which paint counts as gone through. */
+/** µm of the steps of the shape. */
 const step = 2;
-const through = 10;
 const wide = 54;
 
 /** The clear up from the colour: what goes, what stays, and how likely each clear is once it is gone. */

@@ -1,5 +1,6 @@
 import type { Estimate } from "../api/client";
 import type { Units } from "../app/units";
+import { through } from "./geometry";
 
 export interface FilmCoreProps {
   u: Units;
@@ -17,8 +18,6 @@ export interface FilmCoreProps {
 const left = 1;
 const wide = 54;
 const metal = 30;
-/** The clear under which paint counts as gone through, µm. */
-const through = 10;
 
 /** A core of the film to scale: what goes, what may not, what is only a guess. */
 export function FilmCore({ u, total, clear, floor, spend, below, guess, substrate, height }: FilmCoreProps) {

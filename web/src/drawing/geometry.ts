@@ -95,3 +95,6 @@ export function layerBands(map: FilmMap, layer: FilmLayer, edges: readonly numbe
 export function guessPath(map: FilmMap, from: number): string {
   return lines(map, map.sd_um, [from])[0]?.path ?? "";
 }
+
+/** The clear under which paint counts as gone through, µm, as the core has it. */
+export const through = 10;

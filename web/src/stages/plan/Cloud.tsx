@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import type { Plan } from "../../api/client";
 import { useUnits } from "../../app/units";
+import { Axes } from "./Axes";
 import { distinct, type Ways } from "./ladder";
 
 const w = 400;
@@ -48,20 +49,7 @@ export function Cloud({ plan, height, pick }: { plan: Plan; height: number; pick
       <rect x={left} y={top} width={w - left - right} height={height - top - bottom} fill="var(--sheet)" />
       {tight < filmMost ? <rect x={left} y={y(tight)} width={w - left - right} height={Math.max(y(Math.min(room, filmMost)) - y(tight), 0)} fill="url(#pTight)" opacity="0.75" /> : null}
       {room < filmMost ? <rect x={left} y={y(room)} width={w - left - right} height={height - bottom - y(room)} fill="url(#pShut)" /> : null}
-      {y.ticks(5).map((v) => (
-        <g key={v}>
-          <path d={`M${left - 5} ${y(v)}H${left}`} stroke="var(--ink)" />
-          <text className="n" x={left - 8} y={y(v) + 4} fontSize="12" textAnchor="end">
-            {u.um(v).replace(/\.0+$/, "")}
-          </text>
-        </g>
-      ))}
-      {x.ticks(6).map((v) => (
-        <text key={v} className="n" x={x(v)} y={height - bottom + 16} fontSize="12" textAnchor="middle">
-          {Number(v.toFixed(2))}
-        </text>
-      ))}
-      <path d={`M${left} ${top}V${height - bottom}H${w - right}`} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
+      <Axes x={x} y={y} hours={6} />
       <text x={w - right} y={height - 3} fontSize="12.5" textAnchor="end" style={{ fill: "var(--ink2)" }}>
         hours at the panel
       </text>

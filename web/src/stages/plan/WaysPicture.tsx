@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import type { Schemas } from "../../api/client";
 import { useUnits } from "../../app/units";
+import { Axes } from "./Axes";
 
 const w = 400;
 const height = 262;
@@ -30,20 +31,7 @@ export function WaysPicture({ refusal, aim, at }: { refusal: Schemas["Refusal"];
       </text>
       <rect x={left} y={top} width={right - left} height={height - top - bottom} fill="var(--sheet)" />
       {locks < most ? <rect x={left} y={y(locks)} width={right - left} height={height - bottom - y(locks)} fill="url(#pShut)" /> : null}
-      {y.ticks(5).map((v) => (
-        <g key={v}>
-          <path d={`M${left - 5} ${y(v)}H${left}`} stroke="var(--ink)" />
-          <text className="n" x={left - 8} y={y(v) + 4} fontSize="12" textAnchor="end">
-            {u.um(v).replace(/\.0+$/, "")}
-          </text>
-        </g>
-      ))}
-      {x.ticks(5).map((v) => (
-        <text key={v} className="n" x={x(v)} y={height - bottom + 16} fontSize="12" textAnchor="middle">
-          {Number(v.toFixed(2))}
-        </text>
-      ))}
-      <path d={`M${left} ${top}V${height - bottom}H${right}`} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
+      <Axes x={x} y={y} hours={5} />
       <text x={left} y={height - 3} fontSize="12.5" style={{ fill: "var(--ink2)" }}>
         hours at the panel
       </text>

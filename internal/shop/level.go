@@ -225,8 +225,10 @@ func (p *Panel) hand(section, person string) (*Hand, error) {
 func (p *Panel) waysOf(section string, step int) ([]level.Way, error) {
 	sec, _ := p.Study.Section(section)
 	sec = p.sectionFilm(sec)
-	j := p.Options.Job
-	j.Shelf = p.House.Shelf
+	j, err := p.restJob(p.Record)
+	if err != nil {
+		return nil, err
+	}
 	return p.film().Anew(sec, p.accepted(sec), p.progress(section, step, p.needed(section, step)), j, p.Look(section, step))
 }
 

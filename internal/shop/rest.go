@@ -21,10 +21,24 @@ func choicesOf(code string, p *Panel) ([]plan.Choice, error) {
 	return plan.ParseCode(code, &p.House.Shelf)
 }
 
+// restJob is the job that a plan was accepted for, with what lies on the shelf today.
+func (p *Panel) restJob(r *Record) (plan.Job, error) {
+	made, err := p.recipe(r)
+	made.Job.Shelf = p.House.Shelf
+	return made.Job, err
+}
+
 // replan gives a ladder the steps of sections whose rest was planned anew while they were
 // worked. Those of a struck entry keep their numbers and are nobody's.
 func (p *Panel) replan(l *plan.Ladder, r *Record, log []Entry) error {
+	if !slices.ContainsFunc(log, func(e Entry) bool { return e.Kind == level.KindRest }) {
+		return nil
+	}
 	base := len(l.Steps)
+	j, err := p.restJob(r)
+	if err != nil {
+		return err
+	}
 	for _, e := range log {
 		if e.Kind != level.KindRest {
 			continue
@@ -38,14 +52,9 @@ func (p *Panel) replan(l *plan.Ladder, r *Record, log []Entry) error {
 		if err != nil {
 			return err
 		}
-		made, err := p.recipe(r)
-		if err != nil {
-			return err
-		}
 		first := int(e.Value) - 1
 		levels := first < len(r.steps) && plan.StepKind(r.steps[first].Kind) == plan.LevelStep
-		made.Job.Shelf = p.House.Shelf
-		steps, err := made.Job.Continued(done, rest, levels)
+		steps, err := j.Continued(done, rest, levels)
 		if err != nil {
 			return err
 		}
@@ -72,8 +81,10 @@ func (p *Panel) takeRest(in NewEntry, row *store.Entry) error {
 		return conflict(NoSuchRest)
 	}
 	done, _ := p.Work.Done(p.progress(in.Section, step, 0))
-	j := p.Options.Job
-	j.Shelf = p.House.Shelf
+	j, err := p.restJob(p.Record)
+	if err != nil {
+		return err
+	}
 	steps, err := j.Continued(done, way.Rest, way.Levels)
 	if err != nil {
 		return err

@@ -80,53 +80,56 @@ func fromEnv(name, usual string) string {
 }
 
 func serveCommand(out, logs io.Writer) *cobra.Command {
-	var addr, data, probe string
-	var ahead bool
+	var at place
 	c := &cobra.Command{
 		Use: "serve", Short: "Serve a shop of your own", Args: cobra.NoArgs,
 		Long: `Serves the shop kept in the folder --data, which is made when it is missing.
 Everything acknowledged is on the disk. Ctrl-C or SIGTERM stops it once the
 answers under way are given.`,
 		RunE: func(c *cobra.Command, _ []string) error {
-			if data == "" {
+			if at.dir == "" {
 				return errors.New("serve needs the folder to keep the shop in: waxplanus serve --data DIR")
 			}
-			if err := os.MkdirAll(data, 0o750); err != nil {
+			if err := os.MkdirAll(at.dir, 0o750); err != nil {
 				return fmt.Errorf("the folder for the shop: %w", err)
 			}
-			return run(c.Context(), place{addr, data, probe, ahead}, nil, out, logs)
+			return run(c.Context(), at, nil, out, logs)
 		},
 	}
-	c.Flags().StringVar(&addr, "addr", fromEnv("ADDR", usualAddr), "address to serve on (WAXPLANUS_ADDR)")
-	probeFlag(c, &probe)
-	c.Flags().StringVar(&data, "data", fromEnv("DATA", ""), "folder that keeps the shop (WAXPLANUS_DATA)")
-	c.Flags().BoolVar(&ahead, "ahead", true, "compute the film of every panel before anybody looks")
+	at.flags(c)
+	c.Flags().StringVar(&at.dir, "data", fromEnv("DATA", ""), "folder that keeps the shop (WAXPLANUS_DATA)")
+	c.Flags().BoolVar(&at.ahead, "ahead", true, "compute the film of the cars in hand before anybody looks")
+	c.Flags().BoolVar(&at.despite, "despite-faults", false, "serve what can be read of a shop with rows that cannot")
 	return c
 }
 
 func demoCommand(out, logs io.Writer) *cobra.Command {
-	var addr, data, probe string
+	at := place{ahead: true}
+	var cars int
 	c := &cobra.Command{
 		Use: "demo", Short: "Serve the made-up shop Saltmarsh Refinish", Args: cobra.NoArgs,
 		Long: `Serves a fresh copy of the demo shop from a folder of its own, which is removed
 on a graceful stop; with --data from that folder, which has to be new or empty and
-stays, to be served again with "waxplanus serve". Other shops are not touched.`,
+stays, to be served again with "waxplanus serve". Other shops are not touched. With
+--cars so many saloons with years of log are in it besides, to try a big shop.`,
 		RunE: func(c *cobra.Command, _ []string) (err error) {
-			dir := data
-			if dir == "" {
-				if dir, err = os.MkdirTemp("", "waxplanus-demo-"); err != nil {
+			if cars < 0 || cars > mostCars {
+				return fmt.Errorf("--cars goes from 0 to %d", mostCars)
+			}
+			if at.dir == "" {
+				if at.dir, err = os.MkdirTemp("", "waxplanus-demo-"); err != nil {
 					return err
 				}
-				defer func() { err = errors.Join(err, os.RemoveAll(dir)) }()
-			} else if err := emptyFolder(dir); err != nil {
+				defer func() { err = errors.Join(err, os.RemoveAll(at.dir)) }()
+			} else if err := emptyFolder(at.dir); err != nil {
 				return err
 			}
-			return run(c.Context(), place{addr, dir, probe, true}, demo.Fill, out, logs)
+			return run(c.Context(), at, demo.Filler(cars), out, logs)
 		},
 	}
-	c.Flags().StringVar(&addr, "addr", fromEnv("ADDR", usualAddr), "address to serve on (WAXPLANUS_ADDR)")
-	c.Flags().StringVar(&data, "data", "", "new or empty folder that keeps the demo shop; none: it is thrown away")
-	probeFlag(c, &probe)
+	at.flags(c)
+	c.Flags().StringVar(&at.dir, "data", "", "new or empty folder that keeps the demo shop; none: it is thrown away")
+	c.Flags().IntVar(&cars, "cars", 0, "so many worked cars besides")
 	return c
 }
 
@@ -143,23 +146,46 @@ func emptyFolder(dir string) error {
 
 type filler func(context.Context, *store.Store, time.Time) error
 
-const stopWithin = 30 * time.Second
+// mostCars is how many worked cars a demo shop may have besides.
+const mostCars = 5000
+
+// What the server waits for: its own end, the head and the whole of a request, and a client
+// that reads its answer.
+const (
+	stopWithin = 4 * time.Second
+	headWithin = 10 * time.Second
+	bodyWithin = 30 * time.Second
+	readWithin = 90 * time.Second
+)
 
 // place is where a shop is served, where it is kept, where its gauge is looked for (no
-// gauge at ""), and whether films are computed before anybody asks.
+// gauge at ""), whether films are computed before anybody asks, whether others than this
+// machine may call it and by which names, and whether rows may be faulty.
 type place struct {
-	addr, dir, probe string
-	ahead            bool
+	addr, dir, probe     string
+	ahead, open, despite bool
+	names                []string
 }
 
-func probeFlag(c *cobra.Command, probe *string) {
-	c.Flags().StringVar(probe, "gauge", fromEnv("GAUGE", gauge.UsualAddr), "address where the film gauge waits; empty for none (WAXPLANUS_GAUGE)")
+func (p *place) flags(c *cobra.Command) {
+	c.Flags().StringVar(&p.addr, "addr", fromEnv("ADDR", usualAddr), "address to serve on (WAXPLANUS_ADDR)")
+	c.Flags().StringVar(&p.probe, "gauge", fromEnv("GAUGE", gauge.UsualAddr), "address where the film gauge waits; empty for none (WAXPLANUS_GAUGE)")
+	c.Flags().BoolVar(&p.open, "open", fromEnv("OPEN", "") == "true", "let every machine in the network read and write; there is no access control yet (WAXPLANUS_OPEN=true)")
+	c.Flags().StringSliceVar(&p.names, "name", nil, "name under which the machine is called, besides its own and its numbers; may be given several times")
 }
 
 // run serves the shop until ctx ends.
 func run(ctx context.Context, at place, fill filler, out, logs io.Writer) (err error) {
 	log := slog.New(slog.NewTextHandler(logs, nil))
-	records, err := store.Open(at.dir)
+	if !at.open && !web.Loopback(at.addr) {
+		return fmt.Errorf("on %s every machine in the network could read and write this shop, and there is no access control yet. "+
+			"Serve on %s, or say --open if that is what you want", at.addr, usualAddr)
+	}
+	var opts []store.Option
+	if at.despite {
+		opts = append(opts, store.DespiteFaults)
+	}
+	records, err := store.Open(at.dir, opts...)
 	if err != nil {
 		return err
 	}
@@ -180,13 +206,15 @@ func run(ctx context.Context, at place, fill filler, out, logs io.Writer) (err e
 		}, log)
 		go link.Run(ctx)
 	}
-	site := web.New(shop.New(records, time.Now, machineZone()), version, log, link)
-	server := &http.Server{Handler: site, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
+	of := shop.New(records, time.Now, machineZone())
+	defer of.Close()
+	site := web.New(of, version, log, link, at.names...)
+	server := &http.Server{Handler: site, ReadHeaderTimeout: headWithin, ReadTimeout: bodyWithin, WriteTimeout: readWithin, IdleTimeout: 2 * time.Minute}
 	server.RegisterOnShutdown(site.Close)
 	failed := make(chan error, 1)
-	go func() { failed <- server.Serve(listener) }()
+	go func() { failed <- server.Serve(web.Limit(listener)) }()
 	if at.ahead {
-		go warm(ctx, listener.Addr())
+		of.WarmBehind(log)
 	}
 	fmt.Fprintf(out, "Wax Planus is ready on http://%s (%s)\n", listener.Addr(), filepath.Join(at.dir, store.FileName))
 	select {
@@ -198,24 +226,10 @@ func run(ctx context.Context, at place, fill filler, out, logs io.Writer) (err e
 	end, cancel := context.WithTimeout(context.Background(), stopWithin)
 	defer cancel()
 	if err := server.Shutdown(end); err != nil {
-		return fmt.Errorf("stopping: %w", err)
+		log.Info("answers under way were cut off", "after", stopWithin)
+		return server.Close()
 	}
 	return nil
-}
-
-// warm asks for Today once, so that the film of every panel is computed before
-// the first painter looks. Nobody waits for it, and failing costs nothing.
-func warm(ctx context.Context, addr net.Addr) {
-	r, err := http.NewRequestWithContext(ctx, http.MethodGet, "http://"+addr.String()+"/api/cars", nil)
-	if err != nil {
-		return
-	}
-	answer, err := http.DefaultClient.Do(r)
-	if err != nil {
-		return
-	}
-	_, _ = io.Copy(io.Discard, answer.Body)
-	_ = answer.Body.Close()
 }
 
 // machineZone is the time zone of this machine by its name, which the pages need too;

@@ -64,6 +64,9 @@ func running(t *testing.T, args ...string) (url string, out *console, stop func(
 	return "", nil, nil
 }
 
+// listed is a page of the list of cars.
+type listed struct{ Cars []struct{ Name string } }
+
 func fetch(t *testing.T, url string, out any) {
 	t.Helper()
 	r, err := http.Get(url)
@@ -97,10 +100,10 @@ func TestServeKeepsAShop(t *testing.T) {
 		t.Error("it answers after its end")
 	}
 	url, _, stop = running(t, "serve", "--data", dir, "--addr", "127.0.0.1:0")
-	var cars []struct{ Name string }
-	fetch(t, url+"/api/cars", &cars)
-	if len(cars) != 1 || cars[0].Name != "Flap" {
-		t.Errorf("after a restart there are %+v", cars)
+	var page listed
+	fetch(t, url+"/api/cars", &page)
+	if len(page.Cars) != 1 || page.Cars[0].Name != "Flap" {
+		t.Errorf("after a restart there are %+v", page)
 	}
 	if err := stop(); err != nil {
 		t.Error(err)
@@ -109,10 +112,10 @@ func TestServeKeepsAShop(t *testing.T) {
 
 func TestDemoIsThrownAway(t *testing.T) {
 	url, out, stop := running(t, "demo", "--addr", "127.0.0.1:0")
-	var cars []struct{ Name string }
-	fetch(t, url+"/api/cars", &cars)
-	if len(cars) == 0 || cars[0].Name != "Pilot car" {
-		t.Errorf("the demo has %+v", cars)
+	var page listed
+	fetch(t, url+"/api/cars", &page)
+	if len(page.Cars) == 0 || page.Cars[0].Name != "Pilot car" {
+		t.Errorf("the demo has %+v", page)
 	}
 	file := regexp.MustCompile(`\((.+)\)`).FindStringSubmatch(out.String())[1]
 	if _, err := os.Stat(file); err != nil {
@@ -133,10 +136,10 @@ func TestADemoThatIsKeptIsServedAgain(t *testing.T) {
 		t.Fatal(err)
 	}
 	url, _, stop := running(t, "serve", "--addr", "127.0.0.1:0", "--data", dir, "--ahead=false")
-	var cars []struct{ Name string }
-	fetch(t, url+"/api/cars", &cars)
-	if len(cars) == 0 || cars[0].Name != "Pilot car" {
-		t.Errorf("the kept demo has %+v", cars)
+	var page listed
+	fetch(t, url+"/api/cars", &page)
+	if len(page.Cars) == 0 || page.Cars[0].Name != "Pilot car" {
+		t.Errorf("the kept demo has %+v", page)
 	}
 	if err := stop(); err != nil {
 		t.Fatal(err)

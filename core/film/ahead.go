@@ -3,6 +3,7 @@ package film
 import (
 	"math"
 	"math/rand/v2"
+	"slices"
 
 	"gonum.org/v1/gonum/mat"
 )
@@ -19,7 +20,8 @@ type outlook struct {
 func newOutlook(part []float64, samples [][]float64, from int, slope float64, noise []float64) outlook {
 	o := outlook{slope: slope, noise: noise}
 	for i := 0; i < len(samples); i += aheadThin {
-		o.least, o.spots = append(o.least, part[i]/slope), append(o.spots, samples[i][from:])
+		o.least = append(o.least, part[i]/slope)
+		o.spots = append(o.spots, slices.Clone(samples[i][from:])) // a part alone would keep the whole sample
 	}
 	return o
 }

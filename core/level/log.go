@@ -42,9 +42,17 @@ type Entry struct {
 	Value   float64 // share seen (0 to 1) of a look; passes wanted of going back
 	Mark    string
 	Person  string
-	At      time.Time
-	Struck  bool
+	Moment
+	Struck bool
 }
+
+// Moment is when something was done: At by the clock of whoever did it, and Kept, when it
+// came on record. A clock may be wrong and a record late: one thing was done before another
+// only where both say so, so that no reading is taken to show passes that it does not.
+type Moment struct{ At, Kept time.Time }
+
+// Before says whether a moment was surely before another.
+func (m Moment) Before(o Moment) bool { return m.At.Before(o.At) && m.Kept.Before(o.Kept) }
 
 // Cuts says whether an entry is a pass that was made.
 func (e Entry) Cuts() bool {
@@ -80,22 +88,32 @@ func (l Log) Passes(section string) []int {
 	return l.passes(section, func(Entry) bool { return true })
 }
 
-// PassesBefore counts those that were made before a time.
-func (l Log) PassesBefore(section string, at time.Time) []int {
+// PassesBefore counts those that were surely made before a moment.
+func (l Log) PassesBefore(section string, at Moment) []int {
 	if l.Ladder == nil {
 		return nil
 	}
-	return l.passes(section, func(e Entry) bool { return e.At.Before(at) })
+	return l.passes(section, func(e Entry) bool { return e.Before(at) })
 }
 
-// Since counts the passes of one step on a section that were made after a time.
-func (l Log) Since(section string, step int, at time.Time) int {
-	return l.passes(section, func(e Entry) bool { return e.At.After(at) })[step]
+// Since counts the passes of one step on a section that may have been made after a moment.
+func (l Log) Since(section string, step int, at Moment) int {
+	return l.passes(section, func(e Entry) bool { return !e.Before(at) })[step]
 }
 
-// SinceAny says whether passes of any step on a section were made after a time.
-func (l Log) SinceAny(section string, at time.Time) bool {
-	return slices.ContainsFunc(l.Entries, func(e Entry) bool { return e.Cuts() && e.Section == section && e.At.After(at) })
+// SinceAny says whether passes of any step on a section may have been made after a moment.
+func (l Log) SinceAny(section string, at Moment) bool {
+	return slices.ContainsFunc(l.Entries, func(e Entry) bool { return e.Cuts() && e.Section == section && !e.Before(at) })
+}
+
+// leastPace is the share of the usual time of a pass that the quickest hand needs
+// (judgement).
+const leastPace = 0.25
+
+// MostPasses is how many passes, of so many seconds each as a rule, a hand can have made in
+// some time; one more than fits, as one may have been under way.
+func MostPasses(in time.Duration, pass float64) int {
+	return 1 + int(math.Max(in.Seconds(), 0)/math.Max(leastPace*pass, 1))
 }
 
 // OnMark counts the entries of a kind on one mark.

@@ -218,7 +218,7 @@ func takeIn(ctx context.Context, s *store.Store, c car, now time.Time) error {
 			}
 		}
 	}
-	_, err = s.AddReadings(ctx, readings)
+	_, err = s.AddReadings(ctx, readings, shop.MostReadings)
 	return err
 }
 

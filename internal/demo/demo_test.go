@@ -20,7 +20,15 @@ func TestDemoShopIsBelievable(t *testing.T) {
 	if err := Fill(ctx, s, now); err != nil {
 		t.Fatal(err)
 	}
-	cars, err := s.Cars(ctx)
+	list, _, err := s.ListCars(ctx, store.CarsWanted{Most: 10})
+	var cars []store.Car
+	for _, l := range list {
+		c, err := s.Car(ctx, l.ID)
+		if err != nil {
+			t.Fatal(err)
+		}
+		cars = append(cars, c)
+	}
 	if err != nil || len(cars) != 6 || cars[0].ID != PilotID || cars[1].ID != FloatID {
 		t.Fatalf("%d cars, %v", len(cars), err)
 	}

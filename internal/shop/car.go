@@ -2,11 +2,9 @@ package shop
 
 import (
 	"context"
-	"fmt"
+	"time"
 
 	"waxplanus/core/film"
-	"waxplanus/core/level"
-	"waxplanus/internal/store"
 )
 
 // Car is a whole car: every panel, and the sheet around them.
@@ -16,58 +14,30 @@ type Car struct {
 	Panels []*Panel
 	Floors []AgreedFloor // of it and of its panels, struck ones too
 	Next   Next
-}
-
-// Next is what to do next on a car: a task on one of its panels, and how the section
-// that decides there stands, where the panel was read.
-type Next struct {
-	*Panel
-	Task     level.Task
-	Standing *level.Standing
+	// HandedOverAt is nil while it is in the shop; Version is that of the rows that it was
+	// made from.
+	HandedOverAt *time.Time
+	Version      int64
 }
 
 // Car loads a car with all of its panels and their film.
 func (s *Shop) Car(ctx context.Context, id string) (*Car, error) {
-	row, err := s.store.Car(ctx, id)
+	r, err := s.goRound(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	return s.loadCar(ctx, row)
-}
-
-// Cars lists the cars in the order in which they came in.
-func (s *Shop) Cars(ctx context.Context) ([]*Car, error) {
-	rows, err := s.store.Cars(ctx)
+	sheet, err := sheetOf(r.car)
 	if err != nil {
 		return nil, err
 	}
-	var out []*Car
-	for _, row := range rows {
-		c, err := s.loadCar(ctx, row)
+	c := &Car{CarFacts: carFactsOf(r.car), Sheet: sheet, Floors: r.floors, HandedOverAt: r.car.HandedOverAt, Version: r.car.Version}
+	if err := s.loadMissing(ctx, r); err != nil {
+		return nil, err
+	}
+	for _, p := range r.car.Panels {
+		loaded, err := s.panelOf(ctx, r, p.ID)
 		if err != nil {
 			return nil, err
-		}
-		out = append(out, c)
-	}
-	return out, nil
-}
-
-func (s *Shop) loadCar(ctx context.Context, row store.Car) (*Car, error) {
-	sheet, err := sheetOf(row)
-	if err != nil {
-		return nil, err
-	}
-	c := &Car{CarFacts: carFactsOf(row), Sheet: sheet}
-	if c.Floors, err = s.floors(ctx, row.ID); err != nil {
-		return nil, err
-	}
-	for _, p := range row.Panels {
-		loaded, err := s.loadPanel(ctx, row, p)
-		if err == nil {
-			err = s.readFilm(ctx, loaded)
-		}
-		if err != nil {
-			return nil, fmt.Errorf("%s: %w", p.Name, err)
 		}
 		c.Panels = append(c.Panels, loaded)
 	}
@@ -75,25 +45,15 @@ func (s *Shop) loadCar(ctx context.Context, row store.Car) (*Car, error) {
 	return c, nil
 }
 
-// Next is what to do next on this panel alone.
-func (p *Panel) Next() Next { return nextOf([]*Panel{p}) }
-
-// nextOf is the next task of the most urgent of some panels; of equals the one that was
-// read most.
-func nextOf(all []*Panel) Next {
-	best := all[0].Outline()
-	next := Next{Panel: all[0]}
-	for _, p := range all[1:] {
-		o := p.Outline()
-		if n, m := o.Urgency(), best.Urgency(); n > m || n == m && o.Readings > best.Readings {
-			best, next.Panel = o, p
+// loadMissing has the rows of those panels at hand that are not remembered.
+func (s *Shop) loadMissing(ctx context.Context, r *round) error {
+	var missing []string
+	for _, p := range r.car.Panels {
+		if !s.panels.has(stateKey(r.versions[p.ID])) {
+			missing = append(missing, p.ID)
 		}
 	}
-	next.Task = best.Next()
-	if _, st, ok := next.Panel.Decides(); ok {
-		next.Standing = &st
-	}
-	return next
+	return r.load(ctx, s, missing...)
 }
 
 // FactoryLevel is the median film of the panels with a factory finish, µm; 0 where

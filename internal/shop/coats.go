@@ -2,7 +2,6 @@ package shop
 
 import (
 	"context"
-	"fmt"
 
 	"waxplanus/core/film"
 	"waxplanus/internal/store"
@@ -23,7 +22,7 @@ func (s *Shop) coatRatio(ctx context.Context, except string) (film.CoatRatio, er
 		if p.ID == except {
 			continue
 		}
-		c, err := s.coated.get(fmt.Sprintf("%v", p), func() (film.Coated, error) { return s.coatsOf(ctx, p.ID) })
+		c, err := s.coated.get(ctx, lessonKey(p), func(ctx context.Context) (film.Coated, error) { return s.coatsOf(ctx, p.ID) })
 		if err != nil {
 			return film.CoatRatio{}, err
 		}
@@ -38,7 +37,7 @@ func (s *Shop) coatsOf(ctx context.Context, id string) (film.Coated, error) {
 	if err != nil {
 		return film.Coated{}, err
 	}
-	ground, err := s.ground(row.Shape)
+	ground, err := s.ground(ctx, row.Shape)
 	if err != nil {
 		return film.Coated{}, err
 	}

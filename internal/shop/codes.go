@@ -138,5 +138,9 @@ const (
 	NotBack             Code = "not_back"     // title, Again
 	NoSuchRest          Code = "no_such_rest"
 	RestUsed            Code = "rest_used"
-	ShortDevice         Code = "short_device" // least, most signs
+	TooFast             Code = "too_fast" // Count of late passes, in how long
+	BadPage             Code = "bad_page" // most
+	BadCursor           Code = "bad_cursor"
+	TooManyStreams      Code = "too_many_streams" // most
+	ShortDevice         Code = "short_device"     // least, most signs
 )

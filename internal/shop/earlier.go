@@ -3,7 +3,6 @@ package shop
 import (
 	"context"
 	"math"
-	"time"
 
 	"waxplanus/core/film"
 	"waxplanus/core/level"
@@ -58,7 +57,7 @@ func (p *Panel) taken(passes func(level.Log) []int) film.Estimate {
 
 // goneBefore is what they had taken where a reading was taken, by then.
 func (p *Panel) goneBefore(r Reading) film.Estimate {
-	return p.taken(func(l level.Log) []int { return l.PassesBefore(p.sectionAt(r.At), r.TakenAt) })
+	return p.taken(func(l level.Log) []int { return l.PassesBefore(p.sectionAt(r.At), r.moment()) })
 }
 
 // sectionFilm is the film of a section once closed marks and passes of earlier plans
@@ -70,12 +69,12 @@ func (p *Panel) sectionFilm(s film.SectionFilm) film.SectionFilm {
 	return s
 }
 
-// lastRead is when a section was last read; the zero time for never.
-func (p *Panel) lastRead(section string) time.Time {
-	var last time.Time
+// lastRead is when a section was last read; the zero moment for never.
+func (p *Panel) lastRead(section string) level.Moment {
+	var last level.Moment
 	for _, r := range p.Live() {
-		if p.sectionAt(r.At) == section && r.TakenAt.After(last) {
-			last = r.TakenAt
+		if p.sectionAt(r.At) == section && r.TakenAt.After(last.At) {
+			last = r.moment()
 		}
 	}
 	return last

@@ -2,6 +2,7 @@ package shop
 
 import (
 	"context"
+	"errors"
 	"math"
 	"slices"
 	"strings"
@@ -10,6 +11,7 @@ import (
 	"waxplanus/core/flatlay"
 	"waxplanus/core/level"
 	"waxplanus/core/marks"
+	"waxplanus/core/plan"
 	"waxplanus/internal/store"
 )
 
@@ -19,7 +21,8 @@ import (
 // made on.
 type NewEntry struct {
 	ID, Plan, Section string
-	Step              int // from 1
+	Device            string // that it was tapped on
+	Step              int    // from 1
 	Kind              level.Kind
 	Person, Reason    string
 	Mark              string
@@ -70,7 +73,10 @@ func (in NewEntry) check() error {
 
 // row is the entry as it will be kept.
 func (in NewEntry) row(panel string, at time.Time) store.Entry {
-	e := store.Entry{ID: in.ID, PlanID: in.Plan, PanelID: panel, Section: in.Section, Step: in.Step, Kind: string(in.Kind), Person: in.Person, At: at}
+	e := store.Entry{ID: in.ID, PlanID: in.Plan, PanelID: panel, Section: in.Section, Step: in.Step, Kind: string(in.Kind), Person: in.Person, At: at, Device: in.Device}
+	if in.Device == "" {
+		e.Device = in.Person
+	}
 	switch in.Kind {
 	case level.KindShiny:
 		e.Value = *in.Share
@@ -86,7 +92,9 @@ func (in NewEntry) row(panel string, at time.Time) store.Entry {
 
 // LogEntry logs a pass, a change of paper or whatever else happened. The film has the
 // last word on a pass, but not on one that was made already: a late pass counts, and
-// one made under a plan that another has replaced counts as film that is gone.
+// one made under a plan that another has replaced counts as film that is gone. What may be
+// done is worked out before anything is written, and again where the panel has changed
+// meanwhile.
 func (s *Shop) LogEntry(ctx context.Context, panelID string, in NewEntry) (Entry, error) {
 	in.Reason = strings.TrimSpace(in.Reason)
 	if err := checkID(in.ID, OfEntry); err != nil {
@@ -99,96 +107,143 @@ func (s *Shop) LogEntry(ctx context.Context, panelID string, in NewEntry) (Entry
 	if err := in.check(); err != nil {
 		return Entry{}, err
 	}
-	at, late, err := madeAt(in.SecondsAgo, s.now())
+	now := s.now()
+	at, late, err := madeAt(in.SecondsAgo, now)
 	if err != nil {
 		return Entry{}, err
 	}
-	p, err := s.Panel(ctx, panelID)
+	row := in.row(panelID, at)
+	row.KeptAt, row.Late = now, late
+	if known, err := s.store.KnownEntry(ctx, &row); known || err != nil {
+		return entryOf(row), err
+	}
+	done, err := s.turns.take(ctx, panelID)
 	if err != nil {
 		return Entry{}, err
 	}
-	if p.Record == nil {
-		return Entry{}, conflict(NoPlanToWork, p.Name)
-	}
-	if p.Study == nil {
-		return Entry{}, conflict(NothingRead)
-	}
-	if _, err := p.sectionNo(in.Section); err != nil {
-		return Entry{}, err
-	}
-	if _, err := s.loadLimits(ctx, p); err != nil {
-		return Entry{}, err
-	}
-	if in.Mark != "" && !slices.ContainsFunc(p.Marks, func(m Mark) bool { return m.ID == in.Mark && m.Open() }) {
-		return Entry{}, Refuse(NoOpenMark, "mark", p.Name, in.Mark)
-	}
-	row := in.row(p.ID, at)
-	older, err := s.olderPlan(ctx, p, in)
-	if err != nil {
-		return Entry{}, err
-	}
-	var spot *store.Mark
-	if in.Kind == level.KindThrough {
-		spot = p.throughMark(row)
-	}
-	err = s.store.AddEntry(ctx, &row, spot, func(record string, log []store.Entry) error {
-		if record != p.Record.ID {
-			return conflict(OtherPlan)
-		}
-		if older {
-			return nil // the film is gone, whatever is planned now
-		}
-		if err := s.applyLog(ctx, p, log); err != nil {
+	defer done()
+	err = s.asJudged(func() error {
+		spot, version, err := s.judgeEntry(ctx, in, &row)
+		if err != nil {
 			return err
 		}
-		if err := s.readFilm(ctx, p); err != nil {
-			return err
-		}
-		if late && in.Kind == level.KindPass {
-			return p.wasPossible(in)
-		}
-		if err := p.allows(in); err != nil || in.Kind != level.KindRest {
-			return err
-		}
-		return p.takeRest(in, &row)
+		return s.store.AddEntry(ctx, &row, spot, version)
 	})
 	return entryOf(row), err
 }
 
-// olderPlan says whether a pass was made under a plan before the one of record, or under
-// that one before the panel's facts left it behind. Anything else under such a plan is
-// refused: the screen was behind.
-func (s *Shop) olderPlan(ctx context.Context, p *Panel, in NewEntry) (bool, error) {
+// mostTries is how often something is judged again because its panel changed meanwhile.
+const mostTries = 20
+
+// asJudged does something that is judged first, again where the panel changed in between.
+func (s *Shop) asJudged(do func() error) error {
+	for range mostTries {
+		if err := do(); !errors.Is(err, store.ErrChanged) {
+			return err
+		}
+	}
+	return store.ErrBusy
+}
+
+// judgeEntry says whether an entry may be kept, and completes its row: with it the mark
+// that it makes, if any, and the version of the panel that it was judged with.
+func (s *Shop) judgeEntry(ctx context.Context, in NewEntry, row *store.Entry) (spot *store.Mark, version int64, err error) {
+	p, err := s.Panel(ctx, row.PanelID)
+	if err != nil {
+		return nil, 0, err
+	}
+	if p.Record == nil {
+		return nil, 0, conflict(NoPlanToWork, p.Name)
+	}
+	if p.Study == nil {
+		return nil, 0, conflict(NothingRead)
+	}
+	if _, err := p.sectionNo(in.Section); err != nil {
+		return nil, 0, err
+	}
+	if _, err := s.loadLimits(ctx, p); err != nil {
+		return nil, 0, err
+	}
+	if in.Mark != "" && !slices.ContainsFunc(p.Marks, func(m Mark) bool { return m.ID == in.Mark && m.Open() }) {
+		return nil, 0, Refuse(NoOpenMark, "mark", p.Name, in.Mark)
+	}
+	older, err := s.olderPlan(ctx, p, in)
+	if err != nil {
+		return nil, 0, err
+	}
+	if in.Kind == level.KindThrough {
+		spot = p.throughMark(*row)
+	}
+	switch {
+	case older != nil: // the film is gone, whatever is planned now
+		row.Late = true
+		err = s.latePass(ctx, p, *older, in, row)
+	case row.Late && in.Kind == level.KindPass:
+		err = s.latePass(ctx, p, *p.Ladder(), in, row)
+	default:
+		if err = p.allows(in); err == nil && in.Kind == level.KindRest {
+			err = p.takeRest(in, row)
+		}
+	}
+	return spot, p.version, err
+}
+
+// latePass completes the row of a pass that was made already, under a ladder that need not
+// be of record any more. It is kept whatever the film says, unless no hand can have made it
+// since its device last had an answer.
+func (s *Shop) latePass(ctx context.Context, p *Panel, l plan.Ladder, in NewEntry, row *store.Entry) error {
+	if !slices.Contains(l.StepsOf(in.Section), in.Step-1) {
+		return Refuse(NoStep, "step", len(l.Steps), in.Step)
+	}
+	step := l.Steps[in.Step-1]
+	switch {
+	case p.log.Alarm(in.Section).Locks():
+		row.Flag = string(FlagThrough)
+	case p.MayNot(in.Person, step) != "":
+		row.Flag = string(FlagLimit)
+	}
+	last, late, err := s.store.Paced(ctx, row.Device)
+	if err != nil {
+		return err
+	}
+	since := p.Record.AcceptedAt
+	if last != nil {
+		since = *last
+	}
+	sec, _ := p.Study.Section(in.Section)
+	most := level.MostPasses(row.KeptAt.Sub(since), plan.PassTime(step.Lane, sec.W, sec.H))
+	if late >= most {
+		return conflict(TooFast, Count{late + 1, "pass"}, row.KeptAt.Sub(since))
+	}
+	return nil
+}
+
+// olderPlan is the ladder of a pass that was made under a plan before the one of record, or
+// under that one before the panel's facts left it behind; nil where the plan holds. Anything
+// else under such a plan is refused: the screen was behind.
+func (s *Shop) olderPlan(ctx context.Context, p *Panel, in NewEntry) (*plan.Ladder, error) {
 	holds := p.Ladder() != nil
 	if holds && in.Plan == p.Record.ID {
-		return false, nil
+		return nil, nil
 	}
 	row, err := s.store.PlanByID(ctx, in.Plan)
 	if err != nil || row.PanelID != p.ID {
-		return false, Refuse(NoSuchPlan, "plan", p.Name)
+		return nil, Refuse(NoSuchPlan, "plan", p.Name)
 	}
 	if in.Kind != level.KindPass && in.Kind != level.KindOverride {
 		if !holds {
-			return false, conflict(NoPlanToWork, p.Name)
+			return nil, conflict(NoPlanToWork, p.Name)
 		}
-		return false, conflict(OtherPlan)
+		return nil, conflict(OtherPlan)
 	}
 	l, err := p.ladderOf(recordOf(row))
 	if err != nil {
-		return false, err
+		return nil, err
 	}
 	if in.Step < 1 || in.Step > len(l.Steps) {
-		return false, Refuse(NoStep, "step", len(l.Steps), in.Step)
+		return nil, Refuse(NoStep, "step", len(l.Steps), in.Step)
 	}
-	return true, nil
-}
-
-// wasPossible says whether a late pass can have been made under the plan of record.
-func (p *Panel) wasPossible(in NewEntry) error {
-	if !slices.Contains(p.Ladder().StepsOf(in.Section), in.Step-1) {
-		return Refuse(NoStep, "step", len(p.Ladder().Steps), in.Step)
-	}
-	return nil
+	return &l, nil
 }
 
 // allows says whether an entry may be logged as the panel stands.
@@ -247,7 +302,7 @@ func (p *Panel) allows(in NewEntry) error {
 
 // allowsBack says whether a section may go back to an earlier step.
 func (p *Panel) allowsBack(in NewEntry) error {
-	again := find(p.again(in.Section), func(a Again) bool { return a.Step == in.Step-1 })
+	again := find(p.backs(in.Section), func(a Again) bool { return a.Step == in.Step-1 })
 	if again == nil {
 		return conflict(NoStepBack, in.Step)
 	}
@@ -283,19 +338,20 @@ func (s *Shop) StrikeEntry(ctx context.Context, id, reason string) (Entry, error
 		return Entry{}, err
 	}
 	mark := ""
-	switch level.Kind(row.Kind) {
-	case level.KindThrough:
+	if level.Kind(row.Kind) == level.KindThrough {
 		mark = throughID(row.ID)
-	case level.KindRest:
-		p, err := s.panel(ctx, row.PanelID)
-		if err != nil {
-			return Entry{}, err
-		}
-		if p.restUsed(row) {
-			return Entry{}, conflict(RestUsed)
-		}
 	}
-	if err := s.store.StrikeEntry(ctx, row.ID, mark, reason, s.now()); err != nil {
+	err = s.asJudged(func() error {
+		p, err := s.Panel(ctx, row.PanelID)
+		if err != nil {
+			return err
+		}
+		if level.Kind(row.Kind) == level.KindRest && p.restUsed(row) {
+			return conflict(RestUsed)
+		}
+		return s.store.StrikeEntry(ctx, row, mark, reason, s.now(), p.version)
+	})
+	if err != nil {
 		return Entry{}, err
 	}
 	row, err = s.store.Entry(ctx, id)

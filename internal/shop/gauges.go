@@ -47,26 +47,6 @@ func gaugeKnown(g store.Gauge) film.Gauge {
 	return out
 }
 
-// gaugeOf is the gauge that a panel was read with.
-func (s *Shop) gaugeOf(ctx context.Context, readings []Reading) (film.Gauge, error) {
-	used := map[string]int{}
-	for _, r := range readings {
-		if r.Struck == nil {
-			used[gaugeID(r)]++
-		}
-	}
-	var gauges []film.Gauge
-	var counts []int
-	for id, n := range used {
-		g, err := s.store.Gauge(ctx, id)
-		if err != nil {
-			return film.UsualGauge, err
-		}
-		gauges, counts = append(gauges, gaugeKnown(g)), append(counts, n)
-	}
-	return film.Pooled(gauges, counts), nil
-}
-
 func gaugeID(r Reading) string {
 	if r.Gauge == "" {
 		return store.ShopGauge

@@ -48,11 +48,10 @@ func (s *Shop) learnHands(ctx context.Context, except string) (level.Hands, stri
 	sum := fnv.New64a()
 	var all []level.WorkedSpot
 	for _, w := range worked {
-		if w.PanelID == except {
+		if w.ID == except {
 			continue
 		}
-		key := fmt.Sprintf("%s|%d|%d", w.PanelID, w.Entries, w.Readings)
-		h, err := s.history.get(key, func() (panelHistory, error) { return s.historyOf(ctx, w.PanelID) })
+		h, err := s.history.get(ctx, lessonKey(w), func(ctx context.Context) (panelHistory, error) { return s.historyOf(ctx, w.ID) })
 		if err != nil {
 			return level.Hands{}, "", err
 		}
@@ -62,9 +61,12 @@ func (s *Shop) learnHands(ctx context.Context, except string) (level.Hands, stri
 		}
 	}
 	key := fmt.Sprintf("%x", sum.Sum64())
-	hands, err := s.hands.get(key, func() (level.Hands, error) { return level.LearnHands(all, film.UsualGauge) })
+	hands, err := s.hands.get(ctx, key, func(context.Context) (level.Hands, error) { return level.LearnHands(all, film.UsualGauge) })
 	return hands, key, err
 }
+
+// lessonKey names what a panel teaches.
+func lessonKey(t store.Teacher) string { return fmt.Sprintf("%s|%d", t.ID, t.Lesson) }
 
 // historyOf is what one worked panel tells of the cut. It is named by what was
 // measured, so that a pass that nothing was read after changes nothing of it.

@@ -81,13 +81,13 @@ func (s *Shop) panelTarget(ctx context.Context, panelID string) (target, error) 
 }
 
 func (s *Shop) carTarget(ctx context.Context, carID string) (target, error) {
-	car, err := s.store.Car(ctx, carID)
+	r, err := s.goRound(ctx, carID)
 	if err != nil {
 		return target{}, err
 	}
 	var t target
-	for _, row := range car.Panels {
-		p, err := s.loadPanel(ctx, car, row)
+	for _, row := range r.car.Panels {
+		p, err := s.loadPanel(ctx, r, row.ID)
 		if err != nil {
 			return t, err
 		}
@@ -303,7 +303,10 @@ func (s *Shop) PreviewCarImport(ctx context.Context, carID string, in ImportFile
 // Keep keeps the good rows of a file that are not known yet: added are new, known were
 // kept already, leftOut are bad.
 func (s *Shop) Keep(ctx context.Context, i *Import) (added, known, leftOut int, err error) {
-	added, err = s.store.AddReadings(ctx, i.keep)
+	added, err = s.store.AddReadings(ctx, i.keep, MostReadings)
+	if err != nil {
+		return 0, 0, 0, s.crowded(ctx, err, "text")
+	}
 	known = i.Known + len(i.keep) - added
 	return added, known, len(i.Rows) - added - known, err
 }

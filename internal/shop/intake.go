@@ -358,7 +358,7 @@ func (s *Shop) TakeIn(ctx context.Context, in NewCar) (*Car, error) {
 	if err := s.store.TakeIn(ctx, row); err != nil {
 		return nil, err
 	}
-	return s.loadCar(ctx, *row)
+	return s.Car(ctx, row.ID)
 }
 
 // ChangePanel changes what is known of a panel.
@@ -379,7 +379,7 @@ func (s *Shop) ChangePanels(ctx context.Context, carID string, g Group) (*Car, e
 	if err != nil {
 		return nil, err
 	}
-	return s.loadCar(ctx, row)
+	return s.Car(ctx, row.ID)
 }
 
 // ChangeCar changes what was said of a car.
@@ -388,7 +388,7 @@ func (s *Shop) ChangeCar(ctx context.Context, id string, said CarSaid) (*Car, er
 	if err != nil {
 		return nil, err
 	}
-	return s.loadCar(ctx, row)
+	return s.Car(ctx, row.ID)
 }
 
 // Guess is what may be said of a panel by its history alone.
@@ -421,7 +421,7 @@ func (s *Shop) GuessOf(ctx context.Context, colour string, said Said) (Guess, er
 		return Guess{}, err
 	}
 	// Film does not depend on the panel's size; any one of a usual section does.
-	o, err := s.optionsFor(house, plan.Job{Aim: k.Aim, Grade: k.PeelGrade, Reference: plan.FactoryGrade, Colour: plan.Colour(colour), Single: k.Layers == SingleStage, Factory: k.Finish() == film.FactoryFinish,
+	o, err := s.optionsFor(ctx, house, plan.Job{Aim: k.Aim, Grade: k.PeelGrade, Reference: plan.FactoryGrade, Colour: plan.Colour(colour), Single: k.Layers == SingleStage, Factory: k.Finish() == film.FactoryFinish,
 		Hardness: house.Shelf.Law.Hardness(k.Hardness), Scratch: plan.UsualSwirl, Area: 1e6, Sections: []plan.Rect{{W: 400, H: 400}}, Nibs: 1, Shelf: house.Shelf, Rules: house.Rules})
 	if err != nil {
 		return Guess{}, err

@@ -111,7 +111,7 @@ func (s *Shop) Level(ctx context.Context, panelID, section, person string) (*Lev
 			out.Marks = append(out.Marks, m)
 		}
 	}
-	out.Spots, out.Guides, out.Again, out.Left = p.spots(key), p.guides(out.Marks), p.again(key), p.leftAfter(key)
+	out.Spots, out.Guides, out.Again, out.Left = p.spots(key), p.guides(out.Marks), p.backs(key), p.leftAfter(key)
 	if !p.log.Done(key) {
 		out.Hand, err = p.hand(key, person)
 	}
@@ -307,7 +307,7 @@ type Again struct {
 	Ready  bool
 }
 
-func (p *Panel) again(section string) []Again {
+func (p *Panel) backs(section string) []Again {
 	var out []Again
 	own, passes := p.Ladder().StepsOf(section), p.log.Passes(section)
 	for _, i := range own {

@@ -344,7 +344,7 @@ func (s *Shop) MirrorMark(ctx context.Context, id, newID string) (PanelMark, err
 	}
 	to := p
 	if key := p.Shape.Mirror; key != "" {
-		row := find(p.siblings, func(o store.Panel) bool { return o.Key == key })
+		row := find(p.siblings, func(o sibling) bool { return o.Key == key })
 		if row == nil {
 			return PanelMark{}, conflict(NoMirror, p.Name)
 		}

@@ -8,6 +8,7 @@ import (
 	"hash/fnv"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"waxplanus/core/clearcoat"
@@ -40,8 +41,9 @@ type Panel struct {
 	Limits    map[string]string
 	log       level.Log // of the plan of record
 	opened    level.Panel
-	siblings  []store.Panel
-	zonesText string // as they are kept
+	version   int64     // of the rows that it was made from
+	siblings  []sibling // the panels of its car in their order, with itself
+	zonesText string    // as they are kept
 	ground    *film.Ground
 	gauge     film.Gauge     // that it was read with
 	borrowed  *film.Borrowed // of a panel that no gauge reads
@@ -52,106 +54,61 @@ type Panel struct {
 	earlier   []earlierPlan // passes that came late, of plans before the one of record
 	hands     level.Hands   // of the shop
 	handsKey  string        // names the history that they were learned from
-	standing  map[string]level.Standing
-	rooms     []float64                // what a plan may use of each section, µm; nil until asked for
-	looks     map[string]*level.Looked // by the id of their entries
-	judged    []JudgedMark             // of marks that were not struck out; nil before it was asked
+	asked     *asked
+	judged    []JudgedMark // of marks that were not struck out; nil before it was asked
+}
+
+// sibling is what one panel of a car has to know of another.
+type sibling struct {
+	ID, Key string
+	Origin  film.Origin
+	Aim     plan.Aim
+	Grade   float64
+}
+
+func siblingsOf(c store.Car) []sibling {
+	var out []sibling
+	for _, p := range c.Panels {
+		out = append(out, sibling{p.ID, p.Key, film.Origin(p.Origin), plan.Aim(p.Aim), p.PeelGrade})
+	}
+	return out
+}
+
+// asked is what was worked out of a panel in one state on asking, for all who ask.
+type asked struct {
+	standing sync.Map // level.Standing by the key of the section
+	looks    sync.Map // *level.Looked by the id of its entry
+	rooms    sync.Once
+	room     []float64 // what a plan may use of each section, µm
+	ahead    sync.Once
+	readings Ahead
+	noAhead  error
 }
 
 // Ladder is the plan of record's; nil without one, or when it is out of date and
 // nothing was done yet.
 func (p *Panel) Ladder() *plan.Ladder { return p.log.Ladder }
 
-// panel loads a panel with its sequences, without its film.
-func (s *Shop) panel(ctx context.Context, id string) (*Panel, error) {
-	row, err := s.store.Panel(ctx, id)
-	if err != nil {
-		return nil, err
-	}
-	car, err := s.store.Car(ctx, row.CarID)
-	if err != nil {
-		return nil, err
-	}
-	return s.loadPanel(ctx, car, row)
+// Version of the rows that the panel was made from.
+func (p *Panel) Version() int64 { return p.version }
+
+// PanelVersion is the version that a panel has now.
+func (s *Shop) PanelVersion(ctx context.Context, id string) (int64, error) {
+	v, err := s.store.Versions(ctx, id)
+	return v.Panel, err
 }
 
-// Panel loads a panel with its film.
-func (s *Shop) Panel(ctx context.Context, id string) (*Panel, error) {
-	p, err := s.panel(ctx, id)
-	if err != nil {
-		return nil, err
-	}
-	return p, s.readFilm(ctx, p)
+// CarVersion is the version that a car has now.
+func (s *Shop) CarVersion(ctx context.Context, id string) (int64, error) {
+	c, err := s.store.Car(ctx, id)
+	return c.Version, err
 }
 
-// HasPanel says with store.ErrMissing that there is no such panel.
-func (s *Shop) HasPanel(ctx context.Context, id string) error {
-	_, err := s.store.Panel(ctx, id)
-	return err
-}
+// Change is what one write has changed.
+type Change = store.Change
 
-func (s *Shop) loadPanel(ctx context.Context, car store.Car, row store.Panel) (*Panel, error) {
-	p := &Panel{ID: row.ID, Key: row.Key, Name: row.Name, Known: knownOf(row), Car: carFactsOf(car), siblings: car.Panels, zonesText: row.Zones}
-	var err error
-	if p.ground, err = s.ground(row.Shape); err != nil {
-		return nil, fmt.Errorf("outline of panel %s: %w", row.ID, err)
-	}
-	p.Shape, p.Sections = p.ground.Panel, p.ground.Sections
-	if p.Zones, err = zonesOf(row); err != nil {
-		return nil, fmt.Errorf("zones of panel %s: %w", row.ID, err)
-	}
-	rows, err := s.store.Readings(ctx, row.ID)
-	if err != nil {
-		return nil, err
-	}
-	for _, r := range rows {
-		p.Readings = append(p.Readings, readingOf(r))
-	}
-	if p.gauge, err = s.gaugeOf(ctx, p.Readings); err != nil {
-		return nil, err
-	}
-	marks, err := s.store.Marks(ctx, row.ID)
-	if err != nil {
-		return nil, err
-	}
-	p.Marks = marksOf(marks)
-	p.Grade = plan.ReferenceGrade(p.factoryGrades())
-	if p.House, err = s.House(ctx); err != nil {
-		return nil, err
-	}
-	if p.Origin == film.Here {
-		if p.coats, err = s.coatRatio(ctx, row.ID); err != nil {
-			return nil, err
-		}
-	}
-	films, err := s.store.FactoryFilms(ctx, car.ID)
-	if err != nil {
-		return nil, err
-	}
-	if len(films) > 0 {
-		p.carFilm = film.Median(films)
-	}
-	if p.Floors, err = s.floors(ctx, car.ID); err != nil {
-		return nil, err
-	}
-	if p.Substrate == Plastic {
-		if p.borrowed, err = s.borrow(ctx, car, p); err != nil {
-			return nil, err
-		}
-	}
-	record, err := s.store.Plan(ctx, row.ID)
-	switch {
-	case err == nil:
-		p.Record = recordOf(record)
-	case !errors.Is(err, store.ErrMissing):
-		return nil, err
-	}
-	entries, err := s.store.Entries(ctx, row.ID)
-	if err != nil {
-		return nil, err
-	}
-	return p, s.applyLog(ctx, p, entries)
-}
+// OnChange has somebody told of each write.
+func (s *Shop) OnChange(tell func(Change)) { s.store.OnChange(tell) }
 
 // applyLog gives a panel its log: the entries of the plan of record, and passes that came
 // late under a plan before it. The sequences follow from both.
@@ -172,7 +129,7 @@ func (s *Shop) applyLog(ctx context.Context, p *Panel, rows []store.Entry) error
 	for i := range p.Readings {
 		p.Readings[i].earlier, p.Readings[i].restored = nil, p.goneBefore(p.Readings[i])
 	}
-	if err := s.findSequences(p); err != nil {
+	if err := s.findSequences(ctx, p); err != nil {
 		return err
 	}
 	for i := range p.Readings {
@@ -189,8 +146,8 @@ func (s *Shop) applyLog(ctx context.Context, p *Panel, rows []store.Entry) error
 func (p *Panel) factoryGrades() []float64 {
 	var out []float64
 	for _, o := range p.siblings {
-		if p.adjoins(o.Key) && film.Origin(o.Origin) == film.AtFactory {
-			out = append(out, o.PeelGrade)
+		if p.adjoins(o.Key) && o.Origin == film.AtFactory {
+			out = append(out, o.Grade)
 		}
 	}
 	return out
@@ -202,17 +159,14 @@ func (p *Panel) adjoins(key string) bool {
 
 // borrow takes the film of a panel that no gauge reads from the neighbours that were
 // sprayed with it; nil where none was read.
-func (s *Shop) borrow(ctx context.Context, car store.Car, p *Panel) (*film.Borrowed, error) {
+func (s *Shop) borrow(ctx context.Context, r *round, p *Panel) (*film.Borrowed, error) {
 	var from []*film.Study
-	for _, row := range car.Panels {
+	for _, row := range r.car.Panels {
 		if !p.adjoins(row.Key) || row.Substrate == Plastic || !p.spraying().Same(knownOf(row).spraying()) {
 			continue
 		}
-		o, err := s.loadPanel(ctx, car, row)
+		o, err := s.panelOf(ctx, r, row.ID)
 		if err != nil {
-			return nil, err
-		}
-		if err := s.readFilm(ctx, o); err != nil {
 			return nil, err
 		}
 		if o.Study != nil {
@@ -282,7 +236,7 @@ func (p *Panel) sectionAt(q flatlay.Point) string { return flatlay.SectionAt(p.S
 
 // passesBefore counts the passes of each step on a section up to a reading.
 func (p *Panel) passesBefore(r Reading) []int {
-	return p.log.PassesBefore(p.sectionAt(r.At), r.TakenAt)
+	return p.log.PassesBefore(p.sectionAt(r.At), r.moment())
 }
 
 // Worked says whether any pass was made on the panel.
@@ -319,8 +273,8 @@ func (p *Panel) Basis() string {
 }
 
 // ground is an outline, as it is stored, made ready for film maps.
-func (s *Shop) ground(shape string) (*film.Ground, error) {
-	return s.grounds.get(shape, func() (*film.Ground, error) {
+func (s *Shop) ground(ctx context.Context, shape string) (*film.Ground, error) {
+	return s.grounds.get(ctx, shape, func(context.Context) (*film.Ground, error) {
 		var p flatlay.Panel
 		if err := json.Unmarshal([]byte(shape), &p); err != nil {
 			return nil, err
@@ -340,7 +294,7 @@ func (p *Panel) levelReadings() []level.Reading {
 
 // readFilm has the core read the film of a panel. Without a reading it has no Study.
 func (s *Shop) readFilm(ctx context.Context, p *Panel) error {
-	p.standing, p.looks, p.judged, p.rooms = map[string]level.Standing{}, map[string]*level.Looked{}, nil, nil
+	p.asked, p.judged = &asked{}, nil
 	p.opened, p.Study, p.Work = level.Panel{}, nil, nil
 	crew, err := s.crew(ctx, p)
 	if err != nil {
@@ -356,7 +310,7 @@ func (s *Shop) readFilm(ctx context.Context, p *Panel) error {
 	if p.Ladder() != nil {
 		fmt.Fprintf(h, "%s|%v|%d|", p.Record.ID, p.Ladder().Rests, len(p.Ladder().Steps))
 	}
-	opened, err := s.studies.get(fmt.Sprintf("%s|%x", p.ID, h.Sum64()), func() (level.Panel, error) {
+	opened, err := s.studies.get(ctx, fmt.Sprintf("%s|%x", p.ID, h.Sum64()), func(context.Context) (level.Panel, error) {
 		return level.OpenPanelBy(crew, p.ground, facts, readings, p.Ladder(), p.gauge)
 	})
 	if errors.Is(err, film.ErrReadings) {
@@ -400,7 +354,7 @@ func (p *Panel) sectionNo(key string) (int, error) {
 func (p *Panel) sameAim() int {
 	n := 0
 	for _, o := range p.siblings {
-		if plan.Aim(o.Aim) == p.Aim && sideOf(o.Key) == sideOf(p.Key) {
+		if o.Aim == p.Aim && sideOf(o.Key) == sideOf(p.Key) {
 			n++
 		}
 	}

@@ -120,8 +120,14 @@ type Ahead struct {
 	Floor   float64 // µm
 }
 
-// ahead looks at all sections, side by side.
+// ahead is what more readings may change, worked out once.
 func (p *Panel) ahead() (Ahead, error) {
+	p.asked.ahead.Do(func() { p.asked.readings, p.asked.noAhead = p.lookAhead() })
+	return p.asked.readings, p.asked.noAhead
+}
+
+// lookAhead looks at all sections, side by side.
+func (p *Panel) lookAhead() (Ahead, error) {
 	if p.Worked() || p.borrowed != nil {
 		return Ahead{}, nil
 	}
@@ -205,6 +211,8 @@ func (s *Shop) Read(ctx context.Context, panelID string) (*Read, error) {
 	return out, nil
 }
 
+func panicked(cause any) error { return fmt.Errorf("panic: %v", cause) }
+
 // sideBySide does n things side by side. A panic in one of them is an error, so that it
 // ends the request and not the program.
 func sideBySide(n int, do func(i int)) error {
@@ -214,7 +222,7 @@ func sideBySide(n int, do func(i int)) error {
 		all.Go(func() {
 			defer func() {
 				if cause := recover(); cause != nil {
-					errs[i] = fmt.Errorf("panic: %v", cause)
+					errs[i] = panicked(cause)
 				}
 			}()
 			do(i)

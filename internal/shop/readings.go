@@ -5,10 +5,10 @@ import (
 	"errors"
 	"math"
 	"strings"
-	"time"
 
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
+	"waxplanus/core/level"
 	"waxplanus/internal/files"
 	"waxplanus/internal/store"
 )
@@ -97,8 +97,8 @@ func (s *Shop) AddReading(ctx context.Context, panelID string, in NewReading) (K
 	if in.Phase == Total {
 		out.Expected = p.Place(in.At).Total
 	}
-	if _, err := s.store.AddReadings(ctx, []store.Reading{row}); err != nil {
-		return KeptReading{}, err
+	if _, err := s.store.AddReadings(ctx, []store.Reading{row}, MostReadings); err != nil {
+		return KeptReading{}, s.crowded(ctx, err, "film")
 	}
 	out.Reading, err = s.reading(ctx, row.ID)
 	return out, err
@@ -148,7 +148,7 @@ func (s *Shop) newReading(ctx context.Context, p *Panel, in NewReading) (store.R
 	if err := p.checkCrowd(1, "film"); err != nil {
 		return none, err
 	}
-	row := store.Reading{ID: in.ID, PanelID: p.ID, XMM: in.At.X, YMM: in.At.Y, FilmUM: film, Phase: string(in.Phase), Source: store.SourceTyped}
+	row := store.Reading{ID: in.ID, PanelID: p.ID, XMM: in.At.X, YMM: in.At.Y, FilmUM: film, Phase: string(in.Phase), Source: store.SourceTyped, KeptAt: s.now()}
 	var err error
 	if row.TakenAt, _, err = madeAt(in.SecondsAgo, s.now()); err != nil {
 		return none, err
@@ -181,7 +181,7 @@ func (s *Shop) askBack(ctx context.Context, p *Panel, r store.Reading) error {
 	}
 	at := flatlay.Point{X: r.XMM, Y: r.YMM}
 	odd, is := p.Study.OddAt(at, r.FilmUM, false)
-	if section := p.sectionAt(at); p.Ladder() != nil && p.log.SinceAny(section, time.Time{}) {
+	if section := p.sectionAt(at); p.Ladder() != nil && p.log.SinceAny(section, level.Moment{}) {
 		odd, is = film.OddFrom(p.film().Expected(at, p.log.Passes(section)), r.FilmUM)
 	}
 	if !is {
@@ -219,14 +219,27 @@ func (s *Shop) readsLike(ctx context.Context, p *Panel, um float64) (string, err
 	return "", nil
 }
 
-// mostReadings is how many readings of one panel the film map takes: 25 spots
+// MostReadings is how many readings of one panel the film map takes: 25 spots
 // settle any panel.
-const mostReadings = 200
+const MostReadings = 200
+
+// crowded is the refusal for readings that do not fit a panel; another error stays.
+func (s *Shop) crowded(ctx context.Context, err error, field string) error {
+	var c *store.Crowded
+	if !errors.As(err, &c) {
+		return err
+	}
+	p, err := s.store.Panel(ctx, c.PanelID)
+	if err != nil {
+		return err
+	}
+	return Refuse(TooManyReadings, field, p.Name, Count{c.Kept, "reading"}, c.More, MostReadings)
+}
 
 // checkCrowd refuses so many more readings where they do not fit a panel.
 func (p *Panel) checkCrowd(more int, field string) error {
-	if n := len(p.Live()); n+more > mostReadings {
-		return Refuse(TooManyReadings, field, p.Name, Count{n, "reading"}, more, mostReadings)
+	if n := len(p.Live()); n+more > MostReadings {
+		return Refuse(TooManyReadings, field, p.Name, Count{n, "reading"}, more, MostReadings)
 	}
 	return nil
 }

@@ -216,37 +216,50 @@ func (p *Panel) Changes() Changes {
 // AcceptPlan freezes a way to what is wanted as the plan of record. basis is what it
 // was shown with.
 func (s *Shop) AcceptPlan(ctx context.Context, panelID, wish, basis string) (*Panel, error) {
-	p, err := s.Panel(ctx, panelID)
+	done, err := s.turns.take(ctx, panelID)
 	if err != nil {
 		return nil, err
 	}
-	if p.Lacks() != LacksNothing {
-		return nil, conflict(Waits, p)
-	}
-	if basis != p.Basis() {
-		return nil, conflict(PlanMoved)
-	}
-	offers, err := p.Offers()
-	if err != nil {
-		return nil, err
-	}
-	way, err := p.Pick(wish, offers.Ways)
-	if err != nil {
-		return nil, err
-	}
-	if way == nil {
-		return nil, conflict(NothingReaches, p)
-	}
-	if err := s.accept(ctx, p, *way, plan.RecipeOf(p.Options.Job, way.Ladder.Choices())); err != nil {
+	defer done()
+	if err := s.asJudged(func() error { return s.acceptPlan(ctx, panelID, wish, basis) }); err != nil {
 		return nil, err
 	}
 	return s.Panel(ctx, panelID)
 }
 
+func (s *Shop) acceptPlan(ctx context.Context, panelID, wish, basis string) error {
+	p, err := s.Panel(ctx, panelID)
+	if err != nil {
+		return err
+	}
+	if p.Lacks() != LacksNothing {
+		return conflict(Waits, p)
+	}
+	if basis != p.Basis() {
+		return conflict(PlanMoved)
+	}
+	offers, err := p.Offers()
+	if err != nil {
+		return err
+	}
+	way, err := p.Pick(wish, offers.Ways)
+	if err != nil {
+		return err
+	}
+	if way == nil {
+		return conflict(NothingReaches, p)
+	}
+	if p.Ladder() != nil && !p.Worked() && plan.Code(p.Ladder().Choices()) == plan.Code(way.Ladder.Choices()) &&
+		p.Ladder().Film == way.Ladder.Film && p.Record.Offer == way.Offer {
+		return nil // somebody accepted the same
+	}
+	return s.accept(ctx, p, *way, plan.RecipeOf(p.Options.Job, way.Ladder.Choices()))
+}
+
 // accept keeps a way as the next version of the plan of record, unless the film
 // forbids it.
 func (s *Shop) accept(ctx context.Context, p *Panel, w plan.Way, m plan.Recipe) error {
-	p.log.Ladder, p.standing = nil, map[string]level.Standing{} // judged afresh, not by the record before it
+	p.log.Ladder, p.asked = nil, &asked{} // judged afresh, not by the record before it
 	l, err := m.Ladder()
 	if err != nil {
 		return err
@@ -274,7 +287,7 @@ func (s *Shop) accept(ctx context.Context, p *Panel, w plan.Way, m plan.Recipe) 
 	for i, step := range l.Steps {
 		row.Steps = append(row.Steps, stepRow(row.ID, i+1, step))
 	}
-	return s.store.AcceptPlan(ctx, &row)
+	return s.store.AcceptPlan(ctx, &row, p.version)
 }
 
 // stepRow is a step of a plan as it is kept.

@@ -7,12 +7,14 @@ import (
 )
 
 // What the records answer, whatever was asked of them: nothing of that id, an id that
-// belongs to something else, and a plan that cannot be replaced because work under it
-// has begun.
+// belongs to something else, a plan that cannot be replaced because work under it has
+// begun, a file that others hold, and a disk without room.
 var (
 	ErrMissing = store.ErrMissing
 	ErrTaken   = store.ErrTaken
 	ErrWorked  = store.ErrWorked
+	ErrBusy    = store.ErrBusy
+	ErrFull    = store.ErrFull
 )
 
 // Code names why something was refused.

@@ -101,9 +101,9 @@ func (s *Shop) workUnder(ctx context.Context, all []*Panel, rules plan.Rules) (S
 			continue
 		}
 		p := *was
-		p.House, p.log.Ladder, p.Record = was.House.under(rules), nil, nil
+		p.House, p.log.Ladder, p.Record, p.asked = was.House.under(rules), nil, nil, &asked{}
 		var err error
-		if p.Options, err = s.optionsFor(p.House, p.job()); err != nil {
+		if p.Options, err = s.optionsFor(ctx, p.House, p.job()); err != nil {
 			return out, err
 		}
 		if rules.SafeFilm != was.House.Rules.SafeFilm {

@@ -16,16 +16,16 @@ import (
 
 // findSequences has the core look at the sequences for the facts as they are, and work
 // the one of the record.
-func (s *Shop) findSequences(p *Panel) error {
+func (s *Shop) findSequences(ctx context.Context, p *Panel) error {
 	var err error
 	if len(p.Sections) > 0 {
 		j := p.job()
-		if p.Options, err = s.optionsFor(p.House, j); err != nil {
+		if p.Options, err = s.optionsFor(ctx, p.House, j); err != nil {
 			return err
 		}
 		if p.toFlat = p.Options; !j.Aim.Levels() {
 			j.Aim = plan.Flat
-			if p.toFlat, err = s.optionsFor(p.House, j); err != nil {
+			if p.toFlat, err = s.optionsFor(ctx, p.House, j); err != nil {
 				return err
 			}
 		}
@@ -63,10 +63,10 @@ func (p *Panel) job() plan.Job {
 }
 
 // optionsFor are all sequences for a job, remembered.
-func (s *Shop) optionsFor(h House, j plan.Job) (*plan.Options, error) {
+func (s *Shop) optionsFor(ctx context.Context, h House, j plan.Job) (*plan.Options, error) {
 	k := j
 	k.Shelf = shelf.Shelf{}
-	return s.options.get(fmt.Sprintf("%s|%+v", h.key, k), func() (*plan.Options, error) { return plan.Find(j) })
+	return s.options.get(ctx, fmt.Sprintf("%s|%+v", h.key, k), func(context.Context) (*plan.Options, error) { return plan.Find(j) })
 }
 
 // OfRecord asks for the plan of record among the ways of a panel.

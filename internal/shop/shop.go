@@ -5,6 +5,8 @@ package shop
 
 import (
 	"context"
+	"runtime"
+	"sync"
 	"time"
 
 	"waxplanus/core/film"
@@ -18,33 +20,58 @@ type Shop struct {
 	store *store.Store
 	now   func() time.Time
 	zone  *time.Location // of the machine
+	turns *turns
+
+	// What goes on when nobody waits for it: until the shop is closed, and on so many at once.
+	behind sync.WaitGroup
+	life   context.Context
+	end    context.CancelFunc
+	slots  chan struct{}
 
 	// What was computed is remembered by what it was computed from, so that nothing
 	// is computed again for what did not change.
-	studies *memo[level.Panel]
-	grounds *memo[*film.Ground]
-	options *memo[*plan.Options]
-	hands   *memo[level.Hands]
-	history *memo[panelHistory]
-	coated  *memo[film.Coated]
+	panels    *memo[*Panel]
+	summaries *memo[Summary]
+	studies   *memo[level.Panel]
+	grounds   *memo[*film.Ground]
+	options   *memo[*plan.Options]
+	hands     *memo[level.Hands]
+	history   *memo[panelHistory]
+	coated    *memo[film.Coated]
 }
 
-// How many results of each kind are remembered.
+// How many bytes of each kind are remembered.
 const (
-	mostStudies = 128
-	mostGrounds = 256
-	mostOptions = 256
-	mostHands   = 16
+	mostOfPanels  = 16 << 20
+	mostOfStudies = 100 << 20
+	mostOfGrounds = 24 << 20
+	mostOfOptions = 32 << 20
+	mostOfLessons = 8 << 20
 )
 
 // New opens the application on records; now is the clock, and zone the time zone of the
 // machine that it runs on.
 func New(records *store.Store, now func() time.Time, zone *time.Location) *Shop {
+	life, end := context.WithCancel(context.Background())
 	return &Shop{
-		store: records, now: now, zone: zone,
-		studies: newMemo[level.Panel](mostStudies), grounds: newMemo[*film.Ground](mostGrounds), options: newMemo[*plan.Options](mostOptions),
-		hands: newMemo[level.Hands](mostHands), history: newMemo[panelHistory](mostStudies), coated: newMemo[film.Coated](mostStudies),
+		life: life, end: end, slots: make(chan struct{}, runtime.GOMAXPROCS(0)), store: records, now: now, zone: zone, turns: newTurns(), panels: newMemo(mostOfPanels, func(p *Panel) any { return []any{p.ground, p.Study, p.Work, p.Options, p.toFlat} }), summaries: newMemo[Summary](mostOfLessons), studies: newMemo(mostOfStudies, groundOf),
+		grounds: newMemo[*film.Ground](mostOfGrounds), options: newMemo[*plan.Options](mostOfOptions), hands: newMemo[level.Hands](mostOfLessons),
+		history: newMemo[panelHistory](mostOfLessons), coated: newMemo[film.Coated](mostOfLessons),
 	}
+}
+
+// groundOf is what the film of a panel shares with others of its outline.
+func groundOf(p level.Panel) any {
+	if p.Study == nil {
+		return nil
+	}
+	return p.Study.Ground
+}
+
+// Close ends what goes on behind.
+func (s *Shop) Close() {
+	s.end()
+	s.behind.Wait()
 }
 
 // The keys of settings that hold for the whole shop.

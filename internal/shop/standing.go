@@ -11,10 +11,10 @@ import (
 // Standing of a section now, for what the plan of record, or else the aim, still wants
 // there.
 func (p *Panel) Standing(s film.SectionFilm) level.Standing {
-	st, ok := p.standing[s.Key]
-	if ok {
-		return st
+	if st, ok := p.asked.standing.Load(s.Key); ok {
+		return st.(level.Standing)
 	}
+	var st level.Standing
 	if p.Ladder() == nil {
 		st = p.StandingFor(s, p.AimFilm().Film)
 	} else {
@@ -25,7 +25,7 @@ func (p *Panel) Standing(s film.SectionFilm) level.Standing {
 		}
 		st = p.film().StandingAt(p.sectionFilm(s), p.progress(s.Key, step, need), p.Aim.SpotsOnly())
 	}
-	p.standing[s.Key] = st
+	p.asked.standing.Store(s.Key, st)
 	return st
 }
 
@@ -63,13 +63,12 @@ func (p *Panel) DecidesFor(l plan.Ladder) (film.SectionFilm, level.Standing) {
 // spendable is what a plan may use of each section after what its closed marks and its
 // passes took, µm.
 func (p *Panel) spendable() []float64 {
-	if p.rooms == nil {
-		p.rooms = make([]float64, len(p.Study.Sections))
-		for i, s := range p.Study.Sections {
-			p.rooms[i] = p.spendableOf(s)
+	p.asked.rooms.Do(func() {
+		for _, s := range p.Study.Sections {
+			p.asked.room = append(p.asked.room, p.spendableOf(s))
 		}
-	}
-	return p.rooms
+	})
+	return p.asked.room
 }
 
 func (p *Panel) spendableOf(s film.SectionFilm) float64 {
@@ -169,11 +168,11 @@ func (p *Panel) Look(section string, step int) *level.Looked {
 	if !tells {
 		return nil
 	}
-	if old := p.looks[e.ID]; old != nil && old.Look == look {
-		return old
+	if old, ok := p.asked.looks.Load(e.ID); ok && old.(*level.Looked).Look == look {
+		return old.(*level.Looked)
 	}
 	out := &level.Looked{Look: look, Seen: look.See()}
-	p.looks[e.ID] = out
+	p.asked.looks.Store(e.ID, out)
 	return out
 }
 

@@ -181,40 +181,44 @@ func (s *Shop) UseTry(ctx context.Context, id string) (*Panel, error) {
 	if err != nil {
 		return nil, err
 	}
-	p, err := s.Panel(ctx, t.PanelID)
-	if err != nil {
+	if err := s.asJudged(func() error { return s.useTry(ctx, t) }); err != nil {
 		return nil, err
 	}
+	return s.Panel(ctx, t.PanelID)
+}
+
+func (s *Shop) useTry(ctx context.Context, t store.Try) error {
+	p, err := s.Panel(ctx, t.PanelID)
+	if err != nil {
+		return err
+	}
 	if p.Ladder() == nil {
-		return nil, conflict(NoPlanForTry, p.Name)
+		return conflict(NoPlanForTry, p.Name)
 	}
 	tried, _, err := triedWith(t)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	made, err := p.Recipe()
 	if err != nil {
-		return nil, err
+		return err
 	}
 	made = made.For(t.Section, tried.Job, tried.Choices)
 	l, err := made.Ladder()
 	if err != nil {
-		return nil, err
+		return err
 	}
 	if p.Study == nil {
-		return nil, conflict(Waits, p)
+		return conflict(Waits, p)
 	}
 	section, known := p.Study.Section(t.Section)
 	if !known {
-		return nil, conflict(TrySectionGone, p.Name)
+		return conflict(TrySectionGone, p.Name)
 	}
 	if film := l.FilmOn(t.Section); film > p.spendableOf(section) {
-		return nil, conflict(TryTooMuch, SectionState{p.StandingFor(section, film), section.Policy.Floor})
+		return conflict(TryTooMuch, SectionState{p.StandingFor(section, film), section.Policy.Floor})
 	}
 	way := yours(made.Choices, l)
 	way.Offer = p.Record.Offer
-	if err := s.accept(ctx, p, *way, made); err != nil {
-		return nil, err
-	}
-	return s.Panel(ctx, p.ID)
+	return s.accept(ctx, p, *way, made)
 }

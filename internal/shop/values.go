@@ -144,6 +144,7 @@ type Reading struct {
 	Sure     string // why it is kept although it does not fit
 	Placed   bool   // on a pattern: its file had no place
 	TakenAt  time.Time
+	KeptAt   time.Time
 	Passes   int // made on its section before it was taken
 	Struck   *Struck
 	earlier  []int // passes of each step of the plan of record by then
@@ -152,8 +153,10 @@ type Reading struct {
 
 func readingOf(r store.Reading) Reading {
 	return Reading{ID: r.ID, No: int(r.Seq), At: flatlay.Point{X: r.XMM, Y: r.YMM}, Film: r.FilmUM, Phase: Phase(r.Phase), Source: r.Source, Gauge: r.Gauge,
-		Sure: r.Sure, Placed: r.Placed, TakenAt: r.TakenAt, Struck: struckOf(r.StruckAt, r.StruckReason)}
+		Sure: r.Sure, Placed: r.Placed, TakenAt: r.TakenAt, KeptAt: r.KeptAt, Struck: struckOf(r.StruckAt, r.StruckReason)}
 }
+
+func (r Reading) moment() level.Moment { return level.Moment{At: r.TakenAt, Kept: r.KeptAt} }
 
 // worked says whether passes had been made on its section by then.
 func (r Reading) worked() bool {
@@ -165,14 +168,27 @@ type Entry struct {
 	level.Entry
 	PlanID string
 	Note   string // reason, of a pass over the stop or of going back
+	Late   bool   // it came later than it was made
+	Flag   Flag
 	Struck *Struck
 }
 
+// Flag says why a late pass would have been refused, had it come in time: the film that it
+// took is gone all the same.
+type Flag string
+
+// The flags.
+const (
+	FlagNone    Flag = ""
+	FlagThrough Flag = "through" // made where nothing more may be cut
+	FlagLimit   Flag = "limit"   // coarser than the person may run
+)
+
 func entryOf(e store.Entry) Entry {
 	return Entry{
-		Entry: level.Entry{ID: e.ID, Section: e.Section, Step: e.Step, Kind: level.Kind(e.Kind), Value: e.Value, Mark: e.Mark, Person: e.Person, At: e.At,
+		Entry: level.Entry{ID: e.ID, Section: e.Section, Step: e.Step, Kind: level.Kind(e.Kind), Value: e.Value, Mark: e.Mark, Person: e.Person, Moment: level.Moment{At: e.At, Kept: e.KeptAt},
 			Struck: e.StruckAt != nil},
-		PlanID: e.PlanID, Note: e.Note, Struck: struckOf(e.StruckAt, e.StruckReason),
+		PlanID: e.PlanID, Note: e.Note, Late: e.Late, Flag: Flag(e.Flag), Struck: struckOf(e.StruckAt, e.StruckReason),
 	}
 }
 

@@ -15,20 +15,20 @@ import (
 func TestAnEntryAndItsMarkAreOne(t *testing.T) {
 	s, _ := shop(t)
 	must(t, s.TakeIn(ctx, car()))
-	must(t, s.AcceptPlan(ctx, planOf("plan-1", Step{No: 1, Kind: "level", Passes: 4})))
+	must(t, acceptPlan(s, planOf("plan-1", Step{No: 1, Kind: "level", Passes: 4})))
 	through := func(id string) *Entry {
 		return &Entry{ID: id, PlanID: "plan-1", PanelID: "p", Section: "s", Step: 1, Kind: KindThrough, Person: "Tove", At: time.Now()}
 	}
 	mark := &Mark{ID: "mark-1", PanelID: "no such panel", Kind: "through", Found: "workshop", Outcome: OutcomeOpen, At: time.Now()}
-	if err := s.AddEntry(ctx, through("entry-1"), mark, allowed); err == nil {
+	if err := addEntry(s, through("entry-1"), mark); err == nil {
 		t.Fatal("a mark of no panel is kept")
 	}
 	if log, err := s.Entries(ctx, "p"); err != nil || len(log) != 0 {
 		t.Errorf("the entry is kept without its mark: %+v, %v", log, err)
 	}
 	mark.PanelID = "p"
-	must(t, s.AddEntry(ctx, through("entry-1"), mark, allowed))
-	must(t, s.StrikeEntry(ctx, "entry-1", "mark-1", "a slip", time.Now()))
+	must(t, addEntry(s, through("entry-1"), mark))
+	must(t, strikeEntry(s, "entry-1", "mark-1", "a slip", time.Now()))
 	log, err := s.Entries(ctx, "p")
 	must(t, err)
 	marks, err := s.Marks(ctx, "p")
@@ -38,23 +38,56 @@ func TestAnEntryAndItsMarkAreOne(t *testing.T) {
 	}
 }
 
-// Whether an entry may be logged is asked with the plan of record and the log as they are
-// inside the transaction.
-func TestAnEntryIsJudgedByTheRecordAsItIs(t *testing.T) {
+// An entry, a plan and a strike that were judged before something else came are not kept:
+// whoever judged them judges again.
+func TestWhatWasJudgedBeforeAChangeIsNotKept(t *testing.T) {
 	s, _ := shop(t)
 	must(t, s.TakeIn(ctx, car()))
-	must(t, s.AcceptPlan(ctx, planOf("plan-1", Step{No: 1, Kind: "level", Passes: 4})))
-	must(t, s.AcceptPlan(ctx, planOf("plan-2", Step{No: 1, Kind: "level", Passes: 4})))
-	refused := errors.New("refused")
-	e := &Entry{ID: "entry-1", PlanID: "plan-1", PanelID: "p", Section: "s", Step: 1, Kind: KindPass, Person: "Tove", At: time.Now()}
-	err := s.AddEntry(ctx, e, nil, func(record string, log []Entry) error {
-		if record != "plan-2" || len(log) != 0 {
-			t.Errorf("the record is %q, with %d entries", record, len(log))
+	must(t, acceptPlan(s, planOf("plan-1", Step{No: 1, Kind: "level", Passes: 4})))
+	old := version(s, "p")
+	entry := func(id string) *Entry {
+		return &Entry{ID: id, PlanID: "plan-1", PanelID: "p", Section: "s", Step: 1, Kind: KindPass, Person: "Tove", At: time.Now()}
+	}
+	for what, change := range map[string]func() error{
+		"a reading": func() error { return second(s.AddReadings(ctx, []Reading{reading("reading-1", 160)}, 200)) },
+		"a strike":  func() error { return s.StrikeReading(ctx, "reading-1", "on tape", time.Now()) },
+		"a mark":    func() error { return s.AddMark(ctx, mark("mark-1")) },
+		"an agreed floor": func() error {
+			return s.AddFloor(ctx, &Floor{ID: "floor-1", CarID: "car", FloorUM: 25, Person: "she", Reason: "flat", At: time.Now()})
+		},
+		"a fact": func() error {
+			return second(s.ChangeCar(ctx, "car", func(c *Car) error { c.Panels[0].Coats++; return nil }))
+		},
+		"zones": func() error { return s.SetZones(ctx, "p", "[]") },
+		"the painter": func() error {
+			return second(s.ChangeCar(ctx, "car", func(c *Car) error { c.Painter += "x"; return nil }))
+		},
+		"another plan": func() error {
+			return acceptPlan(s, planOf("plan-"+time.Now().String(), Step{No: 1, Kind: "level", Passes: 4}))
+		},
+	} {
+		was := version(s, "p")
+		if err := change(); err != nil && what != "a strike" {
+			t.Fatal(what, err)
 		}
-		return refused
-	})
-	if !errors.Is(err, refused) {
+		if now := version(s, "p"); now == was && what != "a strike" { // the reading may not be there yet
+			t.Errorf("%s leaves the version %d", what, now)
+		}
+	}
+	if err := s.AddEntry(ctx, entry("entry-1"), nil, old); !errors.Is(err, ErrChanged) {
 		t.Error(err)
+	}
+	if err := s.AcceptPlan(ctx, planOf("plan-9", Step{No: 1, Kind: "level", Passes: 4}), old); !errors.Is(err, ErrChanged) {
+		t.Error(err)
+	}
+	must(t, addEntry(s, entry("entry-1"), nil))
+	if err := s.StrikeEntry(ctx, *entry("entry-1"), "", "slip", time.Now(), old); !errors.Is(err, ErrChanged) {
+		t.Error(err)
+	}
+	same := version(s, "p")
+	must(t, second(s.ChangeCar(ctx, "car", func(*Car) error { return nil })))
+	if version(s, "p") != same {
+		t.Error("a change that changes nothing makes another version")
 	}
 	if p, err := s.PlanByID(ctx, "plan-1"); err != nil || p.Version != 1 || len(p.Steps) == 0 {
 		t.Errorf("%+v, %v", p, err)
@@ -123,7 +156,7 @@ func TestAgreedFloorsAreKept(t *testing.T) {
 	floor := func(id string, um float64, panel *string) *Floor {
 		return &Floor{ID: id, CarID: "c", PanelID: panel, FloorUM: um, Person: "Mrs Holm", Reason: "rather flat", At: time.Now()}
 	}
-	all, err := s.Cars(ctx)
+	all, err := allCars(s)
 	must(t, err)
 	whole, own := floor("floor-car", 30, nil), floor("floor-own", 25, &id)
 	whole.CarID, own.CarID = all[0].ID, all[0].ID

@@ -3,6 +3,7 @@ package store
 import (
 	"database/sql"
 	"errors"
+	"fmt"
 	"strings"
 
 	"gorm.io/gorm"
@@ -90,7 +91,11 @@ func (dialect) Explain(query string, vars ...any) string {
 	return logger.ExplainSQL(query, nil, `"`, vars...)
 }
 
-// Translate maps unique and foreign key errors to GORM's.
+// primary leaves of an extended code of SQLite what it is an extension of.
+const primary = 0xff
+
+// Translate maps unique and foreign key errors to GORM's, a lock and a full disk to the
+// store's.
 func (dialect) Translate(err error) error {
 	var e *sqlitedriver.Error
 	if errors.As(err, &e) {
@@ -99,6 +104,12 @@ func (dialect) Translate(err error) error {
 			return gorm.ErrDuplicatedKey
 		case sqlite3.SQLITE_CONSTRAINT_FOREIGNKEY:
 			return gorm.ErrForeignKeyViolated
+		}
+		switch e.Code() & primary {
+		case sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED:
+			return fmt.Errorf("%w by another program", ErrBusy)
+		case sqlite3.SQLITE_FULL:
+			return fmt.Errorf("%w: %w", ErrFull, err)
 		}
 	}
 	return err

@@ -14,7 +14,7 @@ func TestPowerLossKeepsWhatWasAcknowledged(t *testing.T) {
 	s, dir := shop(t)
 	must(t, s.TakeIn(ctx, car()))
 	for i, id := range []string{"reading-1", "reading-2", "reading-3"} {
-		_, err := s.AddReadings(ctx, []Reading{reading(id, 160+float64(i))})
+		_, err := s.AddReadings(ctx, []Reading{reading(id, 160+float64(i))}, 200)
 		must(t, err)
 		copied := filepath.Join(t.TempDir(), "copy")
 		mkdir(t, copied)
@@ -23,7 +23,7 @@ func TestPowerLossKeepsWhatWasAcknowledged(t *testing.T) {
 			must(t, err)
 			must(t, os.WriteFile(filepath.Join(copied, FileName+suffix), raw, 0o600))
 		}
-		got, err := open(t, copied).Readings(ctx, "p")
+		got, err := openIn(t, copied).Readings(ctx, "p")
 		if err != nil || len(got) != i+1 || got[i].ID != id {
 			t.Fatalf("after %s the copy has %d readings, %v", id, len(got), err)
 		}
@@ -33,11 +33,11 @@ func TestPowerLossKeepsWhatWasAcknowledged(t *testing.T) {
 func TestTornLogLosesNothingBefore(t *testing.T) {
 	s, dir := shop(t)
 	must(t, s.TakeIn(ctx, car()))
-	_, err := s.AddReadings(ctx, []Reading{reading("reading-1", 160)})
+	_, err := s.AddReadings(ctx, []Reading{reading("reading-1", 160)}, 200)
 	must(t, err)
 	must(t, s.Close())
-	s = open(t, dir)
-	_, err = s.AddReadings(ctx, []Reading{reading("reading-2", 161)})
+	s = openIn(t, dir)
+	_, err = s.AddReadings(ctx, []Reading{reading("reading-2", 161)}, 200)
 	must(t, err)
 	copied := filepath.Join(t.TempDir(), "torn")
 	mkdir(t, copied)
@@ -49,7 +49,7 @@ func TestTornLogLosesNothingBefore(t *testing.T) {
 		}
 		must(t, os.WriteFile(filepath.Join(copied, FileName+suffix), raw, 0o600))
 	}
-	got, err := open(t, copied).Readings(ctx, "p")
+	got, err := openIn(t, copied).Readings(ctx, "p")
 	if err != nil || len(got) == 0 || got[0].ID != "reading-1" {
 		t.Fatalf("%+v, %v", got, err)
 	}
@@ -74,7 +74,7 @@ func TestFilesThatAreNoShop(t *testing.T) {
 
 func TestShopOfALaterVersionIsLeftAlone(t *testing.T) {
 	s, dir := shop(t)
-	must(t, s.db.Exec("INSERT INTO migrations (id) VALUES ('9999_from_the_future')").Error)
+	must(t, s.writer.Exec("INSERT INTO migrations (id) VALUES ('9999_from_the_future')").Error)
 	must(t, s.Close())
 	if _, err := Open(dir); err == nil || !strings.Contains(err.Error(), "up to date") {
 		t.Errorf("%v", err)
@@ -84,14 +84,14 @@ func TestShopOfALaterVersionIsLeftAlone(t *testing.T) {
 func TestTwoWritersWait(t *testing.T) {
 	s, dir := shop(t)
 	must(t, s.TakeIn(ctx, car()))
-	other := open(t, dir)
+	other := openIn(t, dir)
 	done := make(chan error, 2)
 	for i, w := range []*Store{s, other} {
 		go func() {
 			for n := range 20 {
 				r := reading(string(rune('a'+i))+"-reading-"+string(rune('a'+n)), 160)
 				r.TakenAt = time.Now().UTC()
-				if _, err := w.AddReadings(ctx, []Reading{r}); err != nil {
+				if _, err := w.AddReadings(ctx, []Reading{r}, 200); err != nil {
 					done <- err
 					return
 				}

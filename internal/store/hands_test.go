@@ -14,7 +14,7 @@ func TestLooksComeOver(t *testing.T) {
 		`INSERT INTO entries (id, plan_id, panel_id, seq, section, step, kind, value, note, person, at, struck_reason) VALUES ('look', 'old', 'p', 1, 's', 1, 'shiny', 0.3, '', 'Tove', '2031-01-01 10:00:00+00:00', '')`,
 		`INSERT INTO entries (id, plan_id, panel_id, seq, section, step, kind, value, note, person, at, struck_reason) VALUES ('over', 'old', 'p', 2, 's', 1, 'override', 0, 'the owner wants it', 'Tove', '2031-01-01 10:05:00+00:00', '')`,
 	)
-	s := open(t, dir)
+	s := openIn(t, dir)
 	log, err := s.Entries(ctx, "p")
 	must(t, err)
 	if len(log) != 2 || log[0].Value != 0.3 || log[1].Note != "the owner wants it" || log[0].Mark != "" {
@@ -23,10 +23,10 @@ func TestLooksComeOver(t *testing.T) {
 	for _, kind := range []string{KindBack, KindShave, KindBlock} {
 		e := pass("entry-"+kind, "old", time.Now().UTC())
 		e.Kind, e.Mark = kind, "mark-1"
-		must(t, s.AddEntry(ctx, e, nil, allowed))
+		must(t, addEntry(s, e, nil))
 		again := *e
 		again.Mark = "mark-2"
-		if err := s.AddEntry(ctx, &again, nil, allowed); err == nil {
+		if err := addEntry(s, &again, nil); err == nil {
 			t.Errorf("the id of a %s counts for another mark", kind)
 		}
 	}
@@ -56,9 +56,9 @@ func TestCoatedPanels(t *testing.T) {
 	}
 	before := reading("reading-1", 100)
 	before.Phase = PhaseBefore
-	_, err := s.AddReadings(ctx, []Reading{before, reading("reading-2", 160)})
+	_, err := s.AddReadings(ctx, []Reading{before, reading("reading-2", 160)}, 200)
 	must(t, err)
-	set := func(sql string) { must(t, s.db.Exec(sql).Error) }
+	set := func(sql string) { must(t, s.writer.Exec(sql).Error) }
 	set(`UPDATE panels SET origin = 'here', layers = 'clear', coats = 3`)
 	if n := coated(); n != 1 {
 		t.Errorf("%d panels", n)

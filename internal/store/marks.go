@@ -12,14 +12,14 @@ import (
 // Marks lists a panel's marks in order, the struck ones too.
 func (s *Store) Marks(ctx context.Context, panel string) ([]Mark, error) {
 	var out []Mark
-	err := s.db.WithContext(ctx).Order("seq").Find(&out, "panel_id = ?", panel).Error
+	err := s.read(ctx).Order("seq").Find(&out, "panel_id = ?", panel).Error
 	return out, err
 }
 
 // Mark finds one mark.
 func (s *Store) Mark(ctx context.Context, id string) (Mark, error) {
 	var m Mark
-	err := s.db.WithContext(ctx).First(&m, "id = ?", id).Error
+	err := s.read(ctx).First(&m, "id = ?", id).Error
 	return m, missing(err)
 }
 
@@ -27,7 +27,7 @@ func (s *Store) Mark(ctx context.Context, id string) (Mark, error) {
 // and gives the mark as it is; one that belongs to another panel or kind gives
 // ErrTaken.
 func (s *Store) AddMark(ctx context.Context, m *Mark) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return addMark(tx, m) })
+	return s.write(ctx, func(tx *gorm.DB) error { return addMark(tx, m) })
 }
 
 func addMark(tx *gorm.DB, m *Mark) error {
@@ -53,7 +53,7 @@ func addMark(tx *gorm.DB, m *Mark) error {
 // different things of one mark both keep theirs.
 func (s *Store) ChangeMark(ctx context.Context, id string, change func(*Mark) error) (Mark, error) {
 	var m Mark
-	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	err := s.write(ctx, func(tx *gorm.DB) error {
 		if err := missing(tx.First(&m, "id = ?", id).Error); err != nil {
 			return err
 		}
@@ -67,7 +67,7 @@ func (s *Store) ChangeMark(ctx context.Context, id string, change func(*Mark) er
 
 // SavePhoto keeps the photo of a mark in place of one before it.
 func (s *Store) SavePhoto(ctx context.Context, p Photo) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
 		if err := tx.Clauses(clause.OnConflict{UpdateAll: true}).Create(&p).Error; err != nil {
 			return err
 		}
@@ -78,48 +78,48 @@ func (s *Store) SavePhoto(ctx context.Context, p Photo) error {
 // Photo finds the photo of a mark.
 func (s *Store) Photo(ctx context.Context, mark string) (Photo, error) {
 	var p Photo
-	err := s.db.WithContext(ctx).First(&p, "mark_id = ?", mark).Error
+	err := s.read(ctx).First(&p, "mark_id = ?", mark).Error
 	return p, missing(err)
 }
 
 // Tasks lists the ticked tasks of a car.
 func (s *Store) Tasks(ctx context.Context, car string) ([]Task, error) {
 	var out []Task
-	err := s.db.WithContext(ctx).Order("done_at").Find(&out, "car_id = ?", car).Error
+	err := s.read(ctx).Order("done_at").Find(&out, "car_id = ?", car).Error
 	return out, err
 }
 
 // Tick keeps that a task is done; a second tick changes nothing.
 func (s *Store) Tick(ctx context.Context, t Task) error {
-	return s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&t).Error
+	return s.write(ctx, func(tx *gorm.DB) error { return tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&t).Error })
 }
 
 // Untick takes a tick back.
 func (s *Store) Untick(ctx context.Context, car, task string) error {
-	return s.db.WithContext(ctx).Delete(&Task{CarID: car, Task: task}).Error
+	return s.write(ctx, func(tx *gorm.DB) error { return tx.Delete(&Task{CarID: car, Task: task}).Error })
 }
 
 // Tellings lists what the owner of a car was told.
 func (s *Store) Tellings(ctx context.Context, car string) ([]Telling, error) {
 	var out []Telling
-	err := s.db.WithContext(ctx).Order("said_at").Find(&out, "car_id = ?", car).Error
+	err := s.read(ctx).Order("said_at").Find(&out, "car_id = ?", car).Error
 	return out, err
 }
 
 // Tell keeps that the owner was told, in these words.
 func (s *Store) Tell(ctx context.Context, t Telling) error {
-	return s.db.WithContext(ctx).Clauses(clause.OnConflict{UpdateAll: true}).Create(&t).Error
+	return s.write(ctx, func(tx *gorm.DB) error { return tx.Clauses(clause.OnConflict{UpdateAll: true}).Create(&t).Error })
 }
 
 // Untell takes a telling back.
 func (s *Store) Untell(ctx context.Context, car, key string) error {
-	return s.db.WithContext(ctx).Delete(&Telling{CarID: car, Key: key}).Error
+	return s.write(ctx, func(tx *gorm.DB) error { return tx.Delete(&Telling{CarID: car, Key: key}).Error })
 }
 
 // ChangeCar changes a car and its panels inside one transaction.
 func (s *Store) ChangeCar(ctx context.Context, id string, change func(*Car) error) (Car, error) {
 	var c Car
-	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	err := s.write(ctx, func(tx *gorm.DB) error {
 		if err := missing(tx.Preload("Panels", ordered).First(&c, "id = ?", id).Error); err != nil {
 			return err
 		}

@@ -169,6 +169,7 @@ var migrations = []*gormigrate.Migration{
 		`DROP TABLE entries`,
 		`ALTER TABLE entries_anew RENAME TO entries`,
 	)},
+	{ID: "0009_growth", Migrate: statements(growth...)},
 }
 
 func statements(sql ...string) gormigrate.MigrateFunc {

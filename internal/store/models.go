@@ -21,7 +21,10 @@ type Car struct {
 	CostLimit  float64 // in the shop's money, 0 for none
 	HoursLimit float64
 	CreatedAt  time.Time
-	Panels     []Panel
+	// HandedOverAt is nil while the car is in the shop.
+	HandedOverAt *time.Time
+	Version      int64 `gorm:"->"` // of it and its panels; kept by the database
+	Panels       []Panel
 }
 
 // Panel is one panel of a car. Shape is its outline as it was when the car was
@@ -48,6 +51,7 @@ type Panel struct {
 	Hardness  string `gorm:"default:medium"`  // soft, medium, hard or oxidised
 	Under     string `gorm:"default:unknown"` // what the paint lies on: new, over or unknown
 	Zones     string // parts with a history of their own, as JSON; empty for none
+	Version   int64  `gorm:"->"` // of all that changes what it is; kept by the database
 }
 
 // Mark is one defect of a panel. It is never deleted, only struck out.
@@ -121,6 +125,7 @@ type Reading struct {
 	Gauge        string  // that sent it; empty for one that was typed
 	Sure         string  // why it is kept although it does not fit
 	TakenAt      time.Time
+	KeptAt       time.Time // when it came on record; as it was taken where nothing is said
 	StruckAt     *time.Time
 	StruckReason string
 }
@@ -204,7 +209,11 @@ type Entry struct {
 	Note         string  // reason, of a pass over the stop or of going back; the steps of a rest
 	Mark         string  // that a stroke of the blade or a pass of the block was made on
 	Person       string
+	Device       string // that it was tapped on; empty where nobody knows
 	At           time.Time
+	KeptAt       time.Time // when it came on record; as it was made where nothing is said
+	Late         bool      // it came later than it was made
+	Flag         string    // why it would have been refused in time
 	StruckAt     *time.Time
 	StruckReason string
 	Steps        []Step `gorm:"-"` // that a rest adds to its plan
@@ -249,6 +258,8 @@ const (
 	KindBack  = "back"
 	KindShave = "shave"
 	KindBlock = "block"
+	// KindRest plans the rest of a section anew.
+	KindRest = "rest"
 )
 
 // The outcomes of marks.

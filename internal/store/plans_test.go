@@ -2,6 +2,7 @@ package store
 
 import (
 	"errors"
+	"path/filepath"
 	"testing"
 	"time"
 )
@@ -19,22 +20,31 @@ func pass(id, plan string, at time.Time) *Entry {
 	return &Entry{ID: id, PlanID: plan, PanelID: "p", Section: "s", Step: 1, Kind: KindPass, Person: "Tove", At: at}
 }
 
-func allowed(string, []Entry) error { return nil }
+// openOld makes a shop as it was after so many migrations.
+func openOld(t *testing.T, dir string, after int) *Store {
+	t.Helper()
+	mkdir(t, dir)
+	w, err := connect(filepath.Join(dir, FileName), lockFor, 1)
+	must(t, err)
+	all := migrations
+	migrations = all[:after]
+	err = migrate(w)
+	migrations = all
+	must(t, err)
+	return &Store{writer: w}
+}
 
 // oldShop makes a shop as it was after so many migrations, with a panel and what sql
 // puts into it, and gives its directory.
 func oldShop(t *testing.T, after int, sql ...string) string {
 	t.Helper()
-	all := migrations
-	migrations = all[:after]
 	dir := t.TempDir() + "/shop"
-	s := open(t, dir)
-	migrations = all
+	s := openOld(t, dir, after)
 	for _, q := range append([]string{
 		`INSERT INTO cars (id, seq, name, body, colour, painter, width_mm, height_mm, created_at) VALUES ('car', 1, 'Flap', 'loose', 'dark', 'Tove', 900, 600, '2031-01-01')`,
 		`INSERT INTO panels (id, car_id, seq, key, name, substrate, shape, coats, peel_grade) VALUES ('p', 'car', 1, 'panel', 'loose panel', 'steel', '{}', 3, 6)`,
 	}, sql...) {
-		must(t, s.db.Exec(q).Error)
+		must(t, s.writer.Exec(q).Error)
 	}
 	must(t, s.Close())
 	return dir
@@ -51,7 +61,7 @@ func TestWorkUnderAnOldPlanComesOver(t *testing.T) {
 		`INSERT INTO entries VALUES ('entry-1', 'old', 'p', 1, 's', 1, 'pass', 'Tove', '2031-01-01 10:00:00+00:00', NULL, '')`,
 		`INSERT INTO entries VALUES ('entry-2', 'old', 'p', 2, 's', 1, 'done', 'Tove', '2031-01-01 10:05:00+00:00', '2031-01-01 10:06:00+00:00', 'too early')`,
 	)
-	s := open(t, dir)
+	s := openIn(t, dir)
 	p, err := s.Plan(ctx, "p")
 	must(t, err)
 	want := []string{"p2000@rubber", "p2500-foam@foam-disc", "foam-fine@"}
@@ -72,15 +82,15 @@ func TestWorkUnderAnOldPlanComesOver(t *testing.T) {
 	for _, kind := range []string{KindShiny, KindOver, KindScrape, KindColour, KindThrough} {
 		e := pass("entry-"+kind, "old", time.Now().UTC())
 		e.Kind = kind
-		must(t, s.AddEntry(ctx, e, nil, allowed))
+		must(t, addEntry(s, e, nil))
 	}
 	odd := pass("entry-odd", "old", time.Now().UTC())
 	odd.Kind = "dance"
-	if err := s.AddEntry(ctx, odd, nil, allowed); err == nil {
+	if err := addEntry(s, odd, nil); err == nil {
 		t.Error("a dance is logged")
 	}
 	lost := pass("entry-lost", "none", time.Now().UTC())
-	if err := s.AddEntry(ctx, lost, nil, allowed); err == nil {
+	if err := addEntry(s, lost, nil); err == nil {
 		t.Error("an entry of no plan is logged")
 	}
 }
@@ -93,23 +103,23 @@ func TestPlansAreVersionedAndStayOnceWorked(t *testing.T) {
 	own.Area = "b0r0c0"
 	first := planOf("one", level)
 	first.Made, first.Facts, first.Why = `{"job":{}}`, `{"peel":6}`, "Why this: it serves\nNot finer: it does not"
-	must(t, s.AcceptPlan(ctx, first))
+	must(t, acceptPlan(s, first))
 	second := planOf("two", level, own)
-	must(t, s.AcceptPlan(ctx, second))
+	must(t, acceptPlan(s, second))
 	got, err := s.Plan(ctx, "p")
 	must(t, err)
 	if got.ID != "two" || got.Version != 2 || len(got.Steps) != 2 || got.Steps[1].Area != "b0r0c0" || first.Version != 1 {
 		t.Errorf("%+v", got)
 	}
-	must(t, s.AddEntry(ctx, pass("entry-1", "two", time.Now().UTC()), nil, allowed))
-	if err := s.AcceptPlan(ctx, planOf("three", level)); !errors.Is(err, ErrWorked) {
+	must(t, addEntry(s, pass("entry-1", "two", time.Now().UTC()), nil))
+	if err := acceptPlan(s, planOf("three", level)); !errors.Is(err, ErrWorked) {
 		t.Errorf("a worked plan is replaced: %v", err)
 	}
-	must(t, s.StrikeEntry(ctx, "entry-1", "", "not made", time.Now().UTC()))
+	must(t, strikeEntry(s, "entry-1", "", "not made", time.Now().UTC()))
 	over := pass("entry-2", "two", time.Now().UTC())
 	over.Kind, over.Note = KindOver, "the owner wants it"
-	must(t, s.AddEntry(ctx, over, nil, allowed))
-	if err := s.AcceptPlan(ctx, planOf("four", level)); !errors.Is(err, ErrWorked) {
+	must(t, addEntry(s, over, nil))
+	if err := acceptPlan(s, planOf("four", level)); !errors.Is(err, ErrWorked) {
 		t.Errorf("a pass over the stop is no work: %v", err)
 	}
 }
@@ -120,7 +130,7 @@ func TestConstantsAreKeptAndForgotten(t *testing.T) {
 	must(t, s.SetConstant(ctx, "law.labour", 70))
 	must(t, s.SetConstant(ctx, "abrasive.p1500.price", 2))
 	must(t, s.ResetConstants(ctx, "never.set"))
-	got, err := open(t, dir).Constants(ctx)
+	got, err := openIn(t, dir).Constants(ctx)
 	must(t, err)
 	if len(got) != 2 || got["law.labour"] != 70 {
 		t.Errorf("%v", got)
@@ -156,7 +166,7 @@ func TestTriesCountOnceAndStay(t *testing.T) {
 	}
 	must(t, s.StrikeTry(ctx, "try-0001", "wrong square", time.Now().UTC()))
 	must(t, s.StrikeTry(ctx, "try-0001", "a second time", time.Now().UTC()))
-	left, err := open(t, dir).Tries(ctx, "p")
+	left, err := openIn(t, dir).Tries(ctx, "p")
 	must(t, err)
 	if len(left) != 1 || left[0].ID != "try-0002" || *left[0].GlossAfter != gloss {
 		t.Errorf("%+v", left)
@@ -174,39 +184,43 @@ func TestTriesCountOnceAndStay(t *testing.T) {
 
 // A panel tells of the cut once it was read after a pass, and tells anew when
 // anything on it changes.
-func TestWorkedPanels(t *testing.T) {
+func TestTeachers(t *testing.T) {
 	s, _ := shop(t)
 	must(t, s.TakeIn(ctx, car()))
 	level := Step{Kind: "level", Item: "p1500", Backing: "rigid", Title: "P1500", What: "wet paper", Passes: 4, RateUM: 0.5, FilmUM: 4, Minutes: 20}
-	must(t, s.AcceptPlan(ctx, planOf("one", level)))
+	must(t, acceptPlan(s, planOf("one", level)))
 	now := time.Now().UTC()
 	before := reading("reading-1", 160)
 	before.TakenAt = now.Add(-time.Hour)
-	if _, err := s.AddReadings(ctx, []Reading{before}); err != nil {
+	if _, err := s.AddReadings(ctx, []Reading{before}, 200); err != nil {
 		t.Fatal(err)
 	}
-	must(t, s.AddEntry(ctx, pass("entry-1", "one", now), nil, allowed))
-	worked := func(want int) WorkedPanel {
+	must(t, addEntry(s, pass("entry-1", "one", now), nil))
+	worked := func(want int) Teacher {
 		t.Helper()
 		got, err := s.Worked(ctx, 5)
 		if err != nil || len(got) != want {
 			t.Fatalf("%+v, %v; want %d", got, err, want)
 		}
 		if want == 0 {
-			return WorkedPanel{}
+			return Teacher{}
 		}
 		return got[0]
 	}
 	worked(0)
 	after := reading("reading-2", 157)
 	after.TakenAt = now.Add(time.Hour)
-	if _, err := s.AddReadings(ctx, []Reading{after}); err != nil {
+	if _, err := s.AddReadings(ctx, []Reading{after}, 200); err != nil {
 		t.Fatal(err)
 	}
 	first := worked(1)
-	must(t, s.AddEntry(ctx, pass("entry-2", "one", now), nil, allowed))
-	if again := worked(1); again == first || again.PanelID != "p" {
-		t.Errorf("a pass more changes nothing: %+v", again)
+	must(t, addEntry(s, pass("entry-2", "one", now), nil))
+	if again := worked(1); again != first {
+		t.Errorf("a pass that nothing was read after teaches something: %+v", again)
+	}
+	must(t, strikeEntry(s, "entry-1", "", "not made", now))
+	if again := worked(1); again == first || again.ID != "p" {
+		t.Errorf("a pass that is struck out changes nothing: %+v", again)
 	}
 	must(t, s.StrikeReading(ctx, "reading-2", "on tape", now))
 	worked(0)

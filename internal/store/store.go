@@ -4,21 +4,10 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"path/filepath"
-	"strings"
 	"time"
 
 	"gorm.io/gorm"
-	"gorm.io/gorm/logger"
 )
-
-// Store is an open shop.
-type Store struct {
-	db *gorm.DB
-}
-
-// FileName is the database's name inside a shop's folder.
-const FileName = "waxplanus.db"
 
 // ErrMissing says that there is no row of that id.
 var ErrMissing = errors.New("not on record")
@@ -26,41 +15,19 @@ var ErrMissing = errors.New("not on record")
 // ErrTaken says that the id belongs to something else already.
 var ErrTaken = errors.New("this id is on record for something else")
 
-// Open opens the shop in folder dir and brings its tables up to date. Writes are
-// on the disk before they are answered.
-func Open(dir string) (*Store, error) {
-	pragmas := []string{"journal_mode(WAL)", "foreign_keys(1)", "busy_timeout(5000)", "synchronous(FULL)"}
-	dsn := "file:" + escape(filepath.Join(dir, FileName)) + "?_pragma=" + strings.Join(pragmas, "&_pragma=") + "&_txlock=immediate&_time_format=sqlite"
-	db, err := gorm.Open(dialect{dsn}, &gorm.Config{
-		Logger: logger.Default.LogMode(logger.Silent), TranslateError: true,
-		NowFunc: func() time.Time { return time.Now().UTC() },
-	})
-	if err != nil {
-		return nil, fmt.Errorf("opening the shop in %s: %w", dir, err)
-	}
-	if err := migrate(db); err != nil {
-		return nil, err
-	}
-	return &Store{db}, nil
-}
+// ErrBusy says that the file could not be written in time: another program holds it, or
+// too many wait. ErrFull says that the disk has no room.
+var (
+	ErrBusy = errors.New("the shop's file is held")
+	ErrFull = errors.New("the disk is full")
+)
 
-// escape keeps a path's special characters out of the query part of a DSN.
-func escape(path string) string {
-	return strings.NewReplacer("%", "%25", "?", "%3f", "#", "%23", " ", "%20").Replace(path)
-}
-
-// Close closes the shop; the write-ahead log is folded into the file.
-func (s *Store) Close() error {
-	db, err := s.db.DB()
-	if err != nil {
-		return err
-	}
-	return db.Close()
-}
+// ErrChanged says that what was judged has changed since.
+var ErrChanged = errors.New("changed meanwhile")
 
 // TakeIn keeps a new car with its panels.
 func (s *Store) TakeIn(ctx context.Context, c *Car) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
 		if err := next(tx, &Car{}, &c.Seq); err != nil {
 			return err
 		}
@@ -78,17 +45,10 @@ func next(tx *gorm.DB, model any, seq *int64, where ...any) error {
 	return q.Scan(seq).Error
 }
 
-// Cars lists all cars with their panels in the order they came in.
-func (s *Store) Cars(ctx context.Context) ([]Car, error) {
-	var out []Car
-	err := s.db.WithContext(ctx).Preload("Panels", ordered).Order("seq").Find(&out).Error
-	return out, err
-}
-
 // Car finds one car with its panels.
 func (s *Store) Car(ctx context.Context, id string) (Car, error) {
 	var c Car
-	err := s.db.WithContext(ctx).Preload("Panels", ordered).First(&c, "id = ?", id).Error
+	err := s.read(ctx).Preload("Panels", ordered).First(&c, "id = ?", id).Error
 	return c, missing(err)
 }
 
@@ -104,23 +64,33 @@ func missing(err error) error {
 // Panel finds one panel.
 func (s *Store) Panel(ctx context.Context, id string) (Panel, error) {
 	var p Panel
-	err := s.db.WithContext(ctx).First(&p, "id = ?", id).Error
+	err := s.read(ctx).First(&p, "id = ?", id).Error
 	return p, missing(err)
 }
 
 // Readings lists a panel's readings in order, the struck ones too.
 func (s *Store) Readings(ctx context.Context, panel string) ([]Reading, error) {
 	var out []Reading
-	err := s.db.WithContext(ctx).Order("seq").Find(&out, "panel_id = ?", panel).Error
+	err := s.read(ctx).Order("seq").Find(&out, "panel_id = ?", panel).Error
 	return out, err
 }
 
+// Crowded says that a panel would have more readings of the total than it may.
+type Crowded struct {
+	PanelID    string
+	Kept, More int
+}
+
+func (c *Crowded) Error() string { return fmt.Sprintf("%d readings and %d more", c.Kept, c.More) }
+
 // AddReadings keeps readings, all or none, and numbers them. A reading whose id
 // or fingerprint is kept already adds nothing; added says how many did. An id
-// that belongs to a different reading gives ErrTaken.
-func (s *Store) AddReadings(ctx context.Context, rs []Reading) (added int, err error) {
-	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+// that belongs to a different reading gives ErrTaken, and more than most that count of
+// one panel a *Crowded.
+func (s *Store) AddReadings(ctx context.Context, rs []Reading, most int) (added int, err error) {
+	err = s.write(ctx, func(tx *gorm.DB) error {
 		added = 0
+		more := map[string]int{}
 		for i := range rs {
 			known, err := knownReading(tx, rs[i])
 			if err != nil {
@@ -129,6 +99,9 @@ func (s *Store) AddReadings(ctx context.Context, rs []Reading) (added int, err e
 			if known {
 				continue
 			}
+			if rs[i].KeptAt.IsZero() {
+				rs[i].KeptAt = rs[i].TakenAt
+			}
 			if err := next(tx, &Reading{}, &rs[i].Seq, "panel_id = ?", rs[i].PanelID); err != nil {
 				return err
 			}
@@ -136,6 +109,18 @@ func (s *Store) AddReadings(ctx context.Context, rs []Reading) (added int, err e
 				return err
 			}
 			added++
+			if rs[i].Phase == PhaseTotal {
+				more[rs[i].PanelID]++
+			}
+		}
+		for panel, n := range more {
+			var kept int64
+			if err := tx.Model(&Reading{}).Where("panel_id = ? AND phase = ? AND struck_at IS NULL", panel, PhaseTotal).Count(&kept).Error; err != nil {
+				return err
+			}
+			if kept > int64(most) {
+				return &Crowded{panel, int(kept) - n, n}
+			}
 		}
 		return nil
 	})
@@ -168,14 +153,14 @@ func ignoreMissing(err error) error {
 // Reading finds one reading.
 func (s *Store) Reading(ctx context.Context, id string) (Reading, error) {
 	var r Reading
-	err := s.db.WithContext(ctx).First(&r, "id = ?", id).Error
+	err := s.read(ctx).First(&r, "id = ?", id).Error
 	return r, missing(err)
 }
 
 // Fingerprints lists the fingerprints of a panel's readings.
 func (s *Store) Fingerprints(ctx context.Context, panel string) (map[string]bool, error) {
 	var list []string
-	err := s.db.WithContext(ctx).Model(&Reading{}).Where("panel_id = ? AND fingerprint IS NOT NULL", panel).Pluck("fingerprint", &list).Error
+	err := s.read(ctx).Model(&Reading{}).Where("panel_id = ? AND fingerprint IS NOT NULL", panel).Pluck("fingerprint", &list).Error
 	out := make(map[string]bool, len(list))
 	for _, f := range list {
 		out[f] = true
@@ -185,14 +170,18 @@ func (s *Store) Fingerprints(ctx context.Context, panel string) (map[string]bool
 
 // StrikeReading strikes a reading out. A second strike changes nothing.
 func (s *Store) StrikeReading(ctx context.Context, id, reason string, at time.Time) error {
-	return s.db.WithContext(ctx).Model(&Reading{}).Where("id = ? AND struck_at IS NULL", id).
-		Updates(map[string]any{"struck_at": at, "struck_reason": reason}).Error
+	return s.write(ctx, func(tx *gorm.DB) error { return strike(tx, &Reading{}, id, reason, at) })
+}
+
+// strike strikes a row out; a second strike changes nothing.
+func strike(tx *gorm.DB, model any, id, reason string, at time.Time) error {
+	return tx.Model(model).Where("id = ? AND struck_at IS NULL", id).Updates(map[string]any{"struck_at": at, "struck_reason": reason}).Error
 }
 
 // Plan finds a panel's plan of record, the latest version, with its steps.
 func (s *Store) Plan(ctx context.Context, panel string) (Plan, error) {
 	var p Plan
-	err := s.db.WithContext(ctx).Preload("Steps", func(db *gorm.DB) *gorm.DB { return db.Order("no") }).
+	err := s.read(ctx).Preload("Steps", func(db *gorm.DB) *gorm.DB { return db.Order("no") }).
 		Order("version DESC").First(&p, "panel_id = ?", panel).Error
 	return p, missing(err)
 }
@@ -200,23 +189,27 @@ func (s *Store) Plan(ctx context.Context, panel string) (Plan, error) {
 // PlanByID finds a plan of whatever version, with its steps.
 func (s *Store) PlanByID(ctx context.Context, id string) (Plan, error) {
 	var p Plan
-	err := s.db.WithContext(ctx).Preload("Steps", func(db *gorm.DB) *gorm.DB { return db.Order("no") }).First(&p, "id = ?", id).Error
+	err := s.read(ctx).Preload("Steps", func(db *gorm.DB) *gorm.DB { return db.Order("no") }).First(&p, "id = ?", id).Error
 	return p, missing(err)
 }
 
 // ErrWorked says that a plan cannot be replaced because work under it has begun.
 var ErrWorked = errors.New("work under the plan of record has begun")
 
-// AcceptPlan keeps a plan as the next version. A plan that has passes under it
-// stays; then it returns ErrWorked.
-func (s *Store) AcceptPlan(ctx context.Context, p *Plan) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+// AcceptPlan keeps a plan as the next version, while the panel is of the version that it
+// was judged with; else it returns ErrChanged. A plan that has passes under it stays; then
+// it returns ErrWorked.
+func (s *Store) AcceptPlan(ctx context.Context, p *Plan, version int64) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
 		var worked int64
 		if err := tx.Model(&Entry{}).Where("panel_id = ? AND kind IN ? AND struck_at IS NULL", p.PanelID, []string{KindPass, KindOver}).Count(&worked).Error; err != nil {
 			return err
 		}
 		if worked > 0 {
 			return ErrWorked
+		}
+		if err := still(tx, p.PanelID, version); err != nil {
+			return err
 		}
 		err := tx.Model(&Plan{}).Where("panel_id = ?", p.PanelID).Select("COALESCE(MAX(version), 0) + 1").Scan(&p.Version).Error
 		if err != nil {
@@ -226,48 +219,45 @@ func (s *Store) AcceptPlan(ctx context.Context, p *Plan) error {
 	})
 }
 
+// still fails with ErrChanged where a panel is not of that version any more.
+func still(tx *gorm.DB, panel string, version int64) error {
+	var now int64
+	if err := tx.Model(&Panel{}).Where("id = ?", panel).Pluck("version", &now).Error; err != nil {
+		return err
+	}
+	if now != version {
+		return ErrChanged
+	}
+	return nil
+}
+
 // Entries lists a panel's log in order, struck entries too.
 func (s *Store) Entries(ctx context.Context, panel string) ([]Entry, error) {
 	var out []Entry
-	err := s.db.WithContext(ctx).Order("seq").Find(&out, "panel_id = ?", panel).Error
+	err := s.read(ctx).Order("seq").Find(&out, "panel_id = ?", panel).Error
 	return out, err
 }
 
 // Entry finds one entry of the log.
 func (s *Store) Entry(ctx context.Context, id string) (Entry, error) {
 	var e Entry
-	err := s.db.WithContext(ctx).First(&e, "id = ?", id).Error
+	err := s.read(ctx).First(&e, "id = ?", id).Error
 	return e, missing(err)
 }
 
-// AddEntry logs an entry once allow has no objection, and keeps with it a mark that it
-// makes, if any. allow sees the id of the panel's plan of record (empty for none) and its
-// log as they are inside the same transaction. An id that is kept already adds nothing
-// and gives the entry as it was kept.
-func (s *Store) AddEntry(ctx context.Context, e *Entry, mark *Mark, allow func(record string, log []Entry) error) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		var old Entry
-		err := tx.First(&old, "id = ?", e.ID).Error
-		if err == nil {
-			if old.PanelID != e.PanelID || old.Section != e.Section || old.Step != e.Step || old.Kind != e.Kind || old.Mark != e.Mark {
-				return ErrTaken
-			}
-			*e = old
-			return nil
-		}
-		if !errors.Is(err, gorm.ErrRecordNotFound) {
+// AddEntry logs an entry, and keeps with it a mark that it makes, if any, while the panel
+// is of the version that it was judged with; else it returns ErrChanged. An id that is kept
+// already adds nothing and gives the entry as it was kept.
+func (s *Store) AddEntry(ctx context.Context, e *Entry, mark *Mark, version int64) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		if known, err := knownEntry(tx, e); known || err != nil {
 			return err
 		}
-		var record []string
-		if err := tx.Model(&Plan{}).Where("panel_id = ?", e.PanelID).Order("version DESC").Limit(1).Pluck("id", &record).Error; err != nil {
+		if err := still(tx, e.PanelID, version); err != nil {
 			return err
 		}
-		var log []Entry
-		if err := tx.Order("seq").Find(&log, "panel_id = ?", e.PanelID).Error; err != nil {
-			return err
-		}
-		if err := allow(append(record, "")[0], log); err != nil {
-			return err
+		if e.KeptAt.IsZero() {
+			e.KeptAt = e.At
 		}
 		if err := next(tx, &Entry{}, &e.Seq, "panel_id = ?", e.PanelID); err != nil {
 			return err
@@ -284,36 +274,78 @@ func (s *Store) AddEntry(ctx context.Context, e *Entry, mark *Mark, allow func(r
 	})
 }
 
+// KnownEntry makes an entry what was kept under its id, if anything was; ErrTaken where
+// that was something else.
+func (s *Store) KnownEntry(ctx context.Context, e *Entry) (bool, error) {
+	return knownEntry(s.read(ctx), e)
+}
+
+func knownEntry(db *gorm.DB, e *Entry) (bool, error) {
+	var old []Entry
+	if err := db.Limit(1).Find(&old, "id = ?", e.ID).Error; err != nil || len(old) == 0 {
+		return false, err
+	}
+	o := old[0]
+	same := o.PanelID == e.PanelID && o.PlanID == e.PlanID && o.Section == e.Section && o.Step == e.Step && o.Kind == e.Kind && o.Mark == e.Mark &&
+		o.Person == e.Person && (o.Kind == KindRest || o.Note == e.Note && o.Value == e.Value)
+	if !same {
+		return true, ErrTaken
+	}
+	*e = o
+	return true, nil
+}
+
+// Paced says when the last entry of a device came in time, nil for never, and how many
+// passes of it came late since.
+func (s *Store) Paced(ctx context.Context, device string) (last *time.Time, late int, err error) {
+	var rows []Entry
+	db := s.read(ctx)
+	if err := db.Select("kept_at").Where("device = ? AND late = 0", device).Order("kept_at DESC").Limit(1).Find(&rows).Error; err != nil {
+		return nil, 0, err
+	}
+	q := db.Model(&Entry{}).Where("device = ? AND late = 1 AND kind IN ?", device, []string{KindPass, KindOver})
+	if len(rows) > 0 {
+		last = &rows[0].KeptAt
+		q = q.Where("kept_at > ?", *last)
+	}
+	var n int64
+	err = q.Count(&n).Error
+	return last, int(n), err
+}
+
 // StrikeEntry strikes an entry out, and the mark that came with it where mark names
-// one. A second strike changes nothing.
-func (s *Store) StrikeEntry(ctx context.Context, id, mark, reason string, at time.Time) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		strike := map[string]any{"struck_at": at, "struck_reason": reason}
-		if err := tx.Model(&Entry{}).Where("id = ? AND struck_at IS NULL", id).Updates(strike).Error; err != nil || mark == "" {
+// one, while its panel is of the version that it was judged with; else it returns
+// ErrChanged. A second strike changes nothing.
+func (s *Store) StrikeEntry(ctx context.Context, e Entry, mark, reason string, at time.Time, version int64) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		if err := still(tx, e.PanelID, version); err != nil {
 			return err
 		}
-		return tx.Model(&Mark{}).Where("id = ? AND struck_at IS NULL", mark).Updates(strike).Error
+		if err := strike(tx, &Entry{}, e.ID, reason, at); err != nil || mark == "" {
+			return err
+		}
+		return strike(tx, &Mark{}, mark, reason, at)
 	})
 }
 
 // Floors lists what was agreed of a car in order, the struck ones too.
 func (s *Store) Floors(ctx context.Context, car string) ([]Floor, error) {
 	var out []Floor
-	err := s.db.WithContext(ctx).Order("seq").Find(&out, "car_id = ?", car).Error
+	err := s.read(ctx).Order("seq").Find(&out, "car_id = ?", car).Error
 	return out, err
 }
 
 // Floor finds one agreed floor.
 func (s *Store) Floor(ctx context.Context, id string) (Floor, error) {
 	var f Floor
-	err := s.db.WithContext(ctx).First(&f, "id = ?", id).Error
+	err := s.read(ctx).First(&f, "id = ?", id).Error
 	return f, missing(err)
 }
 
 // AddFloor keeps an agreed floor and numbers it. An id that is kept already adds nothing and
 // gives the floor as it was kept; one of another car or figure gives ErrTaken.
 func (s *Store) AddFloor(ctx context.Context, f *Floor) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
 		var old Floor
 		err := tx.First(&old, "id = ?", f.ID).Error
 		if err == nil {
@@ -335,6 +367,5 @@ func (s *Store) AddFloor(ctx context.Context, f *Floor) error {
 
 // StrikeFloor strikes an agreed floor out. A second strike changes nothing.
 func (s *Store) StrikeFloor(ctx context.Context, id, reason string, at time.Time) error {
-	return s.db.WithContext(ctx).Model(&Floor{}).Where("id = ? AND struck_at IS NULL", id).
-		Updates(map[string]any{"struck_at": at, "struck_reason": reason}).Error
+	return s.write(ctx, func(tx *gorm.DB) error { return strike(tx, &Floor{}, id, reason, at) })
 }

@@ -15,10 +15,10 @@ var ctx = context.Background()
 func shop(t *testing.T) (*Store, string) {
 	t.Helper()
 	dir := filepath.Join(t.TempDir(), "a shop? with #signs")
-	return open(t, dir), dir
+	return openIn(t, dir), dir
 }
 
-func open(t *testing.T, dir string) *Store {
+func openIn(t *testing.T, dir string) *Store {
 	t.Helper()
 	mkdir(t, dir)
 	s, err := Open(dir)
@@ -38,6 +38,28 @@ func reading(id string, film float64) Reading {
 	return Reading{ID: id, PanelID: "p", XMM: 100, YMM: 50, FilmUM: film, Phase: PhaseTotal, Source: SourceTyped, TakenAt: time.Now().UTC()}
 }
 
+// version is the panel's as it is.
+func version(s *Store, panel string) int64 {
+	v, err := s.Versions(ctx, panel)
+	if err != nil {
+		return -1
+	}
+	return v.Panel
+}
+
+// What is judged with the panel as it is.
+func addEntry(s *Store, e *Entry, mark *Mark) error {
+	return s.AddEntry(ctx, e, mark, version(s, e.PanelID))
+}
+func acceptPlan(s *Store, p *Plan) error { return s.AcceptPlan(ctx, p, version(s, p.PanelID)) }
+func strikeEntry(s *Store, id, mark, reason string, at time.Time) error {
+	e, err := s.Entry(ctx, id)
+	if err != nil {
+		return err
+	}
+	return s.StrikeEntry(ctx, e, mark, reason, at, version(s, e.PanelID))
+}
+
 func must(t *testing.T, err error) {
 	t.Helper()
 	if err != nil {
@@ -51,12 +73,12 @@ func TestKeepsWhatItAcknowledged(t *testing.T) {
 	at := time.Date(2031, 5, 4, 10, 42, 7, 123456789, time.UTC)
 	r := reading("reading-1", 163.5)
 	r.TakenAt = at
-	if n, err := s.AddReadings(ctx, []Reading{r}); n != 1 || err != nil {
+	if n, err := s.AddReadings(ctx, []Reading{r}, 200); n != 1 || err != nil {
 		t.Fatal(n, err)
 	}
 	// A second door to the same folder sees it before the first is closed.
 	for range 2 {
-		again := open(t, dir)
+		again := openIn(t, dir)
 		got, err := again.Readings(ctx, "p")
 		if err != nil || len(got) != 1 || got[0].FilmUM != 163.5 || !got[0].TakenAt.Equal(at) || got[0].Seq != 1 {
 			t.Fatalf("%+v, %v", got, err)
@@ -67,9 +89,9 @@ func TestKeepsWhatItAcknowledged(t *testing.T) {
 
 func TestPragmasAreSet(t *testing.T) {
 	s, _ := shop(t)
-	for pragma, want := range map[string]string{"journal_mode": "wal", "foreign_keys": "1", "synchronous": "2", "busy_timeout": "5000"} {
+	for pragma, want := range map[string]string{"journal_mode": "wal", "foreign_keys": "1", "synchronous": "2", "busy_timeout": "2000"} {
 		var got string
-		must(t, s.db.Raw("PRAGMA "+pragma).Scan(&got).Error)
+		must(t, s.writer.Raw("PRAGMA "+pragma).Scan(&got).Error)
 		if got != want {
 			t.Errorf("%s is %s, want %s", pragma, got, want)
 		}
@@ -85,12 +107,12 @@ func TestSentTwiceCountsOnce(t *testing.T) {
 	other := filed
 	other.ID = "reading-3"
 	for i, want := range []int{2, 0} {
-		n, err := s.AddReadings(ctx, []Reading{reading("reading-1", 163), filed, other})
+		n, err := s.AddReadings(ctx, []Reading{reading("reading-1", 163), filed, other}, 200)
 		if err != nil || n != want {
 			t.Errorf("time %d adds %d, %v; want %d", i+1, n, err, want)
 		}
 	}
-	if _, err := s.AddReadings(ctx, []Reading{reading("reading-9", 150), reading("reading-1", 99)}); !errors.Is(err, ErrTaken) {
+	if _, err := s.AddReadings(ctx, []Reading{reading("reading-9", 150), reading("reading-1", 99)}, 200); !errors.Is(err, ErrTaken) {
 		t.Errorf("another reading under a known id gives %v", err)
 	}
 	if got, _ := s.Readings(ctx, "p"); len(got) != 2 {
@@ -101,7 +123,7 @@ func TestSentTwiceCountsOnce(t *testing.T) {
 func TestStruckOutStays(t *testing.T) {
 	s, _ := shop(t)
 	must(t, s.TakeIn(ctx, car()))
-	_, err := s.AddReadings(ctx, []Reading{reading("reading-1", 163)})
+	_, err := s.AddReadings(ctx, []Reading{reading("reading-1", 163)}, 200)
 	must(t, err)
 	must(t, s.StrikeReading(ctx, "reading-1", "on tape", time.Now()))
 	must(t, s.StrikeReading(ctx, "reading-1", "second thoughts", time.Now()))
@@ -113,14 +135,14 @@ func TestStruckOutStays(t *testing.T) {
 
 func TestRowsNeedTheirParents(t *testing.T) {
 	s, _ := shop(t)
-	if _, err := s.AddReadings(ctx, []Reading{reading("reading-1", 163)}); !errors.Is(err, gorm.ErrForeignKeyViolated) {
+	if _, err := s.AddReadings(ctx, []Reading{reading("reading-1", 163)}, 200); !errors.Is(err, gorm.ErrForeignKeyViolated) {
 		t.Errorf("a reading without a panel gives %v", err)
 	}
 	must(t, s.TakeIn(ctx, car()))
 	if err := s.TakeIn(ctx, car()); !errors.Is(err, gorm.ErrDuplicatedKey) {
 		t.Errorf("the same car twice gives %v", err)
 	}
-	if _, err := s.AddReadings(ctx, []Reading{reading("reading-1", -3)}); err == nil {
+	if _, err := s.AddReadings(ctx, []Reading{reading("reading-1", -3)}, 200); err == nil {
 		t.Error("negative film is kept")
 	}
 	for _, err := range []error{second(s.Car(ctx, "x")), second(s.Panel(ctx, "x")), second(s.Reading(ctx, "x")), second(s.Plan(ctx, "p")), second(s.Entry(ctx, "x"))} {
@@ -130,40 +152,46 @@ func TestRowsNeedTheirParents(t *testing.T) {
 	}
 }
 
+// allCars are all cars in the shop with their panels.
+func allCars(s *Store) ([]Car, error) {
+	list, _, err := s.ListCars(ctx, CarsWanted{Most: 100})
+	var out []Car
+	for _, l := range list {
+		c, e := s.Car(ctx, l.ID)
+		out, err = append(out, c), errors.Join(err, e)
+	}
+	return out, err
+}
+
 func second[T any](_ T, err error) error { return err }
 
-func TestLogIsAskedInsideItsTransaction(t *testing.T) {
+func TestAnEntryIsKeptOnlyAsItWasJudged(t *testing.T) {
 	s, _ := shop(t)
 	must(t, s.TakeIn(ctx, car()))
 	plan := &Plan{ID: "plan", PanelID: "p", AcceptedAt: time.Now(), Colour: "dark", State: "open", Steps: []Step{{PlanID: "plan", No: 1, Kind: "level", Passes: 4}}}
-	must(t, s.AcceptPlan(ctx, plan))
+	must(t, acceptPlan(s, plan))
 	entry := func(id string) *Entry {
 		return &Entry{ID: id, PlanID: "plan", PanelID: "p", Section: "b0r0c0", Step: 1, Kind: KindPass, Person: "Tove", At: time.Now().UTC()}
 	}
-	one := func(_ string, log []Entry) error {
-		if len(log) > 0 {
-			return ErrWorked
-		}
-		return nil
-	}
-	must(t, s.AddEntry(ctx, entry("entry-1"), nil, one))
-	must(t, s.AddEntry(ctx, entry("entry-1"), nil, one)) // sent again: known, nobody is asked
-	if err := s.AddEntry(ctx, entry("entry-2"), nil, one); !errors.Is(err, ErrWorked) {
-		t.Errorf("an objection gives %v", err)
+	judged := version(s, "p")
+	must(t, s.AddEntry(ctx, entry("entry-1"), nil, judged))
+	must(t, s.AddEntry(ctx, entry("entry-1"), nil, judged)) // sent again: known, whatever it was judged with
+	if err := s.AddEntry(ctx, entry("entry-2"), nil, judged); !errors.Is(err, ErrChanged) {
+		t.Errorf("an entry that was judged before another came gives %v", err)
 	}
 	wrong := entry("entry-3")
 	wrong.Step = 7
-	if err := s.AddEntry(ctx, wrong, nil, func(string, []Entry) error { return nil }); !errors.Is(err, gorm.ErrForeignKeyViolated) {
+	if err := addEntry(s, wrong, nil); !errors.Is(err, gorm.ErrForeignKeyViolated) {
 		t.Errorf("a pass on a step that is not planned gives %v", err)
 	}
 	if got, _ := s.Entries(ctx, "p"); len(got) != 1 {
 		t.Errorf("%d entries are kept", len(got))
 	}
-	if err := s.AcceptPlan(ctx, &Plan{ID: "plan-2", PanelID: "p", AcceptedAt: time.Now()}); !errors.Is(err, ErrWorked) {
+	if err := acceptPlan(s, &Plan{ID: "plan-2", PanelID: "p", AcceptedAt: time.Now()}); !errors.Is(err, ErrWorked) {
 		t.Errorf("a plan under work is replaced: %v", err)
 	}
-	must(t, s.StrikeEntry(ctx, "entry-1", "", "slip", time.Now()))
-	must(t, s.AcceptPlan(ctx, &Plan{ID: "plan-2", PanelID: "p", AcceptedAt: time.Now()}))
+	must(t, strikeEntry(s, "entry-1", "", "slip", time.Now()))
+	must(t, acceptPlan(s, &Plan{ID: "plan-2", PanelID: "p", AcceptedAt: time.Now()}))
 	if p, err := s.Plan(ctx, "p"); err != nil || p.Version != 2 {
 		t.Errorf("version %d, %v", p.Version, err)
 	}
@@ -173,25 +201,22 @@ func TestLogIsAskedInsideItsTransaction(t *testing.T) {
 // becomes origin and layers.
 func TestFirstShopComesOver(t *testing.T) {
 	dir := t.TempDir()
-	all := migrations
-	migrations = all[:1]
-	s := open(t, dir)
-	migrations = all
+	s := openOld(t, dir, 1)
 	for i, finish := range []string{"factory", "refinished", "refinished_unknown", "single_stage"} {
 		id := string(rune('a' + i))
-		must(t, s.db.Exec(`INSERT INTO cars VALUES (?, ?, 'Car', 'loose', 'dark', 'Tove', 900, 600, ?)`, id, i+1, time.Now()).Error)
-		must(t, s.db.Exec(`INSERT INTO panels VALUES (?, ?, 1, 'panel', 'loose panel', 'steel', '{}', ?, 2, 6)`, "p"+id, id, finish).Error)
+		must(t, s.writer.Exec(`INSERT INTO cars VALUES (?, ?, 'Car', 'loose', 'dark', 'Tove', 900, 600, ?)`, id, i+1, time.Now()).Error)
+		must(t, s.writer.Exec(`INSERT INTO panels VALUES (?, ?, 1, 'panel', 'loose panel', 'steel', '{}', ?, 2, 6)`, "p"+id, id, finish).Error)
 	}
-	must(t, s.db.Exec(`INSERT INTO readings VALUES ('old-1', 'pa', 1, 100, 120, 163.5, 'before_clear', 'typed', 0, NULL, ?, NULL, '')`, time.Now()).Error)
+	must(t, s.writer.Exec(`INSERT INTO readings VALUES ('old-1', 'pa', 1, 100, 120, 163.5, 'before_clear', 'typed', 0, NULL, ?, NULL, '')`, time.Now()).Error)
 	must(t, s.Close())
-	again := open(t, dir)
+	again := openIn(t, dir)
 	kept, err := again.Readings(ctx, "pa")
 	must(t, err)
 	if len(kept) != 1 || kept[0].FilmUM != 163.5 || kept[0].Phase != PhaseBefore || kept[0].Gauge != "" {
 		t.Errorf("readings came over as %+v", kept)
 	}
-	must(t, second(again.AddReadings(ctx, []Reading{{ID: "new-clear", PanelID: "pa", XMM: 1, YMM: 1, FilmUM: 52, Phase: PhaseClear, Source: SourceTyped, TakenAt: time.Now()}})))
-	cars, err := again.Cars(ctx)
+	must(t, second(again.AddReadings(ctx, []Reading{{ID: "new-clear", PanelID: "pa", XMM: 1, YMM: 1, FilmUM: 52, Phase: PhaseClear, Source: SourceTyped, TakenAt: time.Now()}}, 200)))
+	cars, err := allCars(again)
 	must(t, err)
 	for i, want := range []string{"factory clear", "here clear", "unknown clear", "unknown single"} {
 		p := cars[i].Panels[0]
@@ -228,7 +253,7 @@ func TestMarksCountOnceAndStay(t *testing.T) {
 	must(t, s.SavePhoto(ctx, Photo{MarkID: "mark-1", Mime: "image/png", Data: []byte{1, 2}, At: time.Now()}))
 	must(t, s.SavePhoto(ctx, Photo{MarkID: "mark-1", Mime: "image/png", Data: []byte{3}, At: time.Now()}))
 	must(t, s.Close())
-	s = open(t, dir)
+	s = openIn(t, dir)
 	ms, err := s.Marks(ctx, "p")
 	if err != nil || len(ms) != 2 || ms[0].XMM != 10 || !ms[0].HasPhoto || ms[1].StruckReason != "slip" {
 		t.Errorf("%+v, %v", ms, err)
@@ -297,7 +322,7 @@ func TestGaugesChecksAndSettings(t *testing.T) {
 	}
 	c := car()
 	must(t, s.TakeIn(ctx, c))
-	must(t, second(s.AddReadings(ctx, []Reading{reading("one-one-1", 150)})))
+	must(t, second(s.AddReadings(ctx, []Reading{reading("one-one-1", 150)}, 200)))
 	has, err := s.HasReading(ctx, "one-one-1")
 	must(t, err)
 	rows, err := s.CarReadings(ctx, c.ID)

@@ -22,34 +22,59 @@ func stageOf(t level.Task) api.NextActionStage {
 }
 
 func (v view) next(n shop.Next) api.NextAction {
-	out := api.NextAction{PanelId: n.ID, PanelName: n.Name, Stage: stageOf(n.Task), Action: v.Next(n)}
+	out := api.NextAction{PanelId: n.PanelID, PanelName: n.PanelName, Stage: stageOf(n.Task), Action: v.Next(n)}
 	if n.Standing != nil {
-		out.State, out.Reason = ptr(api.State(n.Standing.State)), ptr(v.State(*n.Standing, n.Study.Policy.Floor))
+		out.State, out.Reason = ptr(api.State(n.Standing.State)), ptr(v.State(*n.Standing, n.Floor))
 	}
 	return out
 }
 
-// ListCars lists the cars with their small outlines.
-func (s *Server) ListCars(ctx context.Context, _ api.ListCarsRequestObject) (api.ListCarsResponseObject, error) {
-	cars, err := s.shop.Cars(ctx)
+// ListCars is a page of the cars with their small outlines.
+func (s *Server) ListCars(ctx context.Context, r api.ListCarsRequestObject) (api.ListCarsResponseObject, error) {
+	most := shop.UsualPage
+	if r.Params.Limit != nil {
+		most = *r.Params.Limit
+	}
+	page, err := s.shop.Cars(ctx, shop.CarsWanted{HandedOver: given(r.Params.HandedOver), Search: given(r.Params.Search), Cursor: given(r.Params.Cursor), Most: most})
 	if err != nil {
 		return nil, err
 	}
-	return api.ListCars200JSONResponse(each(cars, viewOf(ctx).small)), nil
+	out := api.CarPage{Cars: each(page.Cars, viewOf(ctx).small), Total: page.Total}
+	if page.Cursor != "" {
+		out.Cursor = &page.Cursor
+	}
+	return api.ListCars200JSONResponse(out), nil
 }
 
-// small is a car with the outlines and states of its panels.
-func (v view) small(c *shop.Car) api.CarSummary {
+// small is what a list shows of a car.
+func (v view) small(c shop.Summary) api.CarSummary {
 	out := v.carOf(c.CarFacts, c.Next)
-	out.Box = ptr(boxOf(c.Sheet.Box))
-	out.Panels = ptr(each(c.Panels, func(p *shop.Panel) api.PanelShape {
-		shape := api.PanelShape{Outline: points(p.Shape.Outline), Placement: placement(p.Shape.Placement)}
-		if _, st, ok := p.Decides(); ok {
-			shape.State = ptr(api.State(st.State))
+	out.OpenMarks, out.HandedOverAt = &c.OpenMarks, c.HandedOverAt
+	out.Box = ptr(boxOf(c.Box))
+	out.Panels = ptr(each(c.Panels, func(p shop.PanelState) api.PanelShape {
+		shape := api.PanelShape{Path: p.Path}
+		if p.State != "" {
+			shape.State = ptr(api.State(p.State))
 		}
 		return shape
 	}))
+	if c.Renewing {
+		out.Renewing = &c.Renewing
+	}
+	if c.Fault != nil {
+		_, text, _ := v.Fault(c.Fault)
+		out.Fault = &text
+	}
 	return out
+}
+
+// HandOver puts a car among those that were handed over, or takes it back.
+func (s *Server) HandOver(ctx context.Context, r api.HandOverRequestObject) (api.HandOverResponseObject, error) {
+	c, err := s.shop.HandOver(ctx, r.CarId, r.Body.Done)
+	if err != nil {
+		return nil, err
+	}
+	return api.HandOver200JSONResponse(viewOf(ctx).carOf(c.CarFacts, c.Next)), nil
 }
 
 // GetCar is one car unfolded, with the film of each panel that has been read.
@@ -69,7 +94,7 @@ func (s *Server) car(ctx context.Context, car *shop.Car) (api.Car, error) {
 		return api.Car{}, err
 	}
 	v := viewOf(ctx)
-	out := api.Car{Id: c.ID, Name: c.Name, Body: c.Body, Colour: api.Colour(c.Colour), Painter: c.Painter, Next: v.next(c.Next),
+	out := api.Car{Id: c.ID, Version: c.Version, HandedOverAt: c.HandedOverAt, Name: c.Name, Body: c.Body, Colour: api.Colour(c.Colour), Painter: c.Painter, Next: v.next(c.Next),
 		Box: boxOf(c.Sheet.Box), Scenery: each(c.Sheet.Scenery, sceneryOf), OwnerWords: c.OwnerWords, CostLimit: c.CostLimit, HoursLimit: c.HoursLimit,
 		Marks: v.counts(c.Marks), Tellings: each(c.Tellings, v.telling), Checklist: each(c.Checklist, v.task), Floors: each(c.Floors, v.agreed)}
 	out.Panels = each(c.Panels, func(p *shop.Panel) api.Panel {

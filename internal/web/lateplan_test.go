@@ -5,6 +5,7 @@ import (
 	"net/http"
 	"strings"
 	"testing"
+	"time"
 
 	"waxplanus/internal/web/api"
 )
@@ -95,6 +96,7 @@ func TestAReadingAfterALatePassOpensNothing(t *testing.T) {
 	b.post(b.at("/plan"), fmt.Sprintf(`{"basis":%q,"ladder":%q}`, b.plan(other).Basis, other), 201, nil)
 	section := was.Section
 	for i := range 4 {
+		b.wait(time.Minute)
 		b.into(b.send(http.MethodPost, b.at("/log"), fmt.Sprintf(`{"id":"entry-late-%d","plan":%q,"section":%q,"step":1,"kind":"pass","person":"Tove"}`, i, was.Plan, section)), 201, nil)
 	}
 	worked := b.level()

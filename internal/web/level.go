@@ -11,14 +11,13 @@ import (
 
 // GetLevel is what may be done next on a section of a panel.
 func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api.GetLevelResponseObject, error) {
-	changes := s.hub.count() // before the answer is made: what comes between is told as news
 	l, err := s.shop.Level(ctx, r.PanelId, given(r.Params.Section), given(r.Params.Person))
 	if err != nil {
 		return nil, err
 	}
 	v := viewOf(ctx)
-	out := api.Level{Changes: changes, Panel: v.panel(l.Panel), Car: v.summary(l.Panel), People: each(l.People, func(p string) string { return p }), Waits: v.LevelWait(l),
-		Sections: each(l.Steps(), levelSection), Steps: []api.Step{}, Log: each(l.Entries, entryOf), Earlier: each(l.Earlier(), entryOf), Spots: each(l.Spots, placeOf),
+	out := api.Level{Panel: v.panel(l.Panel), Car: v.summary(l.Panel), People: each(l.People, func(p string) string { return p }), Waits: v.LevelWait(l),
+		Sections: each(l.Steps(), levelSection), Steps: []api.Step{}, Log: each(l.Entries, v.entry), Earlier: each(l.Earlier(), v.entry), Spots: each(l.Spots, placeOf),
 		Marks: v.marks(l.Marks, l.Panel), MarksHere: v.marksHere(l), Again: each(l.Again, v.again), Guides: each(l.Guides, v.guide), Circles: each(l.Circles, circleOf)}
 	if l.Record != nil {
 		out.Plan = l.Record.ID
@@ -51,7 +50,7 @@ func levelSection(s shop.SectionStep) api.LevelSection {
 	return out
 }
 
-func entryOf(e shop.Entry) api.Entry {
+func (v view) entry(e shop.Entry) api.Entry {
 	out := api.Entry{Id: e.ID, Section: e.Section, Step: e.Step, Kind: api.EntryKind(e.Kind), Person: e.Person, At: e.At}
 	if e.Kind == level.KindShiny {
 		out.Share = &e.Value
@@ -61,6 +60,9 @@ func entryOf(e shop.Entry) api.Entry {
 	}
 	if e.Mark != "" {
 		out.Mark = &e.Mark
+	}
+	if e.Late {
+		out.Late = ptr(v.Late(e))
 	}
 	if e.Struck != nil {
 		out.StruckAt, out.StruckReason = &e.Struck.At, &e.Struck.Reason
@@ -137,12 +139,12 @@ func (v view) hand(l *shop.Level) api.Hand {
 func (s *Server) AddEntry(ctx context.Context, r api.AddEntryRequestObject) (api.AddEntryResponseObject, error) {
 	in := *r.Body
 	e, err := s.shop.LogEntry(ctx, r.PanelId, shop.NewEntry{ID: in.Id, Plan: in.Plan, Section: in.Section, Step: in.Step, Kind: level.Kind(in.Kind),
-		Person: in.Person, Reason: given(in.Reason), Mark: given(in.Mark), Rest: given(in.Rest), SecondsAgo: in.SecondsAgo, Share: in.Share})
-	return api.AddEntry201JSONResponse(entryOf(e)), err
+		Person: in.Person, Reason: given(in.Reason), Mark: given(in.Mark), Rest: given(in.Rest), Device: given(in.Device), SecondsAgo: in.SecondsAgo, Share: in.Share})
+	return api.AddEntry201JSONResponse(viewOf(ctx).entry(e)), err
 }
 
 // StrikeEntry strikes an entry of the log out with a reason.
 func (s *Server) StrikeEntry(ctx context.Context, r api.StrikeEntryRequestObject) (api.StrikeEntryResponseObject, error) {
 	e, err := s.shop.StrikeEntry(ctx, r.EntryId, r.Body.Reason)
-	return api.StrikeEntry200JSONResponse(entryOf(e)), err
+	return api.StrikeEntry200JSONResponse(viewOf(ctx).entry(e)), err
 }

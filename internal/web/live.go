@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/http"
+	"slices"
 	"sync"
 	"time"
 
@@ -13,71 +14,111 @@ import (
 	"waxplanus/internal/web/api"
 )
 
-// hub tells every screen that watches when something was kept, and who else works
-// on the same panel.
+// hub tells the screens that watch a panel, a car or the list of cars when something of
+// that was kept, and who else works on the same panel.
 type hub struct {
 	mu       sync.Mutex
-	changes  int
-	watchers map[*watcher]bool
+	watchers map[topic]map[*watcher]bool
 	closed   chan struct{}
 	once     sync.Once
 }
 
-// watcher is one screen that watches a panel.
+// topic is what a screen watches: one panel, one car, or with neither the list of cars.
+type topic struct{ panel, car string }
+
+// watcher is one screen that watches.
 type watcher struct {
-	panel, section, device, person string
-	news                           chan struct{} // holds one: that there is something new
+	topic
+	section, device, person string
+	wake                    chan struct{} // holds one: that there is something new
+	news                    api.News      // that it was not told yet
+	besides                 bool          // others came or left since
 }
 
-func newHub() *hub { return &hub{watchers: map[*watcher]bool{}, closed: make(chan struct{})} }
+func newHub() *hub { return &hub{watchers: map[topic]map[*watcher]bool{}, closed: make(chan struct{})} }
 
 func (h *hub) join(w *watcher) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
-	h.watchers[w] = true
-	h.nudge()
+	if h.watchers[w.topic] == nil {
+		h.watchers[w.topic] = map[*watcher]bool{}
+	}
+	h.watchers[w.topic][w] = true
+	h.besides(w)
+	nudge(w)
 }
 
 func (h *hub) leave(w *watcher) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
-	delete(h.watchers, w)
-	h.nudge()
+	if delete(h.watchers[w.topic], w); len(h.watchers[w.topic]) == 0 {
+		delete(h.watchers, w.topic)
+	}
+	h.besides(w)
 }
 
-// changed says that something was kept.
-func (h *hub) changed() {
+// besides notes for the others on a panel that somebody came or left; they are told of it
+// with their next news, or soon.
+func (h *hub) besides(w *watcher) {
+	if w.panel == "" {
+		return
+	}
+	for o := range h.watchers[w.topic] {
+		o.besides = true
+	}
+}
+
+// changed tells those whom it concerns what was kept.
+func (h *hub) changed(c shop.Change) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
-	h.changes++
-	h.nudge()
-}
-
-// count is how many changes there were.
-func (h *hub) count() int {
-	h.mu.Lock()
-	defer h.mu.Unlock()
-	return h.changes
-}
-
-func (h *hub) nudge() {
-	for w := range h.watchers {
-		select {
-		case w.news <- struct{}{}:
-		default: // it will look anyway
+	tell := func(t topic, put func(*api.News)) {
+		for w := range h.watchers[t] {
+			put(&w.news)
+			nudge(w)
+		}
+	}
+	for id, version := range c.Panels {
+		tell(topic{panel: id}, func(n *api.News) { n.Version = version })
+	}
+	for id, version := range c.Cars {
+		tell(topic{car: id}, func(n *api.News) { n.Version = version })
+		tell(topic{}, func(n *api.News) {
+			if !slices.Contains(n.Cars, id) {
+				n.Cars = append(n.Cars, id)
+			}
+		})
+	}
+	if c.House {
+		for t := range h.watchers {
+			tell(t, func(n *api.News) { n.House = true })
 		}
 	}
 }
 
-// news is what a watcher is told: how many changes there were, and the other
-// devices on its panel.
-func (h *hub) news(w *watcher) api.News {
+func nudge(w *watcher) {
+	select {
+	case w.wake <- struct{}{}:
+	default: // it will look anyway
+	}
+}
+
+// take is what a watcher was not told yet, with the other devices on its panel.
+func (h *hub) take(w *watcher) api.News {
 	h.mu.Lock()
 	defer h.mu.Unlock()
-	n := api.News{Changes: h.changes, Others: []api.Beside{}}
+	n := w.news
+	w.news, w.besides = api.News{Version: n.Version}, false
+	if n.Cars == nil {
+		n.Cars = []string{}
+	}
+	n.Others = []api.Beside{}
+	if w.panel == "" {
+		return n
+	}
 	seen := map[string]bool{w.device: true}
-	for o := range h.watchers {
-		if o.panel == w.panel && !seen[o.device] {
+	for o := range h.watchers[w.topic] {
+		if !seen[o.device] {
 			seen[o.device] = true
 			n.Others = append(n.Others, api.Beside{Person: o.person, Section: o.section})
 		}
@@ -85,48 +126,107 @@ func (h *hub) news(w *watcher) api.News {
 	return n
 }
 
+// others says whether somebody came or left whom a watcher was not told of.
+func (h *hub) others(w *watcher) bool {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	return w.besides
+}
+
 func (h *hub) close() { h.once.Do(func() { close(h.closed) }) }
 
-// stillThere is how often a silent stream says that it still is.
-const stillThere = 20 * time.Second
+const (
+	stillThere = 20 * time.Second       // how often a silent stream says that it still is
+	between    = 300 * time.Millisecond // that a screen is left alone after news
+	lookBeside = 2 * time.Second        // after which who came or left is told
+	slowest    = 10 * time.Second       // that a screen may take to read its news
+)
 
-// events streams news of a panel as server-sent events until the screen leaves.
-func (s *Server) events(c *gin.Context) {
-	w := &watcher{panel: c.Param("panelId"), section: clipped(c.Query("section")), device: clipped(c.Query("device")), person: clipped(c.Query("person")), news: make(chan struct{}, 1)}
-	if err := s.shop.HasPanel(c, w.panel); err != nil {
-		s.fail(c, err)
-		return
-	}
+// watchPanel streams news of a panel as server-sent events until the screen leaves.
+func (s *Server) watchPanel(c *gin.Context) {
+	w := &watcher{topic: topic{panel: c.Param("panelId")}, section: clipped(c.Query("section")), device: clipped(c.Query("device")), person: clipped(c.Query("person"))}
 	if len(w.device) < leastDevice {
 		s.fail(c, shop.Refuse(shop.ShortDevice, "device", leastDevice, mostDevice))
 		return
 	}
+	v, err := s.shop.PanelVersion(c, w.panel)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	w.news.Version = v
+	s.stream(c, w)
+}
+
+// watchCar streams news of a car.
+func (s *Server) watchCar(c *gin.Context) {
+	w := &watcher{topic: topic{car: c.Param("carId")}}
+	v, err := s.shop.CarVersion(c, w.car)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	w.news.Version = v
+	s.stream(c, w)
+}
+
+// watchCars streams which cars of the list have changed.
+func (s *Server) watchCars(c *gin.Context) { s.stream(c, &watcher{}) }
+
+// stream sends a watcher its news, at most some times a second, until its screen leaves.
+func (s *Server) stream(c *gin.Context, w *watcher) {
+	done, ok := s.streams.take(c.Request.RemoteAddr)
+	if !ok {
+		s.fail(c, shop.Refuse(shop.TooManyStreams, "", mostStreams))
+		return
+	}
+	defer done()
+	w.wake = make(chan struct{}, 1)
 	c.Header("Content-Type", "text/event-stream")
 	c.Header("X-Accel-Buffering", "no")
 	c.Status(http.StatusOK)
+	line := http.NewResponseController(c.Writer)
+	_ = line.SetReadDeadline(time.Time{}) // nothing more is read; where it cannot be set, the stream ends and is opened again
 	s.hub.join(w)
 	defer s.hub.leave(w)
-	tick := time.NewTicker(stillThere)
-	defer tick.Stop()
+	still, beside := time.NewTicker(stillThere), time.NewTicker(lookBeside)
+	defer still.Stop()
+	defer beside.Stop()
+	var quiet <-chan time.Time // nil while news may be sent
+	waits := false
 	for {
-		var err error
+		text := ""
 		select {
 		case <-c.Request.Context().Done():
 			return
 		case <-s.hub.closed:
 			return
-		case <-tick.C:
-			_, err = fmt.Fprint(c.Writer, ": still there\n\n")
-		case <-w.news:
-			var raw []byte
-			if raw, err = json.Marshal(s.hub.news(w)); err == nil {
-				_, err = fmt.Fprintf(c.Writer, "data: %s\n\n", raw)
-			}
+		case <-still.C:
+			text = ": still there\n\n"
+		case <-w.wake:
+			waits = true
+		case <-beside.C:
+			waits = waits || s.hub.others(w)
+		case <-quiet:
+			quiet = nil
 		}
-		if err != nil {
+		if waits && quiet == nil {
+			raw, err := json.Marshal(s.hub.take(w))
+			if err != nil {
+				return
+			}
+			text, waits, quiet = fmt.Sprintf("data: %s\n\n", raw), false, time.After(between)
+		}
+		if text == "" {
+			continue
+		}
+		_ = line.SetWriteDeadline(time.Now().Add(slowest)) // as above
+		if _, err := c.Writer.WriteString(text); err != nil {
 			return
 		}
-		c.Writer.Flush()
+		if err := line.Flush(); err != nil {
+			return
+		}
 	}
 }
 
@@ -142,12 +242,4 @@ func clipped(v string) string {
 		return string(r[:mostDevice])
 	}
 	return v
-}
-
-// announce nudges the screens after each request that kept something.
-func (s *Server) announce(c *gin.Context) {
-	c.Next()
-	if c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead && c.Writer.Status() < http.StatusBadRequest {
-		s.hub.changed()
-	}
 }

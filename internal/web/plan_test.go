@@ -134,7 +134,7 @@ func TestPlansOfTheFirstShopStillHold(t *testing.T) {
 		s.PlanID = old.ID
 		old.Steps = append(old.Steps, s)
 	}
-	if err := b.shop.AcceptPlan(ctx, &old); err != nil {
+	if err := b.shop.AcceptPlan(ctx, &old, b.version()); err != nil {
 		t.Fatal(err)
 	}
 	if l := b.level(); l.Hand == nil || len(l.Steps) != 5 || l.Hand.PassesNeeded != 7 {

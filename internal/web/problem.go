@@ -68,9 +68,15 @@ func statusOf(err error) int {
 		return http.StatusConflict
 	case errors.Is(err, shop.ErrMissing):
 		return http.StatusNotFound
+	case errors.Is(err, shop.ErrBusy):
+		return http.StatusServiceUnavailable
+	case errors.Is(err, shop.ErrFull):
+		return http.StatusInsufficientStorage
 	}
 	return http.StatusInternalServerError
 }
+
+const retryAfter = "2" // seconds
 
 func (s *Server) fail(c *gin.Context, err error) {
 	p, internal := problemOf(viewOf(c), err)
@@ -80,6 +86,9 @@ func (s *Server) fail(c *gin.Context, err error) {
 	}
 	c.Abort()
 	c.Header("Content-Type", "application/problem+json")
+	if p.Status == http.StatusServiceUnavailable {
+		c.Header("Retry-After", retryAfter)
+	}
 	c.Status(p.Status)
 	_ = json.NewEncoder(c.Writer).Encode(p) // the client is gone when this fails
 }

@@ -38,6 +38,8 @@ type Server struct {
 	version string
 	link    *gauge.Link // nil where no gauge is looked for
 	hub     *hub
+	hosts   hosts
+	streams *perAddress
 }
 
 // piece is the piece of paint, 48 mm wide, that all pictures are made from. It
@@ -55,9 +57,10 @@ type Site struct {
 func (s *Site) Close() { s.hub.close() }
 
 // New returns the handler of a shop's pages and API. link, nil for none, is the way to
-// the gauge that sends.
-func New(of *shop.Shop, version string, log *slog.Logger, link *gauge.Link) *Site {
-	srv := &Server{shop: of, log: log, version: version, link: link, hub: newHub()}
+// the gauge that sends; names are those that the machine is called by, besides its own.
+func New(of *shop.Shop, version string, log *slog.Logger, link *gauge.Link, names ...string) *Site {
+	srv := &Server{shop: of, log: log, version: version, link: link, hub: newHub(), hosts: hostsOf(names), streams: newPerAddress(mostStreams)}
+	of.OnChange(srv.hub.changed)
 	return &Site{srv.routes(), srv.hub}
 }
 
@@ -79,19 +82,13 @@ var strictly = sync.OnceFunc(func() {
 func (s *Server) routes() http.Handler {
 	strictly()
 	r := gin.New()
+	r.HandleMethodNotAllowed = true
+	r.NoMethod(s.noMethod)
 	r.Use(gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, cause any) {
 		s.fail(c, fmt.Errorf("panic: %v", cause))
 	}), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{`\.png$`, `/pictures/`, `/events$`})))
-	r.Use(func(c *gin.Context) {
-		c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, mostBody)
-		c.Header("X-Content-Type-Options", "nosniff")
-		c.Header("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'")
-		if strings.HasPrefix(c.Request.URL.Path, "/api/") {
-			c.Header("Cache-Control", "no-store")
-		}
-	})
 	r.Use(s.speak)
-	r.Use(s.announce)
+	r.Use(s.guard)
 	r.ContextWithFallback = true // a handler's context ends with its request
 	strict := api.NewStrictHandlerWithOptions(s, []api.StrictMiddlewareFunc{ownContext}, api.StrictGinServerOptions{
 		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { s.fail(c, badRequest(err)) },
@@ -102,7 +99,9 @@ func (s *Server) routes() http.Handler {
 		BaseURL:      "/api",
 		ErrorHandler: func(c *gin.Context, err error, _ int) { s.fail(c, badRequest(err)) },
 	})
-	r.GET("/api/panels/:panelId/events", s.events)
+	r.GET("/api/panels/:panelId/events", s.watchPanel)
+	r.GET("/api/cars/:carId/events", s.watchCar)
+	r.GET("/api/events", s.watchCars)
 	s.servePages(r)
 	return http.NewCrossOriginProtection().Handler(r)
 }

@@ -191,7 +191,7 @@ func TestPlanOfRecordIsFrozen(t *testing.T) {
 		s.PlanID, s.Passes, s.FilmUM = next.ID, s.Passes+2, s.FilmUM+1
 		next.Steps = append(next.Steps, s)
 	}
-	if err := b.shop.AcceptPlan(ctx, &next); err != nil {
+	if err := b.shop.AcceptPlan(ctx, &next, b.version()); err != nil {
 		t.Fatal(err)
 	}
 	l := b.level()

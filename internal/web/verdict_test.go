@@ -29,7 +29,7 @@ func demoBed(t *testing.T) *bed {
 	if err := demo.Fill(context.Background(), records, now); err != nil {
 		t.Fatal(err)
 	}
-	return &bed{t: t, shop: records, handler: New(app.New(records, func() time.Time { return now }, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), nil)}
+	return &bed{t: t, shop: records, handler: New(app.New(records, func() time.Time { return now }, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), nil, "example.com")}
 }
 
 // One panel has one verdict: what Today, the car, Read and Plan say of a panel and of its
@@ -48,8 +48,9 @@ func TestAllScreensSayTheSame(t *testing.T) {
 			b.reading(fmt.Sprint("chance", i, k), 150+150*float64(k), 150+float64(k%2)*300, film+4*rng.NormFloat64())
 		}
 	}
-	var cars []api.CarSummary
-	b.get("/api/cars", &cars)
+	var page api.CarPage
+	b.get("/api/cars", &page)
+	cars := page.Cars
 	judged, accepted := 0, 0
 	for _, summary := range cars {
 		var car api.Car

@@ -93,7 +93,7 @@ func filmMap(g film.Grid) api.FilmMap {
 func (v view) panel(p *shop.Panel) api.Panel {
 	w, h := p.Shape.Size()
 	out := api.Panel{
-		Id: p.ID, CarId: p.Car.ID, Key: p.Key, Name: p.Name,
+		Id: p.ID, Version: p.Version(), CarId: p.Car.ID, Key: p.Key, Name: p.Name,
 		Substrate: api.Substrate(p.Substrate), Finish: api.Finish(p.Finish()), Origin: api.Origin(p.Origin), Layers: api.Layers(p.Layers),
 		Coats: p.Coats, WetUm: p.WetUM, Solids: p.Solids, DryUm: p.DryUM, SprayedAt: p.SprayedAt,
 		Cure: api.Cure(p.Cure), Aim: api.Aim(p.Aim), Past: each(p.Past, func(s string) api.Past { return api.Past(s) }), Neighbours: neighboursOf(p.Shape), Marks: dots(p.Marks),

@@ -30,6 +30,7 @@ type bed struct {
 	shop    *store.Store
 	panel   string
 	car     string
+	wait    func(time.Duration) // lets time go by
 }
 
 func newBed(t *testing.T) *bed {
@@ -48,7 +49,14 @@ func newBed(t *testing.T) *bed {
 		now = now.Add(time.Second)
 		return now
 	}
-	b := &bed{t: t, shop: shop, handler: New(app.New(shop, tick, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), nil)}
+	wait := func(d time.Duration) {
+		mu.Lock()
+		defer mu.Unlock()
+		now = now.Add(d)
+	}
+	application := app.New(shop, tick, time.UTC)
+	t.Cleanup(application.Close)
+	b := &bed{t: t, shop: shop, wait: wait, handler: New(application, "test", slog.New(slog.NewTextHandler(io.Discard, nil)), nil, "example.com")}
 	var car api.CarSummary
 	b.post("/api/cars", `{"name":"Side flap","body":"loose","colour":"dark","painter":"Tove","width_mm":900,"height_mm":600,"groups":[{"keys":["panel"],"facts":{"origin":"here","coats":4}}]}`, 201, &car)
 	b.car, b.panel = car.Id, car.Next.PanelId
@@ -92,6 +100,16 @@ func (b *bed) get(path string, out any) {
 func (b *bed) post(path, body string, status int, out any) {
 	b.t.Helper()
 	b.into(b.send(http.MethodPost, path, body), status, out)
+}
+
+// version is the panel's as it is.
+func (b *bed) version() int64 {
+	b.t.Helper()
+	v, err := b.shop.Versions(context.Background(), b.panel)
+	if err != nil {
+		b.t.Fatal(err)
+	}
+	return v.Panel
 }
 
 func (b *bed) at(rest string) string { return "/api/panels/" + b.panel + rest }
@@ -207,10 +225,10 @@ func TestCarsThatAreNone(t *testing.T) {
 			t.Errorf("%s gives %d: %s", path, w.Code, w.Body)
 		}
 	}
-	var cars []api.CarSummary
-	b.get("/api/cars", &cars)
-	if len(cars) != 1 {
-		t.Errorf("%d cars are in", len(cars))
+	var page api.CarPage
+	b.get("/api/cars", &page)
+	if len(page.Cars) != 1 || page.Total != 1 {
+		t.Errorf("%d of %d cars are in", len(page.Cars), page.Total)
 	}
 }
 
@@ -259,7 +277,7 @@ func BenchmarkReading(b *testing.B) {
 		b.Fatal(err)
 	}
 	defer func() { _ = records.Close() }()
-	shop := &bed{t: b, handler: New(app.New(records, time.Now, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), nil)}
+	shop := &bed{t: b, handler: New(app.New(records, time.Now, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), nil, "example.com")}
 	w := shop.send(http.MethodPost, "/api/cars", `{"name":"Car","body":"saloon","colour":"dark","painter":"Tove"}`)
 	var car api.CarSummary
 	if err := json.Unmarshal(w.Body.Bytes(), &car); err != nil {

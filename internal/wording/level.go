@@ -3,6 +3,7 @@ package wording
 import (
 	"fmt"
 	"math"
+	"time"
 
 	"waxplanus/core/film"
 	"waxplanus/core/level"
@@ -259,12 +260,30 @@ func (w Words) MayRun(coarsest string) string {
 	return coarsest + " and finer"
 }
 
+// Late says how late an entry came, and what would have stopped it in time.
+func (w Words) Late(e shop.Entry) string {
+	out := "came late"
+	if after := e.Kept.Sub(e.At); after >= time.Minute {
+		out = minutes(after.Minutes()) + " late"
+	}
+	switch e.Flag {
+	case shop.FlagThrough:
+		return out + "; nothing more was to be cut here"
+	case shop.FlagLimit:
+		return out + "; coarser than " + e.Person + " may run"
+	}
+	return out
+}
+
 // Next says what to do next on a car.
 func (w Words) Next(n shop.Next) string {
-	o := n.Outline()
+	if n.Task == "" {
+		return "Open the car"
+	}
+	o := n.Outline
 	switch n.Task {
 	case level.TaskLevel:
-		return "Level " + n.NextSection()
+		return "Level " + n.Section
 	case level.TaskFinished:
 		return "All planned steps are done"
 	case level.TaskSpot:

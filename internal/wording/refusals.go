@@ -143,6 +143,10 @@ var refusals = map[shop.Code]string{
 	shop.NoStepBack:          "This section has no earlier step %d with passes to go back to.",
 	shop.NotBack:             "Not back to %s: %s",
 	shop.NoSuchRest:          "That way is not open any more: the section has gone on, or a reading changed it. Look again.",
+	shop.TooFast:             "That would be %[1]s in %[2]s from this tablet, more than a hand makes. Look at what was really done, and log the rest at the car.",
+	shop.TooManyStreams:      "This address watches %d screens already: close some of them.",
+	shop.BadPage:             "A page has 1 to %d cars.",
+	shop.BadCursor:           "The list does not go on from there. Begin it anew.",
 	shop.RestUsed:            "Passes were made on the steps that it planned: strike those out first.",
 	shop.ShortDevice:         "A device that watches says which it is, in %d to %d signs.",
 }
@@ -203,6 +207,11 @@ func (w Words) value(v any) any {
 		return mayGo(float64(v))
 	case shop.Count:
 		return count(v.N, v.What)
+	case time.Duration:
+		if v < time.Minute {
+			return "less than a minute"
+		}
+		return minutes(v.Minutes())
 	case shop.Day:
 		return w.day(time.Time(v))
 	case shop.SectionState:
@@ -250,6 +259,12 @@ func (w Words) Fault(err error) (title, detail string, ok bool) {
 		return "id in use", "This id is on record for something else: send it again with an id of its own.", true
 	case errors.Is(err, shop.ErrWorked):
 		return "work has begun", "Passes have been made under the plan of record, so it stays. Strike those passes out first, or finish it.", true
+	case errors.Is(err, shop.ErrBusy):
+		return "busy", "The shop's file is held by another program or by too many who write at once. Nothing is lost: it is sent again.", true
+	case errors.Is(err, shop.ErrFull):
+		return "disk full", "The disk of the shop's machine is full, so nothing more can be kept. Make room there; nothing that was acknowledged is lost.", true
+	case shop.IsUnreadable(err):
+		return "cannot be read", "A row of this panel in the shop's file cannot be read: " + err.Error() + ". The other cars are as they were; put back a copy to have this one again.", true
 	case errors.Is(err, film.ErrReadings):
 		return "no readings", "No readings on this panel. Zero the gauge on bare steel, then put the probe on cross 1.", true
 	}

@@ -16,6 +16,8 @@ const (
 	NotJSON      WhyUnreadable = "not_json"   // At is where, bytes
 	UnknownField WhyUnreadable = "unknown_field"
 	CutShort     WhyUnreadable = "cut_short" // or not as the contract says
+	OtherHost    WhyUnreadable = "other_host"
+	OtherMethod  WhyUnreadable = "other_method" // Field is the method
 )
 
 // Unreadable is a request that could not be read.
@@ -37,6 +39,10 @@ func (w Words) Unreadable(u Unreadable) string {
 		return fmt.Sprintf("%s is a %s; a %s is wanted.", u.Field, u.Is, kindWord(u.Wanted))
 	case NotJSON:
 		return fmt.Sprintf("The request is not JSON from byte %d on. Names and texts stand in double quotes; numbers are plain, without NaN or Infinity.", u.At)
+	case OtherHost:
+		return "The shop server is not called by that name. Call it by its number or by the machine's name; others are named with --name when it starts."
+	case OtherMethod:
+		return fmt.Sprintf("%s cannot be done here. The contract in api/openapi.yaml lists what can.", u.Field)
 	case UnknownField:
 		return fmt.Sprintf("There is no field %q here. The contract in api/openapi.yaml lists the fields.", u.Field)
 	}

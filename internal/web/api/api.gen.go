@@ -1278,7 +1278,8 @@ type Car struct {
 	FactoryUm *float64 `json:"factory_um,omitempty"`
 
 	// Floors what the owner agreed to, struck ones too
-	Floors []AgreedFloor `json:"floors"`
+	Floors       []AgreedFloor `json:"floors"`
+	HandedOverAt *time.Time    `json:"handed_over_at,omitempty"`
 
 	// HoursLimit 0 for none
 	HoursLimit float64     `json:"hours_limit"`
@@ -1293,6 +1294,9 @@ type Car struct {
 
 	// Tellings what will not come out, in the owner's words
 	Tellings []Telling `json:"tellings"`
+
+	// Version of all that changes what it or a panel of it is; see News
+	Version int64 `json:"version"`
 }
 
 // CarFacts defines model for CarFacts.
@@ -1307,6 +1311,17 @@ type CarFacts struct {
 	Painter    *string  `json:"painter,omitempty"`
 }
 
+// CarPage defines model for CarPage.
+type CarPage struct {
+	Cars []CarSummary `json:"cars"`
+
+	// Cursor where the next page begins; left out on the last
+	Cursor *string `json:"cursor,omitempty"`
+
+	// Total in the shop or handed over
+	Total int `json:"total"`
+}
+
 // CarPlans defines model for CarPlans.
 type CarPlans struct {
 	Car CarSummary `json:"car"`
@@ -1319,14 +1334,22 @@ type CarPlans struct {
 
 // CarSummary defines model for CarSummary.
 type CarSummary struct {
-	Body    string        `json:"body"`
-	Box     *Box          `json:"box,omitempty"`
-	Colour  Colour        `json:"colour"`
-	Id      string        `json:"id"`
-	Name    string        `json:"name"`
-	Next    NextAction    `json:"next"`
-	Painter string        `json:"painter"`
-	Panels  *[]PanelShape `json:"panels,omitempty"`
+	Body   string `json:"body"`
+	Box    *Box   `json:"box,omitempty"`
+	Colour Colour `json:"colour"`
+
+	// Fault what of the car cannot be read
+	Fault        *string       `json:"fault,omitempty"`
+	HandedOverAt *time.Time    `json:"handed_over_at,omitempty"`
+	Id           string        `json:"id"`
+	Name         string        `json:"name"`
+	Next         NextAction    `json:"next"`
+	OpenMarks    *int          `json:"open_marks,omitempty"`
+	Painter      string        `json:"painter"`
+	Panels       *[]PanelShape `json:"panels,omitempty"`
+
+	// Renewing being worked out anew; the list tells when it is done
+	Renewing *bool `json:"renewing,omitempty"`
 }
 
 // Check defines model for Check.
@@ -1552,6 +1575,9 @@ type Entry struct {
 	// Kind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot, going back to an earlier step, a stroke of the blade or a pass of the block on one mark, the rest of the section's steps planned anew.
 	Kind EntryKind `json:"kind"`
 
+	// Late of one that came late: how late, and what would have stopped it in time
+	Late *string `json:"late,omitempty"`
+
 	// LeftUm a value with one standard deviation, in the unit of the field's name
 	LeftUm       *Estimate  `json:"left_um,omitempty"`
 	Mark         *string    `json:"mark,omitempty"`
@@ -1749,6 +1775,11 @@ type Hand struct {
 	Why []string `json:"why"`
 }
 
+// HandedOver defines model for HandedOver.
+type HandedOver struct {
+	Done bool `json:"done"`
+}
+
 // Hands defines model for Hands.
 type Hands struct {
 	// Abrasives what was read of each, against the shelf's
@@ -1906,9 +1937,6 @@ type Level struct {
 	// Again earlier steps that may be gone back to
 	Again []Again    `json:"again"`
 	Car   CarSummary `json:"car"`
-
-	// Changes changes kept by the shop when this was answered; other news of events means that it is behind
-	Changes int `json:"changes"`
 
 	// Circles how far this step reaches around spots worked in this section
 	Circles []Circle `json:"circles"`
@@ -2201,7 +2229,9 @@ type NewCheck struct {
 
 // NewEntry defines model for NewEntry.
 type NewEntry struct {
-	Id string `binding:"required" json:"id"`
+	// Device name of the tablet that it was tapped on: what comes late from it is held against what a hand can make
+	Device *string `json:"device,omitempty"`
+	Id     string  `binding:"required" json:"id"`
 
 	// Kind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot, going back to an earlier step, a stroke of the blade or a pass of the block on one mark, the rest of the section's steps planned anew.
 	Kind EntryKind `binding:"required" json:"kind"`
@@ -2315,11 +2345,17 @@ type NewTry struct {
 
 // News defines model for News.
 type News struct {
-	// Changes how often something was kept since the program started
-	Changes int `json:"changes"`
+	// Cars those of the list that have changed, to one who watches the list
+	Cars []string `json:"cars"`
+
+	// House house rules, shelf, gauges or people have changed
+	House bool `json:"house"`
 
 	// Others other devices on this panel
 	Others []Beside `json:"others"`
+
+	// Version that the panel or car has now; another than the screen's means that it is behind
+	Version int64 `json:"version"`
 }
 
 // NextAction defines model for NextAction.
@@ -2497,7 +2533,10 @@ type Panel struct {
 	Substrate Substrate  `json:"substrate"`
 
 	// Under what the new paint lies on: a new or bare part, the old finish sanded, or nobody knows
-	Under   Under   `json:"under"`
+	Under Under `json:"under"`
+
+	// Version of all that changes what it is; see News
+	Version int64   `json:"version"`
 	WetUm   float64 `json:"wet_um"`
 	WidthMm float64 `json:"width_mm"`
 }
@@ -2556,9 +2595,9 @@ type PanelPlan struct {
 
 // PanelShape defines model for PanelShape.
 type PanelShape struct {
-	Outline   []Point   `json:"outline"`
-	Placement Placement `json:"placement"`
-	State     *State    `json:"state,omitempty"`
+	// Path the outline on the sheet of the car as the path of an SVG in mm
+	Path  string `json:"path"`
+	State *State `json:"state,omitempty"`
 }
 
 // PanelStrip defines model for PanelStrip.
@@ -3317,6 +3356,17 @@ type GetBodyParams struct {
 	HeightMm *float64 `form:"height_mm,omitempty" json:"height_mm,omitempty"`
 }
 
+// ListCarsParams defines parameters for ListCars.
+type ListCarsParams struct {
+	// Cursor where the page before ended
+	Cursor *string `form:"cursor,omitempty" json:"cursor,omitempty"`
+	Limit  *int    `form:"limit,omitempty" json:"limit,omitempty"`
+
+	// Search how the words of the name begin
+	Search     *string `form:"search,omitempty" json:"search,omitempty"`
+	HandedOver *bool   `form:"handed_over,omitempty" json:"handed_over,omitempty"`
+}
+
 // CompareSchoolsParams defines parameters for CompareSchools.
 type CompareSchoolsParams struct {
 	Question string `form:"question" json:"question"`
@@ -3372,6 +3422,9 @@ type ChangeCarJSONRequestBody = CarFacts
 
 // TickTaskJSONRequestBody defines body for TickTask for application/json ContentType.
 type TickTaskJSONRequestBody = TaskTick
+
+// HandOverJSONRequestBody defines body for HandOver for application/json ContentType.
+type HandOverJSONRequestBody = HandedOver
 
 // ConfirmCarImportJSONRequestBody defines body for ConfirmCarImport for application/json ContentType.
 type ConfirmCarImportJSONRequestBody = ImportFile
@@ -3479,7 +3532,7 @@ type ServerInterface interface {
 	GetBody(c *gin.Context, pType string, params GetBodyParams)
 
 	// (GET /cars)
-	ListCars(c *gin.Context)
+	ListCars(c *gin.Context, params ListCarsParams)
 
 	// (POST /cars)
 	TakeIn(c *gin.Context)
@@ -3492,6 +3545,9 @@ type ServerInterface interface {
 
 	// (POST /cars/{carId}/checklist)
 	TickTask(c *gin.Context, carId CarId)
+
+	// (PUT /cars/{carId}/handed_over)
+	HandOver(c *gin.Context, carId string)
 
 	// (POST /cars/{carId}/import)
 	ConfirmCarImport(c *gin.Context, carId CarId)
@@ -3736,6 +3792,44 @@ func (siw *ServerInterfaceWrapper) GetBody(c *gin.Context) {
 // ListCars operation middleware
 func (siw *ServerInterfaceWrapper) ListCars(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListCarsParams
+
+	// ------------- Optional query parameter "cursor" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cursor", c.Request.URL.Query(), &params.Cursor, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter cursor: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "limit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "limit", c.Request.URL.Query(), &params.Limit, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter limit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "search" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "search", c.Request.URL.Query(), &params.Search, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter search: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "handed_over" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "handed_over", c.Request.URL.Query(), &params.HandedOver, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter handed_over: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -3743,7 +3837,7 @@ func (siw *ServerInterfaceWrapper) ListCars(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListCars(c)
+	siw.Handler.ListCars(c, params)
 }
 
 // TakeIn operation middleware
@@ -3832,6 +3926,31 @@ func (siw *ServerInterfaceWrapper) TickTask(c *gin.Context) {
 	}
 
 	siw.Handler.TickTask(c, carId)
+}
+
+// HandOver operation middleware
+func (siw *ServerInterfaceWrapper) HandOver(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.HandOver(c, carId)
 }
 
 // ConfirmCarImport operation middleware
@@ -5226,6 +5345,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/panels/:panelId/tries", wrapper.AddTry)
 	router.POST(options.BaseURL+"/tries/:tryId/use", wrapper.UseTry)
 	router.POST(options.BaseURL+"/tries/:tryId/strike", wrapper.StrikeTry)
+	router.PUT(options.BaseURL+"/cars/:carId/handed_over", wrapper.HandOver)
 	router.GET(options.BaseURL+"/cars/:carId/plans", wrapper.GetCarPlans)
 	router.GET(options.BaseURL+"/cars/:carId/schools", wrapper.CompareSchools)
 	router.GET(options.BaseURL+"/rules", wrapper.GetRules)
@@ -5320,13 +5440,14 @@ func (response GetBodydefaultApplicationProblemPlusJSONResponse) VisitGetBodyRes
 }
 
 type ListCarsRequestObject struct {
+	Params ListCarsParams
 }
 
 type ListCarsResponseObject interface {
 	VisitListCarsResponse(w http.ResponseWriter) error
 }
 
-type ListCars200JSONResponse []CarSummary
+type ListCars200JSONResponse CarPage
 
 func (response ListCars200JSONResponse) VisitListCarsResponse(w http.ResponseWriter) error {
 
@@ -5504,6 +5625,46 @@ type TickTaskdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response TickTaskdefaultApplicationProblemPlusJSONResponse) VisitTickTaskResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HandOverRequestObject struct {
+	CarId string `json:"carId"`
+	Body  *HandOverJSONRequestBody
+}
+
+type HandOverResponseObject interface {
+	VisitHandOverResponse(w http.ResponseWriter) error
+}
+
+type HandOver200JSONResponse CarSummary
+
+func (response HandOver200JSONResponse) VisitHandOverResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HandOverdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response HandOverdefaultApplicationProblemPlusJSONResponse) VisitHandOverResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7695,6 +7856,9 @@ type StrictServerInterface interface {
 	// (POST /cars/{carId}/checklist)
 	TickTask(ctx context.Context, request TickTaskRequestObject) (TickTaskResponseObject, error)
 
+	// (PUT /cars/{carId}/handed_over)
+	HandOver(ctx context.Context, request HandOverRequestObject) (HandOverResponseObject, error)
+
 	// (POST /cars/{carId}/import)
 	ConfirmCarImport(ctx context.Context, request ConfirmCarImportRequestObject) (ConfirmCarImportResponseObject, error)
 
@@ -7970,8 +8134,10 @@ func (sh *strictHandler) GetBody(ctx *gin.Context, pType string, params GetBodyP
 }
 
 // ListCars operation middleware
-func (sh *strictHandler) ListCars(ctx *gin.Context) {
+func (sh *strictHandler) ListCars(ctx *gin.Context, params ListCarsParams) {
 	var request ListCarsRequestObject
+
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.ListCars(ctx, request.(ListCarsRequestObject))
@@ -8142,6 +8308,50 @@ func (sh *strictHandler) TickTask(ctx *gin.Context, carId CarId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(TickTaskResponseObject); ok {
 		if err := validResponse.VisitTickTaskResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// HandOver operation middleware
+func (sh *strictHandler) HandOver(ctx *gin.Context, carId string) {
+	var request HandOverRequestObject
+
+	request.CarId = carId
+
+	var body HandOverJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.HandOver(ctx, request.(HandOverRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "HandOver")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(HandOverResponseObject); ok {
+		if err := validResponse.VisitHandOverResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -100,7 +100,8 @@ const mark = (markId: string) => ({ params: { path: { markId } } });
 const panel = (panelId: string) => ({ params: { path: { panelId } } });
 
 export const api = {
-  cars: () => answer(client.GET("/cars")),
+  cars: (query: { cursor?: string; search?: string; handed_over?: boolean }) => answer(client.GET("/cars", { params: { query } })),
+  handOver: (carId: string, done: boolean) => answer(client.PUT("/cars/{carId}/handed_over", { params: { path: { carId } }, body: { done } })),
   takeIn: (body: Schemas["NewCar"]) => answer(client.POST("/cars", { body })),
   car: (carId: string) => answer(client.GET("/cars/{carId}", { params: { path: { carId } } })),
   changeCar: (carId: string, body: Schemas["CarFacts"]) =>

@@ -1,11 +1,11 @@
-import { keepPreviousData, QueryClient, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, QueryClient, useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { api, Refusal, type Schemas } from "./client";
 
 /** The names under which answers are kept: the kind of answer first, then what it was asked of. */
 export const keys = {
   shop: () => ["shop"] as const,
-  cars: () => ["cars"] as const,
+  cars: (search: string, handedOver: boolean) => ["cars", search, handedOver] as const,
   car: (car: string) => ["car", car] as const,
   plans: (car: string) => ["plans", car] as const,
   schools: (car: string, question: string) => ["schools", car, question] as const,
@@ -55,24 +55,55 @@ export function useChanged(): (what: keyof typeof stale) => Promise<void> {
   );
 }
 
+/** What is told of one panel, and of one car. */
+const ofPanel: Kind[] = ["look", "read", "place", "plan", "level"];
+const ofCar: Kind[] = ["car", "plans", "schools"];
+
+/** Has asked again what the shop server says has changed, and nothing else. */
+export function useTouched(): (what: { panel?: string; car?: string; list?: boolean }) => Promise<void> {
+  const client = useQueryClient();
+  return useCallback(
+    ({ panel, car, list }) =>
+      client.invalidateQueries({
+        predicate: ({ queryKey: [kind, id] }) =>
+          (panel !== undefined && id === panel && ofPanel.includes(kind as Kind)) || (car !== undefined && id === car && ofCar.includes(kind as Kind)) || (list === true && kind === "cars"),
+      }),
+    [client],
+  );
+}
+
 /** Tries once more unless the server has said no. */
 export const newQueries = () =>
   new QueryClient({
     defaultOptions: { queries: { retry: (tries, error) => tries < 1 && !(error instanceof Refusal && error.refused), staleTime: 2000, refetchOnWindowFocus: true } },
   });
 
-const cars = { queryKey: keys.cars(), queryFn: api.cars };
+/** ms after which a list looks again for cars that are being worked out. */
+const renewed = 1500;
+const cars = (search: string, handedOver: boolean) => ({
+  queryKey: keys.cars(search, handedOver),
+  queryFn: ({ pageParam }: { pageParam: string }) => api.cars({ ...(pageParam ? { cursor: pageParam } : {}), ...(search ? { search } : {}), ...(handedOver ? { handed_over: true } : {}) }),
+  initialPageParam: "",
+  getNextPageParam: (last: Schemas["CarPage"]) => last.cursor,
+});
 const car = (id: string) => ({ queryKey: keys.car(id), queryFn: () => api.car(id) });
 const look = (panel: string) => ({ queryKey: keys.look(panel), queryFn: () => api.look(panel) });
 
 /** Asks for what a page shows before the page itself is here. */
 export const prefetch = {
-  cars: (client: QueryClient) => client.prefetchQuery(cars),
+  cars: (client: QueryClient) => client.prefetchInfiniteQuery(cars("", false)),
   car: (client: QueryClient, id: string) => client.prefetchQuery(car(id)),
   look: (client: QueryClient, panel: string) => client.prefetchQuery(look(panel)),
 };
 
-export const useCars = () => useQuery(cars);
+/** The cars in the shop whose names begin like that, or those that were handed over, page by page. */
+export const useCars = (search = "", handedOver = false) =>
+  useInfiniteQuery({
+    ...cars(search, handedOver),
+    placeholderData: keepPreviousData,
+    select: (all) => ({ cars: all.pages.flatMap((p) => p.cars), total: all.pages.at(-1)?.total ?? 0 }),
+    refetchInterval: (q) => (q.state.data?.pages.some((p) => p.cars.some((c) => c.renewing)) ? renewed : false),
+  });
 export const useCar = (id: string | undefined) => useQuery({ ...car(id ?? ""), enabled: Boolean(id) });
 export const useLook = (panel: string) => useQuery(look(panel));
 export const useRead = (panel: string) => useQuery({ queryKey: keys.read(panel), queryFn: () => api.read(panel) });

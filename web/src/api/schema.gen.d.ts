@@ -27,6 +27,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description A page of the cars in the shop, the newest last, or of those that were handed over, the newest first. */
         get: operations["listCars"];
         put?: never;
         post: operations["takeIn"];
@@ -778,6 +779,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/cars/{carId}/handed_over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Puts a car among those that were handed over, or takes it back into the shop. */
+        put: operations["handOver"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/cars/{carId}/plans": {
         parameters: {
             query?: never;
@@ -886,8 +904,42 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Server-sent events, each a News: one at once, then whenever something was kept or another device came or left. Without a generated handler, since it streams. */
+        /** @description Server-sent events, each a News: one at once, then at most some times a second when something of the panel was kept, or another device came or left. Without a generated handler, since it streams. */
         get: operations["watchPanel"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cars/{carId}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Server-sent events, each a News, as of a panel, when something of the car or of its panels was kept. */
+        get: operations["watchCar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Server-sent events, each a News, with the cars of the list of which something was kept. */
+        get: operations["watchCars"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1387,6 +1439,16 @@ export interface components {
             /** @description what was left out and why */
             notes: string[];
         };
+        HandedOver: {
+            done: boolean;
+        };
+        CarPage: {
+            cars: components["schemas"]["CarSummary"][];
+            /** @description in the shop or handed over */
+            total: number;
+            /** @description where the next page begins; left out on the last */
+            cursor?: string;
+        };
         CarSummary: {
             id: string;
             name: string;
@@ -1396,11 +1458,18 @@ export interface components {
             next: components["schemas"]["NextAction"];
             box?: components["schemas"]["Box"];
             panels?: components["schemas"]["PanelShape"][];
+            open_marks?: number;
+            /** Format: date-time */
+            handed_over_at?: string;
+            /** @description being worked out anew; the list tells when it is done */
+            renewing?: boolean;
+            /** @description what of the car cannot be read */
+            fault?: string;
         };
         PanelShape: {
             state?: components["schemas"]["State"];
-            outline: components["schemas"]["Point"][];
-            placement: components["schemas"]["Placement"];
+            /** @description the outline on the sheet of the car as the path of an SVG in mm */
+            path: string;
         };
         NextAction: {
             /** @enum {string} */
@@ -1447,6 +1516,11 @@ export interface components {
         };
         Panel: {
             id: string;
+            /**
+             * Format: int64
+             * @description of all that changes what it is; see News
+             */
+            version: number;
             car_id: string;
             key: string;
             name: string;
@@ -1542,6 +1616,13 @@ export interface components {
         };
         Car: {
             id: string;
+            /**
+             * Format: int64
+             * @description of all that changes what it or a panel of it is; see News
+             */
+            version: number;
+            /** Format: date-time */
+            handed_over_at?: string;
             name: string;
             body: string;
             colour: components["schemas"]["Colour"];
@@ -2613,8 +2694,6 @@ export interface components {
         Level: {
             panel: components["schemas"]["Panel"];
             car: components["schemas"]["CarSummary"];
-            /** @description changes kept by the shop when this was answered; other news of events means that it is behind */
-            changes: number;
             /** @description what is missing before levelling; empty for nothing */
             waits: string;
             sections: components["schemas"]["LevelSection"][];
@@ -2801,8 +2880,15 @@ export interface components {
             text: string;
         };
         News: {
-            /** @description how often something was kept since the program started */
-            changes: number;
+            /**
+             * Format: int64
+             * @description that the panel or car has now; another than the screen's means that it is behind
+             */
+            version: number;
+            /** @description house rules, shelf, gauges or people have changed */
+            house: boolean;
+            /** @description those of the list that have changed, to one who watches the list */
+            cars: string[];
             /** @description other devices on this panel */
             others: components["schemas"]["Beside"][];
         };
@@ -2839,6 +2925,8 @@ export interface components {
             mark?: string;
             /** @description rest: the steps, as told with the way */
             rest?: string;
+            /** @description name of the tablet that it was tapped on: what comes late from it is held against what a hand can make */
+            device?: string;
         };
         Entry: {
             id: string;
@@ -2853,6 +2941,8 @@ export interface components {
             left_um?: components["schemas"]["Estimate"];
             /** Format: date-time */
             at: string;
+            /** @description of one that came late: how late, and what would have stopped it in time */
+            late?: string;
             /** Format: date-time */
             struck_at?: string;
             struck_reason?: string;
@@ -2904,20 +2994,27 @@ export interface operations {
     };
     listCars: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description where the page before ended */
+                cursor?: string;
+                limit?: number;
+                /** @description how the words of the name begin */
+                search?: string;
+                handed_over?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description all cars, the newest last */
+            /** @description one page */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CarSummary"][];
+                    "application/json": components["schemas"]["CarPage"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -4164,6 +4261,33 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    handOver: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandedOver"];
+            };
+        };
+        responses: {
+            /** @description as it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarSummary"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getCarPlans: {
         parameters: {
             query?: never;
@@ -4389,6 +4513,50 @@ export interface operations {
             path: {
                 panelId: components["parameters"]["panelId"];
             };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a stream */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["News"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    watchCar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a stream */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["News"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    watchCars: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;

@@ -1,4 +1,5 @@
 import { api, Refusal, type Marked, type Problem } from "../api/client";
+import { tabletName } from "./name";
 import { device, type Kept, type MarkAct, type New } from "./device";
 
 /** Sends one thing, with how long ago it was made: this device's clock may show anything. */
@@ -7,7 +8,7 @@ async function send(one: Kept): Promise<unknown> {
   switch (one.what) {
     case "entry":
       // One of an earlier version of these pages names no plan: that of record it was.
-      return api.addEntry(one.panel, { ...one.body, plan: one.body.plan || (await api.level(one.panel, one.body.section, one.body.person)).plan, seconds_ago });
+      return api.addEntry(one.panel, { ...one.body, plan: one.body.plan || (await api.level(one.panel, one.body.section, one.body.person)).plan, seconds_ago, device: tabletName() });
     case "reading":
       return api.addReading(one.panel, { ...one.body, seconds_ago });
     case "photo":

@@ -21,7 +21,7 @@ export default function RulesPage() {
   const rules = useRules();
   const cars = useCars();
   const question = params.get("question") ?? "flatten";
-  const car = params.get("car") ?? cars.data?.[0]?.id ?? "";
+  const car = params.get("car") ?? cars.data?.cars[0]?.id ?? "";
   const changed = useChanged();
   const follow = useMutation({ mutationFn: api.setRule, onSettled: () => changed("house") });
   const list = rules.data ?? [];
@@ -47,7 +47,7 @@ export default function RulesPage() {
             <TimeZone />
           </section>
           <section aria-label="Side by side">
-            {car ? <SideBySide car={car} question={question} cars={cars.data ?? []} choose={(id) => setParams({ question, car: id }, { replace: true })} /> : <p className="s">Take a car in, and the schools are compared on it.</p>}
+            {car ? <SideBySide car={car} question={question} cars={cars.data?.cars ?? []} choose={(id) => setParams({ question, car: id }, { replace: true })} /> : <p className="s">Take a car in, and the schools are compared on it.</p>}
           </section>
         </RulesFrame>
       ) : null}

@@ -1,8 +1,11 @@
 import { Box, Button, Table, TableBody, TableCell, TableRow } from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { useCar } from "../../api/queries";
-import { type Panel } from "../../api/client";
+import { useNews } from "../../api/news";
+import { useCar, useChanged, useTouched } from "../../api/queries";
+import { api, type Panel } from "../../api/client";
+import { Notice } from "../../ui/Notice";
 import { CarView, type Layer } from "../../drawing/CarView";
 import { Legend } from "../../drawing/Legend";
 import { useKeys } from "../../app/keys";
@@ -24,6 +27,13 @@ export default function CarPage() {
   const go = useNavigate();
   const query = useCar(carId);
   const car = query.data;
+  const touched = useTouched();
+  useNews(car ? `/cars/${encodeURIComponent(carId)}/events` : null, (news) => {
+    if (car && (news.house || news.version !== car.version)) void touched({ car: carId });
+  });
+  const changed = useChanged();
+  const handOver = useMutation({ mutationFn: (done: boolean) => api.handOver(carId, done), onSettled: () => changed("panel") });
+  const gone = Boolean(car?.handed_over_at);
   const next = car?.next;
   const to = next ? `/panels/${encodeURIComponent(next.panel_id)}/${next.stage}` : "/";
   const [layer, setLayer] = useState<Layer>("film");
@@ -99,6 +109,15 @@ export default function CarPage() {
               <a className="linkish" href={`/api/cars/${encodeURIComponent(car.id)}/readings.csv`} download={`${car.name} readings.csv`}>
                 all readings as CSV
               </a>
+            </Box>
+            {handOver.error ? <Notice>{handOver.error.message}</Notice> : null}
+            <Box sx={{ marginBottom: 12 }}>
+              <Button disabled={handOver.isPending} onClick={() => handOver.mutate(!gone)}>
+                {gone ? "Take it back into the shop" : "Handed over: off Today"}
+              </Button>
+              <Box component="span" className="s" sx={{ marginLeft: 10 }}>
+                {car.handed_over_at ? `handed over ${u.day(new Date(car.handed_over_at))}` : "its records stay, and Today finds it again"}
+              </Box>
             </Box>
             {car.marks.length > 0 ? (
               <ul className="counts" aria-label="Marks of this car">

@@ -159,6 +159,7 @@ export function HistoryDialog({ level, name, close }: { level: Level; name: stri
                   <TableCell>{e.person}</TableCell>
                   <TableCell>
                     {told(e)}
+                    {e.late ? `, ${e.late}` : ""}
                     {e.struck_at ? `, struck out: ${e.struck_reason ?? ""}` : ""}
                   </TableCell>
                   <TableCell>{level.earlier.includes(e) ? "of an earlier plan" : level.steps[e.step - 1]?.title}</TableCell>

@@ -25,7 +25,7 @@ import { SectionPicture } from "./SectionPicture";
 import { SpotsHere } from "./SpotsHere";
 import { signal, useApart, useTablet } from "./tablet";
 import { useAwake } from "./useAwake";
-import { useLive } from "./useLive";
+import { useLive } from "../shared/useLive";
 import { LevelFrame } from "./Frame";
 
 type NewTap = Schemas["NewEntry"];
@@ -67,7 +67,7 @@ export default function LevelPage() {
   const hand = level?.hand;
   const ended = hand !== undefined && stopped(hand);
   useAwake(hand !== undefined);
-  const others = useLive(panelId, level?.section ?? "", who, level?.changes);
+  const others = useLive(panelId, level?.panel, level?.section, who);
   const waiting = level ? outbox.entries.filter((t) => !level.log.some((e) => e.id === t.id)) : [];
   const here = waiting.filter((t) => t.body.section === level?.section);
   const now = hand ? ahead(hand, here) : null;

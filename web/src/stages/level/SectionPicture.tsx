@@ -52,6 +52,7 @@ function Log({ level }: { level: Level }) {
       {[...own].reverse().map((e) => (
         <Box component="li" key={e.id} sx={e.struck_at ? { textDecoration: "line-through" } : undefined}>
           {u.clock(new Date(e.at))} {e.person}: {told(e)}, {level.steps[e.step - 1]?.title}
+          {e.late ? `, ${e.late}` : ""}
           {e.struck_at ? `, ${e.struck_reason ?? ""}` : ""}
         </Box>
       ))}

@@ -63,7 +63,7 @@ function Looking({ panelId }: { panelId: string }) {
     });
     if (act.do === "mirror") setFault("");
     void queries.invalidateQueries({ queryKey: ["car"], refetchType: "none" });
-    void queries.invalidateQueries({ queryKey: answers.cars(), refetchType: "none" });
+    void queries.invalidateQueries({ queryKey: ["cars"], refetchType: "none" });
   };
   const outbox = useMarks(panelId, taken, (text) => {
     sent.current = null;

@@ -74,7 +74,7 @@ export function Fresh() {
   (bodies.data ?? []).forEach((b, i) => (keys[String(i + 1)] = () => choose(b.type)));
   keys["0"] = () => choose(own);
   useKeys(keys);
-  const earlier = (cars.data ?? []).filter((c) => c.body === draft.body);
+  const earlier = (cars.data?.cars ?? []).filter((c) => c.body === draft.body);
   const no = (bodies.data ?? []).findIndex((b) => b.type === draft.body);
   return (
     <Page

@@ -1,8 +1,12 @@
 import { Box, Button } from "@mui/material";
 import { Link, useNavigate } from "react-router";
-import { useCars, useShop } from "../../api/queries";
+import { useEffect, useRef, useState } from "react";
+import { useNews } from "../../api/news";
+import { useCars, useShop, useTouched } from "../../api/queries";
+import { Choice } from "../../ui/Choice";
+import { Field } from "../../ui/Field";
+import { Notice } from "../../ui/Notice";
 import { type CarSummary } from "../../api/client";
-import { pathOf } from "../../drawing/geometry";
 import { useKeys } from "../../app/keys";
 import { Page } from "../../app/Page";
 import { ScaledPatterns, scaledFill } from "../../drawing/ScaledPatterns";
@@ -13,27 +17,22 @@ import { useUnits } from "../../app/units";
 
 function Small({ car }: { car: CarSummary }) {
   const box = car.box;
-  if (!box || !car.panels) return <Box component="span" sx={{ width: 150 }} />;
+  if (!box || box.w === 0 || !car.panels) return <Box component="span" sx={{ width: 140, flex: "none" }} />;
   return (
     <svg viewBox={`${box.x - 60} ${box.y - 60} ${box.w + 120} ${box.h + 120}`} width="140" height="92" aria-hidden="true" style={{ flex: "none" }}>
       <ScaledPatterns id={`${car.id}-`} scale={(box.w + 120) / 190} />
-      {car.panels.map((p, i) => {
-        const xs = p.outline.map((q) => q.x);
-        const ys = p.outline.map((q) => q.y);
-        const { x, y, turned } = p.placement;
-        const turn = turned ? `translate(${x + Math.max(...xs)} ${y + Math.max(...ys)}) rotate(180)` : `translate(${x} ${y})`;
-        return (
-          <g key={i} transform={turn}>
-            <path d={pathOf(p.outline)} fill={p.state ? scaledFill(`${car.id}-`, p.state) : "var(--sheet)"} stroke="var(--ink)" strokeWidth="1" vectorEffect="non-scaling-stroke" />
-          </g>
-        );
-      })}
+      {car.panels.map((p, i) => (
+        <path key={i} d={p.path} fill={p.state ? scaledFill(`${car.id}-`, p.state) : "var(--sheet)"} stroke="var(--ink)" strokeWidth="1" vectorEffect="non-scaling-stroke" />
+      ))}
     </svg>
   );
 }
 
+/** Where the next action of a car is done; the car itself while that is not known. */
+const next = (car: CarSummary): string => (car.next.panel_id && !car.fault ? `/panels/${encodeURIComponent(car.next.panel_id)}/${car.next.stage}` : `/cars/${encodeURIComponent(car.id)}`);
+
 function Line({ car, no, first }: { car: CarSummary; no: number; first: boolean }) {
-  const to = `/panels/${encodeURIComponent(car.next.panel_id)}/${car.next.stage}`;
+  const u = useUnits();
   return (
     <Box component="li" className="carline" sx={{ borderBottom: "1px solid var(--line)", padding: "5px 0", minHeight: 104 }}>
       <Link to={`/cars/${encodeURIComponent(car.id)}`} aria-label={`${car.name}, the whole car`}>
@@ -45,10 +44,10 @@ function Line({ car, no, first }: { car: CarSummary; no: number; first: boolean 
             {car.name}
           </Box>{" "}
           <Box component="span" className="s" sx={{ fontFamily: "Hanken Grotesk Variable" }}>
-            {capital(car.next.stage)}
+            {car.handed_over_at ? `handed over ${u.day(new Date(car.handed_over_at))}` : car.next.panel_id ? capital(car.next.stage) : ""}
           </Box>
         </Box>
-        <Button component={Link} to={to} variant={first ? "tape" : "key"} sx={{ justifyContent: "space-between", marginTop: 6, minHeight: 56 }}>
+        <Button component={Link} to={next(car)} variant={first ? "tape" : "key"} sx={{ justifyContent: "space-between", marginTop: 6, minHeight: 56 }}>
           <span>
             {car.next.action}
             <Box component="span" className="s sub" sx={{ display: "block", fontWeight: 450 }}>
@@ -56,12 +55,12 @@ function Line({ car, no, first }: { car: CarSummary; no: number; first: boolean 
             </Box>
           </span>
           <span>
-            {car.painter} <span className="kc">{first ? "Enter" : no}</span>
+            {car.painter} {first || no <= 9 ? <span className="kc">{first ? "Enter" : no}</span> : null}
           </span>
         </Button>
       </Box>
       <Box sx={{ flex: "1 1 240px", minWidth: 0 }}>
-        {car.next.state ? <StateTab state={car.next.state} /> : <span className="s">not read yet</span>}
+        {car.fault ? <Notice>{car.fault}</Notice> : car.next.state ? <StateTab state={car.next.state} /> : <span className="s">{car.renewing ? "being worked out" : "not read yet"}</span>}
         {car.next.reason ? <Box component="p" className="s" sx={{ maxWidth: 520 }}>{car.next.reason}</Box> : null}
       </Box>
     </Box>
@@ -77,16 +76,33 @@ function LyingWave() {
   );
 }
 
+/** Words typed are asked for once the hands rest, ms. */
+const rest = 250;
+
 export default function Today() {
   const u = useUnits();
-  const cars = useCars();
+  const [typed, setTyped] = useState("");
+  const [search, setSearch] = useState("");
+  const [gone, setGone] = useState(false);
+  useEffect(() => {
+    const timer = window.setTimeout(() => setSearch(typed.trim()), rest);
+    return () => window.clearTimeout(timer);
+  }, [typed]);
+  const cars = useCars(search, gone);
+  const touched = useTouched();
+  useNews("/events", (news) => {
+    if (news.house || news.cars.length > 0) void touched({ list: true });
+  });
   const shop = useShop().data;
   const go = useNavigate();
-  const list = cars.data ?? [];
+  const field = useRef<HTMLInputElement>(null);
+  const list = cars.data?.cars ?? [];
+  const total = cars.data?.total ?? 0;
+  const bare = !gone && total === 0;
   const open = (car: CarSummary | undefined) => {
-    if (car) void go(`/panels/${encodeURIComponent(car.next.panel_id)}/${car.next.stage}`);
+    if (car) void go(next(car));
   };
-  const keys: Record<string, () => void> = { c: () => void go("/take-in"), q: () => void go("/check"), s: () => void go("/shelf"), h: () => void go("/rules"), p: () => void go("/hands"), Enter: () => open(list[0]) };
+  const keys: Record<string, () => void> = { "/": () => field.current?.focus(), a: () => setGone(!gone), c: () => void go("/take-in"), q: () => void go("/check"), s: () => void go("/shelf"), h: () => void go("/rules"), p: () => void go("/hands"), Enter: () => open(list[0]) };
   list.slice(0, 9).forEach((car, i) => (keys[String(i + 1)] = () => void go(`/cars/${encodeURIComponent(car.id)}`)));
   useKeys(keys);
   const day = u.day(new Date());
@@ -101,20 +117,22 @@ export default function Today() {
           <Box className="t" sx={{ fontSize: 20, lineHeight: "23px" }}>
             Today, {day}
           </Box>
-          <div className="s">{cars.data ? `${list.length === 0 ? "no cars in" : `${count(list.length, "car")} in, ${count(list.length, "next action")}`}` : "looking"}</div>
+          <div className="s">{cars.data ? (gone ? `${count(total, "car")} handed over` : total === 0 ? "no cars in" : `${count(total, "car")} in, ${count(total, "next action")}`) : "looking"}</div>
         </Box>
       }
       query={cars}
       keys={[
         { keys: "1–9", does: "open a car" },
         { keys: "Enter", does: "do the marked action" },
+        { keys: "/", does: "find a car by its name" },
+        { keys: "A", does: "the cars that were handed over, or those in the shop" },
         { keys: "C", does: "take in a car" },
         { keys: "Q", does: "quick check: may I sand this?" },
         { keys: "S", does: "the shelf" },
         { keys: "H", does: "house rules" },
       ]}
     >
-      {cars.data && list.length === 0 ? (
+      {cars.data && bare ? (
         <Box sx={{ padding: "26px 0", display: "grid", gap: 26, justifyItems: "start" }}>
           <Box component="h2" className="t" sx={{ fontSize: 44, lineHeight: "50px" }}>
             No cars in.
@@ -140,19 +158,38 @@ export default function Today() {
           </p>
         </Box>
       ) : null}
-      {list.length > 0 ? (
+      {cars.data && !bare ? (
         <>
-          <Box sx={{ display: "flex", gap: 24, padding: "14px 0 10px" }}>
-            <StateTab state="open" />
-            <StateTab state="tight" />
-            <StateTab state="shut" />
-            <span className="s">the worst section of each panel; white is not read</span>
+          <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", gap: "8px 24px", padding: "14px 0 10px" }}>
+            <Box sx={{ width: 260, maxWidth: "100%" }}>
+              <Field label="Find a car by its name" silent placeholder="Find a car" most={60} value={typed} inputRef={field} onChange={(e) => setTyped(e.target.value)} onKeyDown={(e) => e.key === "Escape" && (setTyped(""), field.current?.blur())} />
+            </Box>
+            <Choice label="Which cars" silent value={gone ? "gone" : "here"} options={[["here", "in the shop"], ["gone", "handed over"]]} set={(v) => setGone(v === "gone")} />
+            <Box sx={{ display: "flex", flexWrap: "wrap", gap: "4px 24px", alignItems: "center" }}>
+              <StateTab state="open" />
+              <StateTab state="tight" />
+              <StateTab state="shut" />
+              <span className="s">the worst section of each panel; white is not read</span>
+            </Box>
           </Box>
+          {list.length === 0 ? (
+            <p>
+              {search ? `No car ${gone ? "that was handed over" : "in the shop"} has a name whose words begin with “${search}”. ` : "No car was handed over yet: its own page does that. "}
+              <Button variant="link" onClick={() => (setTyped(""), setSearch(""), setGone(false))}>
+                Show all cars in the shop
+              </Button>
+            </p>
+          ) : null}
           <Box component="ul" sx={{ listStyle: "none", margin: 0, padding: 0, borderTop: "1.5px solid var(--ink)" }}>
             {list.map((car, i) => (
               <Line key={car.id} car={car} no={i + 1} first={i === 0} />
             ))}
           </Box>
+          {cars.hasNextPage ? (
+            <Button sx={{ marginTop: 14, minHeight: 48 }} disabled={cars.isFetchingNextPage} onClick={() => void cars.fetchNextPage()}>
+              {cars.isFetchingNextPage ? "Looking" : `Show more: ${list.length}${search ? "" : ` of ${total}`} are shown`}
+            </Button>
+          ) : null}
           <Box className="keys" sx={{ padding: "22px 0" }}>
             <Button variant="hint" onClick={() => void go("/take-in")}>
               <span className="kc">C</span> take in a car

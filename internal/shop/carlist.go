@@ -1,0 +1,324 @@
+package shop
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"log/slog"
+	"math"
+	"strconv"
+	"strings"
+	"time"
+
+	"waxplanus/core/film"
+	"waxplanus/core/flatlay"
+	"waxplanus/core/flatlay/body"
+	"waxplanus/core/level"
+	"waxplanus/internal/store"
+)
+
+// Summary is what a list shows of a car. It is kept with the car and made anew when
+// something that it rests on has changed.
+type Summary struct {
+	CarFacts     `json:"-"`
+	HandedOverAt *time.Time `json:"-"`
+	Box          body.Box
+	Panels       []PanelState
+	OpenMarks    int
+	Next         Next
+	Renewing     bool  `json:"-"` // it is that of before, or of a car that nobody looked at yet, and being made anew
+	Fault        error `json:"-"` // why the car cannot be read; nil where it can
+}
+
+// PanelState is the outline of a panel on its car, as the path of an SVG in whole mm, and
+// the state of the section that decides there; empty where nothing was read.
+type PanelState struct {
+	Path  string
+	State film.State
+}
+
+// finest is how far apart the corners of an outline are in a list, mm: a car is as small
+// there as a thumb.
+const finest = 12.0
+
+func smallPath(p flatlay.Panel) string {
+	var out strings.Builder
+	var last flatlay.Point
+	for i, q := range p.Outline {
+		if i > 0 && math.Hypot(q.X-last.X, q.Y-last.Y) < finest {
+			continue
+		}
+		last = q
+		at := p.OnSheet(q)
+		fmt.Fprintf(&out, "%c%.0f %.0f", "ML"[min(i, 1)], at.X, at.Y)
+	}
+	return out.String() + "Z"
+}
+
+// summaryForm is the form in which summaries are kept: another one makes all of them anew.
+const summaryForm = 1
+
+// summary is what a list shows of the car.
+func (c *Car) summary() Summary {
+	out := Summary{CarFacts: c.CarFacts, Box: c.Sheet.Box, Next: c.Next}
+	for _, p := range c.Panels {
+		st := PanelState{Path: smallPath(p.Shape)}
+		if _, standing, ok := p.Decides(); ok {
+			st.State = standing.State
+		}
+		out.Panels = append(out.Panels, st)
+		out.OpenMarks += p.Outline().OpenMarks
+	}
+	return out
+}
+
+// CarsWanted are the cars that a list is asked for: at most so many whose names begin with
+// some words, after the one that Cursor names.
+type CarsWanted struct {
+	HandedOver bool
+	Search     string
+	Cursor     string
+	Most       int
+}
+
+// CarPage is one page of a list of cars. Total is how many there are without the search, and
+// Cursor names where the next page begins; empty for the last.
+type CarPage struct {
+	Cars   []Summary
+	Total  int
+	Cursor string
+}
+
+// How many cars a page has.
+const (
+	UsualPage = 50
+	MostPage  = 100
+)
+
+// renewFor is how long a list waits for cars whose summaries are made anew; the others are
+// made behind it.
+const renewFor = 400 * time.Millisecond
+
+// Cars is a page of the cars in the shop, in the order in which they came in, or of those
+// that were handed over, the last first.
+func (s *Shop) Cars(ctx context.Context, w CarsWanted) (*CarPage, error) {
+	if w.Most < 1 || w.Most > MostPage {
+		return nil, Refuse(BadPage, "limit", MostPage)
+	}
+	var after int64
+	if w.Cursor != "" {
+		var err error
+		if after, err = strconv.ParseInt(w.Cursor, 10, 64); err != nil || after < 1 {
+			return nil, Refuse(BadCursor, "cursor")
+		}
+	}
+	rows, total, err := s.store.ListCars(ctx, store.CarsWanted{HandedOver: w.HandedOver, Search: w.Search, After: after, Most: w.Most + 1})
+	if err != nil {
+		return nil, err
+	}
+	out := &CarPage{Total: int(total)}
+	if len(rows) > w.Most {
+		rows = rows[:w.Most]
+		out.Cursor = strconv.FormatInt(rows[w.Most-1].Seq, 10)
+	}
+	out.Cars = make([]Summary, len(rows))
+	var stale []int
+	for i, row := range rows {
+		var fresh bool
+		if out.Cars[i], fresh = keptSummary(row); !fresh {
+			stale = append(stale, i)
+		}
+	}
+	s.renew(ctx, rows, out.Cars, stale)
+	return out, nil
+}
+
+// keptSummary is the summary of a car as it was kept, and whether that still holds.
+func keptSummary(row store.Listed) (Summary, bool) {
+	var out Summary
+	known := row.Summary != "" && row.Form == summaryForm && json.Unmarshal([]byte(row.Summary), &out) == nil
+	out.CarFacts, out.HandedOverAt = carFactsOf(row.Car), row.HandedOverAt
+	return out, known && row.CarVersion == row.Version && row.ShopVersion == row.NowVersion && row.Lessons == row.NowLesson
+}
+
+// renew makes the summaries of some cars of a list anew, side by side. Those that take
+// too long stay as they were and are finished behind.
+func (s *Shop) renew(ctx context.Context, rows []store.Listed, cars []Summary, stale []int) {
+	if len(stale) == 0 {
+		return
+	}
+	type made struct {
+		at  int
+		is  Summary
+		err error
+	}
+	results := make(chan made, len(stale)) // holds all: nobody waits for one who has left
+	for _, i := range stale {
+		cars[i].Renewing = true
+	}
+	for _, i := range stale {
+		s.behind.Go(func() {
+			select {
+			case s.slots <- struct{}{}:
+				defer func() { <-s.slots }()
+			case <-s.life.Done():
+				return
+			}
+			is, err := s.renewed(s.life, rows[i])
+			results <- made{i, is, err}
+		})
+	}
+	late := time.NewTimer(renewFor)
+	defer late.Stop()
+	for range stale {
+		select {
+		case m := <-results:
+			m.is.CarFacts, m.is.HandedOverAt = cars[m.at].CarFacts, cars[m.at].HandedOverAt
+			if m.err != nil {
+				m.is.Fault = m.err
+			}
+			cars[m.at] = m.is
+		case <-late.C:
+			return
+		case <-ctx.Done():
+			return
+		}
+	}
+}
+
+// renewed is the summary of a car as it is now; it is kept with the versions that it was
+// made of, unless that of the same was kept already.
+func (s *Shop) renewed(ctx context.Context, row store.Listed) (Summary, error) {
+	key := strings.Join([]string{row.ID, strconv.FormatInt(row.Version, 10), strconv.FormatInt(row.NowVersion, 10), strconv.FormatInt(row.NowLesson, 10)}, "|")
+	return s.summaries.get(ctx, key, func(ctx context.Context) (out Summary, err error) {
+		defer func() {
+			if cause := recover(); cause != nil {
+				err = panicked(cause)
+			}
+		}()
+		c, err := s.Car(ctx, row.ID)
+		if err != nil {
+			return Summary{}, err
+		}
+		out = c.summary()
+		raw, err := json.Marshal(out)
+		if err != nil {
+			return out, err
+		}
+		kept := store.KeptSummary{CarID: row.ID, CarVersion: row.Version, ShopVersion: row.NowVersion, Lessons: row.NowLesson, Form: summaryForm, Summary: string(raw)}
+		if err := s.store.KeepSummary(ctx, kept); err != nil && !errors.Is(err, store.ErrBusy) && !errors.Is(err, store.ErrFull) {
+			return out, err
+		}
+		return out, nil // not kept, it is made again
+	})
+}
+
+// HandOver keeps that a car left the shop, or takes that back.
+func (s *Shop) HandOver(ctx context.Context, car string, done bool) (*Car, error) {
+	var at *time.Time
+	if done {
+		now := s.now()
+		at = &now
+	}
+	if err := s.store.HandOver(ctx, car, at); err != nil {
+		return nil, err
+	}
+	return s.Car(ctx, car)
+}
+
+// warmPanels is how many panels, the last worked first, say which cars are in hand.
+const warmPanels = 60
+
+// WarmBehind makes what the first who ask would wait for, until the shop is closed: the cars
+// in hand first, then a page of the others. It works half of the time, so that it is in
+// nobody's way.
+func (s *Shop) WarmBehind(log *slog.Logger) {
+	s.behind.Go(func() {
+		if err := s.warm(s.life); err != nil && !errors.Is(err, context.Canceled) {
+			log.Warn("computing ahead stopped", "error", err)
+		}
+	})
+}
+
+func (s *Shop) warm(ctx context.Context) error {
+	ids, err := s.store.Recent(ctx, warmPanels)
+	if err != nil {
+		return err
+	}
+	page, _, err := s.store.ListCars(ctx, store.CarsWanted{Most: UsualPage})
+	if err != nil {
+		return err
+	}
+	for _, row := range page {
+		if _, fresh := keptSummary(row); !fresh {
+			ids = append(ids, row.ID)
+		}
+	}
+	seen := map[string]bool{}
+	for _, id := range ids {
+		if seen[id] || ctx.Err() != nil {
+			continue
+		}
+		seen[id] = true
+		if err := s.warmCar(ctx, id); err != nil {
+			return err
+		}
+	}
+	return ctx.Err()
+}
+
+// warmCar reads the panels of a car one by one; one that cannot be read is left to those
+// who ask for it.
+func (s *Shop) warmCar(ctx context.Context, id string) error {
+	r, err := s.goRound(ctx, id)
+	if err != nil {
+		return err
+	}
+	for _, p := range r.car.Panels {
+		start := time.Now()
+		if _, err := s.panelOf(ctx, r, p.ID); err != nil && !IsUnreadable(err) {
+			return err
+		}
+		select {
+		case <-time.After(time.Since(start)):
+		case <-ctx.Done():
+			return ctx.Err()
+		}
+	}
+	return nil
+}
+
+// Next is what to do next on a car: a task on one of its panels, and how the section
+// that decides there stands, where the panel was read.
+type Next struct {
+	PanelID, PanelName string
+	Task               level.Task
+	Outline            level.Outline
+	Section            string // the first that is not done, of a plan that holds
+	Standing           *level.Standing
+	Floor              float64 // µm, of the section that decides
+}
+
+// Next is what to do next on this panel alone.
+func (p *Panel) Next() Next { return nextOf([]*Panel{p}) }
+
+// nextOf is the next task of the most urgent of some panels; of equals the one that was
+// read most.
+func nextOf(all []*Panel) Next {
+	best, of := all[0].Outline(), all[0]
+	for _, p := range all[1:] {
+		o := p.Outline()
+		if n, m := o.Urgency(), best.Urgency(); n > m || n == m && o.Readings > best.Readings {
+			best, of = o, p
+		}
+	}
+	next := Next{PanelID: of.ID, PanelName: of.Name, Task: best.Next(), Outline: best}
+	if best.Planned {
+		next.Section = of.NextSection()
+	}
+	if _, st, ok := of.Decides(); ok {
+		next.Standing, next.Floor = &st, of.Study.Policy.Floor
+	}
+	return next
+}

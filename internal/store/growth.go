@@ -1,0 +1,148 @@
+package store
+
+import "strings"
+
+// growth is the migration that keeps with each panel and car what a tap, a list or the
+// learning would else have to count anew over a log that grows with the years. Triggers
+// keep it, so that no way of writing can forget it.
+//
+//   - version of a panel counts all that changes what it is; of a car, all of its panels too
+//   - lesson of a panel counts what changes what its film teaches of hands and coats: a pass
+//     after its readings teaches nothing yet
+//   - version and lessons of the shop count house rules, shelf, gauges and people, and the
+//     lessons of all panels that teach
+//
+// A later migration that makes one of these tables anew has to make its triggers anew too.
+var growth = []string{
+	utc("readings", "taken_at"), utc("entries", "at"),
+	`ALTER TABLE cars ADD COLUMN version INTEGER NOT NULL DEFAULT 0`,
+	`ALTER TABLE cars ADD COLUMN handed_over_at DATETIME`,
+	`ALTER TABLE panels ADD COLUMN version INTEGER NOT NULL DEFAULT 0`,
+	`ALTER TABLE panels ADD COLUMN lesson INTEGER NOT NULL DEFAULT 0`,
+	`ALTER TABLE panels ADD COLUMN first_pass_at DATETIME`,
+	`ALTER TABLE panels ADD COLUMN last_entry_at DATETIME`,
+	`ALTER TABLE panels ADD COLUMN last_read_at DATETIME`,
+	`ALTER TABLE panels ADD COLUMN before_at DATETIME`,
+	`UPDATE panels SET first_pass_at = ` + firstPass("panels.id") + `, last_entry_at = (SELECT MAX(at) FROM entries WHERE panel_id = panels.id),
+		last_read_at = ` + lastRead("panels.id") + `, before_at = ` + lastBefore("panels.id"),
+	`ALTER TABLE readings ADD COLUMN kept_at DATETIME`,
+	`UPDATE readings SET kept_at = taken_at`,
+	`ALTER TABLE entries ADD COLUMN kept_at DATETIME`,
+	`UPDATE entries SET kept_at = at`,
+	`ALTER TABLE entries ADD COLUMN device TEXT NOT NULL DEFAULT ''`,
+	`ALTER TABLE entries ADD COLUMN late NUMERIC NOT NULL DEFAULT 0`,
+	`ALTER TABLE entries ADD COLUMN flag TEXT NOT NULL DEFAULT ''`,
+	`CREATE INDEX entries_of_device ON entries (device, late, kept_at)`,
+	`CREATE INDEX panels_worked ON panels (last_entry_at DESC) WHERE first_pass_at IS NOT NULL`,
+	`CREATE INDEX panels_coated ON panels (last_read_at DESC) WHERE before_at IS NOT NULL`,
+	`CREATE INDEX cars_here ON cars (seq DESC) WHERE handed_over_at IS NULL`,
+	`CREATE INDEX cars_gone ON cars (seq DESC) WHERE handed_over_at IS NOT NULL`,
+	`CREATE VIRTUAL TABLE car_names USING fts5(name, tokenize = 'unicode61 remove_diacritics 2', prefix = '1 2 3')`,
+	`INSERT INTO car_names (rowid, name) SELECT seq, name FROM cars`,
+	`CREATE TRIGGER car_named AFTER INSERT ON cars BEGIN INSERT INTO car_names (rowid, name) VALUES (NEW.seq, NEW.name); END`,
+	`CREATE TRIGGER car_renamed AFTER UPDATE OF name ON cars BEGIN UPDATE car_names SET name = NEW.name WHERE rowid = NEW.seq; END`,
+	`CREATE INDEX gauge_checks_of ON gauge_checks (gauge_id, at DESC, id DESC)`,
+	`CREATE TABLE shop (id INTEGER PRIMARY KEY CHECK (id = 1), version INTEGER NOT NULL, lessons INTEGER NOT NULL,
+		here INTEGER NOT NULL, gone INTEGER NOT NULL)`,
+	`INSERT INTO shop SELECT 1, 1, 1, COUNT(*), 0 FROM cars`,
+	`CREATE TRIGGER car_counted AFTER INSERT ON cars BEGIN
+		UPDATE shop SET here = here + (NEW.handed_over_at IS NULL), gone = gone + (NEW.handed_over_at IS NOT NULL); END`,
+	`CREATE TRIGGER car_handed_over AFTER UPDATE OF handed_over_at ON cars WHEN (OLD.handed_over_at IS NULL) <> (NEW.handed_over_at IS NULL) BEGIN
+		UPDATE shop SET here = here + (NEW.handed_over_at IS NULL) - (OLD.handed_over_at IS NULL),
+			gone = gone + (NEW.handed_over_at IS NOT NULL) - (OLD.handed_over_at IS NOT NULL); END`,
+	`CREATE TABLE summaries (
+		car_id TEXT PRIMARY KEY REFERENCES cars(id), car_version INTEGER NOT NULL, shop_version INTEGER NOT NULL, lessons INTEGER NOT NULL,
+		form INTEGER NOT NULL, summary TEXT NOT NULL)`,
+
+	`INSERT OR IGNORE INTO people (name, coarsest) SELECT DISTINCT person, '' FROM entries`,
+	`INSERT OR IGNORE INTO people (name, coarsest) SELECT DISTINCT painter, '' FROM cars WHERE painter <> ''`,
+	`CREATE TRIGGER person_entered AFTER INSERT ON entries BEGIN
+		INSERT OR IGNORE INTO people (name, coarsest) VALUES (NEW.person, ''); END`,
+	`CREATE TRIGGER painter_taken AFTER INSERT ON cars WHEN NEW.painter <> '' BEGIN
+		INSERT OR IGNORE INTO people (name, coarsest) VALUES (NEW.painter, ''); END`,
+	`CREATE TRIGGER painter_changed AFTER UPDATE OF painter ON cars WHEN NEW.painter <> '' BEGIN
+		INSERT OR IGNORE INTO people (name, coarsest) VALUES (NEW.painter, ''); END`,
+
+	`CREATE TRIGGER reading_added AFTER INSERT ON readings BEGIN
+		UPDATE panels SET version = version + 1, lesson = lesson + 1,
+			last_read_at = MAX(COALESCE(last_read_at, NEW.taken_at), NEW.taken_at),
+			before_at = CASE WHEN NEW.phase = 'before_clear' THEN MAX(COALESCE(before_at, NEW.taken_at), NEW.taken_at) ELSE before_at END
+		WHERE id = NEW.panel_id; END`,
+	`CREATE TRIGGER reading_struck AFTER UPDATE OF struck_at ON readings BEGIN
+		UPDATE panels SET version = version + 1, lesson = lesson + 1, last_read_at = ` + lastRead("NEW.panel_id") + `, before_at = ` + lastBefore("NEW.panel_id") + `
+		WHERE id = NEW.panel_id; END`,
+	`CREATE TRIGGER entry_added AFTER INSERT ON entries BEGIN
+		UPDATE panels SET version = version + 1,
+			first_pass_at = CASE WHEN NEW.kind IN ('pass','override') THEN MIN(COALESCE(first_pass_at, NEW.at), NEW.at) ELSE first_pass_at END,
+			last_entry_at = MAX(COALESCE(last_entry_at, NEW.at), NEW.at)
+		WHERE id = NEW.panel_id; END`,
+	`CREATE TRIGGER entry_struck AFTER UPDATE OF struck_at ON entries BEGIN
+		UPDATE panels SET version = version + 1, lesson = lesson + 1, first_pass_at = ` + firstPass("NEW.panel_id") + ` WHERE id = NEW.panel_id; END`,
+	`CREATE TRIGGER mark_added AFTER INSERT ON marks BEGIN UPDATE panels SET version = version + 1 WHERE id = NEW.panel_id; END`,
+	`CREATE TRIGGER mark_changed AFTER UPDATE ON marks BEGIN UPDATE panels SET version = version + 1 WHERE id = NEW.panel_id; END`,
+	`CREATE TRIGGER try_added AFTER INSERT ON tries BEGIN UPDATE panels SET version = version + 1 WHERE id = NEW.panel_id; END`,
+	`CREATE TRIGGER try_struck AFTER UPDATE ON tries BEGIN UPDATE panels SET version = version + 1 WHERE id = NEW.panel_id; END`,
+	ofCar("tasks", "INSERT", "NEW"), ofCar("tasks", "DELETE", "OLD"),
+	ofCar("tellings", "INSERT", "NEW"), ofCar("tellings", "UPDATE", "NEW"), ofCar("tellings", "DELETE", "OLD"),
+	`CREATE TRIGGER plan_accepted AFTER INSERT ON plans BEGIN UPDATE panels SET version = version + 1, lesson = lesson + 1 WHERE id = NEW.panel_id; END`,
+	`CREATE TRIGGER floor_added AFTER INSERT ON floors BEGIN
+		UPDATE panels SET version = version + 1 WHERE car_id = NEW.car_id AND (NEW.panel_id IS NULL OR id = NEW.panel_id); END`,
+	`CREATE TRIGGER floor_struck AFTER UPDATE ON floors BEGIN
+		UPDATE panels SET version = version + 1 WHERE car_id = NEW.car_id AND (NEW.panel_id IS NULL OR id = NEW.panel_id); END`,
+	`CREATE TRIGGER panel_changed AFTER UPDATE OF ` + panelFacts + ` ON panels WHEN ` + differ(panelFacts) + ` BEGIN
+		UPDATE panels SET version = version + 1, lesson = lesson + (id = NEW.id) WHERE car_id = NEW.car_id; END`,
+	`CREATE TRIGGER car_changed AFTER UPDATE OF ` + carFacts + ` ON cars WHEN ` + differ(carFacts) + ` BEGIN
+		UPDATE panels SET version = version + 1, lesson = lesson + (OLD.painter <> NEW.painter) WHERE car_id = NEW.id;
+		UPDATE cars SET version = version + 1 WHERE id = NEW.id; END`,
+	`CREATE TRIGGER panel_newer AFTER UPDATE OF version ON panels BEGIN UPDATE cars SET version = version + 1 WHERE id = NEW.car_id; END`,
+	`CREATE TRIGGER panel_teaches AFTER UPDATE OF lesson ON panels
+		WHEN OLD.lesson <> NEW.lesson AND (COALESCE(NEW.first_pass_at < NEW.last_read_at, 0) OR COALESCE(OLD.first_pass_at < OLD.last_read_at, 0)
+			OR NEW.before_at IS NOT NULL OR OLD.before_at IS NOT NULL) BEGIN
+		UPDATE shop SET lessons = lessons + 1; END`,
+	`CREATE TRIGGER constant_added AFTER INSERT ON constants BEGIN UPDATE shop SET version = version + 1; END`,
+	`CREATE TRIGGER constant_changed AFTER UPDATE ON constants BEGIN UPDATE shop SET version = version + 1; END`,
+	`CREATE TRIGGER constant_reset AFTER DELETE ON constants BEGIN UPDATE shop SET version = version + 1; END`,
+	`CREATE TRIGGER setting_added AFTER INSERT ON settings BEGIN UPDATE shop SET version = version + 1; END`,
+	`CREATE TRIGGER setting_changed AFTER UPDATE ON settings BEGIN UPDATE shop SET version = version + 1; END`,
+	`CREATE TRIGGER person_added AFTER INSERT ON people BEGIN UPDATE shop SET version = version + 1; END`,
+	`CREATE TRIGGER person_changed AFTER UPDATE ON people BEGIN UPDATE shop SET version = version + 1; END`,
+	`CREATE TRIGGER gauge_met AFTER INSERT ON gauges BEGIN UPDATE shop SET version = version + 1; END`,
+	`CREATE TRIGGER gauge_changed AFTER UPDATE ON gauges BEGIN UPDATE shop SET version = version + 1; END`,
+	`CREATE TRIGGER gauge_checked AFTER INSERT ON gauge_checks BEGIN UPDATE shop SET version = version + 1; END`,
+}
+
+// What is said of a panel and of a car.
+const (
+	panelFacts = "key, name, substrate, shape, origin, layers, coats, wet_um, solids, dry_um, sprayed_at, cure, aim, past, peel_grade, hardness, under, zones"
+	carFacts   = "name, body, colour, painter, length_mm, width_mm, height_mm, sheet, owner_words, cost_limit, hours_limit, handed_over_at"
+)
+
+// differ says whether a row has changed in any of some columns.
+func differ(columns string) string {
+	list := strings.Split(columns, ", ")
+	return "(OLD." + strings.Join(list, ", OLD.") + ") IS NOT (NEW." + strings.Join(list, ", NEW.") + ")"
+}
+
+// utc brings the times of a column, which are compared as text, to one zone.
+func utc(table, column string) string {
+	return `UPDATE ` + table + ` SET ` + column + ` = COALESCE(strftime('%Y-%m-%d %H:%M:%f+00:00', ` + column + `), ` + column + `)
+		WHERE ` + column + ` NOT LIKE '%+00:00'`
+}
+
+// ofCar counts a write to a table of a car.
+func ofCar(table, how, row string) string {
+	return `CREATE TRIGGER ` + table + `_` + strings.ToLower(how) + ` AFTER ` + how + ` ON ` + table + ` BEGIN
+		UPDATE cars SET version = version + 1 WHERE id = ` + row + `.car_id; END`
+}
+
+func firstPass(panel string) string {
+	return `(SELECT MIN(at) FROM entries WHERE panel_id = ` + panel + ` AND kind IN ('pass','override') AND struck_at IS NULL)`
+}
+
+func lastRead(panel string) string {
+	return `(SELECT MAX(taken_at) FROM readings WHERE panel_id = ` + panel + ` AND struck_at IS NULL)`
+}
+
+func lastBefore(panel string) string {
+	return `(SELECT MAX(taken_at) FROM readings WHERE panel_id = ` + panel + ` AND phase = 'before_clear' AND struck_at IS NULL)`
+}

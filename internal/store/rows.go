@@ -1,0 +1,87 @@
+package store
+
+import (
+	"context"
+
+	"gorm.io/gorm"
+)
+
+// Versions say of which state a panel is: its own, that of its car with all panels, and
+// those of the shop's house and of what its panels teach.
+type Versions struct {
+	PanelID, CarID string
+	Panel, Car     int64
+	Shop, Lessons  int64
+}
+
+const versions = `SELECT p.id AS panel_id, p.car_id, p.version AS panel, c.version AS car, s.version AS shop, s.lessons
+	FROM panels p JOIN cars c ON c.id = p.car_id JOIN shop s ON s.id = 1 `
+
+// Versions of a panel.
+func (s *Store) Versions(ctx context.Context, panel string) (Versions, error) {
+	var out []Versions
+	err := s.read(ctx).Raw(versions+"WHERE p.id = ?", panel).Scan(&out).Error
+	if err == nil && len(out) == 0 {
+		err = ErrMissing
+	}
+	if err != nil {
+		return Versions{}, err
+	}
+	return out[0], nil
+}
+
+// CarVersions are those of all panels of a car, by their ids.
+func (s *Store) CarVersions(ctx context.Context, car string) (map[string]Versions, error) {
+	var list []Versions
+	err := s.read(ctx).Raw(versions+"WHERE p.car_id = ?", car).Scan(&list).Error
+	out := make(map[string]Versions, len(list))
+	for _, v := range list {
+		out[v.PanelID] = v
+	}
+	return out, err
+}
+
+// Rows are what is kept of a panel, each list in its order, struck ones too. Plan is that
+// of record, nil for none.
+type Rows struct {
+	Readings []Reading
+	Marks    []Mark
+	Plan     *Plan
+	Entries  []Entry
+}
+
+// Rows of some panels, by their ids.
+func (s *Store) Rows(ctx context.Context, panels []string) (map[string]*Rows, error) {
+	out := make(map[string]*Rows, len(panels))
+	for _, id := range panels {
+		out[id] = &Rows{}
+	}
+	var readings []Reading
+	var marks []Mark
+	var plans []Plan
+	var entries []Entry
+	db := s.read(ctx)
+	of := func() *gorm.DB { return db.Where("panel_id IN ?", panels).Order("panel_id, seq") }
+	for _, list := range []any{&readings, &marks, &entries} {
+		if err := of().Find(list).Error; err != nil {
+			return nil, err
+		}
+	}
+	if err := db.Preload("Steps", func(db *gorm.DB) *gorm.DB { return db.Order("no") }).
+		Where("panel_id IN ? AND version = (SELECT MAX(version) FROM plans o WHERE o.panel_id = plans.panel_id)", panels).Find(&plans).Error; err != nil {
+		return nil, err
+	}
+	for _, r := range readings {
+		out[r.PanelID].Readings = append(out[r.PanelID].Readings, r)
+	}
+	for _, m := range marks {
+		out[m.PanelID].Marks = append(out[m.PanelID].Marks, m)
+	}
+	for _, e := range entries {
+		out[e.PanelID].Entries = append(out[e.PanelID].Entries, e)
+	}
+	for i := range plans {
+		out[plans[i].PanelID].Plan = &plans[i]
+	}
+	return out, nil
+}

@@ -77,6 +77,29 @@ func (d Dist) Under(x float64) float64 {
 	}
 }
 
+// UnderShares is the sum of the chances that a clear times each of some shares is under
+// x µm.
+func (d Dist) UnderShares(x float64, shares []float64) float64 {
+	if !d.Known() {
+		return float64(len(shares))
+	}
+	p, sum := d.p[:cells], d.sum[:cells]
+	out, k := 0.0, x/Step
+	for _, share := range shares {
+		at := k/share + 0.5
+		if at < 0 {
+			continue
+		}
+		if at >= float64(cells) {
+			out++
+			continue
+		}
+		i := int(at)
+		out += sum[i] + (at-float64(i))*p[i]
+	}
+	return out
+}
+
 // Over is the mean of f over the distribution.
 func (d Dist) Over(f func(c float64) float64) float64 {
 	sum := 0.0

@@ -90,9 +90,7 @@ func (l Least) Below(level float64) float64 {
 	}
 	p, gone := 0.0, l.gone.spread()
 	for _, g := range gone {
-		for _, share := range l.part {
-			p += l.clear.Under((level + g) / share)
-		}
+		p += l.clear.UnderShares(level+g, l.part)
 	}
 	return p / float64(len(l.part)*len(gone))
 }

@@ -15,11 +15,14 @@ import (
 // yearID is the worked car that the others of a big shop are copies of.
 const yearID = "year-saloon"
 
+// mostWorked is how many cars of a big shop have years of log; the others were only taken in.
+const mostWorked = 200
+
 // worked are the panels of that car, sprayed here and levelled to the end.
 var worked = []string{"L-fdoor", "L-rdoor", "R-fdoor", "R-rdoor", "bonnet", "boot"}
 
-// Filler fills a shop with the demo cars and so many worked saloons besides, each some days
-// older than the one before.
+// Filler fills a shop with the demo cars and so many saloons besides, each some days older
+// than the one before: worked ones first.
 func Filler(cars int) func(context.Context, *store.Store, time.Time) error {
 	return func(ctx context.Context, s *store.Store, now time.Time) error {
 		if err := Fill(ctx, s, now); err != nil || cars == 0 {
@@ -29,7 +32,11 @@ func Filler(cars int) func(context.Context, *store.Store, time.Time) error {
 			return fmt.Errorf("demo %s: %w", yearID, err)
 		}
 		for i := 1; i < cars; i++ {
-			if err := s.CopyCar(ctx, yearID, fmt.Sprintf("-%d", i+1), fmt.Sprintf("Saloon %d", i+1), time.Duration(i)*53*time.Hour); err != nil {
+			from := yearID
+			if i >= mostWorked {
+				from = HireID
+			}
+			if err := s.CopyCar(ctx, from, fmt.Sprintf("-%d", i+1), fmt.Sprintf("Saloon %d", i+1), time.Duration(i)*53*time.Hour); err != nil {
 				return fmt.Errorf("demo saloon %d: %w", i+1, err)
 			}
 		}

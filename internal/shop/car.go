@@ -22,7 +22,7 @@ type Car struct {
 
 // Car loads a car with all of its panels and their film.
 func (s *Shop) Car(ctx context.Context, id string) (*Car, error) {
-	r, err := s.goRound(ctx, id)
+	r, err := s.goRoundCar(ctx, id)
 	if err != nil {
 		return nil, err
 	}
@@ -30,7 +30,7 @@ func (s *Shop) Car(ctx context.Context, id string) (*Car, error) {
 	if err != nil {
 		return nil, err
 	}
-	c := &Car{CarFacts: carFactsOf(r.car), Sheet: sheet, Floors: r.floors, HandedOverAt: r.car.HandedOverAt, Version: r.car.Version}
+	c := &Car{CarFacts: carFactsOf(r.car), Sheet: sheet, Floors: r.floors, HandedOverAt: r.car.HandedOverAt, Version: r.versions[r.car.Panels[0].ID].Car}
 	if err := s.loadMissing(ctx, r); err != nil {
 		return nil, err
 	}
@@ -43,6 +43,14 @@ func (s *Shop) Car(ctx context.Context, id string) (*Car, error) {
 	}
 	c.Next = nextOf(c.Panels)
 	return c, nil
+}
+
+func (s *Shop) goRoundCar(ctx context.Context, id string) (*round, error) {
+	versions, err := s.store.CarVersions(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	return s.goRound(ctx, versions)
 }
 
 // loadMissing has the rows of those panels at hand that are not remembered.

@@ -271,7 +271,7 @@ func (s *Shop) warm(ctx context.Context) error {
 // warmCar reads the panels of a car one by one; one that cannot be read is left to those
 // who ask for it.
 func (s *Shop) warmCar(ctx context.Context, id string) error {
-	r, err := s.goRound(ctx, id)
+	r, err := s.goRoundCar(ctx, id)
 	if err != nil {
 		return err
 	}

@@ -12,13 +12,13 @@ const mostCoated = 40
 
 // coatRatio is what all other panels of the shop that were read before clear tell of
 // the coats of one that was sprayed here.
-func (s *Shop) coatRatio(ctx context.Context, except string) (film.CoatRatio, error) {
-	panels, err := s.store.Coated(ctx, mostCoated)
+func (s *Shop) coatRatio(ctx context.Context, lessons int64, except string) (film.CoatRatio, error) {
+	teach, err := s.teachers(ctx, lessons)
 	if err != nil {
 		return film.CoatRatio{}, err
 	}
 	var all []film.Coated
-	for _, p := range panels {
+	for _, p := range teach.coated {
 		if p.ID == except {
 			continue
 		}

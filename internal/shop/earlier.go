@@ -63,10 +63,15 @@ func (p *Panel) goneBefore(r Reading) film.Estimate {
 // sectionFilm is the film of a section once closed marks and passes of earlier plans
 // took theirs.
 func (p *Panel) sectionFilm(s film.SectionFilm) film.SectionFilm {
-	gone := p.taken(func(l level.Log) []int { return l.Passes(s.Key) })
-	gone.Mean += p.spotted(s.Key)
-	s.Least = s.Least.Minus(gone)
+	s.Least = s.Least.Minus(p.gone(s.Key))
 	return s
+}
+
+// gone is what they took, µm.
+func (p *Panel) gone(section string) film.Estimate {
+	out := p.taken(func(l level.Log) []int { return l.Passes(section) })
+	out.Mean += p.spotted(section)
+	return out
 }
 
 // lastRead is when a section was last read; the zero moment for never.

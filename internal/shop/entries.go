@@ -161,9 +161,7 @@ func (s *Shop) judgeEntry(ctx context.Context, in NewEntry, row *store.Entry) (s
 	if _, err := p.sectionNo(in.Section); err != nil {
 		return nil, 0, err
 	}
-	if _, err := s.loadLimits(ctx, p); err != nil {
-		return nil, 0, err
-	}
+	p.loadLimits()
 	if in.Mark != "" && !slices.ContainsFunc(p.Marks, func(m Mark) bool { return m.ID == in.Mark && m.Open() }) {
 		return nil, 0, Refuse(NoOpenMark, "mark", p.Name, in.Mark)
 	}

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"hash/fnv"
 	"slices"
+	"strconv"
 	"strings"
 
 	"waxplanus/core/film"
@@ -31,23 +32,39 @@ func (s *Shop) crew(ctx context.Context, p *Panel) (level.Crew, error) {
 	}
 	c := level.Crew{Paint: p.paint(), Persons: p.workers()}
 	var err error
-	c.Hands, p.handsKey, err = s.learnHands(ctx, p.ID)
+	c.Hands, p.handsKey, err = s.learnHands(ctx, p.lessons, p.ID)
 	p.hands = c.Hands
 	return c, err
 }
 
 func (p *Panel) workers() []string { return p.log.Workers(p.Car.Painter) }
 
+// teachers are the panels that teach how hands cut and how thick coats are, as they were
+// with that many lessons.
+type teachers struct{ worked, coated []store.Teacher }
+
+func (s *Shop) teachers(ctx context.Context, lessons int64) (*teachers, error) {
+	return s.teach.get(ctx, strconv.FormatInt(lessons, 10), func(ctx context.Context) (*teachers, error) {
+		out := &teachers{}
+		var err error
+		if out.worked, err = s.store.Worked(ctx, mostWorked); err != nil {
+			return nil, err
+		}
+		out.coated, err = s.store.Coated(ctx, mostCoated)
+		return out, err
+	})
+}
+
 // learnHands is what the worked panels of the shop tell, but for one of them, and the
 // name of that history.
-func (s *Shop) learnHands(ctx context.Context, except string) (level.Hands, string, error) {
-	worked, err := s.store.Worked(ctx, mostWorked)
+func (s *Shop) learnHands(ctx context.Context, lessons int64, except string) (level.Hands, string, error) {
+	teach, err := s.teachers(ctx, lessons)
 	if err != nil {
 		return level.Hands{}, "", err
 	}
 	sum := fnv.New64a()
 	var all []level.WorkedSpot
-	for _, w := range worked {
+	for _, w := range teach.worked {
 		if w.ID == except {
 			continue
 		}
@@ -122,7 +139,11 @@ func (s *Shop) Hands(ctx context.Context) (Hands, error) {
 	if err != nil {
 		return Hands{}, err
 	}
-	learned, _, err := s.learnHands(ctx, "")
+	v, err := s.store.HouseVersion(ctx)
+	if err != nil {
+		return Hands{}, err
+	}
+	learned, _, err := s.learnHands(ctx, v.Lessons, "")
 	if err != nil {
 		return Hands{}, err
 	}
@@ -156,17 +177,13 @@ func (s *Shop) TakeOn(ctx context.Context, name string, coarsest *string) error 
 }
 
 // loadLimits has the panel know what each person may run, and lists the people.
-func (s *Shop) loadLimits(ctx context.Context, p *Panel) ([]string, error) {
-	people, err := s.store.People(ctx)
-	if err != nil {
-		return nil, err
-	}
+func (p *Panel) loadLimits() []string {
 	p.Limits = map[string]string{}
 	var names []string
-	for _, o := range people {
+	for _, o := range p.people {
 		names, p.Limits[o.Name] = append(names, o.Name), o.Coarsest
 	}
-	return names, nil
+	return names
 }
 
 // MayNot is the coarsest grit that somebody may run where a step is coarser; empty

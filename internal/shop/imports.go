@@ -81,7 +81,7 @@ func (s *Shop) panelTarget(ctx context.Context, panelID string) (target, error) 
 }
 
 func (s *Shop) carTarget(ctx context.Context, carID string) (target, error) {
-	r, err := s.goRound(ctx, carID)
+	r, err := s.goRoundCar(ctx, carID)
 	if err != nil {
 		return target{}, err
 	}

@@ -411,8 +411,11 @@ func (s *Shop) GuessOf(ctx context.Context, colour string, said Said) (Guess, er
 	}
 	h := k.History()
 	if k.Origin == film.Here {
-		var err error
-		if h.Ratio, err = s.coatRatio(ctx, ""); err != nil {
+		v, err := s.store.HouseVersion(ctx)
+		if err != nil {
+			return Guess{}, err
+		}
+		if h.Ratio, err = s.coatRatio(ctx, v.Lessons, ""); err != nil {
 			return Guess{}, err
 		}
 	}

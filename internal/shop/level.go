@@ -83,9 +83,7 @@ func (s *Shop) Level(ctx context.Context, panelID, section, person string) (*Lev
 		return nil, err
 	}
 	out := &Level{Panel: p}
-	if out.People, err = s.loadLimits(ctx, p); err != nil {
-		return nil, err
-	}
+	out.People = p.loadLimits()
 	if person == "" {
 		person = p.Car.Painter
 	}
@@ -244,9 +242,21 @@ func (p *Panel) progress(section string, step, need int) level.Progress {
 // advise asks the core what may be done at a step of a section where so many passes
 // are needed.
 func (p *Panel) advise(section string, step, need int) level.Advice {
+	key := advised{section, step, need}
+	if a, ok := p.asked.advice.Load(key); ok {
+		return a.(level.Advice)
+	}
 	sec, _ := p.Study.Section(section)
 	sec = p.sectionFilm(sec)
-	return p.Work.AdviseFor(sec.Least, p.accepted(sec), p.progress(section, step, need))
+	a := p.Work.AdviseFor(sec.Least, p.accepted(sec), p.progress(section, step, need))
+	p.asked.advice.Store(key, a)
+	return a
+}
+
+// advised is what advice was asked for.
+type advised struct {
+	section    string
+	step, need int
 }
 
 // accepted is the policy of a section with the chance that the plan of record was accepted

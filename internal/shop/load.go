@@ -4,71 +4,142 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"maps"
+	"strconv"
 
 	"waxplanus/core/film"
 	"waxplanus/core/plan"
 	"waxplanus/internal/store"
 )
 
-// round is a car with all that its panels have in common, loaded once for as many of them
-// as are asked for.
+// round is a car as it is loaded for as many of its panels as are asked for: what they have
+// in common, and of each what is kept of it. All of it is remembered by its versions, which
+// are read first: what is loaded later is no older.
 type round struct {
-	car      store.Car
-	house    House
-	floors   []AgreedFloor
-	carFilm  float64 // median of the car's factory panels, µm; 0 where none was read
-	siblings []sibling
-	gauges   map[string]film.Gauge
+	*carRows
+	*quarters
 	versions map[string]store.Versions
 	rows     map[string]*store.Rows
+	logs     map[string][]store.Entry
 }
 
-// goRound loads what is common to the panels of a car.
-func (s *Shop) goRound(ctx context.Context, car string) (*round, error) {
-	r := &round{rows: map[string]*store.Rows{}, gauges: map[string]film.Gauge{}}
+// carRows are what the panels of a car have in common.
+type carRows struct {
+	car      store.Car
+	floors   []AgreedFloor
+	siblings []sibling
+	carFilm  float64 // median of the car's factory panels, µm; 0 where none was read
+}
+
+// quarters are what all panels of the shop have in common.
+type quarters struct {
+	house    House
+	gauges   map[string]film.Gauge
+	people   []store.Person
+	settings Settings
+}
+
+// goRound loads what is common to panels of one car, which are of those versions.
+func (s *Shop) goRound(ctx context.Context, versions map[string]store.Versions) (*round, error) {
+	r := &round{versions: versions, rows: map[string]*store.Rows{}, logs: map[string][]store.Entry{}}
+	var any store.Versions
+	for _, any = range versions {
+		break
+	}
 	var err error
-	if r.versions, err = s.store.CarVersions(ctx, car); err != nil { // first: what is loaded later is no older
+	if r.quarters, err = s.quartersOf(ctx, any.Shop); err != nil {
 		return nil, err
 	}
-	if r.car, err = s.store.Car(ctx, car); err != nil {
-		return nil, err
-	}
-	r.siblings = siblingsOf(r.car)
-	if r.house, err = s.House(ctx); err != nil {
-		return nil, err
-	}
-	if r.floors, err = s.floors(ctx, car); err != nil {
-		return nil, err
-	}
-	films, err := s.store.FactoryFilms(ctx, car)
-	if err != nil {
-		return nil, err
-	}
-	if len(films) > 0 {
-		r.carFilm = film.Median(films)
-	}
-	gauges, err := s.store.Gauges(ctx)
-	for _, g := range gauges {
-		r.gauges[g.ID] = gaugeKnown(g)
-	}
+	r.carRows, err = s.carRows.get(ctx, fmt.Sprintf("%s|%d", any.CarID, any.Facts), func(ctx context.Context) (*carRows, error) { return s.loadCarRows(ctx, any.CarID) })
 	return r, err
+}
+
+func (s *Shop) loadCarRows(ctx context.Context, id string) (*carRows, error) {
+	out := &carRows{}
+	var err error
+	if out.car, err = s.store.Car(ctx, id); err != nil {
+		return nil, err
+	}
+	out.siblings = siblingsOf(out.car)
+	if out.floors, err = s.floors(ctx, id); err != nil {
+		return nil, err
+	}
+	films, err := s.store.FactoryFilms(ctx, id)
+	if len(films) > 0 {
+		out.carFilm = film.Median(films)
+	}
+	return out, err
+}
+
+func (s *Shop) quartersOf(ctx context.Context, version int64) (*quarters, error) {
+	return s.houses.get(ctx, strconv.FormatInt(version, 10), func(ctx context.Context) (*quarters, error) {
+		out := &quarters{gauges: map[string]film.Gauge{}}
+		var err error
+		if out.house, err = s.House(ctx); err != nil {
+			return nil, err
+		}
+		gauges, err := s.store.Gauges(ctx)
+		if err != nil {
+			return nil, err
+		}
+		for _, g := range gauges {
+			out.gauges[g.ID] = gaugeKnown(g)
+		}
+		if out.people, err = s.store.People(ctx); err != nil {
+			return nil, err
+		}
+		out.settings, err = s.loadSettings(ctx)
+		return out, err
+	})
 }
 
 // load has the rows of some panels at hand.
 func (r *round) load(ctx context.Context, s *Shop, panels ...string) error {
-	var missing []string
+	var logs, rows []string
 	for _, id := range panels {
-		if r.rows[id] == nil {
-			missing = append(missing, id)
+		if r.rows[id] == nil && !s.rows.has(r.rowsKey(id)) {
+			rows = append(rows, id)
+		}
+		if _, known := r.logs[id]; !known {
+			logs = append(logs, id)
 		}
 	}
-	if missing == nil {
+	if rows != nil {
+		all, err := s.store.Rows(ctx, rows)
+		if err != nil {
+			return err
+		}
+		for id, one := range all {
+			r.rows[id], err = s.rows.get(ctx, r.rowsKey(id), func(context.Context) (*store.Rows, error) { return one, nil })
+			if err != nil {
+				return err
+			}
+		}
+	}
+	if logs == nil {
 		return nil
 	}
-	rows, err := s.store.Rows(ctx, missing)
-	maps.Copy(r.rows, rows)
+	all, err := s.store.Logs(ctx, logs)
+	for _, id := range logs {
+		r.logs[id] = all[id]
+	}
 	return err
+}
+
+// rowsKey names what is kept of a panel beside its log.
+func (r *round) rowsKey(id string) string {
+	v := r.versions[id]
+	return fmt.Sprintf("%s|%d", id, v.Panel-v.Logged)
+}
+
+// rowsOf is what is kept of a panel beside its log.
+func (r *round) rowsOf(ctx context.Context, s *Shop, id string) (*store.Rows, error) {
+	if one := r.rows[id]; one != nil {
+		return one, nil
+	}
+	return s.rows.get(ctx, r.rowsKey(id), func(ctx context.Context) (*store.Rows, error) {
+		all, err := s.store.Rows(ctx, []string{id})
+		return all[id], err
+	})
 }
 
 // stateKey names a panel in one state: nothing that it is made from differs under one key.
@@ -84,7 +155,7 @@ func (s *Shop) Panel(ctx context.Context, id string) (*Panel, error) {
 		return nil, err
 	}
 	p, err := s.panels.get(ctx, stateKey(v), func(ctx context.Context) (*Panel, error) {
-		r, err := s.goRound(ctx, v.CarID)
+		r, err := s.goRound(ctx, map[string]store.Versions{id: v})
 		if err != nil {
 			return nil, err
 		}
@@ -113,11 +184,11 @@ func (p *Panel) fresh() *Panel {
 
 // panel is a panel with its sequences, without its film.
 func (s *Shop) panel(ctx context.Context, id string) (*Panel, error) {
-	row, err := s.store.Panel(ctx, id)
+	v, err := s.store.Versions(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	r, err := s.goRound(ctx, row.CarID)
+	r, err := s.goRound(ctx, map[string]store.Versions{id: v})
 	if err != nil {
 		return nil, err
 	}
@@ -141,7 +212,7 @@ func (s *Shop) loadPanel(ctx context.Context, r *round, id string) (*Panel, erro
 		return nil, err
 	}
 	p := &Panel{ID: row.ID, Key: row.Key, Name: row.Name, Known: knownOf(*row), Car: carFactsOf(r.car), siblings: r.siblings, zonesText: row.Zones,
-		House: r.house, Floors: r.floors, carFilm: r.carFilm, version: r.versions[id].Panel, asked: &asked{}}
+		House: r.house, Floors: r.floors, carFilm: r.carFilm, version: r.versions[id].Panel, lessons: r.versions[id].Lessons, people: r.people, asked: &asked{}}
 	if err := s.putRows(ctx, p, r, *row); err != nil {
 		return nil, fmt.Errorf("%s, %s: %w", r.car.Name, row.Name, err)
 	}
@@ -149,7 +220,10 @@ func (s *Shop) loadPanel(ctx context.Context, r *round, id string) (*Panel, erro
 }
 
 func (s *Shop) putRows(ctx context.Context, p *Panel, r *round, row store.Panel) error {
-	var err error
+	rows, err := r.rowsOf(ctx, s, row.ID)
+	if err != nil {
+		return err
+	}
 	if p.ground, err = s.ground(ctx, row.Shape); err != nil {
 		return &Unreadable{PanelID: row.ID, What: "outline", Err: err}
 	}
@@ -157,7 +231,6 @@ func (s *Shop) putRows(ctx context.Context, p *Panel, r *round, row store.Panel)
 	if p.Zones, err = zonesOf(row); err != nil {
 		return &Unreadable{PanelID: row.ID, What: "zones", Err: err}
 	}
-	rows := r.rows[row.ID]
 	for _, reading := range rows.Readings {
 		p.Readings = append(p.Readings, readingOf(reading))
 	}
@@ -165,7 +238,7 @@ func (s *Shop) putRows(ctx context.Context, p *Panel, r *round, row store.Panel)
 	p.Marks = marksOf(rows.Marks)
 	p.Grade = plan.ReferenceGrade(p.factoryGrades())
 	if p.Origin == film.Here {
-		if p.coats, err = s.coatRatio(ctx, row.ID); err != nil {
+		if p.coats, err = s.coatRatio(ctx, r.versions[row.ID].Lessons, row.ID); err != nil {
 			return err
 		}
 	}
@@ -177,7 +250,7 @@ func (s *Shop) putRows(ctx context.Context, p *Panel, r *round, row store.Panel)
 	if rows.Plan != nil {
 		p.Record = recordOf(*rows.Plan)
 	}
-	return s.applyLog(ctx, p, rows.Entries)
+	return s.applyLog(ctx, p, r.logs[row.ID])
 }
 
 // pooled is the gauge that a panel was read with.

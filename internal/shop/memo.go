@@ -14,20 +14,16 @@ import (
 // asked for most and last stays. Many who ask for the same at once wait for one to make it.
 type memo[T any] struct{ made *otter.Cache[string, T] }
 
-// newMemo remembers within so many bytes. What a value shares with others that are
-// remembered elsewhere is not its own.
-func newMemo[T any](bytes uint64, shares ...func(T) any) *memo[T] {
+// newMemo remembers within so many bytes, by what deep or weigh says that a value has.
+func newMemo[T any](bytes uint64, weigh func(T) int) *memo[T] {
 	return &memo[T]{otter.Must(&otter.Options[string, T]{
 		MaximumWeight: bytes,
-		Weigher: func(key string, v T) uint32 {
-			seen := map[uintptr]bool{}
-			for _, shared := range shares {
-				sizeOf(reflect.ValueOf(shared(v)), seen)
-			}
-			return uint32(min(len(key)+sizeOf(reflect.ValueOf(v), seen), math.MaxUint32))
-		},
+		Weigher:       func(key string, v T) uint32 { return uint32(min(len(key)+weigh(v), math.MaxUint32)) },
 	})}
 }
+
+// deep is about how many bytes hang on a value, beside the shelf, which all share.
+func deep[T any](v T) int { return sizeOf(reflect.ValueOf(v), map[uintptr]bool{}) }
 
 // get returns what was made from key, or makes it; what fails is not kept. The maker may
 // work for others who wait too: it goes on when the one who asked first has left.

@@ -40,8 +40,10 @@ type Panel struct {
 	Work      *level.Work   // nil without a plan that holds
 	Limits    map[string]string
 	log       level.Log // of the plan of record
-	opened    level.Panel
-	version   int64     // of the rows that it was made from
+	opened    *studied
+	version   int64 // of the rows that it was made from
+	lessons   int64 // of the shop, likewise
+	people    []store.Person
 	siblings  []sibling // the panels of its car in their order, with itself
 	zonesText string    // as they are kept
 	ground    *film.Ground
@@ -78,6 +80,7 @@ func siblingsOf(c store.Car) []sibling {
 type asked struct {
 	standing sync.Map // level.Standing by the key of the section
 	looks    sync.Map // *level.Looked by the id of its entry
+	advice   sync.Map // level.Advice by what it was asked for
 	rooms    sync.Once
 	room     []float64 // what a plan may use of each section, µm
 	ahead    sync.Once
@@ -160,6 +163,12 @@ func (p *Panel) adjoins(key string) bool {
 // borrow takes the film of a panel that no gauge reads from the neighbours that were
 // sprayed with it; nil where none was read.
 func (s *Shop) borrow(ctx context.Context, r *round, p *Panel) (*film.Borrowed, error) {
+	if len(r.versions) == 1 {
+		var err error
+		if r.versions, err = s.store.CarVersions(ctx, r.car.ID); err != nil {
+			return nil, err
+		}
+	}
 	var from []*film.Study
 	for _, row := range r.car.Panels {
 		if !p.adjoins(row.Key) || row.Substrate == Plastic || !p.spraying().Same(knownOf(row).spraying()) {
@@ -295,7 +304,7 @@ func (p *Panel) levelReadings() []level.Reading {
 // readFilm has the core read the film of a panel. Without a reading it has no Study.
 func (s *Shop) readFilm(ctx context.Context, p *Panel) error {
 	p.asked, p.judged = &asked{}, nil
-	p.opened, p.Study, p.Work = level.Panel{}, nil, nil
+	p.opened, p.Study, p.Work = &studied{}, nil, nil
 	crew, err := s.crew(ctx, p)
 	if err != nil {
 		return err
@@ -310,18 +319,29 @@ func (s *Shop) readFilm(ctx context.Context, p *Panel) error {
 	if p.Ladder() != nil {
 		fmt.Fprintf(h, "%s|%v|%d|", p.Record.ID, p.Ladder().Rests, len(p.Ladder().Steps))
 	}
-	opened, err := s.studies.get(ctx, fmt.Sprintf("%s|%x", p.ID, h.Sum64()), func(context.Context) (level.Panel, error) {
-		return level.OpenPanelBy(crew, p.ground, facts, readings, p.Ladder(), p.gauge)
+	opened, err := s.studies.get(ctx, fmt.Sprintf("%s|%x", p.ID, h.Sum64()), func(context.Context) (*studied, error) {
+		opened, err := level.OpenPanelBy(crew, p.ground, facts, readings, p.Ladder(), p.gauge)
+		return &studied{Panel: opened}, err
 	})
 	if errors.Is(err, film.ErrReadings) {
 		return nil
 	}
+	if err != nil {
+		return err
+	}
 	p.opened, p.Study, p.Work = opened, opened.Study, opened.Work
-	return err
+	return nil
 }
 
 // film is the panel as the core knows it.
-func (p *Panel) film() level.Panel { return p.opened }
+func (p *Panel) film() level.Panel { return p.opened.Panel }
+
+// studied is a panel as the core knows it, with how its sections stand at some points of
+// their work: a pass on one changes nothing of the others.
+type studied struct {
+	level.Panel
+	standing sync.Map // level.Standing by what it was asked for
+}
 
 // SectionName is the name of a section, or its key where there is none of that key.
 func (p *Panel) SectionName(key string) string {

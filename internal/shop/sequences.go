@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"waxplanus/core/film"
@@ -32,10 +33,11 @@ func (s *Shop) findSequences(ctx context.Context, p *Panel) error {
 	}
 	p.log = logOf(p.Entries, nil)
 	if p.Record != nil && (p.Worked() || p.Record.basis == p.Basis()) {
-		l, err := p.ladderOf(p.Record)
+		l, err := s.ladders.get(ctx, fmt.Sprintf("%s|%d", p.Record.ID, len(p.Record.steps)), func(context.Context) (plan.Ladder, error) { return p.ladderOf(p.Record) })
 		if err != nil {
 			return err
 		}
+		l.Steps = slices.Clone(l.Steps) // a rest that is planned anew changes them
 		if err := p.replan(&l, p.Record, p.Entries); err != nil {
 			return err
 		}

@@ -5,6 +5,7 @@ package shop
 
 import (
 	"context"
+	"reflect"
 	"runtime"
 	"sync"
 	"time"
@@ -31,8 +32,13 @@ type Shop struct {
 	// What was computed is remembered by what it was computed from, so that nothing
 	// is computed again for what did not change.
 	panels    *memo[*Panel]
+	carRows   *memo[*carRows]
+	rows      *memo[*store.Rows]
+	ladders   *memo[plan.Ladder]
+	houses    *memo[*quarters]
+	teach     *memo[*teachers]
 	summaries *memo[Summary]
-	studies   *memo[level.Panel]
+	studies   *memo[*studied]
 	grounds   *memo[*film.Ground]
 	options   *memo[*plan.Options]
 	hands     *memo[level.Hands]
@@ -46,7 +52,8 @@ const (
 	mostOfStudies = 100 << 20
 	mostOfGrounds = 24 << 20
 	mostOfOptions = 32 << 20
-	mostOfLessons = 8 << 20
+	mostOfRows    = 12 << 20
+	mostOfLessons = 4 << 20
 )
 
 // New opens the application on records; now is the clock, and zone the time zone of the
@@ -54,18 +61,28 @@ const (
 func New(records *store.Store, now func() time.Time, zone *time.Location) *Shop {
 	life, end := context.WithCancel(context.Background())
 	return &Shop{
-		life: life, end: end, slots: make(chan struct{}, runtime.GOMAXPROCS(0)), store: records, now: now, zone: zone, turns: newTurns(), panels: newMemo(mostOfPanels, func(p *Panel) any { return []any{p.ground, p.Study, p.Work, p.Options, p.toFlat} }), summaries: newMemo[Summary](mostOfLessons), studies: newMemo(mostOfStudies, groundOf),
-		grounds: newMemo[*film.Ground](mostOfGrounds), options: newMemo[*plan.Options](mostOfOptions), hands: newMemo[level.Hands](mostOfLessons),
-		history: newMemo[panelHistory](mostOfLessons), coated: newMemo[film.Coated](mostOfLessons),
+		life: life, end: end, slots: make(chan struct{}, runtime.GOMAXPROCS(0)), store: records, now: now, zone: zone, turns: newTurns(), panels: newMemo(mostOfPanels, panelBytes), summaries: newMemo(mostOfLessons, deep[Summary]),
+		carRows: newMemo(mostOfRows, deep[*carRows]), ladders: newMemo(mostOfRows, deep[plan.Ladder]), rows: newMemo(mostOfRows, deep[*store.Rows]), houses: newMemo(mostOfLessons, deep[*quarters]), teach: newMemo(mostOfLessons, deep[*teachers]), studies: newMemo(mostOfStudies, studyBytes),
+		grounds: newMemo(mostOfGrounds, deep[*film.Ground]), options: newMemo(mostOfOptions, deep[*plan.Options]), hands: newMemo(mostOfLessons, deep[level.Hands]),
+		history: newMemo(mostOfLessons, deep[panelHistory]), coated: newMemo(mostOfLessons, deep[film.Coated]),
 	}
 }
 
-// groundOf is what the film of a panel shares with others of its outline.
-func groundOf(p level.Panel) any {
-	if p.Study == nil {
-		return nil
+// studyBytes are those of the film of a panel, without the ground, which is remembered by
+// itself.
+func studyBytes(p *studied) int {
+	seen := map[uintptr]bool{}
+	if p.Study != nil {
+		sizeOf(reflect.ValueOf(p.Study.Ground), seen)
 	}
-	return p.Study.Ground
+	return sizeOf(reflect.ValueOf(p.Panel), seen)
+}
+
+// panelBytes are about those of a panel beside what is remembered by itself. It is asked
+// with each tap and only counts.
+func panelBytes(p *Panel) int {
+	const whole, line = 24 << 10, 512
+	return whole + line*(len(p.Entries)+len(p.Readings)+len(p.Marks))
 }
 
 // Close ends what goes on behind.
@@ -114,6 +131,18 @@ type Settings struct {
 
 // Settings of the shop.
 func (s *Shop) Settings(ctx context.Context) (Settings, error) {
+	v, err := s.store.HouseVersion(ctx)
+	if err != nil {
+		return Settings{}, err
+	}
+	q, err := s.quartersOf(ctx, v.Shop)
+	if err != nil {
+		return Settings{}, err
+	}
+	return q.settings, nil
+}
+
+func (s *Shop) loadSettings(ctx context.Context) (Settings, error) {
 	unit, err := s.store.Setting(ctx, unitSetting, string(Micron))
 	if err != nil {
 		return Settings{}, err

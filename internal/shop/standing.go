@@ -1,6 +1,7 @@
 package shop
 
 import (
+	"fmt"
 	"math"
 
 	"waxplanus/core/film"
@@ -23,9 +24,21 @@ func (p *Panel) Standing(s film.SectionFilm) level.Standing {
 		if !p.log.Done(s.Key) {
 			need = p.needed(s.Key, step)
 		}
-		st = p.film().StandingAt(p.sectionFilm(s), p.progress(s.Key, step, need), p.Aim.SpotsOnly())
+		st = p.standingAt(s, step, need)
 	}
 	p.asked.standing.Store(s.Key, st)
+	return st
+}
+
+// standingAt is the standing of a section at a step of which so many passes are wanted.
+func (p *Panel) standingAt(s film.SectionFilm, step, need int) level.Standing {
+	at, gone := p.progress(s.Key, step, need), p.gone(s.Key)
+	key := fmt.Sprintf("%s|%v|%v|%v", s.Key, at, gone, p.Aim.SpotsOnly())
+	if st, ok := p.opened.standing.Load(key); ok {
+		return st.(level.Standing)
+	}
+	st := p.film().StandingAt(p.sectionFilm(s), at, p.Aim.SpotsOnly())
+	p.opened.standing.Store(key, st)
 	return st
 }
 
@@ -77,11 +90,10 @@ func (p *Panel) spendableOf(s film.SectionFilm) float64 {
 
 // idle is the standing of a section as it is now, with nothing to come.
 func (p *Panel) idle(s film.SectionFilm) level.Standing {
-	s = p.sectionFilm(s)
 	if p.Ladder() == nil {
-		return p.film().Standing(s, film.Spend{}, p.Aim.SpotsOnly())
+		return p.film().Standing(p.sectionFilm(s), film.Spend{}, p.Aim.SpotsOnly())
 	}
-	return p.film().StandingAt(s, p.progress(s.Key, len(p.Ladder().Steps), 0), p.Aim.SpotsOnly())
+	return p.standingAt(s, len(p.Ladder().Steps), 0)
 }
 
 // PlanHeadroom is what a plan may take, µm; before any reading what the history alone allows.

@@ -7,6 +7,8 @@ import "strings"
 // keep it, so that no way of writing can forget it.
 //
 //   - version of a panel counts all that changes what it is; of a car, all of its panels too
+//   - logged of a panel counts those of its changes that are of its log
+//   - facts of a car counts what its panels have in common: what was said, floors, films
 //   - lesson of a panel counts what changes what its film teaches of hands and coats: a pass
 //     after its readings teaches nothing yet
 //   - version and lessons of the shop count house rules, shelf, gauges and people, and the
@@ -16,8 +18,10 @@ import "strings"
 var growth = []string{
 	utc("readings", "taken_at"), utc("entries", "at"),
 	`ALTER TABLE cars ADD COLUMN version INTEGER NOT NULL DEFAULT 0`,
+	`ALTER TABLE cars ADD COLUMN facts INTEGER NOT NULL DEFAULT 0`,
 	`ALTER TABLE cars ADD COLUMN handed_over_at DATETIME`,
 	`ALTER TABLE panels ADD COLUMN version INTEGER NOT NULL DEFAULT 0`,
+	`ALTER TABLE panels ADD COLUMN logged INTEGER NOT NULL DEFAULT 0`,
 	`ALTER TABLE panels ADD COLUMN lesson INTEGER NOT NULL DEFAULT 0`,
 	`ALTER TABLE panels ADD COLUMN first_pass_at DATETIME`,
 	`ALTER TABLE panels ADD COLUMN last_entry_at DATETIME`,
@@ -67,17 +71,19 @@ var growth = []string{
 		UPDATE panels SET version = version + 1, lesson = lesson + 1,
 			last_read_at = MAX(COALESCE(last_read_at, NEW.taken_at), NEW.taken_at),
 			before_at = CASE WHEN NEW.phase = 'before_clear' THEN MAX(COALESCE(before_at, NEW.taken_at), NEW.taken_at) ELSE before_at END
-		WHERE id = NEW.panel_id; END`,
+		WHERE id = NEW.panel_id;
+		` + newFacts + ` END`,
 	`CREATE TRIGGER reading_struck AFTER UPDATE OF struck_at ON readings BEGIN
 		UPDATE panels SET version = version + 1, lesson = lesson + 1, last_read_at = ` + lastRead("NEW.panel_id") + `, before_at = ` + lastBefore("NEW.panel_id") + `
-		WHERE id = NEW.panel_id; END`,
+		WHERE id = NEW.panel_id;
+		` + newFacts + ` END`,
 	`CREATE TRIGGER entry_added AFTER INSERT ON entries BEGIN
-		UPDATE panels SET version = version + 1,
+		UPDATE panels SET version = version + 1, logged = logged + 1,
 			first_pass_at = CASE WHEN NEW.kind IN ('pass','override') THEN MIN(COALESCE(first_pass_at, NEW.at), NEW.at) ELSE first_pass_at END,
 			last_entry_at = MAX(COALESCE(last_entry_at, NEW.at), NEW.at)
 		WHERE id = NEW.panel_id; END`,
 	`CREATE TRIGGER entry_struck AFTER UPDATE OF struck_at ON entries BEGIN
-		UPDATE panels SET version = version + 1, lesson = lesson + 1, first_pass_at = ` + firstPass("NEW.panel_id") + ` WHERE id = NEW.panel_id; END`,
+		UPDATE panels SET version = version + 1, logged = logged + 1, lesson = lesson + 1, first_pass_at = ` + firstPass("NEW.panel_id") + ` WHERE id = NEW.panel_id; END`,
 	`CREATE TRIGGER mark_added AFTER INSERT ON marks BEGIN UPDATE panels SET version = version + 1 WHERE id = NEW.panel_id; END`,
 	`CREATE TRIGGER mark_changed AFTER UPDATE ON marks BEGIN UPDATE panels SET version = version + 1 WHERE id = NEW.panel_id; END`,
 	`CREATE TRIGGER try_added AFTER INSERT ON tries BEGIN UPDATE panels SET version = version + 1 WHERE id = NEW.panel_id; END`,
@@ -86,14 +92,17 @@ var growth = []string{
 	ofCar("tellings", "INSERT", "NEW"), ofCar("tellings", "UPDATE", "NEW"), ofCar("tellings", "DELETE", "OLD"),
 	`CREATE TRIGGER plan_accepted AFTER INSERT ON plans BEGIN UPDATE panels SET version = version + 1, lesson = lesson + 1 WHERE id = NEW.panel_id; END`,
 	`CREATE TRIGGER floor_added AFTER INSERT ON floors BEGIN
-		UPDATE panels SET version = version + 1 WHERE car_id = NEW.car_id AND (NEW.panel_id IS NULL OR id = NEW.panel_id); END`,
+		UPDATE panels SET version = version + 1 WHERE car_id = NEW.car_id AND (NEW.panel_id IS NULL OR id = NEW.panel_id);
+		UPDATE cars SET facts = facts + 1 WHERE id = NEW.car_id; END`,
 	`CREATE TRIGGER floor_struck AFTER UPDATE ON floors BEGIN
-		UPDATE panels SET version = version + 1 WHERE car_id = NEW.car_id AND (NEW.panel_id IS NULL OR id = NEW.panel_id); END`,
+		UPDATE panels SET version = version + 1 WHERE car_id = NEW.car_id AND (NEW.panel_id IS NULL OR id = NEW.panel_id);
+		UPDATE cars SET facts = facts + 1 WHERE id = NEW.car_id; END`,
 	`CREATE TRIGGER panel_changed AFTER UPDATE OF ` + panelFacts + ` ON panels WHEN ` + differ(panelFacts) + ` BEGIN
-		UPDATE panels SET version = version + 1, lesson = lesson + (id = NEW.id) WHERE car_id = NEW.car_id; END`,
+		UPDATE panels SET version = version + 1, lesson = lesson + (id = NEW.id) WHERE car_id = NEW.car_id;
+		UPDATE cars SET facts = facts + 1 WHERE id = NEW.car_id; END`,
 	`CREATE TRIGGER car_changed AFTER UPDATE OF ` + carFacts + ` ON cars WHEN ` + differ(carFacts) + ` BEGIN
 		UPDATE panels SET version = version + 1, lesson = lesson + (OLD.painter <> NEW.painter) WHERE car_id = NEW.id;
-		UPDATE cars SET version = version + 1 WHERE id = NEW.id; END`,
+		UPDATE cars SET version = version + 1, facts = facts + 1 WHERE id = NEW.id; END`,
 	`CREATE TRIGGER panel_newer AFTER UPDATE OF version ON panels BEGIN UPDATE cars SET version = version + 1 WHERE id = NEW.car_id; END`,
 	`CREATE TRIGGER panel_teaches AFTER UPDATE OF lesson ON panels
 		WHEN OLD.lesson <> NEW.lesson AND (COALESCE(NEW.first_pass_at < NEW.last_read_at, 0) OR COALESCE(OLD.first_pass_at < OLD.last_read_at, 0)
@@ -122,6 +131,9 @@ func differ(columns string) string {
 	list := strings.Split(columns, ", ")
 	return "(OLD." + strings.Join(list, ", OLD.") + ") IS NOT (NEW." + strings.Join(list, ", NEW.") + ")"
 }
+
+// newFacts counts a film that was read.
+const newFacts = "UPDATE cars SET facts = facts + 1 WHERE id = (SELECT car_id FROM panels WHERE id = NEW.panel_id);"
 
 // utc brings the times of a column, which are compared as text, to one zone.
 func utc(table, column string) string {

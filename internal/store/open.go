@@ -37,6 +37,9 @@ const (
 	readers  = 8
 )
 
+// mostPrepared is how many statements each pool keeps ready.
+const mostPrepared = 200
+
 // Option changes how a shop is opened.
 type Option func(*options)
 
@@ -144,7 +147,7 @@ func connect(path string, busy time.Duration, most int, more ...string) (*gorm.D
 	pragmas := append([]string{fmt.Sprintf("busy_timeout(%d)", busy.Milliseconds()), "journal_mode(WAL)", "foreign_keys(1)", "synchronous(FULL)"}, more...)
 	dsn := "file:" + escape(path) + "?_pragma=" + strings.Join(pragmas, "&_pragma=") + "&_txlock=immediate&_time_format=sqlite&_timezone=UTC"
 	db, err := gorm.Open(dialect{dsn}, &gorm.Config{
-		Logger: logger.Default.LogMode(logger.Silent), TranslateError: true, SkipDefaultTransaction: true,
+		Logger: logger.Default.LogMode(logger.Silent), TranslateError: true, SkipDefaultTransaction: true, PrepareStmt: true, PrepareStmtMaxSize: mostPrepared,
 		NowFunc: func() time.Time { return time.Now().UTC() },
 	})
 	if err != nil {

@@ -6,15 +6,20 @@ import (
 	"gorm.io/gorm"
 )
 
-// Versions say of which state a panel is: its own, that of its car with all panels, and
-// those of the shop's house and of what its panels teach.
+// Versions say of which state a panel is: its own with how many of its changes are of its
+// log, that of its car with all panels and of what these have in common, and those of the
+// shop's house and of what its panels teach.
 type Versions struct {
 	PanelID, CarID string
-	Panel, Car     int64
-	Shop, Lessons  int64
+	Panel, Logged  int64
+	Car, Facts     int64
+	House
 }
 
-const versions = `SELECT p.id AS panel_id, p.car_id, p.version AS panel, c.version AS car, s.version AS shop, s.lessons
+// House says of which state a shop is.
+type House struct{ Shop, Lessons int64 }
+
+const versions = `SELECT p.id AS panel_id, p.car_id, p.version AS panel, p.logged, c.version AS car, c.facts, s.version AS shop, s.lessons
 	FROM panels p JOIN cars c ON c.id = p.car_id JOIN shop s ON s.id = 1 `
 
 // Versions of a panel.
@@ -38,16 +43,25 @@ func (s *Store) CarVersions(ctx context.Context, car string) (map[string]Version
 	for _, v := range list {
 		out[v.PanelID] = v
 	}
+	if err == nil && len(out) == 0 {
+		err = ErrMissing
+	}
 	return out, err
 }
 
-// Rows are what is kept of a panel, each list in its order, struck ones too. Plan is that
-// of record, nil for none.
+// HouseVersion of the shop.
+func (s *Store) HouseVersion(ctx context.Context) (House, error) {
+	var out House
+	err := s.read(ctx).Raw("SELECT version AS shop, lessons FROM shop").Scan(&out).Error
+	return out, err
+}
+
+// Rows are what is kept of a panel beside its log, each list in its order, struck ones too.
+// Plan is that of record, nil for none.
 type Rows struct {
 	Readings []Reading
 	Marks    []Mark
 	Plan     *Plan
-	Entries  []Entry
 }
 
 // Rows of some panels, by their ids.
@@ -59,10 +73,9 @@ func (s *Store) Rows(ctx context.Context, panels []string) (map[string]*Rows, er
 	var readings []Reading
 	var marks []Mark
 	var plans []Plan
-	var entries []Entry
 	db := s.read(ctx)
 	of := func() *gorm.DB { return db.Where("panel_id IN ?", panels).Order("panel_id, seq") }
-	for _, list := range []any{&readings, &marks, &entries} {
+	for _, list := range []any{&readings, &marks} {
 		if err := of().Find(list).Error; err != nil {
 			return nil, err
 		}
@@ -77,11 +90,19 @@ func (s *Store) Rows(ctx context.Context, panels []string) (map[string]*Rows, er
 	for _, m := range marks {
 		out[m.PanelID].Marks = append(out[m.PanelID].Marks, m)
 	}
-	for _, e := range entries {
-		out[e.PanelID].Entries = append(out[e.PanelID].Entries, e)
-	}
 	for i := range plans {
 		out[plans[i].PanelID].Plan = &plans[i]
 	}
 	return out, nil
+}
+
+// Logs are the entries of some panels in order, struck ones too, by the ids of the panels.
+func (s *Store) Logs(ctx context.Context, panels []string) (map[string][]Entry, error) {
+	var all []Entry
+	err := s.read(ctx).Order("panel_id, seq").Find(&all, "panel_id IN ?", panels).Error
+	out := make(map[string][]Entry, len(panels))
+	for _, e := range all {
+		out[e.PanelID] = append(out[e.PanelID], e)
+	}
+	return out, err
 }

@@ -13,6 +13,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"runtime/debug"
 	"strings"
 	"syscall"
 	"time"
@@ -174,9 +175,13 @@ func (p *place) flags(c *cobra.Command) {
 	c.Flags().StringSliceVar(&p.names, "name", nil, "name under which the machine is called, besides its own and its numbers; may be given several times")
 }
 
+// mostMemory is what the program's memory is kept to as well as it can be, bytes.
+const mostMemory = 240 << 20
+
 // run serves the shop until ctx ends.
 func run(ctx context.Context, at place, fill filler, out, logs io.Writer) (err error) {
 	log := slog.New(slog.NewTextHandler(logs, nil))
+	debug.SetMemoryLimit(mostMemory)
 	if !at.open && !web.Loopback(at.addr) {
 		return fmt.Errorf("on %s every machine in the network could read and write this shop, and there is no access control yet. "+
 			"Serve on %s, or say --open if that is what you want", at.addr, usualAddr)

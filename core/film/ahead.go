@@ -12,19 +12,25 @@ import (
 // the clear at the thin end of each sample, as film (µm), and the film at the next spots.
 type outlook struct {
 	least []float64
-	spots [][]float64 // by sample
-	noise []float64   // µm² of one shot at each spot
-	slope float64     // share of the clear by µm of film
+	spots []float32 // by sample, one for each noise; in short numbers, as most of a study is these
+	noise []float64 // µm² of one shot at each spot
+	slope float64   // share of the clear by µm of film
 }
 
 func newOutlook(part []float64, samples [][]float64, from int, slope float64, noise []float64) outlook {
 	o := outlook{slope: slope, noise: noise}
 	for i := 0; i < len(samples); i += aheadThin {
 		o.least = append(o.least, part[i]/slope)
-		o.spots = append(o.spots, slices.Clone(samples[i][from:])) // a part alone would keep the whole sample
+		for _, film := range samples[i][from:] {
+			o.spots = append(o.spots, float32(film))
+		}
 	}
+	o.spots = slices.Clip(o.spots)
 	return o
 }
+
+// spot is the film of sample j at next spot i, µm.
+func (o outlook) spot(j, i int) float64 { return float64(o.spots[j*len(o.noise)+i]) }
 
 // moved is the clear of a section once the film at the thin end of its samples is that.
 func (o outlook) moved(l Least, least []float64) Least {
@@ -130,16 +136,15 @@ func (o outlook) updates(k int) [][]float64 {
 	rng := rand.New(rand.NewPCG(uint64(k), 0xa4ead))
 	out := make([][]float64, 0, aheadTruths)
 	for t := range aheadTruths {
-		truth := o.spots[t*n/aheadTruths]
 		said := make([]float64, k)
 		for i := range said {
-			said[i] = truth[i] + math.Sqrt(o.noise[i])*rng.NormFloat64()
+			said[i] = o.spot(t*n/aheadTruths, i) + math.Sqrt(o.noise[i])*rng.NormFloat64()
 		}
 		moved := make([]float64, n)
 		for j := range moved {
 			moved[j] = o.least[j]
 			for i := range said {
-				moved[j] += gain[i] * (said[i] - o.spots[j][i] - math.Sqrt(o.noise[i])*rng.NormFloat64())
+				moved[j] += gain[i] * (said[i] - o.spot(j, i) - math.Sqrt(o.noise[i])*rng.NormFloat64())
 			}
 		}
 		out = append(out, moved)
@@ -154,16 +159,16 @@ func (o outlook) gain(k int) []float64 {
 	for j, l := range o.least {
 		meanLeast += l / n
 		for i := range mean {
-			mean[i] += o.spots[j][i] / n
+			mean[i] += o.spot(j, i) / n
 		}
 	}
 	cov, cross := mat.NewSymDense(k, nil), mat.NewVecDense(k, nil)
 	for j, l := range o.least {
 		for a := range k {
-			da := o.spots[j][a] - mean[a]
+			da := o.spot(j, a) - mean[a]
 			cross.SetVec(a, cross.AtVec(a)+da*(l-meanLeast)/n)
 			for b := a; b < k; b++ {
-				cov.SetSym(a, b, cov.At(a, b)+da*(o.spots[j][b]-mean[b])/n)
+				cov.SetSym(a, b, cov.At(a, b)+da*(o.spot(j, b)-mean[b])/n)
 			}
 		}
 	}

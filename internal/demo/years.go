@@ -89,7 +89,7 @@ func workPanel(ctx context.Context, s *store.Store, of *shop.Shop, id string, no
 			return err
 		}
 		return s.AddEntry(ctx, &store.Entry{ID: fmt.Sprintf("demo-%s-%d", id, n), PlanID: p.Record.ID, PanelID: id, Section: section, Step: step + 1, Kind: kind,
-			Person: []string{"Tove", "Runa", "Issa"}[n%3], At: at}, nil, v.Panel)
+			Person: []string{"Tove", "Runa", "Issa"}[n%3], At: at}, store.Judged{Version: v.Panel})
 	}
 	var after []store.Reading
 	for i, sec := range p.Sections {

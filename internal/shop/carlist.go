@@ -231,8 +231,7 @@ func (s *Shop) HandOver(ctx context.Context, car string, done bool) (*Car, error
 const warmPanels = 60
 
 // WarmBehind makes what the first who ask would wait for, until the shop is closed: the cars
-// in hand first, then a page of the others. It works half of the time, so that it is in
-// nobody's way.
+// in hand first, then a page of the others. It waits while others ask.
 func (s *Shop) WarmBehind(log *slog.Logger) {
 	s.behind.Go(func() {
 		if err := s.warm(s.life); err != nil && !errors.Is(err, context.Canceled) {
@@ -276,17 +275,37 @@ func (s *Shop) warmCar(ctx context.Context, id string) error {
 		return err
 	}
 	for _, p := range r.car.Panels {
-		start := time.Now()
+		if err := s.quiet(ctx); err != nil {
+			return err
+		}
 		if _, err := s.panelOf(ctx, r, p.ID); err != nil && !IsUnreadable(err) {
 			return err
 		}
+	}
+	return nil
+}
+
+// What goes on behind begins its next piece once nobody has asked for quietFor, or after
+// it has waited for mostPatience.
+const (
+	quietFor     = 200 * time.Millisecond
+	mostPatience = 3 * time.Second
+)
+
+// quiet waits for a moment in which nobody asks.
+func (s *Shop) quiet(ctx context.Context) error {
+	for end := time.Now().Add(mostPatience); time.Now().Before(end); {
+		since := time.Since(time.Unix(0, s.asked.Load()))
+		if since >= quietFor {
+			break
+		}
 		select {
-		case <-time.After(time.Since(start)):
+		case <-time.After(quietFor - since):
 		case <-ctx.Done():
 			return ctx.Err()
 		}
 	}
-	return nil
+	return ctx.Err()
 }
 
 // Next is what to do next on a car: a task on one of its panels, and how the section

@@ -123,11 +123,11 @@ func (s *Shop) LogEntry(ctx context.Context, panelID string, in NewEntry) (Entry
 	}
 	defer done()
 	err = s.asJudged(func() error {
-		spot, version, err := s.judgeEntry(ctx, in, &row)
+		judged, err := s.judgeEntry(ctx, in, &row)
 		if err != nil {
 			return err
 		}
-		return s.store.AddEntry(ctx, &row, spot, version)
+		return s.store.AddEntry(ctx, &row, judged)
 	})
 	return entryOf(row), err
 }
@@ -145,32 +145,64 @@ func (s *Shop) asJudged(do func() error) error {
 	return store.ErrBusy
 }
 
-// judgeEntry says whether an entry may be kept, and completes its row: with it the mark
-// that it makes, if any, and the version of the panel that it was judged with.
-func (s *Shop) judgeEntry(ctx context.Context, in NewEntry, row *store.Entry) (spot *store.Mark, version int64, err error) {
-	p, err := s.Panel(ctx, row.PanelID)
+// tapped is a panel on which somebody taps. It comes without its film where that has no say
+// in the tap, or has said already that there are passes: so nobody waits for the film of a
+// panel after a restart.
+func (s *Shop) tapped(ctx context.Context, in NewEntry, row store.Entry) (*Panel, error) {
+	v, err := s.store.Versions(ctx, row.PanelID)
 	if err != nil {
-		return nil, 0, err
+		return nil, err
+	}
+	switch {
+	case s.panels.has(stateKey(v)):
+	case in.Kind == level.KindOverride || in.Kind == level.KindRest || in.Kind == level.KindBack:
+	case in.Kind != level.KindPass || row.Late:
+		return s.panelAt(ctx, v)
+	default:
+		g, err := s.store.Grant(ctx, row.PanelID)
+		if err != nil {
+			return nil, err
+		}
+		if g != nil && g.Version == v.Panel && g.House == v.House && g.Section == in.Section && g.Step == in.Step && g.Passes > 0 {
+			p, err := s.panelAt(ctx, v)
+			if err != nil {
+				return nil, err
+			}
+			p.granted = g.Passes
+			return p, nil
+		}
+	}
+	return s.Panel(ctx, row.PanelID)
+}
+
+// judgeEntry says whether an entry may be kept, completes its row, and says what follows
+// from it.
+func (s *Shop) judgeEntry(ctx context.Context, in NewEntry, row *store.Entry) (store.Judged, error) {
+	none := store.Judged{}
+	p, err := s.tapped(ctx, in, *row)
+	if err != nil {
+		return none, err
 	}
 	if p.Record == nil {
-		return nil, 0, conflict(NoPlanToWork, p.Name)
+		return none, conflict(NoPlanToWork, p.Name)
 	}
-	if p.Study == nil {
-		return nil, 0, conflict(NothingRead)
+	if len(p.Live()) == 0 && p.borrowed == nil {
+		return none, conflict(NothingRead)
 	}
 	if _, err := p.sectionNo(in.Section); err != nil {
-		return nil, 0, err
+		return none, err
 	}
 	p.loadLimits()
 	if in.Mark != "" && !slices.ContainsFunc(p.Marks, func(m Mark) bool { return m.ID == in.Mark && m.Open() }) {
-		return nil, 0, Refuse(NoOpenMark, "mark", p.Name, in.Mark)
+		return none, Refuse(NoOpenMark, "mark", p.Name, in.Mark)
 	}
 	older, err := s.olderPlan(ctx, p, in)
 	if err != nil {
-		return nil, 0, err
+		return none, err
 	}
+	out := store.Judged{Version: p.version}
 	if in.Kind == level.KindThrough {
-		spot = p.throughMark(*row)
+		out.Mark = p.throughMark(*row)
 	}
 	switch {
 	case older != nil: // the film is gone, whatever is planned now
@@ -182,8 +214,19 @@ func (s *Shop) judgeEntry(ctx context.Context, in NewEntry, row *store.Entry) (s
 		if err = p.allows(in); err == nil && in.Kind == level.KindRest {
 			err = p.takeRest(in, row)
 		}
+		if err == nil && in.Kind == level.KindPass {
+			out.Next = &store.Grant{House: p.of, Section: in.Section, Step: in.Step, Passes: p.grants(in.Section, in.Step-1) - 1}
+		}
 	}
-	return spot, p.version, err
+	return out, err
+}
+
+// grants is how many passes of a step the film of a section allows.
+func (p *Panel) grants(section string, step int) int {
+	if p.granted > 0 {
+		return p.granted
+	}
+	return p.advise(section, step, p.needed(section, step)).Granted
 }
 
 // latePass completes the row of a pass that was made already, under a ladder that need not
@@ -208,7 +251,7 @@ func (s *Shop) latePass(ctx context.Context, p *Panel, l plan.Ladder, in NewEntr
 	if last != nil {
 		since = *last
 	}
-	sec, _ := p.Study.Section(in.Section)
+	sec := find(p.Sections, func(s flatlay.Section) bool { return s.Key == in.Section })
 	most := level.MostPasses(row.KeptAt.Sub(since), plan.PassTime(step.Lane, sec.W, sec.H))
 	if late >= most {
 		return conflict(TooFast, Count{late + 1, "pass"}, row.KeptAt.Sub(since))
@@ -265,13 +308,12 @@ func (p *Panel) allows(in NewEntry) error {
 	if limit := p.MayNot(in.Person, steps[now]); cuts && limit != "" {
 		return conflict(PassTooCoarse, steps[now].Title, in.Person, limit)
 	}
-	granted := func() level.Advice { return p.advise(in.Section, now, p.needed(in.Section, now)) }
 	switch in.Kind {
 	case level.KindPass:
 		if locked {
 			return conflict(PassOverThrough)
 		}
-		if a := granted(); a.Granted == 0 {
+		if p.grants(in.Section, now) == 0 {
 			sec, _ := p.Study.Section(in.Section)
 			return conflict(NoPassLeft, p.Standing(sec))
 		}
@@ -279,8 +321,8 @@ func (p *Panel) allows(in NewEntry) error {
 		if locked {
 			return conflict(OverrideOverThrough)
 		}
-		if a := granted(); a.Granted > 0 {
-			return conflict(OverrideNotNeeded, Count{a.Granted, "pass"})
+		if n := p.grants(in.Section, now); n > 0 {
+			return conflict(OverrideNotNeeded, Count{n, "pass"})
 		}
 	case level.KindRest:
 		if locked {

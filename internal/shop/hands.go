@@ -32,7 +32,7 @@ func (s *Shop) crew(ctx context.Context, p *Panel) (level.Crew, error) {
 	}
 	c := level.Crew{Paint: p.paint(), Persons: p.workers()}
 	var err error
-	c.Hands, p.handsKey, err = s.learnHands(ctx, p.lessons, p.ID)
+	c.Hands, p.handsKey, err = s.learnHands(ctx, p.of.Lessons, p.ID)
 	p.hands = c.Hands
 	return c, err
 }

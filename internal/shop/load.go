@@ -188,11 +188,16 @@ func (s *Shop) panel(ctx context.Context, id string) (*Panel, error) {
 	if err != nil {
 		return nil, err
 	}
-	r, err := s.goRound(ctx, map[string]store.Versions{id: v})
+	return s.panelAt(ctx, v)
+}
+
+// panelAt is panel for versions that were read already.
+func (s *Shop) panelAt(ctx context.Context, v store.Versions) (*Panel, error) {
+	r, err := s.goRound(ctx, map[string]store.Versions{v.PanelID: v})
 	if err != nil {
 		return nil, err
 	}
-	return s.loadPanel(ctx, r, id)
+	return s.loadPanel(ctx, r, v.PanelID)
 }
 
 func (s *Shop) readPanel(ctx context.Context, r *round, id string) (*Panel, error) {
@@ -212,7 +217,7 @@ func (s *Shop) loadPanel(ctx context.Context, r *round, id string) (*Panel, erro
 		return nil, err
 	}
 	p := &Panel{ID: row.ID, Key: row.Key, Name: row.Name, Known: knownOf(*row), Car: carFactsOf(r.car), siblings: r.siblings, zonesText: row.Zones,
-		House: r.house, Floors: r.floors, carFilm: r.carFilm, version: r.versions[id].Panel, lessons: r.versions[id].Lessons, people: r.people, asked: &asked{}}
+		House: r.house, Floors: r.floors, carFilm: r.carFilm, version: r.versions[id].Panel, of: r.versions[id].House, people: r.people, asked: &asked{}}
 	if err := s.putRows(ctx, p, r, *row); err != nil {
 		return nil, fmt.Errorf("%s, %s: %w", r.car.Name, row.Name, err)
 	}

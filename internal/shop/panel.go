@@ -41,8 +41,9 @@ type Panel struct {
 	Limits    map[string]string
 	log       level.Log // of the plan of record
 	opened    *studied
-	version   int64 // of the rows that it was made from
-	lessons   int64 // of the shop, likewise
+	version   int64       // of the rows that it was made from
+	of        store.House // of the shop, likewise
+	granted   int         // passes that the film has allowed before, of a panel without it
 	people    []store.Person
 	siblings  []sibling // the panels of its car in their order, with itself
 	zonesText string    // as they are kept
@@ -320,6 +321,8 @@ func (s *Shop) readFilm(ctx context.Context, p *Panel) error {
 		fmt.Fprintf(h, "%s|%v|%d|", p.Record.ID, p.Ladder().Rests, len(p.Ladder().Steps))
 	}
 	opened, err := s.studies.get(ctx, fmt.Sprintf("%s|%x", p.ID, h.Sum64()), func(context.Context) (*studied, error) {
+		s.heavy <- struct{}{} // the film of a panel takes much memory while it is worked out
+		defer func() { <-s.heavy }()
 		opened, err := level.OpenPanelBy(crew, p.ground, facts, readings, p.Ladder(), p.gauge)
 		return &studied{Panel: opened}, err
 	})

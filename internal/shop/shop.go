@@ -8,6 +8,7 @@ import (
 	"reflect"
 	"runtime"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"waxplanus/core/film"
@@ -29,6 +30,9 @@ type Shop struct {
 	end    context.CancelFunc
 	slots  chan struct{}
 
+	asked atomic.Int64  // when somebody asked last, ns
+	heavy chan struct{} // holds as many as may work out films at once
+
 	// What was computed is remembered by what it was computed from, so that nothing
 	// is computed again for what did not change.
 	panels    *memo[*Panel]
@@ -48,11 +52,11 @@ type Shop struct {
 
 // How many bytes of each kind are remembered.
 const (
-	mostOfPanels  = 16 << 20
-	mostOfStudies = 100 << 20
-	mostOfGrounds = 24 << 20
-	mostOfOptions = 32 << 20
-	mostOfRows    = 12 << 20
+	mostOfPanels  = 12 << 20
+	mostOfStudies = 72 << 20
+	mostOfGrounds = 40 << 20
+	mostOfOptions = 20 << 20
+	mostOfRows    = 8 << 20
 	mostOfLessons = 4 << 20
 )
 
@@ -61,7 +65,7 @@ const (
 func New(records *store.Store, now func() time.Time, zone *time.Location) *Shop {
 	life, end := context.WithCancel(context.Background())
 	return &Shop{
-		life: life, end: end, slots: make(chan struct{}, runtime.GOMAXPROCS(0)), store: records, now: now, zone: zone, turns: newTurns(), panels: newMemo(mostOfPanels, panelBytes), summaries: newMemo(mostOfLessons, deep[Summary]),
+		life: life, end: end, slots: make(chan struct{}, runtime.GOMAXPROCS(0)), heavy: make(chan struct{}, runtime.GOMAXPROCS(0)), store: records, now: now, zone: zone, turns: newTurns(), panels: newMemo(mostOfPanels, panelBytes), summaries: newMemo(mostOfLessons, deep[Summary]),
 		carRows: newMemo(mostOfRows, deep[*carRows]), ladders: newMemo(mostOfRows, deep[plan.Ladder]), rows: newMemo(mostOfRows, deep[*store.Rows]), houses: newMemo(mostOfLessons, deep[*quarters]), teach: newMemo(mostOfLessons, deep[*teachers]), studies: newMemo(mostOfStudies, studyBytes),
 		grounds: newMemo(mostOfGrounds, deep[*film.Ground]), options: newMemo(mostOfOptions, deep[*plan.Options]), hands: newMemo(mostOfLessons, deep[level.Hands]),
 		history: newMemo(mostOfLessons, deep[panelHistory]), coated: newMemo(mostOfLessons, deep[film.Coated]),
@@ -84,6 +88,9 @@ func panelBytes(p *Panel) int {
 	const whole, line = 24 << 10, 512
 	return whole + line*(len(p.Entries)+len(p.Readings)+len(p.Marks))
 }
+
+// Asked says that somebody asks for something now: what goes on behind waits for a moment.
+func (s *Shop) Asked() { s.asked.Store(time.Now().UnixNano()) }
 
 // Close ends what goes on behind.
 func (s *Shop) Close() {

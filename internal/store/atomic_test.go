@@ -74,7 +74,7 @@ func TestWhatWasJudgedBeforeAChangeIsNotKept(t *testing.T) {
 			t.Errorf("%s leaves the version %d", what, now)
 		}
 	}
-	if err := s.AddEntry(ctx, entry("entry-1"), nil, old); !errors.Is(err, ErrChanged) {
+	if err := s.AddEntry(ctx, entry("entry-1"), Judged{Version: old}); !errors.Is(err, ErrChanged) {
 		t.Error(err)
 	}
 	if err := s.AcceptPlan(ctx, planOf("plan-9", Step{No: 1, Kind: "level", Passes: 4}), old); !errors.Is(err, ErrChanged) {

@@ -54,6 +54,9 @@ var growth = []string{
 	`CREATE TRIGGER car_handed_over AFTER UPDATE OF handed_over_at ON cars WHEN (OLD.handed_over_at IS NULL) <> (NEW.handed_over_at IS NULL) BEGIN
 		UPDATE shop SET here = here + (NEW.handed_over_at IS NULL) - (OLD.handed_over_at IS NULL),
 			gone = gone + (NEW.handed_over_at IS NOT NULL) - (OLD.handed_over_at IS NOT NULL); END`,
+	`CREATE TABLE grants (
+		panel_id TEXT PRIMARY KEY REFERENCES panels(id), version INTEGER NOT NULL, shop INTEGER NOT NULL, lessons INTEGER NOT NULL,
+		section TEXT NOT NULL, step INTEGER NOT NULL, passes INTEGER NOT NULL)`,
 	`CREATE TABLE summaries (
 		car_id TEXT PRIMARY KEY REFERENCES cars(id), car_version INTEGER NOT NULL, shop_version INTEGER NOT NULL, lessons INTEGER NOT NULL,
 		form INTEGER NOT NULL, summary TEXT NOT NULL)`,

@@ -219,6 +219,17 @@ type Entry struct {
 	Steps        []Step `gorm:"-"` // that a rest adds to its plan
 }
 
+// Grant is how many passes of a step the film of a section allowed when the last entry of
+// its panel was kept; it holds while the panel and the shop are of these versions.
+type Grant struct {
+	PanelID string `gorm:"primaryKey"`
+	Version int64
+	House
+	Section string
+	Step    int
+	Passes  int
+}
+
 // Floor is the clear (µm) that the owner of a car agreed to leave at least, on all of it or
 // on one panel: who agreed, why and when. It is never deleted, only struck out.
 type Floor struct {

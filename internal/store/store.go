@@ -245,15 +245,23 @@ func (s *Store) Entry(ctx context.Context, id string) (Entry, error) {
 	return e, missing(err)
 }
 
-// AddEntry logs an entry, and keeps with it a mark that it makes, if any, while the panel
-// is of the version that it was judged with; else it returns ErrChanged. An id that is kept
-// already adds nothing and gives the entry as it was kept.
-func (s *Store) AddEntry(ctx context.Context, e *Entry, mark *Mark, version int64) error {
+// Judged is what an entry was judged with, the version of its panel, and what follows from
+// it: a mark that it makes, and what its section may do next; nil for none.
+type Judged struct {
+	Version int64
+	Mark    *Mark
+	Next    *Grant // its version is that which the entry makes
+}
+
+// AddEntry logs an entry with what follows from it, while its panel is as it was judged;
+// else it returns ErrChanged. An id that is kept already adds nothing and gives the entry
+// as it was kept.
+func (s *Store) AddEntry(ctx context.Context, e *Entry, j Judged) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
 		if known, err := knownEntry(tx, e); known || err != nil {
 			return err
 		}
-		if err := still(tx, e.PanelID, version); err != nil {
+		if err := still(tx, e.PanelID, j.Version); err != nil {
 			return err
 		}
 		if e.KeptAt.IsZero() {
@@ -267,11 +275,29 @@ func (s *Store) AddEntry(ctx context.Context, e *Entry, mark *Mark, version int6
 				return err
 			}
 		}
-		if err := tx.Create(e).Error; err != nil || mark == nil {
+		if err := tx.Create(e).Error; err != nil {
 			return err
 		}
-		return addMark(tx, mark)
+		if j.Mark != nil {
+			if err := addMark(tx, j.Mark); err != nil {
+				return err
+			}
+		}
+		if g := j.Next; g != nil {
+			return tx.Exec(`INSERT OR REPLACE INTO grants (panel_id, version, shop, lessons, section, step, passes)
+				SELECT id, version, ?, ?, ?, ?, ? FROM panels WHERE id = ?`, g.Shop, g.Lessons, g.Section, g.Step, g.Passes, e.PanelID).Error
+		}
+		return nil
 	})
+}
+
+// Grant is the last of a panel; nil for none.
+func (s *Store) Grant(ctx context.Context, panel string) (*Grant, error) {
+	var out []Grant
+	if err := s.read(ctx).Limit(1).Find(&out, "panel_id = ?", panel).Error; err != nil || len(out) == 0 {
+		return nil, err
+	}
+	return &out[0], nil
 }
 
 // KnownEntry makes an entry what was kept under its id, if anything was; ErrTaken where

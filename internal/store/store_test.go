@@ -49,7 +49,7 @@ func version(s *Store, panel string) int64 {
 
 // What is judged with the panel as it is.
 func addEntry(s *Store, e *Entry, mark *Mark) error {
-	return s.AddEntry(ctx, e, mark, version(s, e.PanelID))
+	return s.AddEntry(ctx, e, Judged{Version: version(s, e.PanelID), Mark: mark})
 }
 func acceptPlan(s *Store, p *Plan) error { return s.AcceptPlan(ctx, p, version(s, p.PanelID)) }
 func strikeEntry(s *Store, id, mark, reason string, at time.Time) error {
@@ -174,9 +174,9 @@ func TestAnEntryIsKeptOnlyAsItWasJudged(t *testing.T) {
 		return &Entry{ID: id, PlanID: "plan", PanelID: "p", Section: "b0r0c0", Step: 1, Kind: KindPass, Person: "Tove", At: time.Now().UTC()}
 	}
 	judged := version(s, "p")
-	must(t, s.AddEntry(ctx, entry("entry-1"), nil, judged))
-	must(t, s.AddEntry(ctx, entry("entry-1"), nil, judged)) // sent again: known, whatever it was judged with
-	if err := s.AddEntry(ctx, entry("entry-2"), nil, judged); !errors.Is(err, ErrChanged) {
+	must(t, s.AddEntry(ctx, entry("entry-1"), Judged{Version: judged}))
+	must(t, s.AddEntry(ctx, entry("entry-1"), Judged{Version: judged})) // sent again: known, whatever it was judged with
+	if err := s.AddEntry(ctx, entry("entry-2"), Judged{Version: judged}); !errors.Is(err, ErrChanged) {
 		t.Errorf("an entry that was judged before another came gives %v", err)
 	}
 	wrong := entry("entry-3")

@@ -22,6 +22,7 @@ const viewKey = "view"
 
 // speak has each answer written in the shop's unit and time zone.
 func (s *Server) speak(c *gin.Context) {
+	s.shop.Asked()
 	set, err := s.shop.Settings(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)

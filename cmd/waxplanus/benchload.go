@@ -104,8 +104,8 @@ func benchRoom(ctx context.Context, out io.Writer, l load) error {
 		return err
 	}
 	room := make([]*tablet, len(panels))
-	for i, p := range panels {
-		room[i] = &tablet{shop: s, panel: p}
+	for i := range room {
+		room[i] = &tablet{shop: s, panel: panels[i]}
 		if err := room[i].watch(ctx); err != nil {
 			return err
 		}
@@ -277,6 +277,7 @@ func (s *benchShop) tapAll(ctx context.Context, room []*tablet, long, every time
 type tablet struct {
 	shop    *benchShop
 	panel   string
+	last    string // id of the entry that it tapped last
 	level   levelPage
 	ahead   int // passes that may be tapped before the page is looked at again
 	news    atomic.Bool
@@ -318,8 +319,8 @@ func (t *tablet) refresh(out *tally) {
 func (t *tablet) next(out *tally, pages bool) {
 	kind := "pass"
 	switch {
-	case t.level.Hand == nil:
-		kind = "paper"
+	case t.level.Hand == nil: // all is done: the last is taken back, and made once more
+		kind = strikeLast
 	case t.ahead == 0:
 		kind = "done"
 	}
@@ -338,7 +339,7 @@ func (t *tablet) next(out *tally, pages bool) {
 		out.failed, out.first = out.failed+1, cmpErr(out.first, err)
 	}
 	out.mu.Unlock()
-	if !pages && (kind == "done" || refused) {
+	if !pages && (kind != "pass" || refused) {
 		if err := t.look(); err != nil {
 			out.mu.Lock()
 			out.failed, out.first = out.failed+1, cmpErr(out.first, err)
@@ -347,12 +348,18 @@ func (t *tablet) next(out *tally, pages bool) {
 	}
 }
 
+const strikeLast = "strike"
+
 func (t *tablet) tap(kind string) (time.Duration, error) {
+	if kind == strikeLast {
+		return t.shop.send(http.MethodPost, "/api/log/"+t.last+"/strike", map[string]any{"reason": "once more"}, nil)
+	}
+	t.last = uuid.NewString()
 	step := 1
 	if t.level.Hand != nil {
 		step = t.level.Hand.Step
 	}
-	return t.shop.send(http.MethodPost, "/api/panels/"+t.panel+"/log", map[string]any{"id": uuid.NewString(), "plan": t.level.Plan, "section": t.level.Section,
+	return t.shop.send(http.MethodPost, "/api/panels/"+t.panel+"/log", map[string]any{"id": t.last, "plan": t.level.Plan, "section": t.level.Section,
 		"step": step, "kind": kind, "person": "Tove", "device": "tablet-" + t.panel[:8], "seconds_ago": 0}, nil)
 }
 
@@ -467,17 +474,19 @@ func (s *benchShop) freshPanels(n int) ([]string, error) {
 }
 
 func (s *benchShop) readAndPlan(panel string) error {
-	for i := range 6 {
+	for film := 188; film < 194; {
 		var read struct {
 			Next []struct{ X_mm, Y_mm float64 } //nolint:revive // as the contract names them
 		}
 		if _, err := s.get("/api/panels/"+panel+"/read", &read); err != nil {
 			return err
 		}
-		at := read.Next[0]
-		if _, err := s.send(http.MethodPost, "/api/panels/"+panel+"/readings", map[string]any{"id": uuid.NewString(), "x_mm": at.X_mm, "y_mm": at.Y_mm,
-			"film": 188 + i, "unit": "um", "phase": "total"}, nil); err != nil {
-			return err
+		for _, at := range read.Next {
+			if _, err := s.send(http.MethodPost, "/api/panels/"+panel+"/readings", map[string]any{"id": uuid.NewString(), "x_mm": at.X_mm, "y_mm": at.Y_mm,
+				"film": film, "unit": "um", "phase": "total"}, nil); err != nil {
+				return err
+			}
+			film++
 		}
 	}
 	var plan struct{ Basis string }

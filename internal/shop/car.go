@@ -22,6 +22,12 @@ type Car struct {
 
 // Car loads a car with all of its panels and their film.
 func (s *Shop) Car(ctx context.Context, id string) (*Car, error) {
+	select {
+	case s.cars <- struct{}{}:
+		defer func() { <-s.cars }()
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
 	r, err := s.goRoundCar(ctx, id)
 	if err != nil {
 		return nil, err
@@ -36,6 +42,9 @@ func (s *Shop) Car(ctx context.Context, id string) (*Car, error) {
 	}
 	for _, p := range r.car.Panels {
 		loaded, err := s.panelOf(ctx, r, p.ID)
+		if err == nil {
+			err = ctx.Err() // nobody waits any more
+		}
 		if err != nil {
 			return nil, err
 		}
@@ -66,14 +75,36 @@ func (s *Shop) loadMissing(ctx context.Context, r *round) error {
 
 // FactoryLevel is the median film of the panels with a factory finish, µm; 0 where
 // none was read.
-func (c *Car) FactoryLevel() float64 {
+func (c *Car) FactoryLevel() float64 { return factoryLevel(c.Panels) }
+
+func factoryLevel(all []*Panel) float64 {
 	var means []float64
-	for _, p := range c.Panels {
+	for _, p := range all {
 		if p.Finish() == film.FactoryFinish && p.Study != nil {
 			means = append(means, p.Study.Mean.Mean)
 		}
 	}
 	return film.FactoryLevel(means)
+}
+
+// factoryLevel is that of the car of a panel; its other panels are not asked for their film.
+func (s *Shop) factoryLevel(ctx context.Context, p *Panel) (float64, error) {
+	r, err := s.goRoundCar(ctx, p.Car.ID)
+	if err != nil {
+		return 0, err
+	}
+	var all []*Panel
+	for _, row := range r.car.Panels {
+		if knownOf(row).Finish() != film.FactoryFinish {
+			continue
+		}
+		o, err := s.panelOf(ctx, r, row.ID)
+		if err != nil {
+			return 0, err
+		}
+		all = append(all, o)
+	}
+	return factoryLevel(all), nil
 }
 
 // marksOf are the marks of all panels.

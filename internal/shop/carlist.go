@@ -9,6 +9,7 @@ import (
 	"math"
 	"strconv"
 	"strings"
+	"sync"
 	"time"
 
 	"waxplanus/core/film"
@@ -142,43 +143,22 @@ func keptSummary(row store.Listed) (Summary, bool) {
 	return out, known && row.CarVersion == row.Version && row.ShopVersion == row.NowVersion && row.Lessons == row.NowLesson
 }
 
-// renew makes the summaries of some cars of a list anew, side by side. Those that take
-// too long stay as they were and are finished behind.
+// renew makes the summaries of some cars of a list anew. Those that take too long stay as
+// they were and are finished behind.
 func (s *Shop) renew(ctx context.Context, rows []store.Listed, cars []Summary, stale []int) {
-	if len(stale) == 0 {
-		return
-	}
-	type made struct {
-		at  int
-		is  Summary
-		err error
-	}
-	results := make(chan made, len(stale)) // holds all: nobody waits for one who has left
-	for _, i := range stale {
+	under := make([]*renewal, len(stale))
+	for k, i := range stale {
 		cars[i].Renewing = true
-	}
-	for _, i := range stale {
-		s.behind.Go(func() {
-			select {
-			case s.slots <- struct{}{}:
-				defer func() { <-s.slots }()
-			case <-s.life.Done():
-				return
-			}
-			is, err := s.renewed(s.life, rows[i])
-			results <- made{i, is, err}
-		})
+		under[k] = s.renewals.begin(s, rows[i])
 	}
 	late := time.NewTimer(renewFor)
 	defer late.Stop()
-	for range stale {
+	for k, i := range stale {
 		select {
-		case m := <-results:
-			m.is.CarFacts, m.is.HandedOverAt = cars[m.at].CarFacts, cars[m.at].HandedOverAt
-			if m.err != nil {
-				m.is.Fault = m.err
-			}
-			cars[m.at] = m.is
+		case <-under[k].done:
+			is := under[k].is
+			is.CarFacts, is.HandedOverAt, is.Fault = cars[i].CarFacts, cars[i].HandedOverAt, under[k].err
+			cars[i] = is
 		case <-late.C:
 			return
 		case <-ctx.Done():
@@ -187,31 +167,68 @@ func (s *Shop) renew(ctx context.Context, rows []store.Listed, cars []Summary, s
 	}
 }
 
-// renewed is the summary of a car as it is now; it is kept with the versions that it was
-// made of, unless that of the same was kept already.
-func (s *Shop) renewed(ctx context.Context, row store.Listed) (Summary, error) {
-	key := strings.Join([]string{row.ID, strconv.FormatInt(row.Version, 10), strconv.FormatInt(row.NowVersion, 10), strconv.FormatInt(row.NowLesson, 10)}, "|")
-	return s.summaries.get(ctx, key, func(ctx context.Context) (out Summary, err error) {
+// renewals are the summaries that are being made anew, by car: one for all who ask.
+type renewals struct {
+	mu    sync.Mutex
+	under map[string]*renewal
+}
+
+type renewal struct {
+	done chan struct{} // closed once the others are set
+	is   Summary
+	err  error
+}
+
+// begin makes the summary of a car anew behind, unless that is under way.
+func (r *renewals) begin(s *Shop, row store.Listed) *renewal {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	if one := r.under[row.ID]; one != nil {
+		return one
+	}
+	one := &renewal{done: make(chan struct{})}
+	r.under[row.ID] = one
+	of := store.KeptSummary{CarID: row.ID, CarVersion: row.Version, ShopVersion: row.NowVersion, Lessons: row.NowLesson, Form: summaryForm}
+	s.behind.Go(func() {
 		defer func() {
-			if cause := recover(); cause != nil {
-				err = panicked(cause)
-			}
+			r.mu.Lock()
+			defer r.mu.Unlock()
+			delete(r.under, of.CarID)
+			close(one.done)
 		}()
-		c, err := s.Car(ctx, row.ID)
-		if err != nil {
-			return Summary{}, err
+		select {
+		case s.slots <- struct{}{}:
+			defer func() { <-s.slots }()
+			one.is, one.err = s.renewed(s.life, of)
+		case <-s.life.Done():
+			one.err = s.life.Err()
 		}
-		out = c.summary()
-		raw, err := json.Marshal(out)
-		if err != nil {
-			return out, err
-		}
-		kept := store.KeptSummary{CarID: row.ID, CarVersion: row.Version, ShopVersion: row.NowVersion, Lessons: row.NowLesson, Form: summaryForm, Summary: string(raw)}
-		if err := s.store.KeepSummary(ctx, kept); err != nil && !errors.Is(err, store.ErrBusy) && !errors.Is(err, store.ErrFull) {
-			return out, err
-		}
-		return out, nil // not kept, it is made again
 	})
+	return one
+}
+
+// renewed is the summary of a car as it is now; it is kept with the versions that it was
+// asked for with: it is no older.
+func (s *Shop) renewed(ctx context.Context, of store.KeptSummary) (out Summary, err error) {
+	defer func() {
+		if cause := recover(); cause != nil {
+			err = panicked(cause)
+		}
+	}()
+	c, err := s.Car(ctx, of.CarID)
+	if err != nil {
+		return Summary{}, err
+	}
+	out = c.summary()
+	raw, err := json.Marshal(out)
+	if err != nil {
+		return out, err
+	}
+	of.Summary = string(raw)
+	if err := s.store.KeepSummary(ctx, of); err != nil && !errors.Is(err, store.ErrBusy) && !errors.Is(err, store.ErrFull) {
+		return out, err
+	}
+	return out, nil // where it could not be kept, it is made again
 }
 
 // HandOver keeps that a car left the shop, or takes that back.

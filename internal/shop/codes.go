@@ -141,6 +141,7 @@ const (
 	TooFast             Code = "too_fast" // Count of late passes, in how long
 	BadPage             Code = "bad_page" // most
 	BadCursor           Code = "bad_cursor"
+	NoConstant          Code = "no_constant"
 	TooManyStreams      Code = "too_many_streams" // most
 	ShortDevice         Code = "short_device"     // least, most signs
 )

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"hash/fnv"
+	"slices"
 
 	"waxplanus/core/plan"
 	"waxplanus/core/shelf"
@@ -62,10 +63,20 @@ func (s *Shop) FollowSchool(ctx context.Context, question string, school plan.Sc
 	return rules, err
 }
 
-// ChangeConstant changes a constant of the shelf, or sets it back where value is nil,
-// or all of them without a key.
+// AllConstants is the key of every constant of the shelf at once.
+const AllConstants = "all"
+
+// ChangeConstant changes a constant of the shelf, or sets it back where value is nil, or
+// all of them where the key says so.
 func (s *Shop) ChangeConstant(ctx context.Context, key string, value *float64) error {
+	if value == nil && key == AllConstants {
+		return s.store.ResetConstants(ctx, "")
+	}
 	if value == nil {
+		usual := shelf.Usual()
+		if !slices.ContainsFunc(usual.Constants(), func(c shelf.Constant) bool { return c.Key == key }) {
+			return Refuse(NoConstant, "key", key)
+		}
 		return s.store.ResetConstants(ctx, key)
 	}
 	try := shelf.Usual()

@@ -193,11 +193,9 @@ func (s *Shop) Read(ctx context.Context, panelID string) (*Read, error) {
 	if out.Ahead, err = p.ahead(); err != nil {
 		return nil, err
 	}
-	car, err := s.Car(ctx, p.Car.ID)
-	if err != nil {
+	if out.Factory, err = s.factoryLevel(ctx, p); err != nil {
 		return nil, err
 	}
-	out.Factory = car.FactoryLevel()
 	out.Bands = film.BandsOf(out.Factory)
 	var read []float64
 	for _, r := range p.Live() {

@@ -25,29 +25,30 @@ type Shop struct {
 	turns *turns
 
 	// What goes on when nobody waits for it: until the shop is closed, and on so many at once.
-	behind sync.WaitGroup
-	life   context.Context
-	end    context.CancelFunc
-	slots  chan struct{}
+	behind   sync.WaitGroup
+	life     context.Context
+	end      context.CancelFunc
+	slots    chan struct{}
+	renewals renewals
+	cars     chan struct{} // holds as many whole cars as are loaded at once
 
 	asked atomic.Int64  // when somebody asked last, ns
 	heavy chan struct{} // holds as many as may work out films at once
 
 	// What was computed is remembered by what it was computed from, so that nothing
 	// is computed again for what did not change.
-	panels    *memo[*Panel]
-	carRows   *memo[*carRows]
-	rows      *memo[*store.Rows]
-	ladders   *memo[plan.Ladder]
-	houses    *memo[*quarters]
-	teach     *memo[*teachers]
-	summaries *memo[Summary]
-	studies   *memo[*studied]
-	grounds   *memo[*film.Ground]
-	options   *memo[*plan.Options]
-	hands     *memo[level.Hands]
-	history   *memo[panelHistory]
-	coated    *memo[film.Coated]
+	panels  *memo[*Panel]
+	carRows *memo[*carRows]
+	rows    *memo[*store.Rows]
+	ladders *memo[plan.Ladder]
+	houses  *memo[*quarters]
+	teach   *memo[*teachers]
+	studies *memo[*studied]
+	grounds *memo[*film.Ground]
+	options *memo[*plan.Options]
+	hands   *memo[level.Hands]
+	history *memo[panelHistory]
+	coated  *memo[film.Coated]
 }
 
 // How many bytes of each kind are remembered.
@@ -60,12 +61,15 @@ const (
 	mostOfLessons = 4 << 20
 )
 
+// carsAtOnce is how many whole cars are loaded at once; others wait.
+const carsAtOnce = 4
+
 // New opens the application on records; now is the clock, and zone the time zone of the
 // machine that it runs on.
 func New(records *store.Store, now func() time.Time, zone *time.Location) *Shop {
 	life, end := context.WithCancel(context.Background())
 	return &Shop{
-		life: life, end: end, slots: make(chan struct{}, runtime.GOMAXPROCS(0)), heavy: make(chan struct{}, runtime.GOMAXPROCS(0)), store: records, now: now, zone: zone, turns: newTurns(), panels: newMemo(mostOfPanels, panelBytes), summaries: newMemo(mostOfLessons, deep[Summary]),
+		life: life, end: end, slots: make(chan struct{}, runtime.GOMAXPROCS(0)), cars: make(chan struct{}, carsAtOnce), renewals: renewals{under: map[string]*renewal{}}, heavy: make(chan struct{}, runtime.GOMAXPROCS(0)), store: records, now: now, zone: zone, turns: newTurns(), panels: newMemo(mostOfPanels, panelBytes),
 		carRows: newMemo(mostOfRows, deep[*carRows]), ladders: newMemo(mostOfRows, deep[plan.Ladder]), rows: newMemo(mostOfRows, deep[*store.Rows]), houses: newMemo(mostOfLessons, deep[*quarters]), teach: newMemo(mostOfLessons, deep[*teachers]), studies: newMemo(mostOfStudies, studyBytes),
 		grounds: newMemo(mostOfGrounds, deep[*film.Ground]), options: newMemo(mostOfOptions, deep[*plan.Options]), hands: newMemo(mostOfLessons, deep[level.Hands]),
 		history: newMemo(mostOfLessons, deep[panelHistory]), coated: newMemo(mostOfLessons, deep[film.Coated]),

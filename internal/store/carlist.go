@@ -11,7 +11,7 @@ import (
 	"gorm.io/gorm/clause"
 )
 
-// Listed is a car of a list, without its panels, with the summary that is kept of it and
+// Listed is a car of a list, with what a list shows of what was said, and with the summary that is kept of it and
 // the state that this was made in; empty where none was made.
 type Listed struct {
 	Car
@@ -37,7 +37,7 @@ type CarsWanted struct {
 func (s *Store) ListCars(ctx context.Context, w CarsWanted) (list []Listed, total int64, err error) {
 	db := s.read(ctx)
 	count := "here"
-	q := db.Table("cars").Select("cars.*, summaries.summary, summaries.car_version, summaries.shop_version, summaries.lessons, summaries.form, " +
+	q := db.Table("cars").Select("cars.id, cars.seq, cars.name, cars.body, cars.colour, cars.painter, cars.handed_over_at, cars.version, summaries.summary, summaries.car_version, summaries.shop_version, summaries.lessons, summaries.form, " +
 		"shop.version AS now_version, shop.lessons AS now_lesson").
 		Joins("JOIN shop ON shop.id = 1").Joins("LEFT JOIN summaries ON summaries.car_id = cars.id").Limit(w.Most)
 	if w.HandedOver {

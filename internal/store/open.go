@@ -10,6 +10,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync"
 	"time"
 
 	"gorm.io/gorm"
@@ -23,6 +24,9 @@ type Store struct {
 	writer  *gorm.DB
 	line    chan struct{} // holds one: the writer's turn
 	tell    func(Change)  // nil for nobody
+	folder  *gorm.DB      // folds the write-ahead log into the file
+	end     func()        // ends the folding
+	folded  sync.WaitGroup
 }
 
 // FileName is the database's name inside a shop's folder.
@@ -129,12 +133,16 @@ func open(path string) (*Store, error) {
 	if err := watchTouches(w); err != nil {
 		return nil, errors.Join(err, closePool(w))
 	}
-	if err := w.Exec(fmt.Sprintf("PRAGMA busy_timeout = %d", lockFor.Milliseconds())).Error; err != nil {
+	if err := w.Exec(fmt.Sprintf("PRAGMA busy_timeout = %d; PRAGMA wal_autocheckpoint = 0", lockFor.Milliseconds())).Error; err != nil {
 		return nil, errors.Join(err, closePool(w))
 	}
 	if s.readers, err = connect(path, lockFor, readers, "query_only(1)"); err != nil {
 		return nil, errors.Join(err, closePool(w))
 	}
+	if s.folder, err = connect(path, lockFor, 1); err != nil {
+		return nil, errors.Join(err, closePool(s.readers), closePool(w))
+	}
+	s.fold(path + "-wal")
 	return s, nil
 }
 
@@ -168,13 +176,40 @@ func escape(path string) string {
 	return strings.NewReplacer("%", "%25", "?", "%3f", "#", "%23", " ", "%20").Replace(path)
 }
 
+// The write-ahead log is folded into the file beside the writer, so that no tap waits for
+// it: how often somebody looks, and from how many bytes on.
+const (
+	foldEvery = time.Second
+	foldFrom  = 4 << 20
+)
+
+func (s *Store) fold(wal string) {
+	ended := make(chan struct{})
+	s.end = sync.OnceFunc(func() { close(ended) })
+	s.folded.Go(func() {
+		tick := time.NewTicker(foldEvery)
+		defer tick.Stop()
+		for {
+			select {
+			case <-tick.C:
+			case <-ended:
+				return
+			}
+			if info, err := os.Stat(wal); err == nil && info.Size() >= foldFrom {
+				_ = s.folder.Exec("PRAGMA wal_checkpoint(PASSIVE)").Error // else next time, or when the shop is closed
+			}
+		}
+	})
+}
+
 // Close closes the shop; the write-ahead log is folded into the file.
 func (s *Store) Close() error {
-	var err error
-	if s.readers != nil {
-		err = closePool(s.readers)
+	if s.readers == nil { // it was not opened to its end
+		return closePool(s.writer)
 	}
-	return errors.Join(err, closePool(s.writer))
+	s.end()
+	s.folded.Wait()
+	return errors.Join(closePool(s.readers), closePool(s.folder), closePool(s.writer))
 }
 
 func closePool(db *gorm.DB) error {

@@ -73,7 +73,7 @@ func (s *Server) GetShelf(ctx context.Context, r api.GetShelfRequestObject) (api
 
 // SetConstant changes a constant of the shelf, or sets it or all of them back.
 func (s *Server) SetConstant(ctx context.Context, r api.SetConstantRequestObject) (api.SetConstantResponseObject, error) {
-	return api.SetConstant204Response{}, s.shop.ChangeConstant(ctx, given(r.Body.Key), r.Body.Value)
+	return api.SetConstant204Response{}, s.shop.ChangeConstant(ctx, r.Body.Key, r.Body.Value)
 }
 
 func (v view) learned(l level.Learned, name string) api.Learned {

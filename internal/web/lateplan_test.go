@@ -33,7 +33,7 @@ func TestALatePassCountsUnderItsOwnPlan(t *testing.T) {
 		"a paper under the old plan":   {tap("paper", was.Plan, "paper", 1, ""), 409},
 		"a step that the old plan had": {tap("step", was.Plan, "pass", 9, `,"seconds_ago":600`), 422},
 		"a step that the new plan has": {tap("step2", fresh.Plan, "pass", 9, `,"seconds_ago":600`), 422},
-		"no plan at all":               {b.send(http.MethodPost, b.at("/log"), fmt.Sprintf(`{"id":"entry-nil","plan":"","section":%q,"step":1,"kind":"pass","person":"Tove"}`, was.Section)).Code, 400},
+		"no plan at all":               {b.send(http.MethodPost, b.at("/log"), fmt.Sprintf(`{"id":"entry-nil","plan":"","section":%q,"step":1,"kind":"pass","person":"Tove"}`, was.Section)).Code, 422},
 		"a late pass of the old plan":  {tap("late-1", was.Plan, "pass", 1, ""), 201},
 		"another":                      {tap("late-2", was.Plan, "pass", 1, `,"seconds_ago":0.5`), 201},
 	} {

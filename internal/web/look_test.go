@@ -134,7 +134,7 @@ func TestClosingAMarkSpendsFilm(t *testing.T) {
 func TestMarksThatAreRefused(t *testing.T) {
 	b := newBed(t)
 	for body, want := range map[string]string{
-		`{"id":"mark-0001","kind":"smudge","x_mm":200,"y_mm":200}`:                                                  "No mark is called",
+		`{"id":"mark-0001","kind":"smudge","x_mm":200,"y_mm":200}`:                                                  "nib, run",
 		`{"id":"mark-0001","kind":"nib","x_mm":2000,"y_mm":200}`:                                                    "outside",
 		`{"id":"mark-0001","kind":"nib","x_mm":200}`:                                                                "y_mm",
 		`{"id":"m","kind":"nib","x_mm":200,"y_mm":200}`:                                                             "8 to 64",
@@ -249,10 +249,10 @@ func TestManyPanelsAtOnce(t *testing.T) {
 		`{"keys":["L-fdoor"],"facts":{"wet_um":-1}}`:                         "0 to 1000",
 		`{"keys":["L-fdoor"],"facts":{"sprayed_at":"2032-01-01T00:00:00Z"}}`: "lies ahead",
 		`{"keys":["L-fdoor"],"facts":{"aim":"glass"}}`:                       "nibs, match, flat or polish",
-		`{"keys":["L-fdoor"],"facts":{"cure":"moon"}}`:                       "air or baked",
+		`{"keys":["L-fdoor"],"facts":{"cure":"moon"}}`:                       "air, baked or unknown",
 		`{"keys":["L-fdoor"],"facts":{"substrate":"wood"}}`:                  "steel",
 		`{"keys":["L-fdoor"],"facts":{"past":["sunk"]}}`:                     "polished",
-		`{"keys":["L-fdoor"],"facts":{"layers":"three"}}`:                    "clear over colour",
+		`{"keys":["L-fdoor"],"facts":{"layers":"three"}}`:                    "clear or single",
 	} {
 		if w := b.send(http.MethodPatch, "/api/cars/"+id+"/panels", body); w.Code != 422 || !strings.Contains(w.Body.String(), want) {
 			t.Errorf("%s gives %d: %s", body, w.Code, w.Body)

@@ -263,7 +263,7 @@ func TestShelfCanBeChangedAndSetBack(t *testing.T) {
 	if s.Changed != 2 {
 		t.Errorf("%d changed after one was set back", s.Changed)
 	}
-	b.into(b.send(http.MethodPut, "/api/shelf", `{}`), 204, nil)
+	b.into(b.send(http.MethodPut, "/api/shelf", `{"key":"all"}`), 204, nil)
 	if p := b.plan(""); p.Offer.Ladder != before {
 		t.Errorf("set back: %s, was %s", p.Offer.Ladder, before)
 	}

@@ -9,7 +9,6 @@ import (
 	"syscall"
 
 	"github.com/gin-gonic/gin"
-	"github.com/go-playground/validator/v10"
 
 	"waxplanus/core/film"
 	"waxplanus/internal/shop"
@@ -95,18 +94,19 @@ func (s *Server) fail(c *gin.Context, err error) {
 
 // badRequest says why a request could not be read.
 func badRequest(err error) error {
+	var read *unreadable
+	if errors.As(err, &read) {
+		return read
+	}
 	u := &unreadable{status: http.StatusBadRequest}
 	var syntax *json.SyntaxError
 	var kind *json.UnmarshalTypeError
-	var wanting validator.ValidationErrors
 	var large *http.MaxBytesError
 	switch text := err.Error(); {
-	case errors.As(err, &wanting):
-		u.Why, u.Field = wording.Missing, wanting[0].Field()
 	case errors.As(err, &large):
 		u.status, u.Why, u.At = http.StatusRequestEntityTooLarge, wording.TooLarge, large.Limit
 	case errors.As(err, &kind):
-		u.Why, u.Field, u.Is, u.Wanted = wording.OtherKind, kind.Field, kind.Value, kind.Type.Kind()
+		u.Why, u.Field, u.Bound = wording.OutOfBounds, kind.Field, "as the contract says"
 	case errors.As(err, &syntax):
 		u.Why, u.At = wording.NotJSON, syntax.Offset
 	case strings.Contains(text, "unknown field"):

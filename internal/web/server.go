@@ -10,14 +10,12 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
-	"reflect"
 	"strings"
 	"sync"
 
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
 	"github.com/gin-gonic/gin/binding"
-	"github.com/go-playground/validator/v10"
 
 	"waxplanus/core/surface"
 	"waxplanus/internal/gauge"
@@ -66,17 +64,12 @@ func New(of *shop.Shop, version string, log *slog.Logger, link *gauge.Link, name
 
 const mostBody = 8 << 20 // bytes of a request
 
-// strictly sets what holds for all routers: unknown fields are refused, and a fault
-// names a field as the contract does.
+// strictly sets what holds for all routers: unknown fields are refused. What the contract
+// says of the others is held against it before.
 var strictly = sync.OnceFunc(func() {
 	gin.SetMode(gin.ReleaseMode)
 	binding.EnableDecoderDisallowUnknownFields = true
-	if v, ok := binding.Validator.Engine().(*validator.Validate); ok {
-		v.RegisterTagNameFunc(func(f reflect.StructField) string {
-			name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
-			return name
-		})
-	}
+	binding.Validator = nil
 })
 
 func (s *Server) routes() http.Handler {
@@ -89,6 +82,7 @@ func (s *Server) routes() http.Handler {
 	}), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{`\.png$`, `/pictures/`, `/events$`})))
 	r.Use(s.speak)
 	r.Use(s.guard)
+	r.Use(s.abide)
 	r.ContextWithFallback = true // a handler's context ends with its request
 	strict := api.NewStrictHandlerWithOptions(s, []api.StrictMiddlewareFunc{ownContext}, api.StrictGinServerOptions{
 		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { s.fail(c, badRequest(err)) },

@@ -144,6 +144,7 @@ var refusals = map[shop.Code]string{
 	shop.NotBack:             "Not back to %s: %s",
 	shop.NoSuchRest:          "That way is not open any more: the section has gone on, or a reading changed it. Look again.",
 	shop.TooFast:             "That would be %[1]s in %[2]s from this tablet, more than a hand makes. Look at what was really done, and log the rest at the car.",
+	shop.NoConstant:          "The shelf has no constant %q.",
 	shop.TooManyStreams:      "This address watches %d screens already: close some of them.",
 	shop.BadPage:             "A page has 1 to %d cars.",
 	shop.BadCursor:           "The list does not go on from there. Begin it anew.",

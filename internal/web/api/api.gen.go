@@ -5,13 +5,19 @@ package api
 
 import (
 	"bytes"
+	"compress/flate"
 	"context"
+	"encoding/base64"
 	"encoding/json"
 	"fmt"
 	"io"
 	"net/http"
+	"net/url"
+	"path"
+	"strings"
 	"time"
 
+	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/gin-gonic/gin"
 	"github.com/gin-gonic/gin/binding"
 	"github.com/oapi-codegen/runtime"
@@ -1145,8 +1151,8 @@ func (e WayOnHelp) Valid() bool {
 // AcceptPlan defines model for AcceptPlan.
 type AcceptPlan struct {
 	// Basis as given by the plan that was seen
-	Basis  string `binding:"required" json:"basis"`
-	Ladder string `binding:"required" json:"ladder"`
+	Basis  string `json:"basis"`
+	Ladder string `json:"ladder"`
 }
 
 // Again going back to a coarser step after refining
@@ -1530,7 +1536,10 @@ type ConstantSource string
 
 // ConstantChange defines model for ConstantChange.
 type ConstantChange struct {
-	Key   *string  `json:"key,omitempty"`
+	// Key of a constant; all for every one of them, which only sets back
+	Key string `json:"key"`
+
+	// Value left out sets it back to the usual
 	Value *float64 `json:"value,omitempty"`
 }
 
@@ -2171,7 +2180,7 @@ type MarksHere struct {
 // MirrorCopy defines model for MirrorCopy.
 type MirrorCopy struct {
 	// Id of the copy
-	Id string `binding:"required" json:"id"`
+	Id string `json:"id"`
 }
 
 // Neighbour defines model for Neighbour.
@@ -2231,17 +2240,17 @@ type NewCheck struct {
 type NewEntry struct {
 	// Device name of the tablet that it was tapped on: what comes late from it is held against what a hand can make
 	Device *string `json:"device,omitempty"`
-	Id     string  `binding:"required" json:"id"`
+	Id     string  `json:"id"`
 
 	// Kind A pass, a change of paper, the end of a step, the shiny share seen on a dry wipe, one pass over the stop with a name and a reason, a scraping sound, colour in the slurry over clear, a through spot, going back to an earlier step, a stroke of the blade or a pass of the block on one mark, the rest of the section's steps planned anew.
-	Kind EntryKind `binding:"required" json:"kind"`
+	Kind EntryKind `json:"kind"`
 
 	// Mark shave, block: id of the mark
 	Mark   *string `json:"mark,omitempty"`
 	Person string  `json:"person"`
 
 	// Plan id of the plan that it was made under; a pass of a plan that another has replaced counts as film gone
-	Plan string `binding:"required" json:"plan"`
+	Plan string `json:"plan"`
 
 	// Reason override: why one pass is made although the film does not allow it; back: why a coarser grit is wanted again
 	Reason *string `json:"reason,omitempty"`
@@ -2251,17 +2260,17 @@ type NewEntry struct {
 
 	// SecondsAgo how long ago it was made by the device's own clock, whatever that shows; a late tap counts even where no pass is left by now
 	SecondsAgo *float64 `json:"seconds_ago,omitempty"`
-	Section    string   `binding:"required" json:"section"`
+	Section    string   `json:"section"`
 
 	// Share shiny: the share seen still shining on a dry wipe, 0 to 1
 	Share *float64 `json:"share,omitempty"`
-	Step  int      `binding:"required" json:"step"`
+	Step  int      `json:"step"`
 }
 
 // NewFloor defines model for NewFloor.
 type NewFloor struct {
 	FloorUm float64 `json:"floor_um"`
-	Id      string  `binding:"required" json:"id"`
+	Id      string  `json:"id"`
 
 	// Person who agreed
 	Person string `json:"person"`
@@ -2276,26 +2285,26 @@ type NewMark struct {
 	Found *Found `json:"found,omitempty"`
 
 	// Id made by the sender
-	Id     string     `binding:"required" json:"id"`
+	Id     string     `json:"id"`
 	Kind   MarkKind   `json:"kind"`
 	Person *string    `json:"person,omitempty"`
 	Sizes  *MarkSizes `json:"sizes,omitempty"`
-	XMm    float64    `binding:"required" json:"x_mm"`
-	YMm    float64    `binding:"required" json:"y_mm"`
+	XMm    float64    `json:"x_mm"`
+	YMm    float64    `json:"y_mm"`
 }
 
 // NewReading defines model for NewReading.
 type NewReading struct {
-	Film float64 `binding:"required" json:"film"`
+	Film float64 `json:"film"`
 
 	// Gauge the gauge that sent it; none for one that was typed
 	Gauge *string `json:"gauge,omitempty"`
 
 	// Id made by the sender
-	Id string `binding:"required" json:"id"`
+	Id string `json:"id"`
 
 	// Phase the whole film now, what was there before the clear went on, or the clear alone by a gauge that resolves layers
-	Phase NewReadingPhase `binding:"required" json:"phase"`
+	Phase NewReadingPhase `json:"phase"`
 
 	// SecondsAgo how long ago it was taken, where it waited for a network
 	SecondsAgo *float64 `json:"seconds_ago,omitempty"`
@@ -2303,8 +2312,8 @@ type NewReading struct {
 	// Sure why it is kept although it does not fit the others
 	Sure *string `json:"sure,omitempty"`
 	Unit Unit    `json:"unit"`
-	XMm  float64 `binding:"required" json:"x_mm"`
-	YMm  float64 `binding:"required" json:"y_mm"`
+	XMm  float64 `json:"x_mm"`
+	YMm  float64 `json:"y_mm"`
 }
 
 // NewReadingPhase the whole film now, what was there before the clear went on, or the clear alone by a gauge that resolves layers
@@ -2333,11 +2342,11 @@ type NewTry struct {
 
 	// GlossBefore at 20 degrees, 0 to 100; both or none
 	GlossBefore *float64 `json:"gloss_before,omitempty"`
-	Id          string   `binding:"required" json:"id"`
-	Ladder      string   `binding:"required" json:"ladder"`
+	Id          string   `json:"id"`
+	Ladder      string   `json:"ladder"`
 	Note        *string  `json:"note,omitempty"`
 	Person      string   `json:"person"`
-	Section     string   `binding:"required" json:"section"`
+	Section     string   `json:"section"`
 
 	// Spots spots read on the square each time
 	Spots int `json:"spots"`
@@ -2578,7 +2587,7 @@ type PanelFacts struct {
 // PanelGroup defines model for PanelGroup.
 type PanelGroup struct {
 	Facts PanelFacts `json:"facts"`
-	Keys  []string   `binding:"required" json:"keys"`
+	Keys  []string   `json:"keys"`
 }
 
 // PanelPlan defines model for PanelPlan.
@@ -2931,7 +2940,7 @@ type Refusal struct {
 
 // RuleChoice defines model for RuleChoice.
 type RuleChoice struct {
-	Key    string `binding:"required" json:"key"`
+	Key    string `json:"key"`
 	School string `json:"school"`
 }
 
@@ -2944,7 +2953,7 @@ type RuleSchool struct {
 
 // Said defines model for Said.
 type Said struct {
-	Key    string `binding:"required" json:"key"`
+	Key    string `json:"key"`
 	Person string `json:"person"`
 	Said   bool   `json:"said"`
 }
@@ -10346,4 +10355,394 @@ func (sh *strictHandler) UseTry(ctx *gin.Context, tryId string) {
 	} else if response != nil {
 		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
 	}
+}
+
+// Base64 encoded, compressed with deflate, json marshaled OpenAPI spec.
+// Stored as a slice of fixed-width chunks rather than one concatenated
+// const string: with thousands of chunks the chained `+` fold is several
+// times slower for the Go compiler than parsing a slice literal.
+var swaggerSpec = []string{
+	"7L39kuS2sS/4KojajdDuOZS6Z2xr7ZnY2CuNLUt79TGhHq0izrmODhSZVQU3C6AAsGvKinmpjTgvcJ5s",
+	"A5kASBYBFtld3RrfPf7Do5kiQSCRSOTnL39dlWrfKAnSmtWrX1cN13wPFjT+reT6m8r9h5CrV6uG292q",
+	"WEm+h9Ur/1ux0vBLKzRUq1dWt1CsTLmDPXcv2WPjHjRWC7ldffhQrGpeVaDdbxWYUovGCuVGroEbe7sR",
+	"9b5ga15zWUJVMPpXK/ZQsIZrK3hdMA2l0lXBlGbGQmOYacsd44Y1L/5wff3fdLteg/6Xz4uN4vtPN0LC",
+	"v7xcFTT/X1rQx24BfjL9Ge/5+29Bbu1u9erz6+sisYI913dZkvgfl9Gk4RLq7JDh1yVjfnAPm0ZJA7iL",
+	"b7Va17DHDVXSgrTuP3nT1KLkbgeuGnriX/9u3Hb82hv7f9WwWb1a/S9XHZtc0a/mKoyLXxxu6GHHLTtw",
+	"ww5ayW3BDjvQUDAuK0Y/qbau2BqYFtudRTr4Ud1HvyhLaOzbmuNkGq0a0FbQYtbcCDPmIG7YVtyDZOsj",
+	"sztgTc0ls2EWBkCuitVeyLC9L0ab2+fOUz6YfPFDf2/+3U8wjva3+Lxa/x1K6z70xZYLOV7DVgm5ZWte",
+	"3jGrGGel4toA8TnjGwuaadgI6b5anJBlI+j8+m+tlaqByxXyl/F8MPya2iChgOta+I+s4lyFtLAFvcK1",
+	"8eo4fl1Y5r6JW+rGcYcXae2e97N1/15zY5mbQzd4b3L41W7avc9afgfmtt2fY8K/GCv23AK+A+9t4kAU",
+	"KytsDenj19+6QAN8OlKuN5eC6ByI4r+Y3mINUH1VK5UQd2UNXBN3OhKpgwTNOL7hdr4Gfg+MWxKAo63m",
+	"uMaN0nv3X6uKW/jUCclVgqU3bgKeit0bql3Xvcdlu18T0UWVJB8KoQQLVMwzET7wmkklgW0Ubfxhp2pg",
+	"JdepeTWgvagZ/aSB534yVrfl3e0SAvhXJgbNMM0JawgngiM14wLidAu3LVP8sANejUmIwnCvNOCxEXJr",
+	"2J4fWbnjcgujnd9B3ZjMICRR3RM0nt1xGQdNUSb+Nhpvpw5sz+XRj2nA2hpwTw2U7pnX7NpJdElfosky",
+	"qVgFpTACqTE+0P7dR+xBfzXuhcITJElvgTwP0vH+v6+kWLvX9tyWO9xI3K1G1cLseu93M/oSNkrD+Ppx",
+	"Ym7+ebqDY+ZApWVyFAmNKO+gYu48SYDKeIEqbEGk18CEZZUCw6SyjASKsGnCl9ote/6sF4vRAlnw/AY6",
+	"cnTiFd8ZTK8ncgOdJ47Ul2BEldiiCdmS58GTmcbjHd5ITkDRxXginjXw2/3L5IXL65pkJS7x/E6s1ftz",
+	"99+X6r17cgdOkbrdz93jGtWZ+c+TOpq7G3DhwsLenJ9udXyL18mH+BWuNT8Sp4J0KvrcwW7884mh6O8p",
+	"ThXV/HWfcAX+6mnRJ2Fv1P5OFJEXaCcjsbqV5tjqbbhxs7w1Y89KdzfB/L15g8+nqLmUu9zVP/+7X6s6",
+	"+dWc9KwF9GV7qdXBHdW2IWMiJc6z7Cvdytaq1fOn+314JTVn1dpaSJg92FslpE0N1NS8hL231SZHiA+6",
+	"E+Ql4uSpcc+4Z9u1sdqpzudeiA8+8vyQ/PfHp/u8nzZt7IyzFGgc+Kzj9D7ZBnubPmfvxydsN5PDDzOf",
+	"ez/zueND6OlEiqPowZEivcbjt0rdJe7IqIDMta3MjpM+9HAF4tTawhH7Zlbupn/DdcIR4G/f0ZGef2mW",
+	"OyjvamHs7OP6jpu71GktVe0EwjkBS0/h88be1mIv7FhPuEYTytlS85SEDS+t0kev3w3H2kMluCTjvG+r",
+	"GXYQdsc48y+zjZBOFZ73QWcG5eyQhEFbMLLCnDprmFVqVcyjdt+ITt1KXFZQ3ap70Itswp0TCZeifsZk",
+	"3nN9N/9K+Y7ruzeqTd8EE3fXe3v+snpvvyAV1t1ObmNuD0pXJqPMObtBX0LRexYlD+o6bcKSSSzqmswj",
+	"tQemWlswITsG/cQwosRMbnxHX0tN5B608XZFUudHu47sZEMOUGGZ0ozTaXRHU1gmzGtmANj3cBjYB0La",
+	"z3+fMO1SLoowk3jNopiMAqrb4qxK6vlqyCwDiTU8QX0x2tuScASiuMgI9q946SMPA+l+SQF50fOePY0P",
+	"P1sf0pR5y7cJ67bkC1TVN1zftPs9Tx+fstUm5Z4k/4I7J44TWMO3wNawFdK8ZjVsrDtKTMno3k3JWKss",
+	"T7kM6S2zU43jf5LgzEnwMX87TdDu3LfI9cR1uVu9km1dn3I+0iR8M8Nnb2suTZKcy4iIbHT28vvEMHqQ",
+	"GX7sC5gxoU71/geIWYyUpOSjI4iZYUDIm3a/SlC1Lx/8YJECGToHUj2JvrZQy9rwtraZrfLaUMk1K7l0",
+	"t8SanLBJjeGBmkZGObjkjd6AvI3Kxtj5d+kb/WbHm6SxrkHCwQ08IvcahNy6qxY9mq1lXMLhNUkPYSxz",
+	"V4YhfzJegqwiYXwaLUpdd2cvOZm1KdyllfCwVPeihAzPCBu8sSGOWXLJtiq19e62L+F2k44AtbICTT8y",
+	"blAPwBk7cWGYsK/YC6ervHg5MbTdadVud8mtRYfwjOjZG/fcjxhsWB4t2gGvgrNjfGSAV1qpfdIsobAH",
+	"P7KtYkHIc3Pn+ITLo9/NWTNIBkR+acG4/3RcpQwwLs0BtPHxDMdvGLkokAfXYCzbCI332Lxb1bHO11A3",
+	"yXMwZ80Y9MEPnlskXYJddCiEW8nEsqqu/JVYrEwDssp/2r21F3XllnvgR2YV/hMXe4bxzXkUN3aOw8gG",
+	"p4GFZoG24uh6Y6FJ6/rvE6LcKddeeZbOmoUDMyAtyBKSQa/emTkJyeKZcmPVYAxFz15cs//8D7SbKb7C",
+	"5RFVo3mU6h3x7OdsDP/hBzmzB5BWgN2F+4lr4AxkZRiOR6F2HHPWJA78uJD+P/OkrnjYHefEz8mdFwVD",
+	"EeTpkBzdPpzIyZFs60myHoMPpUt35gYRWuI9T4IgKmghU64mR4OvVMLfxMVZafqF2KNCg7HD5ElERwz9",
+	"TuoHMpbbdBbDqhqYVE4GUiqFsPO2uowCP/FJZ4dGX0+0OVGv5nvUgvoflxAzOWZ+W3Gb/HiFrqUwAfeY",
+	"+05IEWhNy+v5X0gnsSAJY0TaU+5OqoNJRkMX65DkGBt9mTJxzA4qT7ZgGa2KGJnwBMcsgfA0ervltoZb",
+	"Y52B97czWRuZAPGJi61P1Z1qDTDd1jMFVQNQ3241ryBlHVvFXly/Zp8XjNN+sW0rvbuwGC99jnfYGRJ5",
+	"VnWCvK5fYezbX3uY7Yf3F3DpeRkOC8Twue3+CR8ahfvCRLOCApWAsaQgdWOZ3HVDfYEvpv3L1SDmRasK",
+	"x2LEQ8Xq/afu0U/vuXYqsnHvuC/85N9z//2G3p3tr8c5xNSLsMhJ2vgFZSiU1lxP9OZERs8SDWTe0vx8",
+	"4uLCRTaYTHalNz6J7TGZInshW+tfnHFkY/gmkTj3yCSNk/SMLhEjxmnCXLMEcTrE2NNybmNPeZyEW9QM",
+	"Qu6OT+XxuTvFCrPlZh4But39gPiX7/yo+JfvaWj877dhfPzbt/SRD8XCbT0jyYVTxaU1XpAHKT7fG/kU",
+	"h2F4zsNR6PjgRGOLS0yyg9BlnfBi6vm5BJGfk+mrw7TVjpnez//A8YHR7PcUlz7SH5r+oNkmSeH0lIQo",
+	"dDufztx1t93MNZhq7oOq1eWSnBA36xt8aXwvnRAE54tzKfyyuu9lKULOh3EcXqSstBd/curBy2u24/eA",
+	"ltq8Y1Krw7nByCGw4ZpttNozqLZzTeIl24Tes2TCZS3uoD4y4OUupPOZgubizVDppks1D2rDXhbeg3YH",
+	"tXA2/Yu++2LOuZqxlY5uBe1FmHx2Iz2TjHbyTshMiPQp2PviWQo4/WLA2yFxIW9ERhsj3GU1ZiYVGI9H",
+	"IVpxfZfU/d8oaSyntJ8TQubSoTBLfKaaoWY/mnVSm7jRYXVuwhXXjjbN7mhE6U7O39tqGzJxGi3KtKlj",
+	"d95nnP7lNjuLVop0kioZlfPWeM/rFh6eyUSTH0w1uqRxfpFY4VNhemHX/I6kmYgY4c0uLSE9O4zjzaz0",
+	"b77G2LNTKOAe9BEtKro2985yE+WOKVkfmQFrsOwEtaxY+fLH67MVM5F+p+VcPkiIIwsba1oWGf0Jkifp",
+	"RFmL4xvEMWTyXs3nsirhy+Aek7t3Mm/PDzt/PugTyYW0eqj/CozS8zt0GrTyTqqDTMuM1lqYSJEKIza8",
+	"QSvH6XK4A5z0+io5atnahfU37iJNkzwnu/Y8wcRYAaH20HeUOd4lldn45Ph0PdHiXPestWSVqi+d645j",
+	"duEqIvBJCjwSkSiT4pI/q4HkbZSlG+kebte1wjNM5TredYqpHWpjQZpgLA3MpzuA5lZtNisqGtT86Mub",
+	"kjzxF2lTsd0LxESDmjDJa+7r/909iNV6Nm0WRFYp+R6Ye+wVQw2L23EJIup+xqqmgcqHEXITd1Jt4YHY",
+	"u1s+KWkeVv80UUKzRPPJV909QYVVKmwbFlKEkjuvZcWyC56+EzsGGG38F1hkWLjrj+qR1IahvCM9GWRF",
+	"jkP3wcInoQh5ZEg3LBB1GjZnlT6yg2igQD5yY2J6ijc2VRMSJ51YR2bijJbuPu0OciPklhnVyqpg5GwO",
+	"WWembrW7ht1weDbdKz7SwdxJLthJCagclGfiF6xWd+EaZ+uaVxASyYzp/llhtiUuwfEgLVg7MyHYzbQD",
+	"nxhvUTQ1lxIqjM1/9j9kz4ntazfD3eGD80i8VbFyi9GUvY2Lh34YvovieO3CeOEWJJWbUVrOhEM0jvgx",
+	"VDpoG9z6gvLJKrgXWM4c0/ycDhYWvBFQV58Y5q/jofy6vCmSNY1TbP2VqPdfclmZlCp1D7XpakVjIBiZ",
+	"mSI5joF3UFeMb7mQxhbOXuzHcywj3WFUNDzIHJ7jzhJ1DQsyBLqwx9x3TujWm+HpaP3Z5Ij6HW8Snjdl",
+	"ee2jUu7EbzUVskpVgSGLGzUOLbbCHaGCaXVg66P747V/Sm1CMrWQlm2VG8nslbK7+pjkLr/+hxvoxUq+",
+	"T8tseUz/Oy3AO7dm6bHZ3IUQbmXckofCUQE9EtYwdehOHDLkJ/hv7F7AAQ2MRzkm3KG5APGclHugn6+j",
+	"YzcM7gaSvojbG2aaZsYQRTwTG+zzuAyn9mzAEF3aX6bciwtTejCdLBuaaxt3K5HlSKla7vmZUT+s5EkN",
+	"7S7R8cjWe0wWS4wuAyAspvfx5N64u7q/NWt3jp3SrvSd2akGi5XkitIAk/T/K2+Tubohx2zs7ovQCPgM",
+	"XWImnewFztpZpJJthklZPftoaUKihgb4Uq3X7FQqVo//7I04axgNzdeiFvaIuonxORCD9AC2RdrOy373",
+	"l3s36zAZT8eVp02KDf7agkklCM/MpOsTYOGhc1fOVBZ2cAezrZsiVHhHpfZdApxJAHvSbK+Z4aUuoSfM",
+	"9yRvxwec/CJzTlbcr2SmzvI0YV+CcDb7lYoVxgEzr+/SQOnJilR6BeJkKB11dSnWBdOtRHQjPkZ5Qb0Z",
+	"qvR9X/I2ax1OpmoGKzWH7oG/LymqpUjxrTOYs4G7YAIkbFBnJGTWaHbOagd9u1fGzj9h8bXU4aiVsWyN",
+	"YALu7jGKbbiefT62Z88H7v0NPkmvSKfBL5g8mnxnyckrZ7MGU5XQV6hEPUnleYfVb30o2cVFDPL7YpS4",
+	"N8chA8QNLSL7Dqkw3J7EHnesnT1aN2EjomNMbXz2AiTsTmfIB1s2dZ9/zVMuhhBvdsquUwVCDYy3pcM/",
+	"jwF7JrBfNqqu1SHge6Bu7XfU1944QhZ4JXJm+boGS1dorQwY/6B1MmRu9vJbbgyh0STUZF5znb0/FKsU",
+	"k+rgJ+vdHRDdHDTHnj/jNYN9Y48+pyFGS0YFIMfb2lcpTxaBUC3zYyRdDdX2fDbYt/QUxo2DuB3Swy+G",
+	"Unf3/MjWwMrWMkI5Cz4RRstOOqrDghN07nxQjI6C++OQ9EgqdXfb+BTfUzeJ+5H5a7/v6qJyCzLWDPKQ",
+	"Ypua+4ouQZGgwU71UxL48damjOowFikawjBy5SFx9vxu4MtHzqaUq5OMl4Rxq+ztJl2kdhx9SCqLt2c4",
+	"qH3+26NjO3FVNSlAQlRCoq9sB2B7pzs9yG3VQg6BrfGVgdm6EsPu4IjFH6/YW/e492JWBfuzMGX4m+Oo",
+	"t7xCjVBCZi7G3KYYYq0cg6oDq5XcRoch3RfCdELMFGymduilPErRTPERPrDVXNrUMfJMg2QW5InsPF1o",
+	"cXKUjknOmFQy0LxyyrJ2o/sJoLvW6Zx9yo1H9E+cYXEPMWisqGu24+k5am7hNqj3Y+PK/brMstDAq1sU",
+	"v6mMZE61IWgxeSFtFEF5oaQKt0k4c4cc4F82AEGBqhwbG58JvOnM260W9hPD/IvDC0Fm4glLK0xS4ISG",
+	"EZ+SP+9FWgV6AMTgISltw/3oQw+d6YZMHGG6kJs9CJTPpZx1ZU/XZIwrYmgHTef63rZ6+LUzZahpXMT+",
+	"eT/V8U6O+ulhGnBux/kDaMXusAw0zAiwh1dmZx/6u7yLTPTEbF8kd+pCvM+DntO/QQuvpsWCESoUCRzf",
+	"3URRxHa3YUot/RpLRn+4T8XlTyRmrsLxRD0djp1wVfC15kbcQxYPIaBzqg1qmkUIGIRbrt58MpsnvwWu",
+	"3RWU4Et35vOAo/gdCkgRwGmq/O58mTSopl4As0SBxXOM7kcNSyh6JE3vg66k9xqNXXzAjaiPvTCBME5J",
+	"7IXWvJESk8J8joh6LyphIO1q/Bp4bXfjzXfHok3TrodOcb5+qzU9FInkolW9JMvvSXJqQrg4n0zztWoN",
+	"/NjWSa+sMiAzKej7pk2qKugHURXUVFrklHSx2YAGWUJSU85lvITa1Mz9ulNqQUm2W+ANvnOeZJiPEr/e",
+	"W2sRKNJ9P0XRb/aN0vaNqtu9THC8v25DWT0+FgQNc/vlk1lfnKj846IJDJkJKfbukFynLm7yYk8/EzFr",
+	"zzy288lj049lXNqbVtudU9aJKm69Prcqbt+ev6dxX1x7JGn/19Rn9vz9N/Tiy+vCCUzymQcrju9R6yyB",
+	"an5PdhxzDn9pwY9gdQsxPeP8CjGWcPap9+cfOZ575DRgQwQLWGYheQnnk+fDr0TyaHfcOXVshqyM4OWl",
+	"2FPWaEx7QEGEx2TPk5K4AkTCgEGiLz1erAzsRalqwsLl63SZn6ghJrj2Ei9fJqDncwXQXskExg376d1X",
+	"n/6ReY9cb7zfX+P/inwS7XRtnLCpTYOQ8Jr10BOZ32q4F3BIIblXt9pZd2lv9j/vViZ9UgGnar6Kg9Hf",
+	"CQpJOEz8Gn6ZdY8QFX9Uh9Q85jMJPXubi2d5hw1m5QiDcSi5Ogen3+e0bpu6fY6Z1t2nO+bpkd5TpEe2",
+	"AYWLjh3zrPwjGA8oc5qK3dj0LlAEP/kTphOqNvni6O5ubJjuqvfmxExV4sBVYLlI57Quq2pTrS3VfuBv",
+	"l1iPG2a4zqSPxkt57AtJVeg4C7AzYmsoJq15kTl9z1AKptGVEshSBEqn9udbfoQUeCIFeSk3MLrTvSrl",
+	"/sZr0peidMJyspAbkqR2MNHSAO9tuWMbbqhPA5edbUYYNEbtgZzcZWtNwbztiLlnFup6pLpN5BB00m92",
+	"HIr2cwFCaTrrngYpRtDxyZ2JwYHUzngdzJFEOpMV9bCTbMrXmA/jaPZ/sq2SwP6VfN3/yjYa3N8cO7m/",
+	"ajCg792/hCrK06sRe+As9E3h6LdUnpnWFDg2VoGKdXAnlHF6Ai6C200IRNcpHx196UFVsLPyIQDmP+0I",
+	"vZBQblOW5UR1Adv5nlrc4gfmPfa+2a2wm3hHo95enDDAYAqDDIsed6XPwX0SezzdtKafoOyd4z4ghifA",
+	"pzLPR3x1H0kBICzF6Sux8jjjmtlw3Qs5aGejgmFcq1ZWGLk0Aa9MyEF4ZDZEFNU9Jxbi6TUdXoiVCwWm",
+	"sddcmi6AJgxTEl650yo0eZiFQWrPnR1VcaQ8d62oUjRrtGorzAMxJyLPCYq/q3X4Z6EZaQCz5kFZMRlk",
+	"37Oo8dzXgajtbD03u/CIoHcqM5U5FfJd9D96OyjZgpKxA5zZgu34juu77KRuEXFqxgjma/dgX8maBc/b",
+	"OVJP1XW1x5SDJpznPa+ArReiWfoeXtnGQTUBulBXt1nhoa4GZjjoHRwzOzUxzK1UmUQj+n2+CYVS8wYi",
+	"MOMoAblRadhQDBUpcsyjtnAicgr6yR//RUB12Boglw09f2k5SLYDzyOhCsP2whisZqGZYyVDLeR2VlbI",
+	"qWM+lLSRzhs2Z1BJ1O1oH/yL/PjIhyQrOhEcNqWDKu6duMJfeFEodldKPDTZ2/OmY9J05Gccs6P7MwN9",
+	"mXcn5+GIqUnCcJcf15JizEWPj9R2bmMEy3XXcdbGm+omEZcbS8qy0bN0R4TFCsZGla2ZCVy7HA0+Cw08",
+	"X7C7/8jKtw779VQ0mx407icmtAug+g53vWtCkJp/B1he18fzjRXcQ/3y/Vmk+sk9nabXpAQJB57m1iNW",
+	"D/CYNjjMKMVJ3/EmZ853KQBrLommGAmp3fMewsxpbnveELY2Fm0VEd+TLEU8CrEqolQtYgUZxikVfGQ3",
+	"4luPLZUJMZjHjIHTi47AmViyWqlHfjgdWiCq9L4xmF96Y3UKGxircCrYzpzbkpINyj+eb5SWNU/Fnelm",
+	"JebjGHZjO26yylRZK7OwtsS/sk5fR6WGJXnZFUgj7PG2mt3TqlLnRMKf1YlDMw3kjIknzCffkTNnDUfl",
+	"j1+/ji3oEnM8F6GUaGqCVG+EeRIec3HB+Uiuyd+eFBp8TNeSOUX47mzEGvxLdZGja+rE7+bEHVRsfSRG",
+	"9uWGMUCYyhXN6kLBXz21sh/8Y90bU31D6crIdUzN1/c3O2VVOlEUu8r603iSj6o2zjDAGoVWWlE7Lh1W",
+	"3k0dWg21gM3SMq4llpZltQCnJiSNrQB7dY6vIrq8Ef+ARRUST9EXtq7TXlTCXnVy1Sq2Q7f9ZtB8s7el",
+	"6aht155mDajzM0rPFdbjUyRzlRe1XnuWuIeoVr2DgMc4YjmEmpEdgQIM0fIyvRO7GzbccB0r9C6X/nUZ",
+	"xOjwMvHCIEjkIbLEIFKjuiKW7pQM+49SsAOPbU5ZyIE0LbsQ3FJnWQc3+ODT7XF6jWmVY6cObCe2O6Y0",
+	"qwAaxtFRyARqqnAklAz0mCHyvhhkwFFj9g3UGKDnttyRqU0ldTNRPd3Ebmgk/O+vaDj87zdxTPqrHziu",
+	"SaWwo5ZfGJ3AHyRenEXQ6gTQiYSgjPWN0sxn2J5JEDkNIEQO9zPLci62HUtk0vh/TsS0FyoJeRdFA3I6",
+	"KDhPanpAM2F33kQ6604aiihaq5/PRIDQLerPyuaTH+dS5Bkks19hX+rmlhTwdHq9sp0wxIp3X4QKqHE1",
+	"1O1Lc8rA6FKjgf5Q96ADglTVotQsW117gLxbqKiO24PCpCLWnQ6QSN8JHQU08PzLQYJOWG4nKXwB7yOo",
+	"/HQ1FaysVXl3EGamRj0w4JKg/77A9DW7Zq1cgK0fxO7ZBoL44IkRluoFQLH+MsABcaZbuXRWJ5bbSbgI",
+	"9XTQrNr/5/8bnB1QR3xjzihrgTVzmxtk4OkJBAegZk3o7P4Era+9WdETwH9IZtP1lNZT+BSx3Vm6IBu7",
+	"oxhfyMYPRFkf0bwJas+c5h49fTBFF4VJ59awSvA90KF98O2fyiPxNz03HrMDa0O9Be2dVcE09UbbCTCO",
+	"d7PMcoYu8CKmi5hphJwUpPDZZK8win8SVIe7eu6hl9xPLhdZ+Sz/EPXA2ite7kQi2XmiLJjKyuhTM6to",
+	"9yo1f4X5yTRzZDuuIaC2pODfqCw76xfuDVRy6e5hHyenYrIFTuH8DW8V5tgHquMKzl/pcerkK+m0eqRL",
+	"cteF1kq/UU0C0FBU2fqV0r0wUMc+//1AzftjcR4CLzWfrq/4bOhfy7cTYB/uwsVES/8PR7YHsIyXWhnz",
+	"ipldawu2UXVVsK2TOsi+RjF1PivTo1vybWYlh8mWzadSxA3gq9qFsV+qSoBhW3EPBoPsB+lB9yTrWn/D",
+	"e77HwPXK8FqppN/hkl2Zg9+QwEkzvbt67S0/MWyvpNu3Qap+/0pTbTMRPsVcSkIxlFCb14xjRohm+CI7",
+	"CGnml/xLqP/qXjvb3D/J8vewE2UNPuMBS8sNRJm+vAPr0kt6alK9lqQPaCtUizvI5Sf00BdLrn0rOR8O",
+	"c1KUNojjEBPoKH1Bcd4eDAx+3vJ0j2EVxLj3bO+TL9KJ/722kMvs1Umd4wK8kk7jzPV3zAmfdG/HjRIZ",
+	"j577xXv77U6UdxKMWd6MQ+fvc2ERxMEE5RunMrN/0fzs+3+AVjMmsHbcuwf7IBhu/Eax8gvwBgNOMrMZ",
+	"GcjgCtKNNhFX1fNSH+9EkMZsOSL1KvnKN+BUezAoGClYSopoHw2TeVAN9EA5pWXP72DhBR5Lzha9sxjS",
+	"OA3EhOA1BQEmvWIjWKaTOU2EIpad9FmpW/2twfwwTCR+3cOj5b0HuSR1dIemD4arql5UG61Tn8eYp/QS",
+	"L1pAYnHMcuwAfYWfLK/tDsFqcqX6zlpfc0d29z73BcsaUQ3cKN5LFzKFztZwId5tArjB2FcRtIRy7a2q",
+	"K9J6MMGQH0clXemkNiUrc8u3KtNkBKE/tmqwZWuqUaYD6aUgOj8KPDpAECHcC5Cgh2BmoN87uAcZwWYj",
+	"ifFeXh+9aTAnjNMFnM7sdwS7Pj0pQh49JTtYZ29L7QRm5p+APFODu7loX5TBFEs6//Sn6YLOZLSEMtHO",
+	"IGBnZOlXoXnWo0A+HyLLOikyShP1zatODu315DHtPfm7JCtjSu2tT8oaOzcQQgM1sS5ZiYI+EU0GM+0G",
+	"uvdkJ+lefnyMFfn5ZjYjnSSyLOKTsjP7h9KAb9h3+Zun75DO3hFJH9dHEaIabeBMj/f3cPiRioHSLfvm",
+	"Vp0ExNexMknwOyQxAT1wr6mnqtMmY3MCVGaOTRrE6YnYIha7J1AoMYUd70CpDgWLgCEWxXquZW3szOmL",
+	"pGqs+XBXZY8KGoyq71FNO5IrJ7j2EYp7FTvmhpq28KdTVJOu/sUXHdaahnal+G8ihNd4D0BvziXQpt2E",
+	"R6963kFjO8VC2E6l2Ag7dGidVReW6P7PdcyGcXyfYedLcIm/MqfuZqeac8BRrWXGEvzO8GRasYfbfyST",
+	"p3+ErVDy6o2wx76n1PYct1gGpT8xPU/sOa15UWV8crm2rRJmTwSSWJLk2MFCvPAYEv6vf3hMtfapA9UD",
+	"JU/Zcu9SllxZcy3ssYMlmxfUwnfo4M/vPrCnryzqWLC/HTTkniPca2XMovXQG91qTjyclr28ZhU4PckE",
+	"nfP6+jVbK7tji3wMD9Hdal5VI1/P59fnTcBE5CstqB5qYy7Q+NPlM1SrR6BW3vf6S+s0f0y2HiZ/Tarl",
+	"nT7uqTVinVP+66pHTpi5ODkR55R6kyxGOFeNVgvjPSPYwijCRVqFOobTyw+U+hIfXxSgwS7iqcs1NBc3",
+	"RYDywqseXfVUFzOYUTIrzl+BmWgVWaImApIG5+EsX/eXGGdPragHg5Vpqu4b45O/l/KmD6+j16Krki81",
+	"gHTXCXAZEe3dLbaGHWmh8SQLaT///XkeDHMLdC+IBSKl0qzz3n6RqTPimdTNHpCvkNRGnZHbuFia4UoV",
+	"ExNF/1kQyVOsZg/s532JoVQLq5D/9kiAyHGQcAvDlMXeOopAthS1f9hsUlB+p12tT1KYqcyeQltgTMdD",
+	"+EJUdnJd0EOuzOTAwrKtwmMeui0lkvaXNzGohCnnKijglPFU5gOZBajcpQEUerjX3hHy2NKVp+3VcC4P",
+	"v58UjbtTQenLB+fGyZbM/g6gWQph2qkDiRwCCcmGjBa04DUGiGu+9t0O5uf7T4ay3MH6nu/hnNjYAVgz",
+	"OyOc67Nq8Dt4b1sNDytlfHz5LDalSTqE+zGQDDMl2lVaXi8GsxX2NnTzH7v6pS89k2qtqiNmeszNTOJa",
+	"BsiX5BFBd8MifeSwOy4oYa25/Hl3nNubdajyoW4XD9bwyA/8hCeN8E9kdtHvdBJ3J5zxE+KHoxfZPMjf",
+	"Du824uAiJXo07nFSYPyuADpI5uyV9q1IGdWoQvIjKQl1KnnJ67hLzLCFzWSXysI5cu0pZFYDUEcY8gs3",
+	"1ZnNr4GrAht1k4rmSOSlLC98z4egXtij+tb7eDxqTBV6V99666rh2gr04h1xDimV7QdsoTZVJUtdz3w4",
+	"16O4jVul+cp8qA0c/H9P9UX+YYxT5lPffJSRGuP6NW1sbhB3ADI5BSGlaboIvCI8j/1t42xHmcovunbC",
+	"tgZvYPAaKKGya904M1N1Cvw5Otm6IqP5AhgnlQOzP+FTn6/RX/BggDDVJCf2UltSHvoFkJmE75dKViEX",
+	"vKjszJxhGikW4J8msHnoF7TPcdSYwJXM1JziA8Rmw6zRPeODDqaV5gcht0zMvITzgKE3/89fme+MMwMm",
+	"9CHQn28DpU7MUnH2CvhC7LF2WgO/nV0VXHKds1NLxW0OYhQ7x8/XKnyn+RQ6VXseo+eNVzWrhQ1XFxs0",
+	"sdXkZASSnvpAoOMBxHwab8k/N9MKCkpJDzprln3VS0acZTHVC3YQscsT+5crh86k3dYR9GESEYieQv99",
+	"c34/qFttHosKW602IFnArpiNJfJnlYRz2WP+82SKD/nDZBe2YkZUMAemKV/pHbKc5+9alxidWIWKqsWk",
+	"wkZPDRMsH4eG03Bj54/iHk62MYD6dgkOAHpN9iDtLOwnfPAsBOeU0e3bFk6qqt7falQtqtkGeqP5cSH0",
+	"xEIjvV0bq+e8ER/E8Fl1vkHYT/jQlEvZ56hQoQQ6wg07RD/xa2YAGLr+Z7iKi9UBFmBqLKoST4VCOl+0",
+	"v1aLIdRSR9h42cRjGGVjuHjj5CN/xBvQX5uB5gVqB/5cec6LQmogNzr4nt7x6V1kg5Ly7kLplIpOCoQL",
+	"pFMG+kesd3CySs5XoXnoQzWdqKCMOAj9B76PuwxeGGw/QYpb6CtQnEHkf5h2MpxOpY++IxdzE87Nas6N",
+	"/QB9Y+mFu/RSeBZZfm7HesIxStLhJtyrut0Do59DHPkRW/EgIfwMYrWTdyeGLNiLMOGH3GGmGpmx1bm0",
+	"QTBKzKGC0zO0/ng+MN5vBDLI+Hhxvs2LmexEjNN863O7h8ucVXgSfYaLAekIZrfKQd+Uvj/iOb/uj/Rk",
+	"1sANOIKIWYexTUxSo/YDWKSJacoptTUDGRfhQWj+WarGyvUhWRtudxkgGbqFYuoC9pnsEloZD3067c4X",
+	"JDnLXUi2368uGxjFOeYXZrVo0umSS526Q8NxjuclFZDyl7Xb13UAJFzS1H4qNv1QEg50pJ5jdhA9OHHm",
+	"pyke+vMmOGnQ8jKpyWfbQ041fRxxQ7+1X2/QzHxttpMtWZA7btgaQPZC1B24Qy3MzncIbDjOANUz1P9S",
+	"/ti3MdfoFLGEmsmlj1psNYelG72KWH5kupUFM225cwfu7cs/XF/3LVwuk2BMZWsXtMjb80XwrWm3f1wh",
+	"jUdzSG4JkiiHSZQnFCfq9Bv1zaBEwh17NvUrtcDkSqjb1cjrDrU65BEuum4GIZN4Vkri8hyJndjuktPY",
+	"q5CdxUPbDCYMg/cNlBYqp7itgXFLTRZeXs+sVs0sGuMxl/9cLzvvIuHmZ0hRPpf9/7bvPjlJMW5Ds5Sx",
+	"dvJ+7rQfNGff+cxPIDPtVJIX1d2cbangnqLKoQ/Fas2NMOmUA9I2YpcXLiuGeqTnrLqOtTUajDUsU3S/",
+	"uFMDtWdd2B0Lo+5mAv2AUPqIRpgVuellEzrNAdFWuC4YYQEyJbEZ+oJeFQPCjhMoD+nojptcL42SsiWx",
+	"UEAuS4molUrCshj4pQVZhmYSB6f00rOM21W67+BE+4MIG3JQ+m7Q54H5FLbHNjpQIbfurOURn57vPR5Y",
+	"LI+E1I69TE9Qd+9BH1kgOxFsI6wp2PrItEAU/NO+kOfMnKzfGUFCk0HImsvQqyE0+klm3z7E1tKwaQ0/",
+	"S6of/WPY0UvtH4Y4uiC1aqLfAuaBp3uZlECtVhSz+kgVofR4wfairpIdiR+8X8vgzy3XW7D5OplD6K8d",
+	"jNuTGseetNilM7C8Zo5Q+/3OHgeBwfBZC363y8H6oLN1ozOhQdTOeqDm/OTQlK01mHBkbQ3Usx4zZgm9",
+	"oK0rdsD/t/wOnKjGLmYzo+FaLAgUvku3iVnW8cIfSQ+U9Pe22kJ10eYXobtFvEHHwPZeWEbZFW+NyCCB",
+	"NN2Robsr8mLQGYLo6Y726X7HWzmnw9AhyVUQLY+Jz2ompmQqxVL5gCbhgGNyttpgQU5SZsZstDlq+mUS",
+	"0ea6t87yz4x0sS5FjOg1ldrR3QuJsgO6dhZ5lJftZyZUP0Hz+dpFyOgzltc5LLgdN6G0hRkhS5gJz7Ys",
+	"eDlu2d4PB+6Oab4gr5LxfsMjaX7oIfdlsD21YK6aOR0h7G94n7+Cn4so2ctYpM2gNeS464aYISsjxt4d",
+	"NIBnAlcuKGvA9ThT/kEJOyceAeCS2nuS+szdZi2sCphTKrpAwHQ9YJKexOCsP21Th7ALeF2D9BglMcOQ",
+	"mzsqq07DC85P4U9dgabnhO8z22CbxrJtlFEdWCnHfz/vUlWuqso3dz4jkhKef0qmGSg/Y+ii1UQb8GmR",
+	"j7MdIiEmV5u+j5/B3ZGcjVbrhLMvQi0kykd/yXRvG1VZT0rdXTpBKorsiIzss4YhIE3WyqSThvO5l4SL",
+	"QAm4nWDeAdcV/us/QCuoWM1T239azga/9GStD1PR2rP0vWlSCNaTpX7P4LfrFeSddeFpta5hv7C9NdRV",
+	"rnm+O3A2mFdapa/vzumQ0Am8GUVoH9JYOnWzeM9jkUTnRooH21zrZGFrmLjCzwkJ/DUMEz812b36x2Rc",
+	"arHLD6ot3FJaf8ZI1IiYjJhhhGOKXa8I1anrCL7HTq4e+G1mi55l9X5R+Ez2McWHfGPhJUVK5QWcUv3c",
+	"viUsl/QtCXM3N4Hvkr4aq0UKCpUjjEsI9gZkacsbqHzc9zUBjmkCMpfHpX16e+Ht5Lza89UdBPSRU8t9",
+	"2gF19qSSV2Hiv6QkzT+UXOCo+DeVcmxOOhB6vdB7vgQ/nV55GzIDLWt4YnOCIYuptKS8tk4jLysJ7O+t",
+	"sYiv84rtEJwvYnH3kR4JGrGJwa9gn4XGvNz9mgddyrSmGktfVVVZHKAM5s9rr+MR7BChQjCrmPvYHaaD",
+	"pMvwjUk6MqlhNDrvfG+sUCzqHVB98KOkQh4BoR4LyERYjukblrjeTaTBvsgYo9y2Ndes4daClkiQA5d4",
+	"ikuldCUkt/06154nxqhWl8NJexgtX9JCIvtv+aZPl+0TNQkI5Va9ABEqAfB9B3LRhJ8LBwpbPY3BoDyC",
+	"HvJV3KveOiI7TwiRDNTCAnS29J70ALqUrI8eVJzFwtp8967HwUMNdC4vZge4WTjdNEFi1GXMXt7ZFNvX",
+	"O07iwvcQ5XXNDvzog7Qn2RNJdBk0IwxbHxeFqjD8+SUf667FKqKXEtYFYdWouqKbPP4aEfFC6MpHtWVb",
+	"1x+KEcDGDKiMB8NfvHHP/YhZM8s1RSr3y8ejCQojArv7OshEfQxU8z/qnp4KgnOxJw931qaJXztRwrs9",
+	"64LpYYd6Tp45bqYYNT2JhvrI1WTwugZeUd7mZYKni3IPs8ffM1s+xsWtj3B59N6Q+cZqVc4HUViAePAz",
+	"P/4gzyqCXvoEHutHcoiTenEi/HxSKLU1vNkpkUrM8tma58C8yp1S9XkDlVIq/dO5qdzEweb1zMimhRpP",
+	"7zlzCqUwORrdcFE9lDoPBlPjIpm+lCYqF2fghm9KkJDE+wNpzxeUxCMYsGjH64xy4XGFeJpXojWPaJLm",
+	"J5ImgmOuN6pu9zLjNVtgAeNg0XAfF9hnToXPtpsl+W7a/dhNSAPHYaLnP7/iTP32UwZql0Q5plK78zUG",
+	"81zn4wxuH0/oYqQzCgKIjOYCvrISmW8pl3mWTR2XtobzddKtASdcp33ZlUANQpYwPxjtfRBtTRnNtLaJ",
+	"EMUNZCDu1qqVad1Fqr6nRUgJumDrXoMY79l4oqTgZymLWFonv/g29LUpKa+cM5iwENwZC/jnCYJi2dpB",
+	"gfrj5HsiAS5rizcgqyV9o5fE5B9TWDvQGiJpM4WqyWOwg3qTSoTfKA1TcYlS7aHzB81H0UQo0xTUhYf1",
+	"TLRrl8ZyaXt95qSyg4ZMidLU8NJ8EA7/RhqGw9pklMYnaFJ9lWT01zUv75wtEoKvlLHpbFP6HT9O3aPn",
+	"zQy/nnToi/Iu5x2jOdMk/G4i7bABiNqcl6eRgt36i8gX3X6lmUolyrrmFdt+x5uu3raJkMwJMJu23IWQ",
+	"DcHZSGD/+R/72Tg2mCV9m7+FkLvIyUCuBSfeJy6kYgpNnCSZ2PtdMDtnq4tefdBfWkesq2+FWafz3+Pg",
+	"twaS+VvoFCx3yoB8zaA24L3CZxDLx/rMg51QAa49ABl39Didfq+ev7cNGV5KxJUfmAd2ep8joHGACqMI",
+	"OmI+d/lWD88cm6cVorXEJxPjbjxWRoeeRuVzTqwjkkFV1Wm/9M1pokFo0OlfNbvWZl6ExAGOBYAzwS+x",
+	"o/J8EMoYwygGcPtTbmwvascfuYNj+IZ/pj9okMDmDLvMVbOQc9KV5UGB6ZjLJ4USQO3c6LK7KCZXydea",
+	"G3GP/fF6F0y2g0vEwKPYBqEiYzo+SYXeGFRKmeSTHsbnkhyyS6HApp2UPn5FEhcTuneAeS/MdxYfBsR6",
+	"WkMuJNdFyhK/CShTihJlh2FvZp8eNudK4hbyWX4a9uqeY7VUaDk2s+CO1r1Agd0JeUx2jNOhA01sfkWA",
+	"6l3vq4WcbaxWqV6ZvqsBy/ZR//QFw4azYAr26UumHbf2C1PmJbTkPCN9pNklYLI87dj1MfwzHgLVtRvC",
+	"A98JuC6bBj/hJx6pF1m087cGVup7HKKc6k5uZOBeXmPHLYETilVoOUBR+x5G7Enb/N61hcHn8S2SbNb1",
+	"8qRrxMtz6ulEoXvskJIRxbEQkboIomVpoR63EechBXOyWg8fwrtIVmYOHNuX+KB7Q2mtDikFXqrBhdHV",
+	"F77GcHyHWeROQ+Uzf314bazPUZR9TozqwVjnfOlJWQZdR/Z3wAjN7Cs+5FWIZMi9Z8TPW9mo33szOE4h",
+	"eyEOPJhoIEvh+ai334FZktzbx8EJt7SxgNczr9u9kIJi4e5KE2XyXn4XasMSGcIR6m/A/2oLTssawzFj",
+	"J8bZVvR3XN+9ca+k9hzuQd5KsU6VCYu16Rdwda3DaH7CsF9aZ+2mE8A3wN3sF7it0kHVmP534NT9JXme",
+	"whISCoRYG8RgnY0wSgmqyzza9M4y3StQr89UjbLBZ59Oa2mUXTg1fGXZzKY79leKOY2QTjgS/izmAz3U",
+	"34oisHGXzNyf58lKTwl8ukl9Ru4IO2DCwGCpA/6OmwTec+Us4yVWbRfNSyT30BemC0NN7NI4z1LFUSfM",
+	"1Dhij8UOHEH8KiiVtHyP2Vcrn5fps3du1WaD9YXmLiPKzN07UWZIlg7IPDTSuYxwafr4avuJAOg7qOtk",
+	"SmPOlz7dLyfPB4aLZRVz+byEjAKd9Eb3cu6D0ppnGu8tSJSdm1ZvsJOLIc/AIzsFYCe1mS3UZuafLMZY",
+	"1WojUgWA7wl7q2BHRt569/f//I/5df3pEMdptm4f1LILOhJhutklt2mXZNie+2Wc9eo9FrN5acoYS5tV",
+	"p660OSZTcnWpbIQl56bHiXNVZsoiNvlMny70VXPpk45RZZtdkPAAP1Y4I3NfWF40WytFiCDhiliD9Zal",
+	"0pjbKdWtBl7fdkHg5L2Q89WE3oIpQXkbGugtI8uUiJ2AMvK/5XuZxXY/idxmApOYjjZkk0hNyqYUsmMn",
+	"tWEE1oHu0F6G92peU2v0VPRajfdX2ivKDc1i+iZTEDvECFEh650H7w+P3bJxOalz+5NM1kFGg1DCgTVc",
+	"SMtqgV6qV9iU94DwflwDFngU5GKuq9AqxHBZQVVQ+8wB/mcs14PDqlipe1xjtk9IsXr/qXvj03uuEQXJ",
+	"vYpT/h7fx//8gQbB//4pjIRLoxBM+KT32aT19J9My+vQNfz0GnWmHll6d0JW7jbFxFjeUC6DIXlyIvvk",
+	"tobbCrbzu66atNm/tGE4Offm23H5sxUwM8/2E8cHHxuGJ6ddyN7DIfuLGQTkO+oGyqWY+2d+nK4KrIbR",
+	"K7w0YgUAr2t1YH1IlpiHmaw+DnzmbV7qqiAknWLlfX/GqoYKQXU6bKST6H8RWaLweHG12m6hoso790qs",
+	"WBWjmpIH1idn9U1KZ30MqjZmhWdC7r3miRMd1U5pTonpXbsvheLvlxaMF6+EX07bcEt/qYHfE6tBvQk9",
+	"Lv/2aBCMfmr6jLztHUewI1wAs2qeXrINWMhx/bii3nprMOl2T9mS+B3UgyED8nvAii+7KqNe5PkgrMx+",
+	"akHWYBaRDc9fichCa2Ab1coK2yShjzIToDPZc28VM/yI6FJhBx4PCLLoWNHWDcv/45FIHbd/S+ZC8K6y",
+	"MnQ4ooqZnTBW6SNpuYZRm6MRyKgNuNce9fzlOZz6pSjvCeDRz1NtoJ6tRUiH2v35ALT7d/PaEHZNCXLd",
+	"FHJ7l8gzfVgZabeCP56ZM40/npB7TsiNGrPTV+7mI4O5iEqNs6e72KFVjW9S1vGcAaBqGeZRgYuQn2PY",
+	"j1+9Yb/73e/+9Bn7C6ZsgdYKa2y408zXNewZFbOz/809+qff/+H/+N99my7/74YfTQdfguX/Bd3WhQdp",
+	"cD8F0YC5HJ/9D9wZUYKk4kniw9UXDS938OnLz66duqlrJ1ysbcyrq6vD4fAZx58/U3p75d81V99+8+Yv",
+	"39/8Bd/pTO7Vz/w9e1tzidX4EQpodf3ZC3pONSB5I1avVr/77Pqz36Evx+5wk6/Wqgq4Gan0o3c7YKgs",
+	"u21D+lNQipKojPgHmM9W+AXN3SvfVKtXq2+FsV/SuKg8NEr6OPvL62s67dJ6UFXeNLUo8d2rv3tzjLhs",
+	"NjOGfnkn/PehSFtKWAjOYrdSRD4imAAsb0LQH9jwts4mS8UlXQVwiQ/4OU/Mq1/dTD5kafpFR1FqmOnI",
+	"2BOOY4L+FeyX1CKv4ZrvgbIW//3XlaDECAQh82zlURq6s2d1C0WPpqMrwQ/zSwv62I3T13K7l2do0Onh",
+	"eoryBUbrd2lZMtzfHsmP59lwzHY2HKFWblRdPY7DQqf/DGM1fAu9jgDhwDKzU00RjGenmtfcWLSF8eEI",
+	"24oIYDu0lBF8avAOYlymT/sb6j5/wp255p04S59jDD67I7XLZasN6s7dBgxyC4rZvCz2vqVkGCfS/w/X",
+	"g04r/VYrL1LA9zmEXnTnBNJjLtwa6E5OTcgA14hEmVzZ5/NXRnt1650WifVteG0g4f15ypPwhuu3fAup",
+	"w0AJTlQw+5AzUKwaRcbokAnf8Tv4Rnq5B4bE5aXW8z0c3nBNnx/K1Q8jKr64JBVjWU9CqjiDmpEC+hhh",
+	"cvVryfU3Vf+2Gt09b9DMOjncqS91j1zhqKunZrOcvC25frS4RS2pTLRiedNv0ObUQMOpByJ33x0LSHr+",
+	"sUS8PFu/4dr3H5rD2NfPxNihAOFCfH1V7qC8qwUJjSA8TpRcUd45G8Bycxdvz/Aa3pKE+kptSss7zD0e",
+	"77Mb5h1Fiz+mbY6R9ifY5nngyI4mM/TzAdkvtv9wD5TpNPqlf3c63mgTrPGWEKaxu9JeYfXPhLIUOUVY",
+	"5BEmpHfrOAVszDFfc1n5UMF5xZ64ZIlm/0QM9TUuGef9UUmOkFGATYsuxT5i3yg9kB0nwl3JjdD7N1x/",
+	"Q09+XIefJoXN0Z95r+jLP4JxW5DYrTto7IV36arRcC/gkJf0N9F9w7GjOUVM+3nDlJ1YEvQK+puNVapi",
+	"3HzG/jtAY0IR0fg0v6Wv/xcrpL/syZPihahJdQS/GGt0oAtz1LmIt6M21Fbf4xdzy5QsIafcvQ14wx/T",
+	"hvdaVD6/nH4O1a6pucx7Q8jF69v3eOW8A25V+g6qgiIUwprT/AnsAEmPer+gT6nouXnRc4j10lYlfXbO",
+	"DsYpfpzGE80to4gRbS+1U0HGflaa+7z7qq5PhPGg3RKCAVLLpdesUqW5In+f6UbfV6xrTOXBIpI745Hj",
+	"zFdUJvdEu2Phvb3yK054KddCcp1okZfQbPCyuthuBOSf9B1Jt9xJSBhxIVUdAhyirjEfAblftXas+ibM",
+	"I6jrH3x082MSk4i99JvZRj5peIZ5FOQRJVu4zbgcQ3ToM9kokOH74FepQDPg5Y7Re6FwMYT6i666d9C4",
+	"LLSZ4Dp1j6p9wzUEHJwHskjGS9pLQlhoPT2R9A3LTGxzHyjlURvsLOn8Kf8OQeaEQSByNOj+L+a2+R50",
+	"JUqPu+qLiDzjScX+rtbsCPZ1BJP0AJkpvch9/okcV27sr9Tzm5+4psyF6Qn3mC0buCoIoOLqV/wTD2lX",
+	"eJn2YqH4RbdD118Dc5Bee+xjhPf0Gs54x6iw8yufrnTeH+En9jF4JHxN6ix2+H0KyjRoGI/ZPazsNFk/",
+	"+rfC2L/SI89xsUSM+TleN7NTzSeG+RU8mgZXv+Kf0ftq8kz7b6AVdQ5Voh42IootKEOo0OnsGUFDq53D",
+	"tX5mHwPXfg+HnkR5vsCSZ43Lu2RGux8B8dOb/yM0wC1UDHuQRPyDmpdQnFaN4pifYH4E0/geX4ta2GPM",
+	"Lk1JtLY6/rOyhu8T8D8La7RgJsTAz/22KDGaRurH+ogGekgi5LWSUMSeifIYbMaEoec++sZXcz/FNuEH",
+	"fgNFBL+bNhSJ0I/YqR3w2u6mwsFf0xNPuD7/hcQCqaWkn2qttle/grT6mNaPUvrNX9zjs8SBH/ifTb+5",
+	"3C4QqVImykX0JQQruPrV/eHzD6KDNuVixUKYpWYhDf5krgOERdgRAPzz7o37MlRP5GQd7sxVWSsDc2Iq",
+	"ayg9CBjVJ1GCWQMSvULYdSWhv7nRP9rNxaV/PHvrpnPJrd0LralPQnpv36hGgPHbGUoU6CWo6H4m15/q",
+	"+3x4vfFMgBh2Tqsb7/t3OMpHufE4szeqeXb1a2Ln3UZccuebnbJq6pZ/iw88amsmz4fY8y1c/cujfeMY",
+	"rMC5PjzPq826wTmN3Zdp//fbv/zV8fzb7/9asM/Zd186E3WvUqmxb9tLkHEOh6vSgv3UWA18/wCSfgzC",
+	"7bEmxgmDa3D2wll/GQ/dtNJBix9plMeLqWcnJzoC8c69IFHP+SBJUY0XhmrtZ+yb2b7Hj/Ey+G1U7/y2",
+	"Xkb3DpDi56IE/XyZSvODkFt00/jXl+fIoMPrh1i49hQ75kf/LRJd/KezcYIL57lQbsrVr/jnHBvqrW/s",
+	"uOyE+eGfNk/lN8lE9r1VnsSIOt2cYXRn9GtsWDYVlOcsWa9NUR5mVRGyl33Wiw5VZTGrbXwiv3AvZ6I+",
+	"vzFjfA8Hmtgzq+FIkqr36cQpps50Acqa6P3IvNMRT4xzT9OZGsC2TvxqdfB5M5jaOGirQEltR0hFaimD",
+	"9YE5i0/NA//zJrBmtvuRSawPzVr9r+3/jZNWR+xA2O0TFvq3Htz9gTuWyZXpwT9NlQyf0kJhGX2vq8/r",
+	"2EFZhH8V0oLuladmiiMjQtRvk5tDZM1teB+lB3tgX3TL1TZ/7L9VW/RHcGMK/LMBzUhRYf4aAukjZwgN",
+	"hCk8fjs/YzcgvQ+266WKOV2icjtU+izoICfYF/ilTtVIAREJwzRsWgO+P+vvr/9EaAcnKkZVZcIuv72C",
+	"0QtyPJ+CkY2sEITShXlK3U0m9o1AozscC1HXkdkJrhd4uUtm1H7rPvO4/X2q8+xmlnEc4tovSm4a8YzK",
+	"5ujpHnxNCBqdqkZgJi39pWtWpCSYxSc4dQwf5GF5hlOI8/ponO0X1+y8v+Qzc7+dPIr+/JmetyUWKEQN",
+	"zx1P5LLkOex8K092FMlzb+63//p+X18gt90v9aIUxySiLK1/DpfanjcRgxX1aWoESd222PqI5Z1JOr/F",
+	"D1xa+fIN8vMJBw9GTDk+fuSnFNJEznwtSgmXZg85eRKxF75VsQjowKWFfloS1QE5QU767J50rvUR/3wV",
+	"W9XH5uchjwnLiT4xhBGiNJ320MUcg6nY422M6VoELW/Nay5Lp3PxY0rdIu6Uj2LOM496KNinZgmZTVj1",
+	"9Ho8jMgJ5pgG+IevHwrf8FmpJ7uRuF7LEppHUv6Jbtje1J75knXf/BEJNlVo1pH14qf8qhGlbTWYq1+l",
+	"ymNy3VgtGlbzfWO6/IYArUy3Mra/IsxV9Zpdo73rK87TNwR9+PF3xDAtDTGa82J8Nn7iRU85qQQNYcY/",
+	"Uh3wG3ZRTtAeYTTnSvmRkC8/QusFZ5agE5rjfW//xekV2qSdM2RC+u0l7BNfl/kxmihhas8sQAeffWIz",
+	"xWoPBTm15dHtiR1V0cdk9ZGZX1pns8a07IoE5kW44t3H6Tp69/yOo3dpt9HFOSGiwaZBcbi2Zhrnl1BC",
+	"1aHXCZmzdQ2yek19O4WxTIOHdY08ZXeQKg69AUuwtR8bF9Csnjky0fvohdkAoL76FVvJfAh60yyNCXcX",
+	"u4z08RbccAxH8yoV7u8+rSwB1FmFKVWr4/vdPIGlXKqaWtXOLAqlxz/8E2pJoJp6ykmisOTuBEQUz+pW",
+	"C+tr9fb8yHQre7gY0VNloa47YVC2NrP1OI2nLCehzpxp+2MX2nZeMHeUUguN2gMCvwqJtnvZB5oZUzAp",
+	"9t6GWNiTJN7g4L9NAcPT7QmytlZrmHTwUB9W6nkMsjLEv9jTAosR8ZcdvwcmlfcKHsF+xn6OOgz8Qljj",
+	"2IJaWMalOYA2iBOEex8r5CUckAHIhHx5zTIGI046Lf1GQVpIBkg76+5JPTM40czebUPh8aP27gp34epX",
+	"94dTSCqtmrxm+gVuGu3ZGmrlhI9UCDiM+afCBy2jLy5Ti/JnrZqbnbKzriCa2iMhJRLV6G6pzSODgETC",
+	"RtmsDvcO6tr0WthTpS0xujBYtVMgqaio15+UnTowkRDjX4h94N4nEVRu7Bu3nIeW+D8WLiXcaVe/+v9a",
+	"lg3tX8olRHeWEfW/ziVIZ83jBHvGef7/t4Bxwna+TBo14tpM+pXwgefAe/hatQbc5+ZiPvSQeR6t/YzU",
+	"FpzI07CSG/rNTokSfjPQpt+C1o7dqCvUBLvd+LZRkzj8nJFiYpVTyVH0dEZ68+IP19f/TbfrNWTTswQC",
+	"+/xGwEm4wlxylu8H6K0VfPKien2AilQSWKmksVza4ITF76GaZ8B2CMC+MpLyOLAhmlTsntctXrMGpH3N",
+	"eDST9vGROzgmAws3YN/4Lz8VupIffoldkLhxL5BC7wzOaXbHxnVPyGyqmZkATgn2OOGLC9O4zKfBGYmL",
+	"fL6LOUfYxzqw0IF99esiQIh3M+Eg/inBIJ4M7GpI6XYKHwAh1PvNb9E5aPWxQ0c/TXQIp8onr3oEOu8i",
+	"1gIw7qBkfRzLx5/MU+/oE6Y7PEukHFsY6/tAGOo8dsUbsfrwtw//XwAAAP//",
+}
+
+// decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,
+// after base64-decoding and flate-decompressing the embedded blob.
+func decodeSpec() ([]byte, error) {
+	encoded := strings.Join(swaggerSpec, "")
+	compressed, err := base64.StdEncoding.DecodeString(encoded)
+	if err != nil {
+		return nil, fmt.Errorf("error base64 decoding spec: %w", err)
+	}
+	zr := flate.NewReader(bytes.NewReader(compressed))
+	var buf bytes.Buffer
+	if _, err := buf.ReadFrom(zr); err != nil {
+		return nil, fmt.Errorf("read flate: %w", err)
+	}
+	if err := zr.Close(); err != nil {
+		return nil, fmt.Errorf("close flate reader: %w", err)
+	}
+
+	return buf.Bytes(), nil
+}
+
+var rawSpec = decodeSpecCached()
+
+// a naive cache of the decoded OpenAPI spec
+func decodeSpecCached() func() ([]byte, error) {
+	data, err := decodeSpec()
+	return func() ([]byte, error) {
+		return data, err
+	}
+}
+
+// Constructs a synthetic filesystem for resolving external references when loading openapi specifications.
+func PathToRawSpec(pathToFile string) map[string]func() ([]byte, error) {
+	res := make(map[string]func() ([]byte, error))
+	if len(pathToFile) > 0 {
+		res[pathToFile] = rawSpec
+	}
+
+	return res
+}
+
+// GetSpec returns the OpenAPI specification corresponding to the generated
+// code in this file. External references in the spec are resolved through
+// PathToRawSpec; externally-referenced files must be embedded in their
+// corresponding Go packages (via the import-mapping feature). URL-based
+// external refs are not supported.
+func GetSpec() (swagger *openapi3.T, err error) {
+	resolvePath := PathToRawSpec("")
+
+	loader := openapi3.NewLoader()
+	loader.IsExternalRefsAllowed = true
+	loader.ReadFromURIFunc = func(loader *openapi3.Loader, url *url.URL) ([]byte, error) {
+		pathToFile := url.String()
+		pathToFile = path.Clean(pathToFile)
+		getSpec, ok := resolvePath[pathToFile]
+		if !ok {
+			err1 := fmt.Errorf("path not found: %s", pathToFile)
+			return nil, err1
+		}
+		return getSpec()
+	}
+	var specData []byte
+	specData, err = rawSpec()
+	if err != nil {
+		return
+	}
+	swagger, err = loader.LoadFromData(specData)
+	if err != nil {
+		return
+	}
+	return
+}
+
+// GetSpecJSON returns the raw JSON bytes of the embedded OpenAPI
+// specification: decompressed but not unmarshaled. External references
+// are not resolved here; the bytes are the spec exactly as embedded by
+// codegen. The result is cached at package init time, so repeated calls
+// are cheap.
+func GetSpecJSON() ([]byte, error) {
+	return rawSpec()
+}
+
+// GetSwagger returns the OpenAPI specification corresponding to the
+// generated code in this file.
+//
+// Deprecated: GetSwagger predates kin-openapi renaming openapi3.Swagger
+// to openapi3.T. Use [GetSpec] instead. This wrapper is retained for
+// backwards compatibility.
+func GetSwagger() (*openapi3.T, error) {
+	return GetSpec()
 }

@@ -2625,8 +2625,12 @@ export interface components {
             text: string;
         };
         ConstantChange: {
-            key?: string;
-            /** Format: double */
+            /** @description of a constant; all for every one of them, which only sets back */
+            key: string;
+            /**
+             * Format: double
+             * @description left out sets it back to the usual
+             */
             value?: number;
         };
         /** @description a surface as it is */

@@ -119,7 +119,7 @@ export default function ShelfPage() {
             ) : null}
             {fault ? <Notice text={fault} /> : null}
             {shelf.changed > 0 ? (
-              <Button variant="quiet" sx={{ marginTop: 14 }} onClick={() => change.mutate({})}>
+              <Button variant="quiet" sx={{ marginTop: 14 }} onClick={() => change.mutate({ key: "all" })}>
                 Set all {shelf.changed} back to the usual
               </Button>
             ) : null}

@@ -118,7 +118,9 @@ func (p Panel) Check() error {
 	if err := checkRing(p.Outline, "the outline of the "+p.Name); err != nil {
 		return err
 	}
+	cut := 0.0
 	for _, h := range p.Holes {
+		cut += area(h.Points)
 		if err := checkRing(h.Points, "a cut-out of the "+p.Name); err != nil {
 			return err
 		}
@@ -128,8 +130,14 @@ func (p Panel) Check() error {
 			}
 		}
 	}
+	if area(p.Outline)-cut < LeastArea {
+		return fmt.Errorf("the cut-outs of the %s leave nothing of it: %.0f mm² of paint are the least", p.Name, LeastArea)
+	}
 	return nil
 }
+
+// CheckRing says what is wrong with a line that closes.
+func CheckRing(p []Point, what string) error { return checkRing(p, what) }
 
 // LeastArea is that of a panel or cut-out in mm²: a small screw head.
 const LeastArea = 25.0

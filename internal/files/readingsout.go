@@ -35,7 +35,7 @@ func WriteReadings(w io.Writer, readings []Kept) error {
 			agreed = number(r.Agreed)
 		}
 		if err := out.Write([]string{text(r.Panel), text(r.Key), strconv.FormatInt(r.No, 10), number(r.X), number(r.Y), number(r.Film), r.Phase,
-			r.Taken.UTC().Format(time.RFC3339), text(r.Gauge), r.Source, strconv.FormatBool(r.Placed), text(r.Sure), text(r.Struck), r.ID, agreed}); err != nil {
+			r.Taken.UTC().Format(time.RFC3339), text(r.Gauge), r.Source, strconv.FormatBool(r.Placed), text(r.Sure), text(r.Struck), text(r.ID), agreed}); err != nil {
 			return err
 		}
 	}

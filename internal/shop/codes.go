@@ -141,6 +141,10 @@ const (
 	TooFast             Code = "too_fast" // Count of late passes, in how long
 	BadPage             Code = "bad_page" // most
 	BadCursor           Code = "bad_cursor"
+	ZoneOff             Code = "zone_off"   // no, panel
+	TryGrows            Code = "try_grows"  // before, after, µm
+	OneColumn           Code = "one_column" // its number
+	OtherSince          Code = "other_since"
 	NoConstant          Code = "no_constant"
 	TooManyStreams      Code = "too_many_streams" // most
 	ShortDevice         Code = "short_device"     // least, most signs

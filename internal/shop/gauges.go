@@ -3,6 +3,7 @@ package shop
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"math"
 	"slices"
 	"time"
@@ -87,6 +88,9 @@ func (s *Shop) Gauges(ctx context.Context) ([]*Gauge, error) {
 	return out, nil
 }
 
+// mostZero is how far off a gauge may read on bare metal before it is no zero, µm.
+const mostZero = 50.0
+
 // CheckGauge keeps a check of zero and foil, in unit; a foil of 0 is none.
 func (s *Shop) CheckGauge(ctx context.Context, id string, unit Unit, zero, foil, read float64) (*Gauge, error) {
 	g, err := s.store.Gauge(ctx, id)
@@ -98,7 +102,7 @@ func (s *Shop) CheckGauge(ctx context.Context, id string, unit Unit, zero, foil,
 	}
 	c := store.GaugeCheck{GaugeID: g.ID, At: s.now(), ZeroUM: unit.Microns(zero), FoilUM: unit.Microns(foil), ReadUM: unit.Microns(read)}
 	switch {
-	case !(math.Abs(c.ZeroUM) <= files.FilmMost):
+	case !(math.Abs(c.ZeroUM) <= mostZero):
 		return nil, Refuse(BadZero, "zero", zero)
 	case !(c.FoilUM >= 0 && c.FoilUM <= files.FilmMost):
 		return nil, Refuse(BadFoil, "foil")
@@ -188,7 +192,15 @@ func (z Zone) check(no int) error {
 	if w, h := slices.Max(xs)-slices.Min(xs), slices.Max(ys)-slices.Min(ys); w < leastZone || h < leastZone {
 		return Refuse(SmallZone, "zones", no, w, h, leastZone)
 	}
+	if err := flatlay.CheckRing(z.Outline, fmt.Sprintf("Zone %d", no)); err != nil {
+		return Refuse(BadValue, "zones", err.Error()+".")
+	}
 	return nil
+}
+
+// on says whether any of a zone lies on the paint of a panel.
+func (z Zone) on(p *Panel) bool {
+	return slices.ContainsFunc(p.ground.Cells, func(q flatlay.Point) bool { return flatlay.Within(z.Outline, q) })
 }
 
 // SetZones keeps the parts of a panel that have a history of their own.
@@ -203,6 +215,9 @@ func (s *Shop) SetZones(ctx context.Context, panelID string, zones []Zone) ([]Zo
 	for i, z := range zones {
 		if err := z.check(i + 1); err != nil {
 			return nil, err
+		}
+		if !z.on(p) {
+			return nil, Refuse(ZoneOff, "zones", i+1, p.Name)
 		}
 	}
 	raw, err := json.Marshal(zones)

@@ -155,8 +155,8 @@ func (s *Shop) Hands(ctx context.Context) (Hands, error) {
 }
 
 // TakeOn takes somebody in, or changes the coarsest grit that they may run where it is
-// given. Somebody taken in again may run no more than before.
-func (s *Shop) TakeOn(ctx context.Context, name string, coarsest *string) error {
+// given; was is that which was seen before. Somebody taken in again may run no more.
+func (s *Shop) TakeOn(ctx context.Context, name string, coarsest, was *string) error {
 	name, err := personName(name)
 	if err != nil {
 		return err
@@ -166,6 +166,9 @@ func (s *Shop) TakeOn(ctx context.Context, name string, coarsest *string) error 
 		return err
 	}
 	return s.store.ChangePerson(ctx, name, func(p *store.Person) error {
+		if was != nil && p.Coarsest != *was {
+			return conflict(OtherSince)
+		}
 		if coarsest != nil {
 			p.Coarsest = *coarsest
 		}

@@ -45,12 +45,16 @@ func (h House) under(rules plan.Rules) House {
 	return h
 }
 
-// FollowSchool follows a school on a question, whatever else is changed meanwhile.
-func (s *Shop) FollowSchool(ctx context.Context, question string, school plan.School) (plan.Rules, error) {
+// FollowSchool follows a school on a question, whatever else is changed meanwhile; was is the
+// one that was seen before, nil where nobody looked.
+func (s *Shop) FollowSchool(ctx context.Context, question string, school plan.School, was *plan.School) (plan.Rules, error) {
 	var rules plan.Rules
 	err := s.store.ChangeSetting(ctx, rulesSetting, "{}", func(text string) (string, error) {
 		if err := json.Unmarshal([]byte(text), &rules); err != nil {
 			return "", fmt.Errorf("house rules: %w", err)
+		}
+		if i := slices.IndexFunc(plan.Questions, func(q plan.Question) bool { return q.Key == question }); i >= 0 && was != nil && rules.Of(plan.Questions[i]) != *was {
+			return "", conflict(OtherSince)
 		}
 		followed, err := rules.Follow(question, school)
 		if err != nil {

@@ -224,7 +224,7 @@ func (s *Shop) rowOf(t target, patterns map[*Panel]*pattern, r files.Row, place 
 	}
 	print := row.Panel.ID + ":" + r.Fingerprint
 	reading := store.Reading{ID: r.ID, PanelID: row.Panel.ID, XMM: row.At.X, YMM: row.At.Y, FilmUM: r.Film,
-		Phase: store.PhaseTotal, Source: store.SourceFile, Placed: row.Placed, Fingerprint: &print, TakenAt: taken}
+		Phase: store.PhaseTotal, Source: store.SourceFile, Placed: row.Placed, Fingerprint: &print, TakenAt: taken, KeptAt: s.now()}
 	if r.Phase != "" {
 		reading.Phase = r.Phase
 	}
@@ -234,12 +234,15 @@ func (s *Shop) rowOf(t target, patterns map[*Panel]*pattern, r files.Row, place 
 	return row, reading
 }
 
+// firstYear is that of the oldest reading that a file may bring.
+const firstYear = 1990
+
 // takenAt reads the time of a row; a row that says no day was taken now. past is false
-// for a time that has not come yet.
+// for a time that has not come yet, or of long before any gauge.
 func takenAt(text string, now time.Time, place *time.Location) (at time.Time, past bool) {
 	for _, layout := range []string{time.RFC3339, "2006-01-02 15:04:05", "2006-01-02T15:04:05", "2006-01-02 15:04"} {
 		if at, err := time.ParseInLocation(layout, text, place); err == nil {
-			return at.UTC(), at.Before(now.Add(time.Minute))
+			return at.UTC(), at.Before(now.Add(time.Minute)) && at.Year() >= firstYear
 		}
 	}
 	return now, true

@@ -2,7 +2,9 @@ package shop
 
 import (
 	"context"
+	"errors"
 
+	"waxplanus/internal/files"
 	"waxplanus/internal/store"
 )
 
@@ -10,15 +12,25 @@ import (
 const MostPhoto = 6 << 20
 
 // KeepPhoto keeps the photo of a mark.
-func (s *Shop) KeepPhoto(ctx context.Context, id, mime string, data []byte) (PanelMark, error) {
+func (s *Shop) KeepPhoto(ctx context.Context, id string, data []byte) (PanelMark, error) {
 	if _, err := s.store.Mark(ctx, id); err != nil {
 		return PanelMark{}, err
 	}
 	if len(data) > MostPhoto {
 		return PanelMark{}, Refuse(LargePhoto, "photo", MostPhoto>>20)
 	}
-	if mime != "image/jpeg" && mime != "image/png" {
+	s.heavy <- struct{}{} // a photo takes much memory while it is turned
+	mime, data, err := files.Photo(data)
+	<-s.heavy
+	switch {
+	case errors.Is(err, files.ErrNoPhoto):
 		return PanelMark{}, Refuse(NoPhoto, "photo")
+	case errors.Is(err, files.ErrPhotoCut):
+		return PanelMark{}, Refuse(PhotoCut, "photo")
+	case errors.Is(err, files.ErrPhotoLarge):
+		return PanelMark{}, Refuse(LargePhoto, "photo", MostPhoto>>20)
+	case err != nil:
+		return PanelMark{}, err
 	}
 	if err := s.store.SavePhoto(ctx, store.Photo{MarkID: id, Mime: mime, Data: data, At: s.now()}); err != nil {
 		return PanelMark{}, err

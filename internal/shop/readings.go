@@ -46,7 +46,10 @@ const (
 )
 
 func checkID(id string, of Thing) error {
-	if len(id) < leastID || len(id) > mostID {
+	plain := func(r rune) bool {
+		return r >= '0' && r <= '9' || r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' || strings.ContainsRune("-_.:", r)
+	}
+	if len(id) < leastID || len(id) > mostID || strings.ContainsFunc(id, func(r rune) bool { return !plain(r) }) || strings.ContainsRune("-.:_", rune(id[0])) {
 		return Refuse(BadID, "id", of, leastID, mostID)
 	}
 	return nil

@@ -134,6 +134,9 @@ func (s *Shop) AddTry(ctx context.Context, panelID string, in NewTry) (*Panel, T
 	return p, t, err
 }
 
+// tryNoise is how much more a gauge may read after a try than before it, µm.
+const tryNoise = 5.0
+
 func (in NewTry) check() error {
 	for _, v := range []struct {
 		field string
@@ -148,6 +151,9 @@ func (in NewTry) check() error {
 		if !v.film && !(v.value >= 0 && v.value <= 100) {
 			return Refuse(BadTryClarity, v.field, v.value)
 		}
+	}
+	if in.FilmAfter > in.FilmBefore+tryNoise {
+		return Refuse(TryGrows, "film_after_um", Film(in.FilmBefore), Film(in.FilmAfter))
 	}
 	if in.Spots < 1 || in.Spots > mostSpots {
 		return Refuse(BadTrySpots, "spots", mostSpots)

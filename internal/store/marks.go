@@ -34,7 +34,7 @@ func addMark(tx *gorm.DB, m *Mark) error {
 	var old Mark
 	err := tx.First(&old, "id = ?", m.ID).Error
 	if err == nil {
-		if old.PanelID != m.PanelID || old.Kind != m.Kind {
+		if old.PanelID != m.PanelID || old.Kind != m.Kind || old.Person != m.Person {
 			return ErrTaken
 		}
 		*m = old

@@ -65,7 +65,8 @@ func (s *Store) AddTry(ctx context.Context, t *Try) error {
 		if err := tx.First(&old, "id = ?", t.ID).Error; err != nil {
 			return err
 		}
-		if old.PanelID != t.PanelID || old.Section != t.Section || old.Ladder != t.Ladder {
+		if old.PanelID != t.PanelID || old.Section != t.Section || old.Ladder != t.Ladder || old.FilmBeforeUM != t.FilmBeforeUM || old.FilmAfterUM != t.FilmAfterUM ||
+			old.ClarityBefore != t.ClarityBefore || old.ClarityAfter != t.ClarityAfter || old.Person != t.Person {
 			return ErrTaken
 		}
 		*t = old

@@ -375,7 +375,8 @@ func (s *Store) AddFloor(ctx context.Context, f *Floor) error {
 		var old Floor
 		err := tx.First(&old, "id = ?", f.ID).Error
 		if err == nil {
-			if old.CarID != f.CarID || old.FloorUM != f.FloorUM {
+			if old.CarID != f.CarID || old.FloorUM != f.FloorUM || old.Person != f.Person || old.Reason != f.Reason || (old.PanelID == nil) != (f.PanelID == nil) ||
+				f.PanelID != nil && *old.PanelID != *f.PanelID {
 				return ErrTaken
 			}
 			*f = old

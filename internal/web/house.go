@@ -32,7 +32,7 @@ func (s *Server) GetRules(ctx context.Context, _ api.GetRulesRequestObject) (api
 
 // SetRule follows a school on a question.
 func (s *Server) SetRule(ctx context.Context, r api.SetRuleRequestObject) (api.SetRuleResponseObject, error) {
-	rules, err := s.shop.FollowSchool(ctx, r.Body.Key, plan.School(r.Body.School))
+	rules, err := s.shop.FollowSchool(ctx, r.Body.Key, plan.School(r.Body.School), (*plan.School)(r.Body.Was))
 	return api.SetRule200JSONResponse(viewOf(ctx).rules(rules)), err
 }
 
@@ -102,7 +102,7 @@ func (s *Server) GetPeople(ctx context.Context, _ api.GetPeopleRequestObject) (a
 
 // SetPerson takes somebody in, or changes what they may run.
 func (s *Server) SetPerson(ctx context.Context, r api.SetPersonRequestObject) (api.SetPersonResponseObject, error) {
-	if err := s.shop.TakeOn(ctx, r.Body.Name, r.Body.Coarsest); err != nil {
+	if err := s.shop.TakeOn(ctx, r.Body.Name, r.Body.Coarsest, r.Body.Was); err != nil {
 		return nil, err
 	}
 	out, err := s.hands(ctx)

@@ -43,10 +43,15 @@ func fileOf(in api.ImportFile) (shop.ImportFile, error) {
 	}
 	if c := in.Columns; c != nil {
 		l.Columns = &files.Columns{Film: c.Film, X: c.X, Y: c.Y, Panel: c.Panel, Time: c.Time, Phase: given(c.Phase), ID: given(c.Id), Struck: given(c.Struck), Shots: given(c.Shots)}
+		used := map[int]bool{}
 		for _, n := range append([]int{c.Film, c.X, c.Y, c.Panel, c.Time, l.Columns.Phase, l.Columns.ID, l.Columns.Struck}, l.Columns.Shots...) {
 			if n < 0 {
 				return out, shop.Refuse(shop.BadColumns, "columns")
 			}
+			if n > 0 && used[n] {
+				return out, shop.Refuse(shop.OneColumn, "columns", n)
+			}
+			used[n] = true
 		}
 	}
 	return out, nil

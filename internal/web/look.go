@@ -5,7 +5,6 @@ import (
 	"context"
 	"image/png"
 	"io"
-	"net/http"
 
 	"waxplanus/core/marks"
 	"waxplanus/core/surface"
@@ -151,7 +150,7 @@ func (s *Server) PutPhoto(ctx context.Context, r api.PutPhotoRequestObject) (api
 	if err != nil {
 		return nil, shop.Refuse(shop.PhotoCut, "photo")
 	}
-	m, err := s.shop.KeepPhoto(ctx, r.MarkId, http.DetectContentType(data), data)
+	m, err := s.shop.KeepPhoto(ctx, r.MarkId, data)
 	if err != nil {
 		return nil, err
 	}

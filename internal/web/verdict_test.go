@@ -45,7 +45,7 @@ func TestAllScreensSayTheSame(t *testing.T) {
 		b.car, b.panel = car.Id, car.Next.PanelId
 		film := 90 + 130*rng.Float64()
 		for k := range 5 {
-			b.reading(fmt.Sprint("chance", i, k), 150+150*float64(k), 150+float64(k%2)*300, film+4*rng.NormFloat64())
+			b.reading(fmt.Sprintf("chance-%d-%d", i, k), 150+150*float64(k), 150+float64(k%2)*300, film+4*rng.NormFloat64())
 		}
 	}
 	var page api.CarPage

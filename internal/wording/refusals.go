@@ -14,7 +14,7 @@ import (
 // refusals are the sentences of refusals, by code. What a code's values are stands with
 // the codes in package shop.
 var refusals = map[shop.Code]string{
-	shop.BadID:    "The id of a %[1]s has %[2]d to %[3]d signs and is made by the sender.",
+	shop.BadID:    "The id of a %[1]s has %[2]d to %[3]d letters and digits, with - _ . : among them, and is made by the sender.",
 	shop.BadUnit:  "The unit is um or mil.",
 	shop.BadZone:  "There is no time zone %q: name one as Region/City, or leave it empty for that of the server's machine.",
 	shop.BadValue: "%s",
@@ -70,7 +70,7 @@ var refusals = map[shop.Code]string{
 	shop.WhyLeft:      "Say why it is left: the owner will ask.",
 	shop.LongReason:   "A reason has %d letters at most.",
 	shop.MarkStruck:   "This mark was struck out. Take the strike back first.",
-	shop.LargePhoto:   "The photo is larger than %d MB. Take it at a lower resolution.",
+	shop.LargePhoto:   "The photo is larger than %d MB or than 24 million points. Take it at a lower resolution.",
 	shop.NoPhoto:      "This is no photo that can be kept: JPEG or PNG is.",
 	shop.PhotoCut:     "The photo did not arrive whole. Send it again.",
 	shop.BadGrade:     "The peel grade goes from 0, a mirror, to 10, very heavy.",
@@ -144,6 +144,10 @@ var refusals = map[shop.Code]string{
 	shop.NotBack:             "Not back to %s: %s",
 	shop.NoSuchRest:          "That way is not open any more: the section has gone on, or a reading changed it. Look again.",
 	shop.TooFast:             "That would be %[1]s in %[2]s from this tablet, more than a hand makes. Look at what was really done, and log the rest at the car.",
+	shop.ZoneOff:             "Zone %d does not lie on the paint of the %s.",
+	shop.TryGrows:            "The film cannot grow under sanding: %s µm before and %s µm after. Read both again, or change them over.",
+	shop.OneColumn:           "Column %d is named for two things: each column holds one.",
+	shop.OtherSince:          "Somebody else has changed that since you looked. Look again before you change it.",
 	shop.NoConstant:          "The shelf has no constant %q.",
 	shop.TooManyStreams:      "This address watches %d screens already: close some of them.",
 	shop.BadPage:             "A page has 1 to %d cars.",

@@ -2546,6 +2546,8 @@ export interface components {
         RuleChoice: {
             key: string;
             school: string;
+            /** @description the school that was seen; another by now is refused with 409 */
+            was?: string;
         };
         Schools: {
             car: components["schemas"]["CarSummary"];
@@ -2754,6 +2756,8 @@ export interface components {
             name: string;
             /** @description a grit of the shelf; empty for any */
             coarsest?: string;
+            /** @description the limit that was seen; another by now is refused with 409 */
+            was?: string;
         };
         /** @description how much faster than the shelf says something cuts, as readings tell */
         Learned: {

@@ -85,7 +85,7 @@ export default function HandsPage() {
                   <TableRow key={p.name}>
                     <TableCell className="b">{p.name}</TableCell>
                     <TableCell>
-                      <Pick label={`What ${p.name} may run`} silent value={p.coarsest} set={(coarsest) => set.mutate({ name: p.name, coarsest })}>
+                      <Pick label={`What ${p.name} may run`} silent value={p.coarsest} set={(coarsest) => set.mutate({ name: p.name, coarsest, was: p.coarsest })}>
                         <option value="">any grit</option>
                         {hands.grits.map((g) => (
                           <option key={g} value={g}>

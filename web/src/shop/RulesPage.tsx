@@ -41,7 +41,7 @@ export default function RulesPage() {
               Which school this shop follows <span className="s">none of them is called right</span>
             </h2>
             {list.map((r) => (
-              <RuleLine key={r.key} rule={r} on={r.key === question} show={() => show(r.key)} follow={(school) => { show(r.key); follow.mutate({ key: r.key, school }); }} />
+              <RuleLine key={r.key} rule={r} on={r.key === question} show={() => show(r.key)} follow={(school) => { show(r.key); follow.mutate({ key: r.key, school, was: r.chosen }); }} />
             ))}
             {follow.error ? <Notice text={follow.error.message} /> : null}
             <TimeZone />

@@ -306,7 +306,7 @@ func (s *Shop) warmCar(ctx context.Context, id string) error {
 // it has waited for mostPatience.
 const (
 	quietFor     = 200 * time.Millisecond
-	mostPatience = 3 * time.Second
+	mostPatience = time.Minute
 )
 
 // quiet waits for a moment in which nobody asks.

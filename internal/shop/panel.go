@@ -104,8 +104,11 @@ func (s *Shop) PanelVersion(ctx context.Context, id string) (int64, error) {
 
 // CarVersion is the version that a car has now.
 func (s *Shop) CarVersion(ctx context.Context, id string) (int64, error) {
-	c, err := s.store.Car(ctx, id)
-	return c.Version, err
+	all, err := s.store.CarVersions(ctx, id)
+	for _, v := range all {
+		return v.Car, err
+	}
+	return 0, err
 }
 
 // Change is what one write has changed.

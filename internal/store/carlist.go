@@ -15,6 +15,7 @@ import (
 // the state that this was made in; empty where none was made.
 type Listed struct {
 	Car
+	Version               int64 // of the car now
 	Summary               string
 	CarVersion            int64
 	ShopVersion, Lessons  int64
@@ -37,9 +38,9 @@ type CarsWanted struct {
 func (s *Store) ListCars(ctx context.Context, w CarsWanted) (list []Listed, total int64, err error) {
 	db := s.read(ctx)
 	count := "here"
-	q := db.Table("cars").Select("cars.id, cars.seq, cars.name, cars.body, cars.colour, cars.painter, cars.handed_over_at, cars.version, summaries.summary, summaries.car_version, summaries.shop_version, summaries.lessons, summaries.form, " +
+	q := db.Table("cars").Select("cars.id, cars.seq, cars.name, cars.body, cars.colour, cars.painter, cars.handed_over_at, car_states.version, summaries.summary, summaries.car_version, summaries.shop_version, summaries.lessons, summaries.form, " +
 		"shop.version AS now_version, shop.lessons AS now_lesson").
-		Joins("JOIN shop ON shop.id = 1").Joins("LEFT JOIN summaries ON summaries.car_id = cars.id").Limit(w.Most)
+		Joins("JOIN shop ON shop.id = 1").Joins("JOIN car_states ON car_states.car_id = cars.id").Joins("LEFT JOIN summaries ON summaries.car_id = cars.id").Limit(w.Most)
 	if w.HandedOver {
 		count = "gone"
 		q = q.Where("cars.handed_over_at IS NOT NULL").Order("cars.seq DESC")
@@ -98,7 +99,7 @@ func (s *Store) HandOver(ctx context.Context, car string, at *time.Time) error {
 // Recent lists the cars that were last worked, the last first, by so many panels.
 func (s *Store) Recent(ctx context.Context, panels int) ([]string, error) {
 	var all, out []string
-	err := s.read(ctx).Raw("SELECT car_id FROM panels WHERE first_pass_at IS NOT NULL ORDER BY last_entry_at DESC LIMIT ?", panels).Scan(&all).Error
+	err := s.read(ctx).Raw("SELECT car_id FROM panel_states WHERE first_pass_at IS NOT NULL ORDER BY last_entry_at DESC LIMIT ?", panels).Scan(&all).Error
 	for _, id := range all {
 		if !slices.Contains(out, id) {
 			out = append(out, id)

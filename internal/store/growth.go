@@ -2,9 +2,10 @@ package store
 
 import "strings"
 
-// growth is the migration that keeps with each panel and car what a tap, a list or the
-// learning would else have to count anew over a log that grows with the years. Triggers
-// keep it, so that no way of writing can forget it.
+// growth is the migration that keeps beside each panel and car what a tap, a list or the
+// learning would else have to count anew over a log that grows with the years: in tables of
+// their own, as a row of a panel or car is long and would be written whole. Triggers keep
+// it, so that no way of writing can forget it.
 //
 //   - version of a panel counts all that changes what it is; of a car, all of its panels too
 //   - logged of a panel counts those of its changes that are of its log
@@ -17,18 +18,17 @@ import "strings"
 // A later migration that makes one of these tables anew has to make its triggers anew too.
 var growth = []string{
 	utc("readings", "taken_at"), utc("entries", "at"),
-	`ALTER TABLE cars ADD COLUMN version INTEGER NOT NULL DEFAULT 0`,
-	`ALTER TABLE cars ADD COLUMN facts INTEGER NOT NULL DEFAULT 0`,
 	`ALTER TABLE cars ADD COLUMN handed_over_at DATETIME`,
-	`ALTER TABLE panels ADD COLUMN version INTEGER NOT NULL DEFAULT 0`,
-	`ALTER TABLE panels ADD COLUMN logged INTEGER NOT NULL DEFAULT 0`,
-	`ALTER TABLE panels ADD COLUMN lesson INTEGER NOT NULL DEFAULT 0`,
-	`ALTER TABLE panels ADD COLUMN first_pass_at DATETIME`,
-	`ALTER TABLE panels ADD COLUMN last_entry_at DATETIME`,
-	`ALTER TABLE panels ADD COLUMN last_read_at DATETIME`,
-	`ALTER TABLE panels ADD COLUMN before_at DATETIME`,
-	`UPDATE panels SET first_pass_at = ` + firstPass("panels.id") + `, last_entry_at = (SELECT MAX(at) FROM entries WHERE panel_id = panels.id),
-		last_read_at = ` + lastRead("panels.id") + `, before_at = ` + lastBefore("panels.id"),
+	`CREATE TABLE car_states (car_id TEXT PRIMARY KEY REFERENCES cars(id), version INTEGER NOT NULL DEFAULT 0, facts INTEGER NOT NULL DEFAULT 0)`,
+	`CREATE TABLE panel_states (panel_id TEXT PRIMARY KEY REFERENCES panels(id), car_id TEXT NOT NULL REFERENCES cars(id),
+		version INTEGER NOT NULL DEFAULT 0, logged INTEGER NOT NULL DEFAULT 0, lesson INTEGER NOT NULL DEFAULT 0,
+		first_pass_at DATETIME, last_entry_at DATETIME, last_read_at DATETIME, before_at DATETIME)`,
+	`INSERT INTO car_states (car_id) SELECT id FROM cars`,
+	`INSERT INTO panel_states (panel_id, car_id, first_pass_at, last_entry_at, last_read_at, before_at) SELECT id, car_id, ` + firstPass("panels.id") + `,
+		(SELECT MAX(at) FROM entries WHERE panel_id = panels.id), ` + lastRead("panels.id") + `, ` + lastBefore("panels.id") + ` FROM panels`,
+	`CREATE TRIGGER car_state_made AFTER INSERT ON cars BEGIN INSERT INTO car_states (car_id) VALUES (NEW.id); END`,
+	`CREATE TRIGGER panel_state_made AFTER INSERT ON panels BEGIN INSERT INTO panel_states (panel_id, car_id) VALUES (NEW.id, NEW.car_id); END`,
+	`CREATE INDEX panel_states_of_car ON panel_states (car_id)`,
 	`ALTER TABLE readings ADD COLUMN kept_at DATETIME`,
 	`UPDATE readings SET kept_at = taken_at`,
 	`ALTER TABLE entries ADD COLUMN kept_at DATETIME`,
@@ -37,8 +37,8 @@ var growth = []string{
 	`ALTER TABLE entries ADD COLUMN late NUMERIC NOT NULL DEFAULT 0`,
 	`ALTER TABLE entries ADD COLUMN flag TEXT NOT NULL DEFAULT ''`,
 	`CREATE INDEX entries_of_device ON entries (device, late, kept_at)`,
-	`CREATE INDEX panels_worked ON panels (last_entry_at DESC) WHERE first_pass_at IS NOT NULL`,
-	`CREATE INDEX panels_coated ON panels (last_read_at DESC) WHERE before_at IS NOT NULL`,
+	`CREATE INDEX panels_worked ON panel_states (last_entry_at DESC) WHERE first_pass_at IS NOT NULL`,
+	`CREATE INDEX panels_coated ON panel_states (last_read_at DESC) WHERE before_at IS NOT NULL`,
 	`CREATE INDEX cars_here ON cars (seq DESC) WHERE handed_over_at IS NULL`,
 	`CREATE INDEX cars_gone ON cars (seq DESC) WHERE handed_over_at IS NOT NULL`,
 	`CREATE VIRTUAL TABLE car_names USING fts5(name, tokenize = 'unicode61 remove_diacritics 2', prefix = '1 2 3')`,
@@ -71,43 +71,43 @@ var growth = []string{
 		INSERT OR IGNORE INTO people (name, coarsest) VALUES (NEW.painter, ''); END`,
 
 	`CREATE TRIGGER reading_added AFTER INSERT ON readings BEGIN
-		UPDATE panels SET version = version + 1, lesson = lesson + 1,
+		UPDATE panel_states SET version = version + 1, lesson = lesson + 1,
 			last_read_at = MAX(COALESCE(last_read_at, NEW.taken_at), NEW.taken_at),
 			before_at = CASE WHEN NEW.phase = 'before_clear' THEN MAX(COALESCE(before_at, NEW.taken_at), NEW.taken_at) ELSE before_at END
-		WHERE id = NEW.panel_id;
+		WHERE panel_id = NEW.panel_id;
 		` + newFacts + ` END`,
 	`CREATE TRIGGER reading_struck AFTER UPDATE OF struck_at ON readings BEGIN
-		UPDATE panels SET version = version + 1, lesson = lesson + 1, last_read_at = ` + lastRead("NEW.panel_id") + `, before_at = ` + lastBefore("NEW.panel_id") + `
-		WHERE id = NEW.panel_id;
+		UPDATE panel_states SET version = version + 1, lesson = lesson + 1, last_read_at = ` + lastRead("NEW.panel_id") + `, before_at = ` + lastBefore("NEW.panel_id") + `
+		WHERE panel_id = NEW.panel_id;
 		` + newFacts + ` END`,
 	`CREATE TRIGGER entry_added AFTER INSERT ON entries BEGIN
-		UPDATE panels SET version = version + 1, logged = logged + 1,
+		UPDATE panel_states SET version = version + 1, logged = logged + 1,
 			first_pass_at = CASE WHEN NEW.kind IN ('pass','override') THEN MIN(COALESCE(first_pass_at, NEW.at), NEW.at) ELSE first_pass_at END,
 			last_entry_at = MAX(COALESCE(last_entry_at, NEW.at), NEW.at)
-		WHERE id = NEW.panel_id; END`,
+		WHERE panel_id = NEW.panel_id; END`,
 	`CREATE TRIGGER entry_struck AFTER UPDATE OF struck_at ON entries BEGIN
-		UPDATE panels SET version = version + 1, logged = logged + 1, lesson = lesson + 1, first_pass_at = ` + firstPass("NEW.panel_id") + ` WHERE id = NEW.panel_id; END`,
-	`CREATE TRIGGER mark_added AFTER INSERT ON marks BEGIN UPDATE panels SET version = version + 1 WHERE id = NEW.panel_id; END`,
-	`CREATE TRIGGER mark_changed AFTER UPDATE ON marks BEGIN UPDATE panels SET version = version + 1 WHERE id = NEW.panel_id; END`,
-	`CREATE TRIGGER try_added AFTER INSERT ON tries BEGIN UPDATE panels SET version = version + 1 WHERE id = NEW.panel_id; END`,
-	`CREATE TRIGGER try_struck AFTER UPDATE ON tries BEGIN UPDATE panels SET version = version + 1 WHERE id = NEW.panel_id; END`,
+		UPDATE panel_states SET version = version + 1, logged = logged + 1, lesson = lesson + 1, first_pass_at = ` + firstPass("NEW.panel_id") + ` WHERE panel_id = NEW.panel_id; END`,
+	`CREATE TRIGGER mark_added AFTER INSERT ON marks BEGIN UPDATE panel_states SET version = version + 1 WHERE panel_id = NEW.panel_id; END`,
+	`CREATE TRIGGER mark_changed AFTER UPDATE ON marks BEGIN UPDATE panel_states SET version = version + 1 WHERE panel_id = NEW.panel_id; END`,
+	`CREATE TRIGGER try_added AFTER INSERT ON tries BEGIN UPDATE panel_states SET version = version + 1 WHERE panel_id = NEW.panel_id; END`,
+	`CREATE TRIGGER try_struck AFTER UPDATE ON tries BEGIN UPDATE panel_states SET version = version + 1 WHERE panel_id = NEW.panel_id; END`,
 	ofCar("tasks", "INSERT", "NEW"), ofCar("tasks", "DELETE", "OLD"),
 	ofCar("tellings", "INSERT", "NEW"), ofCar("tellings", "UPDATE", "NEW"), ofCar("tellings", "DELETE", "OLD"),
-	`CREATE TRIGGER plan_accepted AFTER INSERT ON plans BEGIN UPDATE panels SET version = version + 1, lesson = lesson + 1 WHERE id = NEW.panel_id; END`,
+	`CREATE TRIGGER plan_accepted AFTER INSERT ON plans BEGIN UPDATE panel_states SET version = version + 1, lesson = lesson + 1 WHERE panel_id = NEW.panel_id; END`,
 	`CREATE TRIGGER floor_added AFTER INSERT ON floors BEGIN
-		UPDATE panels SET version = version + 1 WHERE car_id = NEW.car_id AND (NEW.panel_id IS NULL OR id = NEW.panel_id);
-		UPDATE cars SET facts = facts + 1 WHERE id = NEW.car_id; END`,
+		UPDATE panel_states SET version = version + 1 WHERE car_id = NEW.car_id AND (NEW.panel_id IS NULL OR panel_id = NEW.panel_id);
+		UPDATE car_states SET facts = facts + 1 WHERE car_id = NEW.car_id; END`,
 	`CREATE TRIGGER floor_struck AFTER UPDATE ON floors BEGIN
-		UPDATE panels SET version = version + 1 WHERE car_id = NEW.car_id AND (NEW.panel_id IS NULL OR id = NEW.panel_id);
-		UPDATE cars SET facts = facts + 1 WHERE id = NEW.car_id; END`,
+		UPDATE panel_states SET version = version + 1 WHERE car_id = NEW.car_id AND (NEW.panel_id IS NULL OR panel_id = NEW.panel_id);
+		UPDATE car_states SET facts = facts + 1 WHERE car_id = NEW.car_id; END`,
 	`CREATE TRIGGER panel_changed AFTER UPDATE OF ` + panelFacts + ` ON panels WHEN ` + differ(panelFacts) + ` BEGIN
-		UPDATE panels SET version = version + 1, lesson = lesson + (id = NEW.id) WHERE car_id = NEW.car_id;
-		UPDATE cars SET facts = facts + 1 WHERE id = NEW.car_id; END`,
+		UPDATE panel_states SET version = version + 1, lesson = lesson + (panel_id = NEW.id) WHERE car_id = NEW.car_id;
+		UPDATE car_states SET facts = facts + 1 WHERE car_id = NEW.car_id; END`,
 	`CREATE TRIGGER car_changed AFTER UPDATE OF ` + carFacts + ` ON cars WHEN ` + differ(carFacts) + ` BEGIN
-		UPDATE panels SET version = version + 1, lesson = lesson + (OLD.painter <> NEW.painter) WHERE car_id = NEW.id;
-		UPDATE cars SET version = version + 1, facts = facts + 1 WHERE id = NEW.id; END`,
-	`CREATE TRIGGER panel_newer AFTER UPDATE OF version ON panels BEGIN UPDATE cars SET version = version + 1 WHERE id = NEW.car_id; END`,
-	`CREATE TRIGGER panel_teaches AFTER UPDATE OF lesson ON panels
+		UPDATE panel_states SET version = version + 1, lesson = lesson + (OLD.painter <> NEW.painter) WHERE car_id = NEW.id;
+		UPDATE car_states SET version = version + 1, facts = facts + 1 WHERE car_id = NEW.id; END`,
+	`CREATE TRIGGER panel_newer AFTER UPDATE OF version ON panel_states BEGIN UPDATE car_states SET version = version + 1 WHERE car_id = NEW.car_id; END`,
+	`CREATE TRIGGER panel_teaches AFTER UPDATE OF lesson ON panel_states
 		WHEN OLD.lesson <> NEW.lesson AND (COALESCE(NEW.first_pass_at < NEW.last_read_at, 0) OR COALESCE(OLD.first_pass_at < OLD.last_read_at, 0)
 			OR NEW.before_at IS NOT NULL OR OLD.before_at IS NOT NULL) BEGIN
 		UPDATE shop SET lessons = lessons + 1; END`,
@@ -136,7 +136,7 @@ func differ(columns string) string {
 }
 
 // newFacts counts a film that was read.
-const newFacts = "UPDATE cars SET facts = facts + 1 WHERE id = (SELECT car_id FROM panels WHERE id = NEW.panel_id);"
+const newFacts = "UPDATE car_states SET facts = facts + 1 WHERE car_id = (SELECT car_id FROM panels WHERE id = NEW.panel_id);"
 
 // utc brings the times of a column, which are compared as text, to one zone.
 func utc(table, column string) string {
@@ -147,7 +147,7 @@ func utc(table, column string) string {
 // ofCar counts a write to a table of a car.
 func ofCar(table, how, row string) string {
 	return `CREATE TRIGGER ` + table + `_` + strings.ToLower(how) + ` AFTER ` + how + ` ON ` + table + ` BEGIN
-		UPDATE cars SET version = version + 1 WHERE id = ` + row + `.car_id; END`
+		UPDATE car_states SET version = version + 1 WHERE car_id = ` + row + `.car_id; END`
 }
 
 func firstPass(panel string) string {

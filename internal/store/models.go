@@ -23,7 +23,6 @@ type Car struct {
 	CreatedAt  time.Time
 	// HandedOverAt is nil while the car is in the shop.
 	HandedOverAt *time.Time
-	Version      int64 `gorm:"->"` // of it and its panels; kept by the database
 	Panels       []Panel
 }
 
@@ -51,7 +50,6 @@ type Panel struct {
 	Hardness  string `gorm:"default:medium"`  // soft, medium, hard or oxidised
 	Under     string `gorm:"default:unknown"` // what the paint lies on: new, over or unknown
 	Zones     string // parts with a history of their own, as JSON; empty for none
-	Version   int64  `gorm:"->"` // of all that changes what it is; kept by the database
 }
 
 // Mark is one defect of a panel. It is never deleted, only struck out.

@@ -179,8 +179,9 @@ func escape(path string) string {
 // The write-ahead log is folded into the file beside the writer, so that no tap waits for
 // it: how often somebody looks, and from how many bytes on.
 const (
-	foldEvery = time.Second
-	foldFrom  = 4 << 20
+	foldEvery     = time.Second
+	foldFrom      = 4 << 20
+	beginAnewFrom = 48 << 20 // the log begins anew, while nobody writes
 )
 
 func (s *Store) fold(wal string) {
@@ -195,8 +196,15 @@ func (s *Store) fold(wal string) {
 			case <-ended:
 				return
 			}
-			if info, err := os.Stat(wal); err == nil && info.Size() >= foldFrom {
-				_ = s.folder.Exec("PRAGMA wal_checkpoint(PASSIVE)").Error // else next time, or when the shop is closed
+			info, err := os.Stat(wal)
+			if err != nil || info.Size() < foldFrom {
+				continue
+			}
+			_ = s.folder.Exec("PRAGMA wal_checkpoint(PASSIVE)").Error // else next time, or when the shop is closed
+			if info.Size() >= beginAnewFrom {
+				s.line <- struct{}{} // little is left to fold: nobody waits for long
+				_ = s.folder.Exec("PRAGMA wal_checkpoint(TRUNCATE)").Error
+				<-s.line
 			}
 		}
 	})

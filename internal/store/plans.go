@@ -89,7 +89,7 @@ type Teacher struct {
 // the last worked first.
 func (s *Store) Worked(ctx context.Context, most int) ([]Teacher, error) {
 	var out []Teacher
-	err := s.read(ctx).Raw(`SELECT id, lesson FROM panels WHERE first_pass_at IS NOT NULL AND first_pass_at < last_read_at
+	err := s.read(ctx).Raw(`SELECT panel_id AS id, lesson FROM panel_states WHERE first_pass_at IS NOT NULL AND first_pass_at < last_read_at
 		ORDER BY last_entry_at DESC LIMIT ?`, most).Scan(&out).Error
 	return out, err
 }
@@ -98,8 +98,8 @@ func (s *Store) Worked(ctx context.Context, most int) ([]Teacher, error) {
 // before the clear, the last read first: they tell how thick this shop's coats are.
 func (s *Store) Coated(ctx context.Context, most int) ([]Teacher, error) {
 	var out []Teacher
-	err := s.read(ctx).Raw(`SELECT id, lesson FROM panels WHERE before_at IS NOT NULL AND origin = 'here' AND layers = 'clear' AND coats > 0
-		ORDER BY last_read_at DESC LIMIT ?`, most).Scan(&out).Error
+	err := s.read(ctx).Raw(`SELECT s.panel_id AS id, s.lesson FROM panel_states s JOIN panels p ON p.id = s.panel_id
+		WHERE s.before_at IS NOT NULL AND p.origin = 'here' AND p.layers = 'clear' AND p.coats > 0 ORDER BY s.last_read_at DESC LIMIT ?`, most).Scan(&out).Error
 	return out, err
 }
 

@@ -19,13 +19,13 @@ type Versions struct {
 // House says of which state a shop is.
 type House struct{ Shop, Lessons int64 }
 
-const versions = `SELECT p.id AS panel_id, p.car_id, p.version AS panel, p.logged, c.version AS car, c.facts, s.version AS shop, s.lessons
-	FROM panels p JOIN cars c ON c.id = p.car_id JOIN shop s ON s.id = 1 `
+const versions = `SELECT p.panel_id, p.car_id, p.version AS panel, p.logged, c.version AS car, c.facts, s.version AS shop, s.lessons
+	FROM panel_states p JOIN car_states c ON c.car_id = p.car_id JOIN shop s ON s.id = 1 `
 
 // Versions of a panel.
 func (s *Store) Versions(ctx context.Context, panel string) (Versions, error) {
 	var out []Versions
-	err := s.read(ctx).Raw(versions+"WHERE p.id = ?", panel).Scan(&out).Error
+	err := s.read(ctx).Raw(versions+"WHERE p.panel_id = ?", panel).Scan(&out).Error
 	if err == nil && len(out) == 0 {
 		err = ErrMissing
 	}

@@ -148,7 +148,7 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 		"Rows":         func() { _, _ = s.Rows(ctx, []string{"p", "q"}) },
 		"Logs":         func() { _, _ = s.Logs(ctx, []string{"p", "q"}) },
 	}
-	grows := []string{"cars", "panels", "readings", "marks", "photos", "plans", "steps", "entries", "tries", "floors", "tasks", "tellings", "summaries", "grants", "gauge_checks"}
+	grows := []string{"cars", "panels", "readings", "marks", "photos", "plans", "steps", "entries", "tries", "floors", "tasks", "tellings", "summaries", "grants", "car_states", "panel_states", "gauge_checks"}
 	for i := range reflect.TypeOf(s).NumMethod() {
 		name := reflect.TypeOf(s).Method(i).Name
 		if slices.Contains([]string{"Close", "OnChange", "CopyCar"}, name) { // the last fills shops to try things in
@@ -164,7 +164,7 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 			t.Errorf("%s asks nothing", name)
 		}
 		for _, sql := range rec.sql {
-			if !strings.HasPrefix(sql, "SELECT") && !strings.HasPrefix(sql, "UPDATE") && !strings.HasPrefix(sql, "DELETE") {
+			if !strings.HasPrefix(sql, "SELECT") && !strings.HasPrefix(sql, "UPDATE") && !strings.HasPrefix(sql, "DELETE") || strings.Contains(sql, "temp.") {
 				continue
 			}
 			for _, table := range scans(t, s.readers, sql) {

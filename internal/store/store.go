@@ -222,7 +222,7 @@ func (s *Store) AcceptPlan(ctx context.Context, p *Plan, version int64) error {
 // still fails with ErrChanged where a panel is not of that version any more.
 func still(tx *gorm.DB, panel string, version int64) error {
 	var now int64
-	if err := tx.Model(&Panel{}).Where("id = ?", panel).Pluck("version", &now).Error; err != nil {
+	if err := tx.Table("panel_states").Where("panel_id = ?", panel).Pluck("version", &now).Error; err != nil {
 		return err
 	}
 	if now != version {
@@ -285,7 +285,7 @@ func (s *Store) AddEntry(ctx context.Context, e *Entry, j Judged) error {
 		}
 		if g := j.Next; g != nil {
 			return tx.Exec(`INSERT OR REPLACE INTO grants (panel_id, version, shop, lessons, section, step, passes)
-				SELECT id, version, ?, ?, ?, ?, ? FROM panels WHERE id = ?`, g.Shop, g.Lessons, g.Section, g.Step, g.Passes, e.PanelID).Error
+				SELECT panel_id, version, ?, ?, ?, ?, ? FROM panel_states WHERE panel_id = ?`, g.Shop, g.Lessons, g.Section, g.Step, g.Passes, e.PanelID).Error
 		}
 		return nil
 	})

@@ -16,10 +16,10 @@ func (s *Store) OnChange(tell func(Change)) { s.tell = tell }
 // touching notes what a write touches while it is under way. It lives with the connection.
 var touching = []string{
 	`CREATE TEMP TABLE touched (kind TEXT, id TEXT, version INTEGER, PRIMARY KEY (kind, id)) WITHOUT ROWID`,
-	`CREATE TEMP TRIGGER touched_panel AFTER UPDATE OF version ON main.panels BEGIN
-		INSERT OR REPLACE INTO touched VALUES ('panel', NEW.id, NEW.version); END`,
-	`CREATE TEMP TRIGGER touched_new_car AFTER INSERT ON main.cars BEGIN INSERT OR REPLACE INTO touched VALUES ('car', NEW.id, NEW.version); END`,
-	`CREATE TEMP TRIGGER touched_car AFTER UPDATE OF version ON main.cars BEGIN INSERT OR REPLACE INTO touched VALUES ('car', NEW.id, NEW.version); END`,
+	`CREATE TEMP TRIGGER touched_panel AFTER UPDATE OF version ON main.panel_states BEGIN
+		INSERT OR REPLACE INTO touched VALUES ('panel', NEW.panel_id, NEW.version); END`,
+	`CREATE TEMP TRIGGER touched_new_car AFTER INSERT ON main.cars BEGIN INSERT OR REPLACE INTO touched VALUES ('car', NEW.id, 0); END`,
+	`CREATE TEMP TRIGGER touched_car AFTER UPDATE OF version ON main.car_states BEGIN INSERT OR REPLACE INTO touched VALUES ('car', NEW.car_id, NEW.version); END`,
 	`CREATE TEMP TRIGGER touched_shop AFTER UPDATE OF version ON main.shop BEGIN INSERT OR REPLACE INTO touched VALUES ('house', '', NEW.version); END`,
 }
 

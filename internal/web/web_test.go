@@ -36,6 +36,12 @@ type bed struct {
 func newBed(t *testing.T) *bed {
 	t.Helper()
 	t.Parallel()
+	return makeBed(t)
+}
+
+// makeBed is for a test that wants several.
+func makeBed(t *testing.T) *bed {
+	t.Helper()
 	shop, err := store.Open(t.TempDir())
 	if err != nil {
 		t.Fatal(err)

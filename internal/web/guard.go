@@ -135,5 +135,5 @@ func Loopback(addr string) bool {
 
 // noMethod refuses a method that a path does not have.
 func (s *Server) noMethod(c *gin.Context) {
-	s.fail(c, &unreadable{http.StatusMethodNotAllowed, wording.Unreadable{Why: wording.OtherMethod, Field: c.Request.Method}})
+	s.fail(c, &unreadable{http.StatusMethodNotAllowed, wording.Unreadable{Why: wording.OtherMethod, Is: c.Request.Method}})
 }

@@ -21,7 +21,7 @@ const (
 	UnknownField WhyUnreadable = "unknown_field"
 	CutShort     WhyUnreadable = "cut_short" // or not as the contract says
 	OtherHost    WhyUnreadable = "other_host"
-	OtherMethod  WhyUnreadable = "other_method" // Field is the method
+	OtherMethod  WhyUnreadable = "other_method" // Is the method
 )
 
 // Kind is what a value is called.
@@ -68,7 +68,7 @@ func (w Words) Unreadable(u Unreadable) string {
 	case OtherHost:
 		return "The shop server is not called by that name. Call it by its number or by the machine's name; others are named with --name when it starts."
 	case OtherMethod:
-		return fmt.Sprintf("%s cannot be done here. The contract in api/openapi.yaml lists what can.", Short(u.Field))
+		return fmt.Sprintf("%s cannot be done here. The contract in api/openapi.yaml lists what can.", Short(u.Is))
 	case UnknownField:
 		return fmt.Sprintf("There is no field %q here. The contract in api/openapi.yaml lists the fields.", Short(u.Field))
 	}

@@ -48,7 +48,7 @@ test("a shop of one's own starts empty and takes a loose panel in", async ({ pag
   expect(await where(), "fast keys lose no step").toBe(from + 31);
   await keep(page, "118");
   await expect(page.getByText("kept: 118 µm")).toBeVisible();
-  const [car] = await empty.get<Car[]>("/cars");
+  const [car] = (await empty.get<{ cars: Car[] }>("/cars")).cars;
   const read = await empty.get<Read>(`/panels/${car?.next.panel_id ?? ""}/read`);
   expect(read.readings).toHaveLength(1);
   await expect(page.getByRole("img", { name: /Film core/ })).toBeVisible();

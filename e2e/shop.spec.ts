@@ -19,7 +19,7 @@ test("a shop of one's own starts empty and takes a loose panel in", async ({ pag
   await page.getByLabel("wide").press("Enter");
   await expect(page.getByRole("alert")).toContainText("each side has to be 100 to 3000 mm");
   await page.getByRole("button", { name: /Take in Enter/ }).click();
-  await expect(page.getByRole("alert").last()).toContainText("Say who works on it");
+  await expect(page.getByRole("alert").last()).toContainText("1 to 40 letters");
   await accessible(page);
   // A reload in the middle loses nothing.
   await page.reload();

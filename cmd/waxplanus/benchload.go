@@ -287,7 +287,7 @@ type tablet struct {
 type levelPage struct {
 	Plan, Section string
 	Hand          *struct {
-		Step, May_tap, Passes_needed int //nolint:revive // as the contract names them
+		Step, May_tap, Passes_needed int // as the contract names them
 	}
 }
 
@@ -476,7 +476,7 @@ func (s *benchShop) freshPanels(n int) ([]string, error) {
 func (s *benchShop) readAndPlan(panel string) error {
 	for film := 188; film < 194; {
 		var read struct {
-			Next []struct{ X_mm, Y_mm float64 } //nolint:revive // as the contract names them
+			Next []struct{ X_mm, Y_mm float64 } // as the contract names them
 		}
 		if _, err := s.get("/api/panels/"+panel+"/read", &read); err != nil {
 			return err

@@ -53,6 +53,8 @@ export interface PageProps {
   who: string;
   /** The shop server did not take the last thing sent. */
   unsaved?: boolean;
+  /** The shop server still works out some of what is shown. */
+  working?: boolean;
   keys: KeyHelp[];
   /** What the screen shows; when it cannot be had the page says so. */
   query: { error: Error | null; isPending: boolean; refetch: () => unknown };
@@ -60,7 +62,7 @@ export interface PageProps {
 }
 
 /** Head with the stage line, and what lies below it. */
-export function Page({ title, sub, home, stage, middle, who, unsaved, keys, query, children }: PageProps) {
+export function Page({ title, sub, home, stage, middle, who, unsaved, working = false, keys, query, children }: PageProps) {
   const { mode, toggle } = useMode();
   const go = useNavigate();
   const time = useClock();
@@ -74,7 +76,7 @@ export function Page({ title, sub, home, stage, middle, who, unsaved, keys, quer
   const outbox = useStanding();
   const net = unsaved || outbox.text ? "not saved on the shop server" : sending || outbox.waiting > 0 ? "sending" : "saved on the shop server";
   return (
-    <div className="page" data-busy={asking || sending || (outbox.waiting > 0 && !outbox.text)} data-waiting={outbox.waiting}>
+    <div className="page" data-busy={asking || working || sending || (outbox.waiting > 0 && !outbox.text)} data-waiting={outbox.waiting}>
       <a className="skip" href="#main">
         To the work
       </a>

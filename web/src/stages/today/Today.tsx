@@ -121,6 +121,7 @@ export default function Today() {
         </Box>
       }
       query={cars}
+      working={list.some((c) => c.renewing)}
       keys={[
         { keys: "1–9", does: "open a car" },
         { keys: "Enter", does: "do the marked action" },

@@ -19,9 +19,7 @@ func (s *Shop) KeepPhoto(ctx context.Context, id string, data []byte) (PanelMark
 	if len(data) > MostPhoto {
 		return PanelMark{}, Refuse(LargePhoto, "photo", MostPhoto>>20)
 	}
-	s.heavy <- struct{}{} // a photo takes much memory while it is turned
-	mime, data, err := files.Photo(data)
-	<-s.heavy
+	mime, data, err := s.upright(data)
 	switch {
 	case errors.Is(err, files.ErrNoPhoto):
 		return PanelMark{}, Refuse(NoPhoto, "photo")
@@ -40,6 +38,13 @@ func (s *Shop) KeepPhoto(ctx context.Context, id string, data []byte) (PanelMark
 		return PanelMark{}, err
 	}
 	return s.panelMark(ctx, row)
+}
+
+// upright is a photo as it is kept; it takes much memory while it is turned.
+func (s *Shop) upright(data []byte) (mime string, kept []byte, err error) {
+	s.heavy <- struct{}{}
+	defer func() { <-s.heavy }()
+	return files.Photo(data)
 }
 
 // Photo is the photo of a mark with its kind.

@@ -68,11 +68,23 @@ const carsAtOnce = 4
 // machine that it runs on.
 func New(records *store.Store, now func() time.Time, zone *time.Location) *Shop {
 	life, end := context.WithCancel(context.Background())
+	cores := runtime.GOMAXPROCS(0)
 	return &Shop{
-		life: life, end: end, slots: make(chan struct{}, runtime.GOMAXPROCS(0)), cars: make(chan struct{}, carsAtOnce), renewals: renewals{under: map[string]*renewal{}}, heavy: make(chan struct{}, runtime.GOMAXPROCS(0)), store: records, now: now, zone: zone, turns: newTurns(), panels: newMemo(mostOfPanels, panelBytes),
-		carRows: newMemo(mostOfRows, deep[*carRows]), ladders: newMemo(mostOfRows, deep[plan.Ladder]), rows: newMemo(mostOfRows, deep[*store.Rows]), houses: newMemo(mostOfLessons, deep[*quarters]), teach: newMemo(mostOfLessons, deep[*teachers]), studies: newMemo(mostOfStudies, studyBytes),
-		grounds: newMemo(mostOfGrounds, deep[*film.Ground]), options: newMemo(mostOfOptions, deep[*plan.Options]), hands: newMemo(mostOfLessons, deep[level.Hands]),
-		history: newMemo(mostOfLessons, deep[panelHistory]), coated: newMemo(mostOfLessons, deep[film.Coated]),
+		store: records, now: now, zone: zone, turns: newTurns(),
+		life: life, end: end, slots: make(chan struct{}, cores), heavy: make(chan struct{}, cores), cars: make(chan struct{}, carsAtOnce),
+		renewals: renewals{under: map[string]*renewal{}},
+		panels:   newMemo(mostOfPanels, panelBytes),
+		carRows:  newMemo(mostOfRows, deep[*carRows]),
+		rows:     newMemo(mostOfRows, deep[*store.Rows]),
+		ladders:  newMemo(mostOfRows, deep[plan.Ladder]),
+		houses:   newMemo(mostOfLessons, deep[*quarters]),
+		teach:    newMemo(mostOfLessons, deep[*teachers]),
+		studies:  newMemo(mostOfStudies, studyBytes),
+		grounds:  newMemo(mostOfGrounds, deep[*film.Ground]),
+		options:  newMemo(mostOfOptions, deep[*plan.Options]),
+		hands:    newMemo(mostOfLessons, deep[level.Hands]),
+		history:  newMemo(mostOfLessons, deep[panelHistory]),
+		coated:   newMemo(mostOfLessons, deep[film.Coated]),
 	}
 }
 

@@ -114,14 +114,14 @@ func (s *Shop) LogEntry(ctx context.Context, panelID string, in NewEntry) (Entry
 	}
 	row := in.row(panelID, at)
 	row.KeptAt, row.Late = now, late
-	if known, err := s.store.KnownEntry(ctx, &row); known || err != nil {
-		return entryOf(row), err
-	}
 	done, err := s.turns.take(ctx, panelID)
 	if err != nil {
 		return Entry{}, err
 	}
 	defer done()
+	if known, err := s.store.KnownEntry(ctx, &row); known || err != nil {
+		return entryOf(row), err
+	}
 	err = s.asJudged(func() error {
 		judged, err := s.judgeEntry(ctx, in, &row)
 		if err != nil {

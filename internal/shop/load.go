@@ -19,7 +19,7 @@ type round struct {
 	*quarters
 	versions map[string]store.Versions
 	rows     map[string]*store.Rows
-	logs     map[string][]store.Entry
+	logs     map[string]*store.Log
 }
 
 // carRows are what the panels of a car have in common.
@@ -40,7 +40,7 @@ type quarters struct {
 
 // goRound loads what is common to panels of one car, which are of those versions.
 func (s *Shop) goRound(ctx context.Context, versions map[string]store.Versions) (*round, error) {
-	r := &round{versions: versions, rows: map[string]*store.Rows{}, logs: map[string][]store.Entry{}}
+	r := &round{versions: versions, rows: map[string]*store.Rows{}, logs: map[string]*store.Log{}}
 	var any store.Versions
 	for _, any = range versions {
 		break
@@ -99,7 +99,14 @@ func (r *round) load(ctx context.Context, s *Shop, panels ...string) error {
 		if r.rows[id] == nil && !s.rows.has(r.rowsKey(id)) {
 			rows = append(rows, id)
 		}
-		if _, known := r.logs[id]; !known {
+		if r.logs[id] != nil {
+			continue
+		}
+		known, err := s.knownLog(ctx, r.versions[id])
+		if err != nil {
+			return err
+		}
+		if r.logs[id] = known; known == nil {
 			logs = append(logs, id)
 		}
 	}
@@ -119,10 +126,25 @@ func (r *round) load(ctx context.Context, s *Shop, panels ...string) error {
 		return nil
 	}
 	all, err := s.store.Logs(ctx, logs)
-	for _, id := range logs {
-		r.logs[id] = all[id]
+	for id, one := range all {
+		r.logs[id] = one
+		s.logs.put(id, one)
 	}
 	return err
+}
+
+// knownLog is the log of a panel as it is remembered, with what was added since; nil where
+// it has to be read whole.
+func (s *Shop) knownLog(ctx context.Context, v store.Versions) (*store.Log, error) {
+	known, ok := s.logs.known(v.PanelID)
+	if !ok || known.Logged >= v.Logged {
+		return known, nil
+	}
+	on, err := s.store.LogAfter(ctx, v.PanelID, known)
+	if on != nil {
+		s.logs.put(v.PanelID, on)
+	}
+	return on, err
 }
 
 // rowsKey names what is kept of a panel beside its log.
@@ -255,7 +277,7 @@ func (s *Shop) putRows(ctx context.Context, p *Panel, r *round, row store.Panel)
 	if rows.Plan != nil {
 		p.Record = recordOf(*rows.Plan)
 	}
-	return s.applyLog(ctx, p, r.logs[row.ID])
+	return s.applyLog(ctx, p, r.logs[row.ID].Entries)
 }
 
 // pooled is the gauge that a panel was read with.

@@ -37,6 +37,12 @@ func (m *memo[T]) has(key string) bool {
 	return ok
 }
 
+// known is what is remembered under a key, if anything is.
+func (m *memo[T]) known(key string) (T, bool) { return m.made.GetIfPresent(key) }
+
+// put remembers something under a key, instead of what was there.
+func (m *memo[T]) put(key string, v T) { m.made.Set(key, v) }
+
 // sizeOf is about how many bytes hang on a value, beside what was seen before and the
 // shelf, which all share.
 func sizeOf(v reflect.Value, seen map[uintptr]bool) int {

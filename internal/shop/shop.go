@@ -40,6 +40,7 @@ type Shop struct {
 	panels  *memo[*Panel]
 	carRows *memo[*carRows]
 	rows    *memo[*store.Rows]
+	logs    *memo[*store.Log]
 	ladders *memo[plan.Ladder]
 	houses  *memo[*quarters]
 	teach   *memo[*teachers]
@@ -58,6 +59,7 @@ const (
 	mostOfGrounds = 40 << 20
 	mostOfOptions = 20 << 20
 	mostOfRows    = 8 << 20
+	mostOfLogs    = 24 << 20
 	mostOfLessons = 4 << 20
 )
 
@@ -76,6 +78,7 @@ func New(records *store.Store, now func() time.Time, zone *time.Location) *Shop 
 		panels:   newMemo(mostOfPanels, panelBytes),
 		carRows:  newMemo(mostOfRows, deep[*carRows]),
 		rows:     newMemo(mostOfRows, deep[*store.Rows]),
+		logs:     newMemo(mostOfLogs, func(l *store.Log) int { return entryBytes * (1 + len(l.Entries)) }),
 		ladders:  newMemo(mostOfRows, deep[plan.Ladder]),
 		houses:   newMemo(mostOfLessons, deep[*quarters]),
 		teach:    newMemo(mostOfLessons, deep[*teachers]),
@@ -98,11 +101,14 @@ func studyBytes(p *studied) int {
 	return sizeOf(reflect.ValueOf(p.Panel), seen)
 }
 
+// entryBytes are about those of an entry of the log.
+const entryBytes = 512
+
 // panelBytes are about those of a panel beside what is remembered by itself. It is asked
 // with each tap and only counts.
 func panelBytes(p *Panel) int {
-	const whole, line = 24 << 10, 512
-	return whole + line*(len(p.Entries)+len(p.Readings)+len(p.Marks))
+	const whole = 24 << 10
+	return whole + entryBytes*(len(p.Entries)+len(p.Readings)+len(p.Marks))
 }
 
 // Asked says that somebody asks for something now: what goes on behind waits for a moment.

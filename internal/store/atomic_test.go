@@ -1,9 +1,12 @@
 package store
 
 import (
+	"context"
 	"errors"
 	"fmt"
+	"math/rand/v2"
 	"os"
+	"reflect"
 	"strings"
 	"sync"
 	"testing"
@@ -186,5 +189,67 @@ func TestAgreedFloorsAreKept(t *testing.T) {
 	}
 	if _, err := s.Floor(ctx, "nothing"); !errors.Is(err, ErrMissing) {
 		t.Error(err)
+	}
+}
+
+// One who leaves while their change is being written takes nothing from the others: what
+// the writer knows of its connection stays.
+func TestLeavingWhileWriting(t *testing.T) {
+	s, _ := shop(t)
+	must(t, s.TakeIn(ctx, car()))
+	for i := range 300 {
+		here, leave := context.WithCancel(ctx)
+		go func() { // leaves in the middle, now and then
+			time.Sleep(time.Duration(i*3) * time.Microsecond)
+			leave()
+		}()
+		_ = s.SetZones(here, "p", fmt.Sprintf("[%d]", i)) // kept or not: both are right
+		leave()
+	}
+	told := 0
+	s.OnChange(func(Change) { told++ })
+	must(t, s.SetZones(ctx, "p", "[]"))
+	if told != 1 {
+		t.Errorf("told %d times", told)
+	}
+}
+
+// A log that is read on from what is known of it is the log as it is, or is read whole.
+func TestLogReadOn(t *testing.T) {
+	s, _ := shop(t)
+	must(t, s.TakeIn(ctx, car()))
+	must(t, acceptPlan(s, planOf("plan-1", Step{No: 1, Kind: "level", Passes: 4})))
+	whole := func() *Log {
+		all, err := s.Logs(ctx, []string{"p"})
+		must(t, err)
+		return all["p"]
+	}
+	random := rand.New(rand.NewPCG(14, 1))
+	known, readOn := whole(), 0
+	var live []*Entry
+	for i := range 120 {
+		if len(live) > 0 && random.IntN(4) == 0 {
+			must(t, strikeEntry(s, live[random.IntN(len(live))].ID, "", "slip", time.Now()))
+		} else {
+			e := pass(fmt.Sprintf("entry-%d", i), "plan-1", time.Now())
+			must(t, addEntry(s, e, nil))
+			live = append(live, e)
+		}
+		if random.IntN(3) == 0 { // some changes go by unseen
+			continue
+		}
+		now := whole()
+		on, err := s.LogAfter(ctx, "p", known)
+		must(t, err)
+		if on != nil {
+			readOn++
+			if !reflect.DeepEqual(on, now) {
+				t.Fatalf("read on: %+v, is: %+v", on, now)
+			}
+		}
+		known = now
+	}
+	if readOn < 20 {
+		t.Errorf("read on only %d times", readOn)
 	}
 }

@@ -230,9 +230,10 @@ func closePool(db *gorm.DB) error {
 
 func (s *Store) read(ctx context.Context) *gorm.DB { return s.readers.WithContext(ctx) }
 
-// write carries out one transaction when its turn comes. It fails with ErrBusy where the
-// turn does not come in time or another program holds the file, and with ErrFull where
-// the disk has no room; then nothing is kept.
+// write carries out one transaction when its turn comes; from then on it goes on though the
+// one who asked leaves. It fails with ErrBusy where the turn does not come in time or
+// another program holds the file, and with ErrFull where the disk has no room; then nothing
+// is kept.
 func (s *Store) write(ctx context.Context, change func(tx *gorm.DB) error) error {
 	late := time.NewTimer(queueFor)
 	defer late.Stop()
@@ -245,7 +246,7 @@ func (s *Store) write(ctx context.Context, change func(tx *gorm.DB) error) error
 	}
 	defer func() { <-s.line }()
 	var what Change
-	err := s.writer.WithContext(ctx).Transaction(func(tx *gorm.DB) (err error) {
+	err := transact(s.writer.WithContext(context.WithoutCancel(ctx)), func(tx *gorm.DB) (err error) {
 		if err := change(tx); err != nil {
 			return err
 		}
@@ -255,5 +256,25 @@ func (s *Store) write(ctx context.Context, change func(tx *gorm.DB) error) error
 	if err == nil && s.tell != nil {
 		s.tell(what)
 	}
+	return err
+}
+
+// transact carries out a transaction on the writer's one connection. Statements that
+// database/sql knows to be in a transaction would be parsed anew in each.
+func transact(w *gorm.DB, change func(tx *gorm.DB) error) error {
+	if err := w.Exec("BEGIN IMMEDIATE").Error; err != nil {
+		return err
+	}
+	kept := false
+	defer func() {
+		if !kept {
+			_ = w.Exec("ROLLBACK").Error // a disk that fails has rolled back already
+		}
+	}()
+	if err := change(w); err != nil {
+		return err
+	}
+	err := w.Exec("COMMIT").Error
+	kept = err == nil
 	return err
 }

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"slices"
 
 	"gorm.io/gorm"
 )
@@ -96,13 +97,51 @@ func (s *Store) Rows(ctx context.Context, panels []string) (map[string]*Rows, er
 	return out, nil
 }
 
-// Logs are the entries of some panels in order, struck ones too, by the ids of the panels.
-func (s *Store) Logs(ctx context.Context, panels []string) (map[string][]Entry, error) {
-	var all []Entry
-	err := s.read(ctx).Order("panel_id, seq").Find(&all, "panel_id IN ?", panels).Error
-	out := make(map[string][]Entry, len(panels))
+// Log is what was logged on a panel, in order, struck entries too, with how many changes
+// of the log (Versions.Logged) made it so.
+type Log struct {
+	Entries []Entry
+	Logged  int64
+}
+
+// loggedEntry is an entry with how many changes its panel's log has at that moment.
+type loggedEntry struct {
+	Entry
+	Logged int64
+}
+
+const logged = `SELECT e.*, p.logged FROM entries e JOIN panel_states p ON p.panel_id = e.panel_id WHERE e.panel_id `
+
+// Logs of some panels, by their ids.
+func (s *Store) Logs(ctx context.Context, panels []string) (map[string]*Log, error) {
+	var all []loggedEntry
+	err := s.read(ctx).Raw(logged+"IN ? ORDER BY e.panel_id, e.seq", panels).Scan(&all).Error
+	out := make(map[string]*Log, len(panels))
+	for _, id := range panels {
+		out[id] = &Log{}
+	}
 	for _, e := range all {
-		out[e.PanelID] = append(out[e.PanelID], e)
+		l := out[e.PanelID]
+		l.Entries, l.Logged = append(l.Entries, e.Entry), e.Logged
 	}
 	return out, err
+}
+
+// LogAfter is a panel's log as it is now, read on from what is known of it; nil where more
+// was changed than added.
+func (s *Store) LogAfter(ctx context.Context, panel string, known *Log) (*Log, error) {
+	var last int64
+	if n := len(known.Entries); n > 0 {
+		last = known.Entries[n-1].Seq
+	}
+	var added []loggedEntry
+	err := s.read(ctx).Raw(logged+"= ? AND e.seq > ? ORDER BY e.seq", panel, last).Scan(&added).Error
+	if err != nil || len(added) == 0 || added[0].Logged-known.Logged != int64(len(added)) {
+		return nil, err
+	}
+	out := &Log{Entries: slices.Clone(known.Entries), Logged: added[0].Logged}
+	for _, e := range added {
+		out.Entries = append(out.Entries, e.Entry)
+	}
+	return out, nil
 }

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 	"fmt"
 	"time"
@@ -258,37 +259,48 @@ type Judged struct {
 // as it was kept.
 func (s *Store) AddEntry(ctx context.Context, e *Entry, j Judged) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
-		if known, err := knownEntry(tx, e); known || err != nil {
-			return err
-		}
-		if err := still(tx, e.PanelID, j.Version); err != nil {
-			return err
-		}
-		if e.KeptAt.IsZero() {
-			e.KeptAt = e.At
-		}
-		if err := next(tx, &Entry{}, &e.Seq, "panel_id = ?", e.PanelID); err != nil {
-			return err
-		}
-		if len(e.Steps) > 0 {
-			if err := tx.Create(&e.Steps).Error; err != nil {
-				return err
+		err := keepEntry(tx, e, j)
+		if errors.Is(err, ErrChanged) || errors.Is(err, gorm.ErrDuplicatedKey) {
+			if known, failed := knownEntry(tx, e); known || failed != nil {
+				return failed
 			}
 		}
-		if err := tx.Create(e).Error; err != nil {
-			return err
-		}
-		if j.Mark != nil {
-			if err := addMark(tx, j.Mark); err != nil {
-				return err
-			}
-		}
-		if g := j.Next; g != nil {
-			return tx.Exec(`INSERT OR REPLACE INTO grants (panel_id, version, shop, lessons, section, step, passes)
-				SELECT panel_id, version, ?, ?, ?, ?, ? FROM panel_states WHERE panel_id = ?`, g.Shop, g.Lessons, g.Section, g.Step, g.Passes, e.PanelID).Error
-		}
-		return nil
+		return err
 	})
+}
+
+func keepEntry(tx *gorm.DB, e *Entry, j Judged) error {
+	var now struct{ Version, Seq int64 }
+	err := tx.Raw("SELECT version, (SELECT COALESCE(MAX(seq), 0) + 1 FROM entries WHERE panel_id = @panel) AS seq FROM panel_states WHERE panel_id = @panel",
+		sql.Named("panel", e.PanelID)).Scan(&now).Error
+	if err != nil {
+		return err
+	}
+	if now.Version != j.Version {
+		return ErrChanged
+	}
+	e.Seq = now.Seq
+	if e.KeptAt.IsZero() {
+		e.KeptAt = e.At
+	}
+	if err := tx.Create(e).Error; err != nil {
+		return err
+	}
+	if len(e.Steps) > 0 {
+		if err := tx.Create(&e.Steps).Error; err != nil {
+			return err
+		}
+	}
+	if j.Mark != nil {
+		if err := addMark(tx, j.Mark); err != nil {
+			return err
+		}
+	}
+	if g := j.Next; g != nil {
+		return tx.Exec(`INSERT OR REPLACE INTO grants (panel_id, version, shop, lessons, section, step, passes)
+			SELECT panel_id, version, ?, ?, ?, ?, ? FROM panel_states WHERE panel_id = ?`, g.Shop, g.Lessons, g.Section, g.Step, g.Passes, e.PanelID).Error
+	}
+	return nil
 }
 
 // Grant is the last of a panel; nil for none.

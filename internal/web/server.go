@@ -10,6 +10,7 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"regexp"
 	"strings"
 	"sync"
 
@@ -79,7 +80,7 @@ func (s *Server) routes() http.Handler {
 	r.NoMethod(s.noMethod)
 	r.Use(gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, cause any) {
 		s.fail(c, fmt.Errorf("panic: %v", cause))
-	}), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{`\.png$`, `/pictures/`, `/events$`})))
+	}), gzip.Gzip(gzip.BestSpeed, gzip.WithCustomShouldCompressFn(worthPacking)))
 	r.Use(s.speak)
 	r.Use(s.guard)
 	r.Use(s.abide)
@@ -143,4 +144,12 @@ func (s *Server) servePages(r *gin.Engine) {
 // GetHealth answers once the shop is open.
 func (s *Server) GetHealth(context.Context, api.GetHealthRequestObject) (api.GetHealthResponseObject, error) {
 	return api.GetHealth200JSONResponse{Status: "ok", Version: s.version}, nil
+}
+
+var packed = regexp.MustCompile(`\.png$|/pictures/|/events$`)
+
+// worthPacking says whether an answer is packed: pages are; pictures are already, news go out
+// as they come, and the answer to a tap is short.
+func worthPacking(c *gin.Context) bool {
+	return c.Request.Method == http.MethodGet && strings.Contains(c.GetHeader("Accept-Encoding"), "gzip") && !packed.MatchString(c.Request.URL.Path)
 }

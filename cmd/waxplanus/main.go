@@ -213,6 +213,11 @@ func run(ctx context.Context, at place, fill filler, out, logs io.Writer) (err e
 	}
 	of := shop.New(records, time.Now, machineZone())
 	defer of.Close()
+	if at.ahead {
+		if err := of.Learn(ctx); err != nil {
+			log.Warn("what the shop's history tells will be learned when it is asked for", "error", err)
+		}
+	}
 	site := web.New(of, version, log, link, at.names...)
 	server := &http.Server{Handler: site, ReadHeaderTimeout: headWithin, ReadTimeout: bodyWithin, WriteTimeout: readWithin, IdleTimeout: 2 * time.Minute}
 	server.RegisterOnShutdown(site.Close)

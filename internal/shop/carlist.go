@@ -247,9 +247,25 @@ func (s *Shop) HandOver(ctx context.Context, car string, done bool) (*Car, error
 // warmPanels is how many panels, the last worked first, say which cars are in hand.
 const warmPanels = 60
 
+// Learn learns what the history of the shop tells of its coats and hands, which whoever asks
+// first would wait for.
+func (s *Shop) Learn(ctx context.Context) error {
+	v, err := s.store.HouseVersion(ctx)
+	if err != nil {
+		return err
+	}
+	if _, err := s.coatRatio(ctx, v.Lessons, ""); err != nil {
+		return err
+	}
+	_, _, err = s.learnHands(ctx, v.Lessons, "")
+	return err
+}
+
 // WarmBehind makes what the first who ask would wait for, until the shop is closed: the cars
-// in hand first, then a page of the others. It waits while others ask.
+// in hand first, then a page of the others. It waits while others ask, and whether they do
+// as soon as the shop is open.
 func (s *Shop) WarmBehind(log *slog.Logger) {
+	s.Asked()
 	s.behind.Go(func() {
 		if err := s.warm(s.life); err != nil && !errors.Is(err, context.Canceled) {
 			log.Warn("computing ahead stopped", "error", err)

@@ -45,7 +45,7 @@ func (s *Shop) coatsOf(ctx context.Context, id string) (film.Coated, error) {
 	if err != nil {
 		return film.Coated{}, err
 	}
-	entries, err := s.store.Entries(ctx, id)
+	first, err := s.store.FirstEntry(ctx, id)
 	if err != nil {
 		return film.Coated{}, err
 	}
@@ -56,7 +56,7 @@ func (s *Shop) coatsOf(ctx context.Context, id string) (film.Coated, error) {
 		case r.StruckAt != nil:
 		case r.Phase == store.PhaseBefore:
 			before = append(before, at)
-		case r.Phase == store.PhaseTotal && (len(entries) == 0 || r.TakenAt.Before(entries[0].At)):
+		case r.Phase == store.PhaseTotal && (first == nil || readingOf(r).moment().Before(entryOf(*first).Moment)):
 			total = append(total, at)
 		}
 	}

@@ -147,6 +147,7 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 		"HouseVersion": func() { _, _ = s.HouseVersion(ctx) },
 		"Rows":         func() { _, _ = s.Rows(ctx, []string{"p", "q"}) },
 		"Logs":         func() { _, _ = s.Logs(ctx, []string{"p", "q"}) },
+		"FirstEntry":   func() { _, _ = s.FirstEntry(ctx, "p") },
 		"LogAfter":     func() { _, _ = s.LogAfter(ctx, "p", &Log{}) },
 	}
 	grows := []string{"cars", "panels", "readings", "marks", "photos", "plans", "steps", "entries", "tries", "floors", "tasks", "tellings", "summaries", "grants", "car_states", "panel_states", "gauge_checks"}

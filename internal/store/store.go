@@ -239,6 +239,15 @@ func (s *Store) Entries(ctx context.Context, panel string) ([]Entry, error) {
 	return out, err
 }
 
+// FirstEntry is the first of a panel's log, struck or not; nil for none.
+func (s *Store) FirstEntry(ctx context.Context, panel string) (*Entry, error) {
+	var out []Entry
+	if err := s.read(ctx).Order("seq").Limit(1).Find(&out, "panel_id = ?", panel).Error; err != nil || len(out) == 0 {
+		return nil, err
+	}
+	return &out[0], nil
+}
+
 // Entry finds one entry of the log.
 func (s *Store) Entry(ctx context.Context, id string) (Entry, error) {
 	var e Entry

@@ -76,7 +76,10 @@ func (p Prior) unaveraged(a, b *node, spread, stripe float64) float64 {
 	return k + p.Side*p.Side*own + p.Crease*p.Crease*a.crease*b.crease
 }
 
-func apart(a, b *node) float64 { return math.Hypot(a.x-b.x, a.y-b.y) }
+func apart(a, b *node) float64 {
+	dx, dy := a.x-b.x, a.y-b.y
+	return math.Sqrt(dx*dx + dy*dy) // mm: nothing to overflow
+}
 
 // ErrReadings says that a map was asked for without a reading.
 var ErrReadings = errors.New("no readings: put the probe on the panel at least once")
@@ -146,26 +149,36 @@ func (o *observed) between(to []node, of func(a, b *node) float64) []float64 {
 	return out
 }
 
-// newField fits one choice of the prior to the readings, whose own kernels are k. It
+// factor makes L, L⁻¹ e and L⁻¹ T, the last as res, of readings whose own kernels are k. It
 // fails when their covariance is not positive definite, which spots closer than the gauge
 // can tell do not cause.
-func (o *observed) newField(k kernels, drift, stripe, mm float64) (*field, error) {
-	n := len(o.at)
-	f := &field{observed: o, drift: drift, stripe: stripe, mm: mm}
+func (f *field) factor(k kernels) error {
+	n := len(f.at)
 	cov := blas64.Symmetric{Uplo: blas.Lower, N: n, Stride: n, Data: f.covarianceWith(k)}
-	for i, own := range o.own {
-		cov.Data[i*n+i] += own + o.gauge.missed(o.scale*stripe, o.prior.StripeReach)
+	for i, own := range f.own {
+		cov.Data[i*n+i] += own + f.gauge.missed(f.scale*f.stripe, f.prior.StripeReach)
 	}
 	var ok bool
 	if f.low, ok = lapack64.Potrf(cov); !ok {
-		return nil, errSamePlace
+		return errSamePlace
 	}
-	f.e, f.res = make([]float64, n), slices.Clone(o.film)
+	f.e, f.res = make([]float64, n), slices.Clone(f.film)
 	for i := range n {
-		f.e[i] = o.at[i].e
+		f.e[i] = f.at[i].e
 	}
 	for _, v := range [][]float64{f.e, f.res} {
 		blas64.Trsv(blas.NoTrans, f.low, blas64.Vector{N: n, Inc: 1, Data: v})
+	}
+	return nil
+}
+
+// newField fits one choice of the prior to the readings, whose own kernels are k. It fails
+// as factor does.
+func (o *observed) newField(k kernels, drift, stripe, mm float64) (*field, error) {
+	n := len(o.at)
+	f := &field{observed: o, drift: drift, stripe: stripe, mm: mm}
+	if err := f.factor(k); err != nil {
+		return nil, err
 	}
 	logDet, info, cross, quad := 0.0, 0.0, 0.0, 0.0
 	for i, e := range f.e {
@@ -193,8 +206,18 @@ type kernels struct {
 
 // kernels of the readings with nodes, for some reaches of the drift.
 func (o *observed) kernels(to []node, reaches []float64) kernels {
+	alike, off := o.between(to, func(a, b *node) float64 { return a.e * b.e }), make([]float64, 0, len(o.at)*len(to))
+	for i := range o.at {
+		for j := range to {
+			off = append(off, apart(&o.at[i], &to[j]))
+		}
+	}
 	drifts := func(mm float64) []float64 {
-		return o.between(to, func(a, b *node) float64 { return a.e * b.e * matern(apart(a, b), mm) })
+		out := make([]float64, len(off))
+		for i, r := range off {
+			out[i] = alike[i] * matern(r, mm)
+		}
+		return out
 	}
 	out := kernels{nodes: len(to), drift: map[float64][]float64{}, stripe: drifts(o.prior.StripeReach)}
 	out.other = o.between(to, func(a, b *node) float64 { return o.prior.unaveraged(a, b, 0, 0) })

@@ -8,19 +8,24 @@ import (
 	"waxplanus/core/flatlay/body"
 )
 
-// BenchmarkLargePanel is the roof of a van with as many readings as a panel takes.
-func BenchmarkLargePanel(b *testing.B) {
+func vanRoof(t testing.TB) flatlay.Panel {
+	t.Helper()
 	van, err := body.Find(body.PanelVan, body.Size{})
 	if err != nil {
-		b.Fatal(err)
+		t.Fatal(err)
 	}
-	var roof flatlay.Panel
 	for _, p := range van.Panels {
 		if p.Key == "roof" {
-			roof = p
+			return p
 		}
 	}
-	ground := NewGround(roof)
+	t.Fatal("a van has no roof")
+	return flatlay.Panel{}
+}
+
+// BenchmarkLargePanel is the roof of a van with as many readings as a panel takes.
+func BenchmarkLargePanel(b *testing.B) {
+	ground := NewGround(vanRoof(b))
 	rng := rand.New(rand.NewPCG(3, 9))
 	var places []Place
 	for len(places) < 200 {

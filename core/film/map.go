@@ -156,13 +156,20 @@ func (m *Map) At(spots []Spot) []Estimate {
 // whatever the size of the panel.
 const block = 256
 
-// estimates takes nodes in blocks, a few side by side.
+// estimates takes nodes in blocks that lie together, a few side by side.
 func (m *Map) estimates(to []node) []Estimate {
+	order := tiled(to)
 	out := make([]Estimate, len(to))
 	sideBySide((len(to)+block-1)/block, func(i int) {
-		from := i * block
-		end := min(from+block, len(to))
-		m.estimate(to[from:end], out[from:end])
+		part := order[i*block : min((i+1)*block, len(to))]
+		at, got := make([]node, len(part)), make([]Estimate, len(part))
+		for k, j := range part {
+			at[k] = to[j]
+		}
+		m.estimateBy(near(at, m.fields), at, got)
+		for k, j := range part {
+			out[j] = got[k]
+		}
 	})
 	return out
 }
@@ -181,12 +188,13 @@ func sideBySide(n int, do func(i int)) {
 	all.Wait()
 }
 
-// estimate fills out for some nodes.
-func (m *Map) estimate(to []node, out []Estimate) {
-	kernels := m.fields[0].kernels(to, reachesOf(m.fields)) // all have the same readings
+// estimateBy fills out for some nodes, by the fields of the map as some of its readings
+// have them.
+func (m *Map) estimateBy(fields []*field, to []node, out []Estimate) {
+	kernels := fields[0].kernels(to, reachesOf(fields)) // all have the same readings
 	n := len(to)
 	second, mean, explained, trend := make([]float64, n), make([]float64, n), make([]float64, n), make([]float64, n)
-	for k, f := range m.fields {
+	for k, f := range fields {
 		for j := range to {
 			mean[j], explained[j], trend[j] = f.beta*to[j].e, 0, to[j].e
 		}
@@ -236,6 +244,7 @@ func (m *Map) draw(g *Ground, at []node, seed uint64) ([][]float64, error) {
 	for _, i := range pick {
 		picked = append(picked, m.fields[i])
 	}
+	picked = near(at, picked)
 	kernels := picked[0].kernels(at, reachesOf(picked))
 	lags := map[float64][]float64{}
 	var out [][]float64

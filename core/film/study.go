@@ -300,12 +300,15 @@ func (s *Study) part(p part, g Gauge) (SectionFilm, error) {
 		}
 		minima := leastOf(samples, in)
 		part, thin := make([]float64, len(samples)), make([]float64, len(samples))
+		e, of := make([]float64, len(in)), s.patchesOf(cells, in)
+		rest, shares := make([]float64, slices.Max(of)+1), make([]float64, len(in))
+		for n, j := range in {
+			e[n] = s.nodes[cells[j]].e
+		}
 		for i, film := range samples {
-			rest := patches(rng, own.rest)
-			shares := make([]float64, len(in))
+			uneven(rng, own.rest, rest)
 			for n, j := range in {
-				k := s.nodes[cells[j]]
-				shares[n] = own.share(film[j], k.e) * rest(k.x, k.y)
+				shares[n] = own.share(film[j], e[n]) * rest[of[n]]
 			}
 			part[i], thin[i] = thinEnd(shares)
 		}
@@ -319,21 +322,30 @@ func (s *Study) part(p part, g Gauge) (SectionFilm, error) {
 	return out, nil
 }
 
-// patches are the unevenness of the clear that its film does not show: a factor for each
-// patch of the panel, normal about 1.
-func patches(rng *rand.Rand, sd float64) func(x, y float64) float64 {
-	if sd == 0 {
-		return func(float64, float64) float64 { return 1 }
-	}
-	drawn := map[[2]int]float64{}
-	return func(x, y float64) float64 {
-		at := [2]int{int(x / unevenReach), int(y / unevenReach)}
-		f, ok := drawn[at]
-		if !ok {
-			f = math.Max(1+sd*rng.NormFloat64(), leastShare)
-			drawn[at] = f
+// patchesOf are the patches of the panel that some of the cells lie in, numbered from 0 as
+// they come.
+func (s *Study) patchesOf(cells, in []int) []int {
+	known := map[[2]int]int{}
+	out := make([]int, len(in))
+	for n, j := range in {
+		k := &s.nodes[cells[j]]
+		at := [2]int{int(k.x / unevenReach), int(k.y / unevenReach)}
+		if _, ok := known[at]; !ok {
+			known[at] = len(known)
 		}
-		return f
+		out[n] = known[at]
+	}
+	return out
+}
+
+// uneven draws the unevenness of the clear that its film does not show: a factor for each
+// patch, normal about 1.
+func uneven(rng *rand.Rand, sd float64, patches []float64) {
+	for i := range patches {
+		patches[i] = 1
+		if sd > 0 {
+			patches[i] = math.Max(1+sd*rng.NormFloat64(), leastShare)
+		}
 	}
 }
 

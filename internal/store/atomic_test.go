@@ -26,14 +26,13 @@ func TestAnEntryAndItsMarkAreOne(t *testing.T) {
 	if err := addEntry(s, through("entry-1"), mark); err == nil {
 		t.Fatal("a mark of no panel is kept")
 	}
-	if log, err := s.Entries(ctx, "p"); err != nil || len(log) != 0 {
-		t.Errorf("the entry is kept without its mark: %+v, %v", log, err)
+	if log := entries(t, s); len(log) != 0 {
+		t.Errorf("the entry is kept without its mark: %+v", log)
 	}
 	mark.PanelID = "p"
 	must(t, addEntry(s, through("entry-1"), mark))
 	must(t, strikeEntry(s, "entry-1", "mark-1", "a slip", time.Now()))
-	log, err := s.Entries(ctx, "p")
-	must(t, err)
+	log := entries(t, s)
 	marks, err := s.Marks(ctx, "p")
 	must(t, err)
 	if len(log) != 1 || log[0].StruckAt == nil || len(marks) != 1 || marks[0].StruckAt == nil || marks[0].StruckReason != "a slip" {

@@ -15,8 +15,7 @@ func TestLooksComeOver(t *testing.T) {
 		`INSERT INTO entries (id, plan_id, panel_id, seq, section, step, kind, value, note, person, at, struck_reason) VALUES ('over', 'old', 'p', 2, 's', 1, 'override', 0, 'the owner wants it', 'Tove', '2031-01-01 10:05:00+00:00', '')`,
 	)
 	s := openIn(t, dir)
-	log, err := s.Entries(ctx, "p")
-	must(t, err)
+	log := entries(t, s)
 	if len(log) != 2 || log[0].Value != 0.3 || log[1].Note != "the owner wants it" || log[0].Mark != "" {
 		t.Errorf("%+v", log)
 	}

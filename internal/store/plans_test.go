@@ -73,8 +73,7 @@ func TestWorkUnderAnOldPlanComesOver(t *testing.T) {
 	if p.Made != "" || p.Offer != "yours" || len(p.Steps) != 3 {
 		t.Errorf("%+v", p)
 	}
-	log, err := s.Entries(ctx, "p")
-	must(t, err)
+	log := entries(t, s)
 	if len(log) != 2 || log[0].Kind != KindPass || log[0].StruckAt != nil || log[1].StruckReason != "too early" || log[1].Note != "" {
 		t.Errorf("%+v", log)
 	}

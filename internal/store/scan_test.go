@@ -83,7 +83,6 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 		"Plan":          func() { _, _ = s.Plan(ctx, "p") },
 		"PlanByID":      func() { _, _ = s.PlanByID(ctx, "plan-1") },
 		"AcceptPlan":    func() { _ = acceptPlan(s, planOf("plan-2", Step{No: 1, Kind: "level", Passes: 4})) },
-		"Entries":       func() { _, _ = s.Entries(ctx, "p") },
 		"Entry":         func() { _, _ = s.Entry(ctx, "entry-1") },
 		"KnownEntry":    func() { _, _ = s.KnownEntry(ctx, &e) },
 		"AddEntry": func() {

@@ -232,13 +232,6 @@ func still(tx *gorm.DB, panel string, version int64) error {
 	return nil
 }
 
-// Entries lists a panel's log in order, struck entries too.
-func (s *Store) Entries(ctx context.Context, panel string) ([]Entry, error) {
-	var out []Entry
-	err := s.read(ctx).Order("seq").Find(&out, "panel_id = ?", panel).Error
-	return out, err
-}
-
 // FirstEntry is the first of a panel's log, struck or not; nil for none.
 func (s *Store) FirstEntry(ctx context.Context, panel string) (*Entry, error) {
 	var out []Entry

@@ -218,6 +218,7 @@ func run(ctx context.Context, at place, fill filler, out, logs io.Writer) (err e
 			log.Warn("what the shop's history tells will be learned when it is asked for", "error", err)
 		}
 	}
+	go giveBack(ctx, of)
 	site := web.New(of, version, log, link, at.names...)
 	server := &http.Server{Handler: site, ReadHeaderTimeout: headWithin, ReadTimeout: bodyWithin, WriteTimeout: readWithin, IdleTimeout: 2 * time.Minute}
 	server.RegisterOnShutdown(site.Close)
@@ -240,6 +241,28 @@ func run(ctx context.Context, at place, fill filler, out, logs io.Writer) (err e
 		return server.Close()
 	}
 	return nil
+}
+
+// idleFor is how long nobody has to ask for anything before memory is given back.
+const idleFor = 5 * time.Second
+
+// giveBack gives memory that answers took back to the machine whenever nobody asks for more.
+func giveBack(ctx context.Context, of *shop.Shop) {
+	tick := time.NewTicker(idleFor)
+	defer tick.Stop()
+	for given := false; ; {
+		select {
+		case <-tick.C:
+		case <-ctx.Done():
+			return
+		}
+		if idle := of.Idle() >= idleFor; idle && !given {
+			debug.FreeOSMemory()
+			given = true
+		} else if !idle {
+			given = false
+		}
+	}
 }
 
 // machineZone is the time zone of this machine by its name, which the pages need too;

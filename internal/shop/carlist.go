@@ -83,12 +83,13 @@ type CarsWanted struct {
 	Most       int
 }
 
-// CarPage is one page of a list of cars. Total is how many there are without the search, and
-// Cursor names where the next page begins; empty for the last.
+// CarPage is one page of a list of cars. Total is how many there are without the search,
+// Others how many are in the other list, of those handed over or not, and Cursor names where
+// the next page begins; empty for the last.
 type CarPage struct {
-	Cars   []Summary
-	Total  int
-	Cursor string
+	Cars          []Summary
+	Total, Others int
+	Cursor        string
 }
 
 // How many cars a page has.
@@ -114,11 +115,14 @@ func (s *Shop) Cars(ctx context.Context, w CarsWanted) (*CarPage, error) {
 			return nil, Refuse(BadCursor, "cursor")
 		}
 	}
-	rows, total, err := s.store.ListCars(ctx, store.CarsWanted{HandedOver: w.HandedOver, Search: w.Search, After: after, Most: w.Most + 1})
+	rows, n, err := s.store.ListCars(ctx, store.CarsWanted{HandedOver: w.HandedOver, Search: w.Search, After: after, Most: w.Most + 1})
 	if err != nil {
 		return nil, err
 	}
-	out := &CarPage{Total: int(total)}
+	out := &CarPage{Total: n.Here, Others: n.Gone}
+	if w.HandedOver {
+		out.Total, out.Others = n.Gone, n.Here
+	}
 	if len(rows) > w.Most {
 		rows = rows[:w.Most]
 		out.Cursor = strconv.FormatInt(rows[w.Most-1].Seq, 10)
@@ -328,7 +332,7 @@ const (
 // quiet waits for a moment in which nobody asks.
 func (s *Shop) quiet(ctx context.Context) error {
 	for end := time.Now().Add(mostPatience); time.Now().Before(end); {
-		since := time.Since(time.Unix(0, s.asked.Load()))
+		since := s.Idle()
 		if since >= quietFor {
 			break
 		}

@@ -55,11 +55,11 @@ type Shop struct {
 // How many bytes of each kind are remembered.
 const (
 	mostOfPanels  = 12 << 20
-	mostOfStudies = 72 << 20
-	mostOfGrounds = 40 << 20
-	mostOfOptions = 20 << 20
-	mostOfRows    = 8 << 20
-	mostOfLogs    = 24 << 20
+	mostOfStudies = 64 << 20
+	mostOfGrounds = 28 << 20
+	mostOfOptions = 16 << 20
+	mostOfRows    = 6 << 20
+	mostOfLogs    = 12 << 20
 	mostOfLessons = 4 << 20
 )
 
@@ -113,6 +113,9 @@ func panelBytes(p *Panel) int {
 
 // Asked says that somebody asks for something now: what goes on behind waits for a moment.
 func (s *Shop) Asked() { s.asked.Store(time.Now().UnixNano()) }
+
+// Idle is how long nobody has asked for anything.
+func (s *Shop) Idle() time.Duration { return time.Since(time.Unix(0, s.asked.Load())) }
 
 // Close ends what goes on behind.
 func (s *Shop) Close() {

@@ -33,16 +33,17 @@ type CarsWanted struct {
 	Most       int
 }
 
+// Counts are how many cars are in the shop and how many were handed over.
+type Counts struct{ Here, Gone int }
+
 // ListCars lists cars in the order in which they came in, those that were handed over the
-// last first; total is how many there are without the search.
-func (s *Store) ListCars(ctx context.Context, w CarsWanted) (list []Listed, total int64, err error) {
+// last first; n is how many there are of both, without the search.
+func (s *Store) ListCars(ctx context.Context, w CarsWanted) (list []Listed, n Counts, err error) {
 	db := s.read(ctx)
-	count := "here"
 	q := db.Table("cars").Select("cars.id, cars.seq, cars.name, cars.body, cars.colour, cars.painter, cars.handed_over_at, car_states.version, summaries.summary, summaries.car_version, summaries.shop_version, summaries.lessons, summaries.form, " +
 		"shop.version AS now_version, shop.lessons AS now_lesson").
 		Joins("JOIN shop ON shop.id = 1").Joins("JOIN car_states ON car_states.car_id = cars.id").Joins("LEFT JOIN summaries ON summaries.car_id = cars.id").Limit(w.Most)
 	if w.HandedOver {
-		count = "gone"
 		q = q.Where("cars.handed_over_at IS NOT NULL").Order("cars.seq DESC")
 		if w.After > 0 {
 			q = q.Where("cars.seq < ?", w.After)
@@ -54,10 +55,10 @@ func (s *Store) ListCars(ctx context.Context, w CarsWanted) (list []Listed, tota
 		q = q.Where("cars.seq IN (SELECT rowid FROM car_names WHERE car_names MATCH ?)", words)
 	}
 	if err := q.Scan(&list).Error; err != nil {
-		return nil, 0, err
+		return nil, n, err
 	}
-	err = db.Table("shop").Select(count).Scan(&total).Error
-	return list, total, err
+	err = db.Table("shop").Select("here, gone").Scan(&n).Error
+	return list, n, err
 }
 
 // searched is what the words of names have to begin with, as the index wants it.

@@ -39,7 +39,7 @@ func (s *Server) ListCars(ctx context.Context, r api.ListCarsRequestObject) (api
 	if err != nil {
 		return nil, err
 	}
-	out := api.CarPage{Cars: each(page.Cars, viewOf(ctx).small), Total: page.Total}
+	out := api.CarPage{Cars: each(page.Cars, viewOf(ctx).small), Total: page.Total, Others: page.Others}
 	if page.Cursor != "" {
 		out.Cursor = &page.Cursor
 	}

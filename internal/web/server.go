@@ -11,6 +11,7 @@ import (
 	"log/slog"
 	"net/http"
 	"regexp"
+	"runtime"
 	"strings"
 	"sync"
 
@@ -39,6 +40,7 @@ type Server struct {
 	hub     *hub
 	hosts   hosts
 	streams *perAddress
+	pages   chan struct{} // holds as many as may be made at once
 }
 
 // piece is the piece of paint, 48 mm wide, that all pictures are made from. It
@@ -58,7 +60,7 @@ func (s *Site) Close() { s.hub.close() }
 // New returns the handler of a shop's pages and API. link, nil for none, is the way to
 // the gauge that sends; names are those that the machine is called by, besides its own.
 func New(of *shop.Shop, version string, log *slog.Logger, link *gauge.Link, names ...string) *Site {
-	srv := &Server{shop: of, log: log, version: version, link: link, hub: newHub(), hosts: hostsOf(names), streams: newPerAddress(mostStreams)}
+	srv := &Server{shop: of, log: log, version: version, link: link, hub: newHub(), hosts: hostsOf(names), streams: newPerAddress(mostStreams), pages: make(chan struct{}, runtime.GOMAXPROCS(0))}
 	of.OnChange(srv.hub.changed)
 	return &Site{srv.routes(), srv.hub}
 }
@@ -85,7 +87,7 @@ func (s *Server) routes() http.Handler {
 	r.Use(s.guard)
 	r.Use(s.abide)
 	r.ContextWithFallback = true // a handler's context ends with its request
-	strict := api.NewStrictHandlerWithOptions(s, []api.StrictMiddlewareFunc{ownContext}, api.StrictGinServerOptions{
+	strict := api.NewStrictHandlerWithOptions(s, []api.StrictMiddlewareFunc{ownContext, s.inTurn}, api.StrictGinServerOptions{
 		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { s.fail(c, badRequest(err)) },
 		HandlerErrorFunc:         func(c *gin.Context, err error) { s.fail(c, err) },
 		ResponseErrorHandlerFunc: func(c *gin.Context, err error) { s.fail(c, err) },
@@ -105,6 +107,23 @@ func (s *Server) routes() http.Handler {
 // for longer than the router, which takes its contexts back, lets it live.
 func ownContext(next api.StrictHandlerFunc, _ string) api.StrictHandlerFunc {
 	return func(c *gin.Context, request any) (any, error) { return next(c.Copy(), request) }
+}
+
+// inTurn lets as many pages be made at once as there are processors: taps go past those that
+// wait. A list of cars mostly waits itself.
+func (s *Server) inTurn(next api.StrictHandlerFunc, operation string) api.StrictHandlerFunc {
+	return func(c *gin.Context, request any) (any, error) {
+		if c.Request.Method != http.MethodGet || operation == "ListCars" {
+			return next(c, request)
+		}
+		select {
+		case s.pages <- struct{}{}:
+		case <-c.Request.Context().Done():
+			return nil, c.Request.Context().Err()
+		}
+		defer func() { <-s.pages }()
+		return next(c, request)
+	}
 }
 
 // servePages serves the built pages; a path that is no file is the app's own.

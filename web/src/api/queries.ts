@@ -101,7 +101,7 @@ export const useCars = (search = "", handedOver = false) =>
   useInfiniteQuery({
     ...cars(search, handedOver),
     placeholderData: keepPreviousData,
-    select: (all) => ({ cars: all.pages.flatMap((p) => p.cars), total: all.pages.at(-1)?.total ?? 0 }),
+    select: (all) => ({ cars: all.pages.flatMap((p) => p.cars), total: all.pages.at(-1)?.total ?? 0, others: all.pages.at(-1)?.others ?? 0 }),
     refetchInterval: (q) => (q.state.data?.pages.some((p) => p.cars.some((c) => c.renewing)) ? renewed : false),
   });
 export const useCar = (id: string | undefined) => useQuery({ ...car(id ?? ""), enabled: Boolean(id) });

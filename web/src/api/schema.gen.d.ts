@@ -1446,6 +1446,8 @@ export interface components {
             cars: components["schemas"]["CarSummary"][];
             /** @description in the shop or handed over */
             total: number;
+            /** @description in the other list */
+            others: number;
             /** @description where the next page begins; left out on the last */
             cursor?: string;
         };

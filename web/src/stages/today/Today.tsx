@@ -151,6 +151,11 @@ export default function Today() {
             <Button sx={{ minHeight: 56, fontSize: 17 }} onClick={() => void go("/check")}>
               Quick check: may I sand this? <span className="kc">Q</span>
             </Button>
+            {cars.data.others > 0 ? (
+              <Button sx={{ minHeight: 56, fontSize: 17 }} onClick={() => setGone(true)}>
+                {`${count(cars.data.others, "car")} handed over`} <span className="kc">A</span>
+              </Button>
+            ) : null}
           </Box>
           <p className="s">
             {shop?.rules_text}

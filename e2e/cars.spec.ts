@@ -1,0 +1,62 @@
+import { accessible, expect, settled, test } from "./shop";
+
+interface Cars {
+  cars: { id: string; name: string }[];
+  total: number;
+  others: number;
+}
+
+test("a car is found by the beginning of a word of its name", async ({ page, demo }) => {
+  const all = await demo.get<Cars>("/cars");
+  await page.goto(demo.url);
+  await settled(page);
+  await expect(page.locator(".carline")).toHaveCount(all.total);
+  await page.keyboard.press("/");
+  await page.getByLabel("Find a car by its name").fill("esta");
+  await expect(page.locator(".carline")).toHaveCount(1);
+  await expect(page.locator(".carline")).toContainText("Harbour estate");
+  await page.getByLabel("Find a car by its name").fill("zebra");
+  await expect(page.getByText(/No car in the shop has a name whose words begin with “zebra”/)).toBeVisible();
+  await accessible(page);
+  await page.getByRole("button", { name: "Show all cars in the shop" }).click();
+  await expect(page.locator(".carline")).toHaveCount(all.total);
+});
+
+test("a car that is handed over leaves Today and is found again, also when it was the last", async ({ page, empty, browser }) => {
+  const car = { name: "Quay van", body: "panel_van", colour: "light", painter: "Tove", groups: [] };
+  const made = await page.request.post(`${empty.url}/api/cars`, { data: car });
+  expect(made.status(), await made.text()).toBe(201);
+  const { id } = (await made.json()) as { id: string };
+  await page.goto(empty.url);
+  await expect(page.locator(".carline")).toHaveCount(1);
+
+  // Another device hands it over: this page hears of it.
+  const other = await (await browser.newContext()).newPage();
+  await other.goto(`${empty.url}/cars/${id}`);
+  await other.getByRole("button", { name: "Handed over: off Today" }).click();
+  await expect(other.getByText(/^handed over /)).toBeVisible();
+  await other.close();
+  await expect(page.getByRole("heading", { name: /No cars in\./ })).toBeVisible();
+  await accessible(page);
+
+  await page.getByRole("button", { name: /1 car handed over/ }).click();
+  await expect(page.locator(".carline")).toContainText("Quay van");
+  await expect(page.locator(".carline")).toContainText(/handed over/);
+  await page.getByRole("link", { name: "Quay van", exact: true }).click();
+  await page.getByRole("button", { name: "Take it back into the shop" }).click();
+  await expect(page.getByRole("button", { name: "Handed over: off Today" })).toBeVisible();
+  expect((await empty.get<Cars>("/cars")).total).toBe(1);
+});
+
+test("Today hears of what was done on a car", async ({ page, demo }) => {
+  await page.goto(demo.url);
+  await settled(page);
+  const line = page.locator(".carline").filter({ hasText: "Harbour estate" });
+  const before = await line.textContent();
+  const { cars } = await demo.get<Cars>("/cars");
+  const id = cars.find((c) => c.name === "Harbour estate")?.id ?? "";
+  const answer = await page.request.patch(`${demo.url}/api/cars/${id}`, { data: { painter: "Mirela" } });
+  expect(answer.status(), await answer.text()).toBe(200);
+  await expect(line).toContainText("Mirela");
+  expect(before).not.toContain("Mirela");
+});

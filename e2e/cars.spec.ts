@@ -23,7 +23,7 @@ test("a car is found by the beginning of a word of its name", async ({ page, dem
 });
 
 test("a car that is handed over leaves Today and is found again, also when it was the last", async ({ page, empty, browser }) => {
-  const car = { name: "Quay van", body: "panel_van", colour: "light", painter: "Tove", groups: [] };
+  const car = { name: "Quay van", body: "panel-van", colour: "light", painter: "Tove", groups: [] };
   const made = await page.request.post(`${empty.url}/api/cars`, { data: car });
   expect(made.status(), await made.text()).toBe(201);
   const { id } = (await made.json()) as { id: string };

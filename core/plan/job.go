@@ -72,7 +72,9 @@ type Job struct {
 	Single    bool    // single stage: the colour itself is cut
 	Factory   bool    // a factory finish
 	Hardness  float64 // of the paint: 0.7 soft, 1 medium, 1.5 hard
-	Scratch   float64 // depth in µm of the scratches to take out, for PolishOnly and Scratches
+	Scratch   float64 // depth in µm of the scratches to take out, for Scratches and a polish for gloss
+	Condition surface.Condition
+	Gone      float64 // share of the swirls that shall go, for PolishOnly; 0 for gloss alone
 	Sections  []Rect
 	Area      float64 // mm², for paper, discs and pads
 	Perimeter float64 // mm, for taping
@@ -81,6 +83,32 @@ type Job struct {
 	Panels    int     // worked together, for the house rule of one stage over a side
 	Shelf     shelf.Shelf
 	Rules     Rules
+}
+
+// MostGone is the highest share of swirls that can be asked for: the deepest of them go
+// through any film.
+const MostGone = 0.99
+
+// corrects says whether a job is to take swirls or a dead layer, and not gloss alone.
+func (j Job) corrects() bool {
+	return j.aim() == PolishOnly && (j.Gone > 0 && j.Condition.Swirls.Median > 0 || j.Condition.Dead.Median > 0)
+}
+
+// Takes is the mean removal (µm) of passes at a rate once so much is gone: a dead layer cuts
+// like oxidised paint until it is off.
+func (j Job) Takes(gone, rate float64, passes int) float64 {
+	n, dead := float64(passes), 0.0
+	if soft := rate * j.hardness() / j.Shelf.Law.Oxidised; soft > rate && j.aim() == PolishOnly {
+		dead = math.Max(math.Min(j.Condition.Dead.Median-gone, soft*n), 0)
+		n -= dead / soft
+	}
+	return dead + rate*n
+}
+
+// enough says whether so much removal (µm) takes the dead layer and of the swirls what was
+// asked for.
+func (j Job) enough(removed float64) bool {
+	return !j.corrects() || removed >= j.Condition.Removal(j.Gone)-1e-9
 }
 
 // UsualSwirl is the depth in µm of the swirls and washing marks of paint that is
@@ -107,6 +135,8 @@ func (j Job) check() error {
 		return fmt.Errorf("paint hardness %v does not exist: 0.7 is soft, 1 medium, 1.5 hard", j.Hardness)
 	case math.IsNaN(j.Scratch) || j.Scratch < 0 || j.Scratch > 100:
 		return fmt.Errorf("a scratch of %v µm does not exist on paint: it goes from 0 to 100", j.Scratch)
+	case math.IsNaN(j.Gone) || j.Gone < 0 || j.Gone > MostGone:
+		return fmt.Errorf("%.4g %% of the swirls cannot be asked for: it goes from 0, gloss alone, to %.0f", 100*j.Gone, 100*MostGone)
 	case len(j.Sections) == 0:
 		return fmt.Errorf("the panel has no section wide enough to work: it needs a place %d mm off its edges", 25)
 	}

@@ -38,6 +38,8 @@ type Step struct {
 	Money   float64
 	Scratch float64 // depth it leaves, µm
 	Buries  float64 // depth of scratch it takes out, 0 for the first on gloss
+	Removed float64 // mean removal of it and all before it, µm
+	Gone    float64 // share of the swirls gone after it
 	Needs   int     // passes that take the last scratch out
 	Backing surface.Backing
 	Piece   shelf.Backing // empty for compounds
@@ -70,6 +72,8 @@ const (
 	WhyHaze    WhyCode = "takes_haze"       // last step, under the haze limit
 	WhyShort   WhyCode = "stops_too_early"  // old scratch still shows
 	WhyTooDeep WhyCode = "beyond_its_reach" // the scratch before it is too deep
+	WhySwirls  WhyCode = "takes_swirls"     // share of them that is gone after it
+	WhyDead    WhyCode = "takes_dead_layer" // and with it what shares of the swirls go
 )
 
 // Ladder is a whole sequence, worked through the quantile model.
@@ -109,14 +113,17 @@ func (j Job) Work(choices []Choice) (Ladder, error) {
 		return Ladder{}, fmt.Errorf("a sequence has 1 to %d steps", MostSteps)
 	}
 	l := Ladder{Start: surface.OfGrade(j.Grade)}
-	if j.aim() == PolishOnly {
+	switch {
+	case j.corrects():
+		l.Start.Scratch = j.Condition.Swirls.Median
+	case j.aim() == PolishOnly:
 		l.Start.Scratch = j.Scratch
 	}
 	l.Before, l.Wait = j.before()
 	l.Minutes, l.Money = l.Before, j.Shelf.Law.Labour*l.Before/60
-	at, sheets := l.Start, 0
+	at, sheets, removed := l.Start, 0, 0.0
 	for i, c := range choices {
-		s, err := j.work(c, at, i, sheets)
+		s, err := j.work(c, at, i, sheets, removed)
 		if err != nil {
 			return Ladder{}, fmt.Errorf("step %d: %w", i+1, err)
 		}
@@ -129,7 +136,7 @@ func (j Job) Work(choices []Choice) (Ladder, error) {
 		s.Money = j.material(s) + j.Shelf.Law.Labour*s.Minutes/60
 		l.Steps = append(l.Steps, s)
 		l.Film, l.Minutes, l.Money = l.Film+s.Film, l.Minutes+s.Minutes, l.Money+s.Money
-		at = s.After
+		at, removed = s.After, s.Removed
 	}
 	if j.Rules.Begin == FinestFirst {
 		j.tried(&l)
@@ -161,8 +168,9 @@ func (j Job) tried(l *Ladder) {
 	l.Money += j.Shelf.Law.Labour * spent.minutes / 60
 }
 
-// work is one step from a surface on; sheets counts the abrasives before it.
-func (j Job) work(c Choice, from surface.Surface, i, sheets int) (Step, error) {
+// work is one step from a surface on, with what is gone already (µm); sheets counts the
+// abrasives before it.
+func (j Job) work(c Choice, from surface.Surface, i, sheets int, gone float64) (Step, error) {
 	law := &j.Shelf.Law
 	s := Step{Choice: c, Before: from, Buries: from.Scratch, Stroke: -1}
 	var once, pass float64
@@ -194,9 +202,12 @@ func (j Job) work(c Choice, from surface.Surface, i, sheets int) (Step, error) {
 		j.fileNibs(&s)
 		return s, nil
 	}
-	s.After = from.Cut(s.Backing, s.D50, s.Rate*float64(c.Passes), s.Scratch)
+	r := j.Takes(gone, s.Rate, c.Passes)
+	s.Removed = gone + r
+	s.Gone = j.Condition.Gone(s.Removed)
+	s.After = from.Cut(s.Backing, s.D50, r, s.Scratch)
 	s.Film, s.Gauge = from.CrestLoss(s.After), from.GaugeLoss(s.After)
-	if r := s.Rate * float64(c.Passes); s.Film < r { // what crests lose is never less
+	if s.Film < r { // what crests lose is never less
 		s.Gauge += r - s.Film
 		s.Film = r
 	}
@@ -205,7 +216,10 @@ func (j Job) work(c Choice, from surface.Surface, i, sheets int) (Step, error) {
 		s.Pieces = j.Rules.pieces(j.worn(s.D50, s.Sheet, s.Rate*float64(s.Passes)))
 	}
 	s.Needs = j.buries(from.Scratch, s.Scratch, s.Rate)
-	s.Why = j.why(s)
+	if i == 0 && j.corrects() { // swirls are not buried: their share is what is wanted
+		s.Needs = c.Passes
+	}
+	s.Why = j.why(s, i == 0)
 	return s, nil
 }
 
@@ -270,11 +284,17 @@ func (j Job) material(s Step) float64 {
 }
 
 // why is the reason for a step that has been worked.
-func (j Job) why(s Step) Why {
+func (j Job) why(s Step, first bool) Why {
 	t := j.target()
 	v := map[string]float64{"passes": float64(s.Passes), "leaves": s.Scratch, "scratch": s.Buries, "film": s.Film,
 		"grade": s.After.Grade(), "haze": t.scratch, "reach": j.Shelf.Law.Reach * s.Scratch, "needs": float64(s.Needs)}
 	switch {
+	case first && j.corrects():
+		v["gone"], v["dead"] = s.Gone, j.Condition.Dead.Median
+		if j.Condition.Dead.Median > 0 {
+			return Why{WhyDead, v}
+		}
+		return Why{WhySwirls, v}
 	case s.D50 == 0 && s.Buries > v["reach"]*(1+1e-9):
 		return Why{WhyTooDeep, v}
 	case s.Kind != LevelStep && s.Passes < s.Needs:

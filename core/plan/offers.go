@@ -4,6 +4,8 @@ import (
 	"math"
 	"slices"
 	"sync"
+
+	"waxplanus/core/surface"
 )
 
 // Point is one finished sequence as the search finds it: what it takes and what
@@ -15,10 +17,13 @@ type Point struct {
 	Money   float64
 	SqLong  float64 // µm, rms of the long band left
 	Clarity float64
-	Met     bool // it ends with what was asked for
-	Front   bool // no other takes less film and less time
+	Removed float64 // µm, mean
+	Gone    float64 // share of the swirls gone, 0 to 1; 1 where there are none
+	Met     bool    // it ends with what was asked for
+	Front   bool    // no other takes less film and less time
 
-	start float64 // d50 in µm of its first step, 0 for a compound
+	start    float64 // d50 in µm of its first step, 0 for a compound
+	finished bool    // it ends with the texture and finish that are wanted, whatever swirls are left
 }
 
 // Options are all finished sequences that are worth showing for a job, whatever
@@ -51,7 +56,7 @@ func find(j Job, how bound) (*Options, error) {
 	o := &Options{Job: j, Looked: len(s.labels)}
 	for _, id := range s.finals {
 		l := &s.labels[id]
-		p := Point{Choices: s.choices(id), Film: l.film, Minutes: l.minutes, Money: l.money, SqLong: l.sq, Clarity: s.clarity(l), Met: s.met(l)}
+		p := Point{Choices: s.choices(id), Film: l.film, Minutes: l.minutes, Money: l.money, SqLong: l.sq, Clarity: s.clarity(l), Removed: l.removed, Gone: s.gone(l), Met: s.met(l), finished: s.finished(l)}
 		for first := id; first >= 0; first = s.labels[first].prev {
 			p.start = s.nodes[s.labels[first].node].d50
 		}
@@ -103,6 +108,62 @@ func (o *Options) Need() (float64, bool) {
 	}
 	return 0, false
 }
+
+// For are the options with another share of the swirls (0 for gloss alone up to MostGone)
+// asked for: nothing is looked for anew.
+func (o *Options) For(gone float64) *Options {
+	out := &Options{Job: o.Job, Looked: o.Looked, points: slices.Clone(o.points)}
+	out.Job.Gone = gone
+	for i := range out.points {
+		p := &out.points[i]
+		p.Met = p.finished && out.Job.enough(p.Removed)
+	}
+	return out
+}
+
+// Package names an offer in the words that an owner knows.
+type Package string
+
+// The packages.
+const (
+	OneStep  Package = "one_step"
+	TwoSteps Package = "two_steps"
+	Furthest Package = "furthest" // as far as the film lets it
+)
+
+// Packages are what an owner chooses between within room µm: the most that one product
+// takes, nearly all with a second, and as far as the film lets it. Of those that take as
+// much, as an eye sees it, the quickest. One that takes no more than the one before is left
+// out.
+func (o *Options) Packages(room float64) map[Package]Point {
+	out, so := map[Package]Point{}, 0.0
+	for _, k := range []struct {
+		name  Package
+		steps int
+		wants float64
+	}{{OneStep, 1, MostGone}, {TwoSteps, 2, nearlyAll}, {Furthest, MostSteps, MostGone}} {
+		most := 0.0
+		fits := func(p Point) bool { return p.finished && p.Film <= room && len(p.Choices) <= k.steps }
+		for _, p := range o.points {
+			if fits(p) {
+				most = math.Max(most, math.Min(p.Gone, k.wants))
+			}
+		}
+		var best Point
+		for _, p := range o.points {
+			if fits(p) && p.Gone >= most-unseenShare && (best.Choices == nil || p.Minutes < best.Minutes) {
+				best = p
+			}
+		}
+		if best.Choices != nil && best.Gone > so+surface.EyeShare {
+			out[k.name], so = best, best.Gone
+		}
+	}
+	return out
+}
+
+// nearlyAll is the share of swirls gone that owners call nearly all of them.
+const nearlyAll = 0.95
 
 // Fits lists the sequences that reach what is asked for and take no more than
 // room µm, by rising film, with the front of film against time marked.

@@ -54,6 +54,7 @@ func (j Job) Instead(done []Choice, first Choice, later []Choice) ([]Choice, boo
 // leads there.
 func (j Job) Shortest(at surface.Surface) ([]Choice, bool, error) {
 	j.Aim, j.Grade, j.Scratch, j.Nibs = PolishOnly, math.Min(at.Grade(), 10), at.Scratch, 0
+	j.Condition, j.Gone = surface.Condition{}, 0
 	o, err := Find(j)
 	if err != nil {
 		return nil, false, err

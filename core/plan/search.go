@@ -13,6 +13,7 @@ import (
 // both bands. prev is the label before it, -1 for none.
 type label struct {
 	film, minutes, money float64
+	removed              float64 // µm, mean
 	long                 surface.Coarse
 	sq                   float64 // µm, rms of the long band
 	short                float64 // share of the short band's rms where it was touched
@@ -98,6 +99,14 @@ func (s *search) begin() {
 		case aim == NibsOnly:
 			if n.compound == nil && n.tool == shelf.Hand && n.d50 <= fileCoarsest {
 				s.file(i, fresh)
+			}
+		case s.job.corrects():
+			most := int(law.LevelMost)
+			if n.compound != nil {
+				most = int(law.CyclesMost)
+			}
+			for p := 1; p <= most; p++ {
+				s.put(s.step(fresh, i, p))
 			}
 		case n.compound != nil:
 			if aim == PolishOnly && s.job.Scratch <= law.Reach*n.scratch*(1+1e-9) {
@@ -203,7 +212,7 @@ func (s *search) double(l int32, k, need int) int {
 // step is a label after passes of node i.
 func (s *search) step(from label, i, passes int) label {
 	n := &s.nodes[i]
-	r := n.rate * float64(passes)
+	r := s.job.Takes(from.removed, n.rate, passes)
 	short := n.short.At(n.short.Enter(from.short) + r/s.sqS)
 	l := label{long: from.long.Cut(r, n.soft), short: math.Min(short, from.short), prev: -1,
 		node: int32(i), passes: int32(passes), steps: from.steps + 1}
@@ -213,7 +222,7 @@ func (s *search) step(from label, i, passes int) label {
 	if n.compound != nil && from.node >= 0 && s.nodes[from.node].compound != nil && s.job.Rules.Pads == OnePad {
 		minutes += s.job.Shelf.Law.PadChange / 60
 	}
-	l.film, l.minutes = from.film+l.step, from.minutes+minutes
+	l.film, l.minutes, l.removed = from.film+l.step, from.minutes+minutes, from.removed+r
 	l.money = from.money + n.material(passes, s.job.Rules) + s.job.Shelf.Law.Labour*minutes/60
 	if from.node < 0 {
 		l.money += s.job.Shelf.Law.Labour * from.minutes / 60
@@ -305,6 +314,9 @@ func (s *search) dominates(a, b *label) bool {
 	if a.minutes > b.minutes*timeShare { // most go here
 		return false
 	}
+	if s.job.corrects() && s.gone(a) < s.gone(b)-s.unseen() {
+		return false
+	}
 	if s.bound == exact {
 		if a.film > b.film || a.minutes > b.minutes || a.money > b.money || s.shortSq(a) > math.Max(s.shortSq(b), unseenPebble) {
 			return false
@@ -317,32 +329,57 @@ func (s *search) dominates(a, b *label) bool {
 	return a.bin == b.bin || s.flat && a.bin < b.bin
 }
 
+// unseenShare is a share of swirls that nobody tells apart.
+const unseenShare = 0.01
+
+func (s *search) unseen() float64 {
+	if s.bound == exact {
+		return 0
+	}
+	return unseenShare
+}
+
+// gone is the share of the swirls that is gone with a label.
+func (s *search) gone(l *label) float64 { return s.job.Condition.Gone(l.removed) }
+
 // thin leaves one of the finished sequences that nobody could tell apart on a
 // picture: the one that takes least, of those that end with what was asked for
 // where there is one.
 func (s *search) thin() {
 	const filmCell, timeCell = 0.15, 1.0 // µm, minutes
 	type cell struct {
-		film, minutes, bin float64
-		met                bool
+		film, minutes, bin, gone float64
+		met                      bool
+	}
+	of := func(l *label) cell {
+		c := cell{math.Floor(l.film / filmCell), math.Floor(l.minutes / timeCell), l.bin, 0, s.met(l)}
+		if s.job.corrects() {
+			c.gone = math.Floor(s.gone(l) / (2 * unseenShare))
+		}
+		return c
 	}
 	best := map[cell]int32{}
 	for _, id := range s.finals {
 		l := &s.labels[id]
-		c := cell{math.Floor(l.film / filmCell), math.Floor(l.minutes / timeCell), l.bin, s.met(l)}
+		c := of(l)
 		k, taken := best[c]
 		if b := &s.labels[k]; !taken || l.film/b.film+l.minutes/b.minutes < 2 {
 			best[c] = id
 		}
 	}
 	s.finals = slices.DeleteFunc(s.finals, func(id int32) bool {
-		l := &s.labels[id]
-		return best[cell{math.Floor(l.film / filmCell), math.Floor(l.minutes / timeCell), l.bin, s.met(l)}] != id
+		return best[of(&s.labels[id])] != id
 	})
 }
 
 // met says whether a label ends with what was asked for.
 func (s *search) met(l *label) bool {
+	return s.job.enough(l.removed) && s.finished(l)
+}
+
+// finished says whether a label ends with the texture and the finish that are wanted,
+// whatever swirls it leaves.
+func (s *search) finished(l *label) bool {
 	return s.target.met(l.sq, s.nodes[l.node].scratch, s.clarity(l))
 }
 

@@ -1,0 +1,160 @@
+package plan
+
+import (
+	"math"
+	"slices"
+	"testing"
+
+	"waxplanus/core/shelf"
+	"waxplanus/core/surface"
+)
+
+// swirled is a factory bonnet with swirls.
+func swirled(c surface.Condition, gone float64, colour Colour) Job {
+	return Job{Aim: PolishOnly, Grade: 4, Reference: 4, Colour: colour, Factory: true, Hardness: 1, Area: 1.27e6, Perimeter: 4600, Scratch: UsualSwirl,
+		Condition: c, Gone: gone, Sections: []Rect{{500, 420}, {500, 420}, {500, 420}, {500, 420}, {500, 420}, {500, 420}}, Shelf: shelf.Usual()}
+}
+
+func optionsOf(t *testing.T, j Job) *Options {
+	t.Helper()
+	o, err := Find(j)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return o
+}
+
+// What is asked for goes, no more film is spent than it takes, and every sequence ends
+// without haze; the ladder worked through the model says the same share.
+func TestSwirlsGoToTheShareAskedFor(t *testing.T) {
+	for name, c := range map[string]surface.Condition{
+		"light": {Swirls: surface.SwirlsLight}, "medium": {Swirls: surface.SwirlsMedium}, "heavy": {Swirls: surface.SwirlsHeavy},
+		"chalked": {Swirls: surface.SwirlsMedium, Dead: surface.DeadLight},
+	} {
+		for _, gone := range []float64{0.5, 0.8, 0.95} {
+			j := swirled(c, gone, Dark)
+			ways, fits, err := optionsOf(t, j).Offers(40)
+			if err != nil || len(ways) == 0 {
+				t.Errorf("%s, %.0f %%: no way, %v", name, 100*gone, err)
+				continue
+			}
+			for _, p := range fits {
+				if p.Gone < gone-1e-9 {
+					t.Errorf("%s: %s takes %.2f of %.2f", name, Code(p.Choices), p.Gone, gone)
+				}
+			}
+			least := c.Removal(gone)
+			for _, w := range ways {
+				end := w.Ladder.Steps[len(w.Ladder.Steps)-1]
+				if math.Abs(end.Gone-w.Point.Gone) > 1e-9 {
+					t.Errorf("%s: the search says %.3f gone, the ladder %.3f", name, w.Point.Gone, end.Gone)
+				}
+				if w.Ladder.Film < least-1e-9 {
+					t.Errorf("%s: %.0f %% for %.2f µm, it takes %.2f", name, 100*gone, w.Ladder.Film, least)
+				}
+				if end.Scratch > j.Colour.Haze(j.Shelf.Law)*(1+1e-9) {
+					t.Errorf("%s: %s ends with haze", name, Code(w.Point.Choices))
+				}
+			}
+			if ways[0].Ladder.Film > least+1.2 {
+				t.Errorf("%s, %.0f %%: the least film is %.2f µm, %.2f would do", name, 100*gone, ways[0].Ladder.Film, least)
+			}
+		}
+	}
+}
+
+// Options that are asked for another share are those that were found for it.
+func TestAnotherShareIsNotLookedForAnew(t *testing.T) {
+	c := surface.Condition{Swirls: surface.SwirlsHeavy}
+	for _, gone := range []float64{0.5, 0.8, 0.95} {
+		again, anew := optionsOf(t, swirled(c, 0.3, Dark)).For(gone), optionsOf(t, swirled(c, gone, Dark))
+		a, ok := again.Need()
+		b, same := anew.Need()
+		if ok != same || math.Abs(a-b) > 0.2 {
+			t.Errorf("%.0f %%: %.2f µm, looked for anew %.2f", 100*gone, a, b)
+		}
+	}
+}
+
+// One product takes part of it, two nearly all, and what the film lets never takes more than
+// there is.
+func TestPackages(t *testing.T) {
+	o := optionsOf(t, swirled(surface.Condition{Swirls: surface.SwirlsMedium}, 0.8, Dark))
+	all := o.Packages(10)
+	one, two := all[OneStep], all[TwoSteps]
+	if len(one.Choices) != 1 || len(two.Choices) != 2 || one.Gone < 0.3 || two.Gone < nearlyAll-unseenShare || one.Minutes >= two.Minutes {
+		t.Errorf("one step %+v, two steps %+v", one, two)
+	}
+	for _, room := range []float64{0.2, 0.5, 1, 2} {
+		for name, p := range o.Packages(room) {
+			if p.Film > room {
+				t.Errorf("%s takes %.2f of %.2f µm", name, p.Film, room)
+			}
+		}
+	}
+	if short := o.Packages(1)[Furthest]; short.Choices != nil && short.Gone > two.Gone {
+		t.Errorf("with 1 µm more goes (%.2f) than with 10 (%.2f)", short.Gone, two.Gone)
+	}
+}
+
+// Who never sands for looks is offered no abrasive; others begin with 3000 or finer at most.
+func TestCorrectionSandsFine(t *testing.T) {
+	c := surface.Condition{Swirls: surface.SwirlsHeavy, Dead: surface.DeadHeavy}
+	j := swirled(c, 0.95, Dark)
+	abrasives := func(j Job) (finest float64) {
+		for _, p := range optionsOf(t, j).points {
+			for _, k := range p.Choices {
+				if a, ok := j.Shelf.Abrasive(k.Item); ok && k.Backing != "" {
+					finest = math.Max(finest, a.D50)
+				}
+			}
+		}
+		return finest
+	}
+	if d := abrasives(j); d > fineTo {
+		t.Errorf("begins with a grain of %.1f µm", d)
+	}
+	j.Rules.Sand = NeverForLooks
+	if d := abrasives(j); d != 0 {
+		t.Errorf("sands with %.1f µm", d)
+	}
+}
+
+// A dead layer cuts faster than the paint under it, and nothing of the swirls goes before it.
+func TestTheDeadLayerGoesFirst(t *testing.T) {
+	j := swirled(surface.Condition{Swirls: surface.SwirlsMedium, Dead: surface.Depth{Median: 3}}, 0.8, Dark)
+	if got := j.Takes(0, 0.6, 3); math.Abs(got-3) > 1e-9 { // 1 µm a pass while it is dead
+		t.Errorf("three passes take %.2f µm", got)
+	}
+	if got := j.Takes(0, 0.6, 4); math.Abs(got-3.6) > 1e-9 {
+		t.Errorf("four passes take %.2f µm", got)
+	}
+	if got := j.Takes(3, 0.6, 2); math.Abs(got-1.2) > 1e-9 {
+		t.Errorf("below it two passes take %.2f µm", got)
+	}
+	ways, _, err := optionsOf(t, j).Offers(20)
+	if err != nil || len(ways) == 0 {
+		t.Fatal(err)
+	}
+	l := ways[0].Ladder
+	if !slices.ContainsFunc(l.Steps, func(s Step) bool { return s.Why.Code == WhyDead }) || l.Steps[len(l.Steps)-1].Removed < 3 {
+		t.Errorf("%+v", l.Steps)
+	}
+}
+
+func TestCorrectionRefusesWhatThereIsNot(t *testing.T) {
+	for _, gone := range []float64{-0.1, 1, 1.2, math.NaN()} {
+		if _, err := Find(swirled(surface.Condition{Swirls: surface.SwirlsLight}, gone, Dark)); err == nil {
+			t.Errorf("%v of the swirls is looked for", gone)
+		}
+	}
+}
+
+func BenchmarkCorrect(b *testing.B) {
+	j := swirled(surface.Condition{Swirls: surface.SwirlsHeavy, Dead: surface.DeadLight}, 0.8, Dark)
+	for b.Loop() {
+		if _, err := Find(j); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

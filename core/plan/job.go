@@ -89,9 +89,10 @@ type Job struct {
 // through any film.
 const MostGone = 0.99
 
-// corrects says whether a job is to take swirls or a dead layer, and not gloss alone.
-func (j Job) corrects() bool {
-	return j.aim() == PolishOnly && (j.Gone > 0 && j.Condition.Swirls.Median > 0 || j.Condition.Dead.Median > 0)
+// Corrects says whether a job is to polish paint of which somebody said that it has swirls or
+// a dead layer.
+func (j Job) Corrects() bool {
+	return j.aim() == PolishOnly && j.Condition.Said()
 }
 
 // Takes is the mean removal (µm) of passes at a rate once so much is gone: a dead layer cuts
@@ -108,7 +109,7 @@ func (j Job) Takes(gone, rate float64, passes int) float64 {
 // enough says whether so much removal (µm) takes the dead layer and of the swirls what was
 // asked for.
 func (j Job) enough(removed float64) bool {
-	return !j.corrects() || removed >= j.Condition.Removal(j.Gone)-1e-9
+	return !j.Corrects() || removed >= j.Condition.Removal(j.Gone)-1e-9
 }
 
 // UsualSwirl is the depth in µm of the swirls and washing marks of paint that is

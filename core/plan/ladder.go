@@ -102,6 +102,9 @@ const (
 	OwnSpread    = 0.180 // √(0.15² + 0.10²)
 )
 
+// deadScratch is the depth in µm of scratches that look as dull as dead paint (judgement).
+const deadScratch = 1.0
+
 // Work works a sequence through the model: what each step takes and leaves, what
 // it costs, and what is wrong with it. It fails on a job that is not one, or a
 // step that is not on the job's shelf.
@@ -113,15 +116,15 @@ func (j Job) Work(choices []Choice) (Ladder, error) {
 		return Ladder{}, fmt.Errorf("a sequence has 1 to %d steps", MostSteps)
 	}
 	l := Ladder{Start: surface.OfGrade(j.Grade)}
-	switch {
-	case j.corrects():
-		l.Start.Scratch = j.Condition.Swirls.Median
-	case j.aim() == PolishOnly:
+	if j.aim() == PolishOnly && !j.Corrects() {
 		l.Start.Scratch = j.Scratch
 	}
 	l.Before, l.Wait = j.before()
 	l.Minutes, l.Money = l.Before, j.Shelf.Law.Labour*l.Before/60
 	at, sheets, removed := l.Start, 0, 0.0
+	if j.Condition.Dead.Median > 0 {
+		l.Start.Scratch = deadScratch // no gloss before the dead layer is off
+	}
 	for i, c := range choices {
 		s, err := j.work(c, at, i, sheets, removed)
 		if err != nil {
@@ -216,7 +219,7 @@ func (j Job) work(c Choice, from surface.Surface, i, sheets int, gone float64) (
 		s.Pieces = j.Rules.pieces(j.worn(s.D50, s.Sheet, s.Rate*float64(s.Passes)))
 	}
 	s.Needs = j.buries(from.Scratch, s.Scratch, s.Rate)
-	if i == 0 && j.corrects() { // swirls are not buried: their share is what is wanted
+	if i == 0 && j.Corrects() { // swirls are not buried: their share is what is wanted
 		s.Needs = c.Passes
 	}
 	s.Why = j.why(s, i == 0)
@@ -289,7 +292,7 @@ func (j Job) why(s Step, first bool) Why {
 	v := map[string]float64{"passes": float64(s.Passes), "leaves": s.Scratch, "scratch": s.Buries, "film": s.Film,
 		"grade": s.After.Grade(), "haze": t.scratch, "reach": j.Shelf.Law.Reach * s.Scratch, "needs": float64(s.Needs)}
 	switch {
-	case first && j.corrects():
+	case first && j.Corrects():
 		v["gone"], v["dead"] = s.Gone, j.Condition.Dead.Median
 		if j.Condition.Dead.Median > 0 {
 			return Why{WhyDead, v}

@@ -60,13 +60,13 @@ func (j Job) nodes(sqS float64) []node {
 	}
 	m2 := j.worked() / 1e6
 	var out []node
-	if j.aim() != PolishOnly || j.corrects() && j.Rules.Sand != NeverForLooks {
+	if j.aim() != PolishOnly || j.Corrects() && j.Rules.Sand != NeverForLooks {
 		for bi := range j.Shelf.Backings {
 			b := &j.Shelf.Backings[bi]
 			once, pass := j.times(b, b.Tool)
 			for ai := range j.Shelf.Abrasives {
 				a := &j.Shelf.Abrasives[ai]
-				if !a.Have || !b.Have || !a.Fits(*b) || a.D50 > coarsest || j.corrects() && a.D50 > fineTo {
+				if !a.Have || !b.Have || !a.Fits(*b) || a.D50 > coarsest || j.Corrects() && a.D50 > fineTo {
 					continue
 				}
 				n := node{abrasive: a, backing: b, scratch: a.Scratch(*b), rate: law.Rate(*a, *b, hard), d50: a.D50, tool: b.Tool,

@@ -131,6 +131,9 @@ const (
 	Furthest Package = "furthest" // as far as the film lets it
 )
 
+// Packages lists the packages.
+var Packages = []Package{OneStep, TwoSteps, Furthest}
+
 // Packages are what an owner chooses between within room µm: the most that one product
 // takes, nearly all with a second, and as far as the film lets it. Of those that take as
 // much, as an eye sees it, the quickest. One that takes no more than the one before is left

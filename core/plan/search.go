@@ -100,7 +100,7 @@ func (s *search) begin() {
 			if n.compound == nil && n.tool == shelf.Hand && n.d50 <= fileCoarsest {
 				s.file(i, fresh)
 			}
-		case s.job.corrects():
+		case s.job.Corrects():
 			most := int(law.LevelMost)
 			if n.compound != nil {
 				most = int(law.CyclesMost)
@@ -314,7 +314,7 @@ func (s *search) dominates(a, b *label) bool {
 	if a.minutes > b.minutes*timeShare { // most go here
 		return false
 	}
-	if s.job.corrects() && s.gone(a) < s.gone(b)-s.unseen() {
+	if s.job.Corrects() && s.gone(a) < s.gone(b)-s.unseen() {
 		return false
 	}
 	if s.bound == exact {
@@ -353,7 +353,7 @@ func (s *search) thin() {
 	}
 	of := func(l *label) cell {
 		c := cell{math.Floor(l.film / filmCell), math.Floor(l.minutes / timeCell), l.bin, 0, s.met(l)}
-		if s.job.corrects() {
+		if s.job.Corrects() {
 			c.gone = math.Floor(s.gone(l) / (2 * unseenShare))
 		}
 		return c

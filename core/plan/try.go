@@ -95,9 +95,6 @@ func Mildest(j Job, room float64) ([]Point, error) {
 		if aim == PolishOnly && k.Scratch == 0 {
 			k.Scratch = UsualSwirl
 		}
-		if aim == PolishOnly && k.Condition.Swirls.Median > 0 {
-			k.Gone = max(k.Gone, nearlyAll)
-		}
 		o, err := Find(k)
 		if err != nil {
 			return nil, err

@@ -27,6 +27,7 @@ const (
 	lampGlow     = 4.0  // mm
 	chalkWhite   = 0.42 // of a thick dead layer in dark paint
 	chalkHalf    = 2.0  // µm of dead layer that veil half as much
+	chalkDry     = 3.0  // µm of dead layer that dry paint shows two thirds of
 	scratchLong  = 7.0  // mm, on the mean
 	scratchBend  = 0.05 // radians a mm, one standard deviation
 	scratchSteps = 3    // a pixel
@@ -107,7 +108,7 @@ func (l Lamp) Wetted(c Condition, paint Paint) *image.RGBA {
 	w, h := int(l.Wide*l.PxPerMM), int(l.High*l.PxPerMM)
 	img := image.NewRGBA(image.Rect(0, 0, w, h))
 	rng := rand.New(rand.NewPCG(0x3e7, 2))
-	dry := c.Dead.Median / (c.Dead.Median + chalkHalf)
+	dry := 1 - math.Exp(-c.Dead.Median/chalkDry)
 	for y := range h {
 		my := (float64(y) + 0.5) / l.PxPerMM
 		edge := l.Wide/2 + 1.4*math.Sin(my*0.55) + 0.7*math.Sin(my*1.3)
@@ -118,7 +119,7 @@ func (l Lamp) Wetted(c Condition, paint Paint) *image.RGBA {
 			middle := l.High/2 + 0.9*math.Sin(mx*0.12)
 			soft := 0.25 + 2.2*dry*(1-wet)
 			strip := 1 / (1 + math.Exp((math.Abs(my-middle)-l.High*0.07)/soft))
-			v := strip*(1-0.8*veil) + 0.5*veil
+			v := strip*math.Max(1-1.15*veil, 0) + 0.52*veil
 			v -= 0.18 * math.Exp(-math.Abs(mx-edge)*2.5) * (1 - strip) // the edge of the water
 			var out [3]uint8
 			for k := range out {

@@ -36,20 +36,33 @@ const (
 	BadSolids       Code = "bad_solids"
 	BadDry          Code = "bad_dry_film"
 	BadPeel         Code = "bad_peel"
-	BadSprayed      Code = "bad_sprayed" // Day
-	NoPanel         Code = "no_panel"    // car, key
-	BadCarName      Code = "bad_car_name"
-	BadPainter      Code = "bad_painter"
-	LongOwnerWords  Code = "long_owner_words" // most, letters
-	BadCost         Code = "bad_cost"
-	BadHours        Code = "bad_hours"
-	BadDrawing      Code = "bad_drawing" // file, error
-	NoDrawing       Code = "no_drawing"
-	NoScale         Code = "no_scale"
-	NoSize          Code = "no_size"
-	NoEarlierCar    Code = "no_earlier_car"
-	NothingToTell   Code = "nothing_to_tell"
-	BadTask         Code = "bad_task" // task
+	BadSwirls       Code = "bad_swirls"
+	BadTest         Code = "bad_test"
+	BadGone         Code = "bad_gone"
+	NothingSeen     Code = "nothing_seen"
+	BadLeft         Code = "bad_left"
+	BadOff          Code = "bad_off"
+
+	NothingToTeach    Code = "nothing_to_teach"    // panel
+	SquareNeedsPolish Code = "square_needs_polish" // panel
+
+	WetContradicts     Code = "wet_contradicts"
+	DryContradicts     Code = "dry_contradicts"
+	ColourThroughClear Code = "colour_through_clear"
+	BadSprayed         Code = "bad_sprayed" // Day
+	NoPanel            Code = "no_panel"    // car, key
+	BadCarName         Code = "bad_car_name"
+	BadPainter         Code = "bad_painter"
+	LongOwnerWords     Code = "long_owner_words" // most, letters
+	BadCost            Code = "bad_cost"
+	BadHours           Code = "bad_hours"
+	BadDrawing         Code = "bad_drawing" // file, error
+	NoDrawing          Code = "no_drawing"
+	NoScale            Code = "no_scale"
+	NoSize             Code = "no_size"
+	NoEarlierCar       Code = "no_earlier_car"
+	NothingToTell      Code = "nothing_to_tell"
+	BadTask            Code = "bad_task" // task
 
 	// Marks.
 	TooManyMarks Code = "too_many_marks" // panel, count

@@ -43,6 +43,7 @@ type Said struct {
 	Wet, Solids, Dry, PeelGrade                           *float64
 	SprayedAt                                             *time.Time
 	Past                                                  *[]string
+	Condition                                             SaidCondition
 }
 
 // Group is many panels of which the same is said.
@@ -95,7 +96,7 @@ func (f Said) put(k *Known, now time.Time) error {
 		choose(f.Origin, "origin", BadOrigin, origins, &k.Origin), choose(f.Layers, "layers", BadLayers, layerKinds, &k.Layers),
 		choose(f.Cure, "cure", BadCure, cures, &k.Cure), choose(f.Substrate, "substrate", BadSubstrate, substrates, &k.Substrate),
 		choose(f.Aim, "aim", BadAim, aims, &k.Aim), choose(f.Hardness, "hardness", BadHardness, hardnesses, &k.Hardness),
-		choose(f.Under, "under", BadUnder, unders, &k.Under), f.putPast(k))
+		choose(f.Under, "under", BadUnder, unders, &k.Under), f.putPast(k), f.Condition.put(&k.Condition), k.Condition.check(k.Layers))
 }
 
 // Day is a day among the values of a refusal.

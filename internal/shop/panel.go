@@ -274,6 +274,7 @@ func (p *Panel) Basis() string {
 	if p.Aim == plan.Match {
 		fmt.Fprintf(h, "%.2f|", p.Grade)
 	}
+	p.Condition.sum(h)
 	if p.zonesText != "" {
 		fmt.Fprintf(h, "%s|", p.zonesText)
 	}

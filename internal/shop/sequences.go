@@ -51,6 +51,7 @@ func (p *Panel) job() plan.Job {
 	j := plan.Job{
 		Aim: p.Aim, Grade: p.PeelGrade, Reference: p.Grade, Colour: p.colour(), Single: p.Layers == SingleStage, Factory: p.Finish() == film.FactoryFinish,
 		Hardness: p.House.Shelf.Law.Hardness(p.Hardness), Scratch: plan.UsualSwirl, Area: p.Shape.Area(), Perimeter: p.Shape.Around(),
+		Condition: p.Condition.Depths(), Gone: p.Condition.Gone,
 		Panels: p.sameAim(), Shelf: p.House.Shelf, Rules: p.House.Rules,
 	}
 	for _, m := range p.Marks {
@@ -277,27 +278,40 @@ func (p *Panel) Gain() float64 {
 
 // Surface is the panel after a step of a sequence, 0 for before any, with the colour of
 // its car. wish is the code of a sequence, or empty or OfRecord for the plan of record.
-func (s *Shop) Surface(ctx context.Context, panelID, wish string, step int) (surface.Surface, string, error) {
+func (s *Shop) Surface(ctx context.Context, panelID, wish string, step int) (Shown, error) {
 	p, err := s.panel(ctx, panelID)
 	if err != nil {
-		return surface.Surface{}, "", err
+		return Shown{}, err
 	}
+	out := Shown{Colour: p.Car.Colour}
 	var l plan.Ladder
 	switch {
 	case wish != "" && wish != OfRecord:
 		if l, _, err = p.WorkCode(wish); err != nil {
-			return surface.Surface{}, "", err
+			return out, err
 		}
 	case p.Ladder() != nil:
 		l = *p.Ladder()
 	default:
-		return surface.Surface{}, "", ErrMissing
+		return out, ErrMissing
 	}
 	if step < 0 || step > len(l.Steps) {
-		return surface.Surface{}, "", ErrMissing
+		return out, ErrMissing
 	}
-	if step == 0 {
-		return l.Start, p.Car.Colour, nil
+	if p.Options != nil && p.Options.Job.Corrects() {
+		out.Condition = &p.Options.Job.Condition
 	}
-	return l.Steps[step-1].After, p.Car.Colour, nil
+	if out.Surface = l.Start; step > 0 {
+		out.Surface, out.Removed = l.Steps[step-1].After, l.Steps[step-1].Removed
+	}
+	return out, nil
+}
+
+// Shown is what a picture of a panel shows: its surface, or what is left of its condition
+// after so much removal (µm) where that is what is worked on.
+type Shown struct {
+	surface.Surface
+	Condition *surface.Condition
+	Removed   float64
+	Colour    string
 }

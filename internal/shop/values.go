@@ -55,12 +55,13 @@ type Known struct {
 	PeelGrade float64
 	Hardness  string
 	Under     clearcoat.Under
+	Condition Condition
 }
 
 func knownOf(p store.Panel) Known {
 	return Known{Substrate: p.Substrate, Origin: film.Origin(p.Origin), Layers: p.Layers, Coats: p.Coats, WetUM: p.WetUM, Solids: p.Solids, DryUM: p.DryUM,
 		SprayedAt: p.SprayedAt, Cure: p.Cure, Aim: plan.Aim(p.Aim), Past: strings.FieldsFunc(p.Past, func(r rune) bool { return r == ',' }),
-		PeelGrade: p.PeelGrade, Hardness: p.Hardness, Under: clearcoat.Under(p.Under)}
+		PeelGrade: p.PeelGrade, Hardness: p.Hardness, Under: clearcoat.Under(p.Under), Condition: conditionOf(p)}
 }
 
 // put writes what is known into a row.
@@ -69,6 +70,7 @@ func (k Known) put(p *store.Panel) {
 	p.WetUM, p.Solids, p.DryUM, p.SprayedAt = k.WetUM, k.Solids, k.DryUM, k.SprayedAt
 	p.Cure, p.Aim, p.Past, p.PeelGrade, p.Hardness = k.Cure, string(k.Aim), strings.Join(k.Past, ","), k.PeelGrade, k.Hardness
 	p.Under = string(k.Under)
+	k.Condition.put(p)
 }
 
 // spraying is how the finish was sprayed.

@@ -100,9 +100,7 @@ var growth = []string{
 	`CREATE TRIGGER floor_struck AFTER UPDATE ON floors BEGIN
 		UPDATE panel_states SET version = version + 1 WHERE car_id = NEW.car_id AND (NEW.panel_id IS NULL OR panel_id = NEW.panel_id);
 		UPDATE car_states SET facts = facts + 1 WHERE car_id = NEW.car_id; END`,
-	`CREATE TRIGGER panel_changed AFTER UPDATE OF ` + panelFacts + ` ON panels WHEN ` + differ(panelFacts) + ` BEGIN
-		UPDATE panel_states SET version = version + 1, lesson = lesson + (panel_id = NEW.id) WHERE car_id = NEW.car_id;
-		UPDATE car_states SET facts = facts + 1 WHERE car_id = NEW.car_id; END`,
+	panelChanged(panelFacts),
 	`CREATE TRIGGER car_changed AFTER UPDATE OF ` + carFacts + ` ON cars WHEN ` + differ(carFacts) + ` BEGIN
 		UPDATE panel_states SET version = version + 1, lesson = lesson + (OLD.painter <> NEW.painter) WHERE car_id = NEW.id;
 		UPDATE car_states SET version = version + 1, facts = facts + 1 WHERE car_id = NEW.id; END`,
@@ -123,7 +121,36 @@ var growth = []string{
 	`CREATE TRIGGER gauge_checked AFTER INSERT ON gauge_checks BEGIN UPDATE shop SET version = version + 1; END`,
 }
 
-// What is said of a panel and of a car.
+// condition is the migration that keeps what washing and sun left on a panel.
+var condition = []string{
+	`ALTER TABLE panels ADD COLUMN swirls TEXT NOT NULL DEFAULT '' CHECK (swirls IN ('','none','light','medium','heavy'))`,
+	`ALTER TABLE panels ADD COLUMN swirls_um REAL NOT NULL DEFAULT 0`,
+	`ALTER TABLE panels ADD COLUMN swirls_spread REAL NOT NULL DEFAULT 0`,
+	`ALTER TABLE panels ADD COLUMN dead TEXT NOT NULL DEFAULT '' CHECK (dead IN ('','none','light','heavy'))`,
+	`ALTER TABLE panels ADD COLUMN dead_um REAL NOT NULL DEFAULT 0`,
+	`ALTER TABLE panels ADD COLUMN dead_spread REAL NOT NULL DEFAULT 0`,
+	`ALTER TABLE panels ADD COLUMN water_spots NUMERIC NOT NULL DEFAULT 0`,
+	`ALTER TABLE panels ADD COLUMN haze NUMERIC NOT NULL DEFAULT 0`,
+	`ALTER TABLE panels ADD COLUMN wet_test TEXT NOT NULL DEFAULT '' CHECK (wet_test IN ('','gloss','dull'))`,
+	`ALTER TABLE panels ADD COLUMN cloth_test TEXT NOT NULL DEFAULT '' CHECK (cloth_test IN ('','colour','clean'))`,
+	`ALTER TABLE panels ADD COLUMN gone REAL NOT NULL DEFAULT 0 CHECK (gone BETWEEN 0 AND 0.99)`,
+	`CREATE TABLE squares (
+		id TEXT PRIMARY KEY, panel_id TEXT NOT NULL REFERENCES panels(id), seq INTEGER NOT NULL, ladder TEXT NOT NULL,
+		removed_um REAL NOT NULL, left_share REAL CHECK (left_share BETWEEN 0 AND 1), off_low_um REAL, off_high_um REAL,
+		person TEXT NOT NULL, at DATETIME NOT NULL, UNIQUE (panel_id, seq))`,
+	`CREATE TRIGGER square_added AFTER INSERT ON squares BEGIN UPDATE panel_states SET version = version + 1 WHERE panel_id = NEW.panel_id; END`,
+	`DROP TRIGGER panel_changed`,
+	panelChanged(panelFacts + ", swirls, swirls_um, swirls_spread, dead, dead_um, dead_spread, water_spots, haze, wet_test, cloth_test, gone"),
+}
+
+// panelChanged counts a change of what is said of a panel.
+func panelChanged(columns string) string {
+	return `CREATE TRIGGER panel_changed AFTER UPDATE OF ` + columns + ` ON panels WHEN ` + differ(columns) + ` BEGIN
+		UPDATE panel_states SET version = version + 1, lesson = lesson + (panel_id = NEW.id) WHERE car_id = NEW.car_id;
+		UPDATE car_states SET facts = facts + 1 WHERE car_id = NEW.car_id; END`
+}
+
+// What is said of a panel and of a car, as growth watches it.
 const (
 	panelFacts = "key, name, substrate, shape, origin, layers, coats, wet_um, solids, dry_um, sprayed_at, cure, aim, past, peel_grade, hardness, under, zones"
 	carFacts   = "name, body, colour, painter, length_mm, width_mm, height_mm, sheet, owner_words, cost_limit, hours_limit, handed_over_at"

@@ -170,6 +170,7 @@ var migrations = []*gormigrate.Migration{
 		`ALTER TABLE entries_anew RENAME TO entries`,
 	)},
 	{ID: "0009_growth", Migrate: statements(growth...)},
+	{ID: "0010_condition", Migrate: statements(condition...)},
 }
 
 func statements(sql ...string) gormigrate.MigrateFunc {

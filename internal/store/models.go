@@ -50,6 +50,18 @@ type Panel struct {
 	Hardness  string `gorm:"default:medium"`  // soft, medium, hard or oxidised
 	Under     string `gorm:"default:unknown"` // what the paint lies on: new, over or unknown
 	Zones     string // parts with a history of their own, as JSON; empty for none
+
+	Swirls       string  // none, light, medium or heavy; empty where nobody looked
+	SwirlsUM     float64 // mean depth as it was learned, 0 for as it was said
+	SwirlsSpread float64 // of its logarithm
+	Dead         string  // dead layer: none, light or heavy; empty where nobody looked
+	DeadUM       float64 // depth as it was learned, 0 for as it was said
+	DeadSpread   float64
+	WaterSpots   bool
+	Haze         bool
+	WetTest      string  // gloss where water brings it back, dull where not, empty where nobody tried
+	ClothTest    string  // colour or clean, of a damp cloth
+	Gone         float64 // share of the swirls that shall go, 0 for gloss alone
 }
 
 // Mark is one defect of a panel. It is never deleted, only struck out.
@@ -186,6 +198,26 @@ type Try struct {
 	StruckAt      *time.Time
 	StruckReason  string
 }
+
+// Square is what was seen on a square that was polished, after so much removal by the model:
+// the share of the swirls that is left, and between which removals the dead layer was off;
+// each nil where nobody said.
+type Square struct {
+	ID        string `gorm:"primaryKey"`
+	PanelID   string
+	Seq       int64
+	Ladder    string
+	RemovedUM float64
+	LeftShare *float64
+	OffLowUM  *float64
+	OffHighUM *float64
+	Person    string
+	At        time.Time
+}
+
+// Learned are the depths that squares taught of a panel, µm, with the spreads of their
+// logarithms; 0 where none did.
+type Learned struct{ SwirlsUM, SwirlsSpread, DeadUM, DeadSpread float64 }
 
 // Constant is one value of the shelf that is not the usual one.
 type Constant struct {

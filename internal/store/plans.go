@@ -74,6 +74,47 @@ func (s *Store) AddTry(ctx context.Context, t *Try) error {
 	})
 }
 
+// Squares lists what was seen on the squares of a panel.
+func (s *Store) Squares(ctx context.Context, panel string) ([]Square, error) {
+	var out []Square
+	err := s.read(ctx).Order("seq").Find(&out, "panel_id = ?", panel).Error
+	return out, err
+}
+
+// AddSquare keeps what was seen on a square with what it teaches of panels, by their ids,
+// while its own panel is of the version that it was judged with; else it returns ErrChanged.
+// An id that is kept already adds nothing.
+func (s *Store) AddSquare(ctx context.Context, q *Square, version int64, teaches map[string]Learned) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		var old []Square
+		if err := tx.Limit(1).Find(&old, "id = ?", q.ID).Error; err != nil {
+			return err
+		}
+		if len(old) > 0 {
+			if old[0].PanelID != q.PanelID || old[0].Ladder != q.Ladder || old[0].Person != q.Person {
+				return ErrTaken
+			}
+			return nil
+		}
+		if err := still(tx, q.PanelID, version); err != nil {
+			return err
+		}
+		if err := next(tx, &Square{}, &q.Seq, "panel_id = ?", q.PanelID); err != nil {
+			return err
+		}
+		if err := tx.Create(q).Error; err != nil {
+			return err
+		}
+		for id, l := range teaches {
+			if err := tx.Model(&Panel{}).Where("id = ?", id).Updates(map[string]any{"swirls_um": l.SwirlsUM, "swirls_spread": l.SwirlsSpread,
+				"dead_um": l.DeadUM, "dead_spread": l.DeadSpread}).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
 // StrikeTry strikes a try square out. A second strike changes nothing.
 func (s *Store) StrikeTry(ctx context.Context, id, reason string, at time.Time) error {
 	return s.write(ctx, func(tx *gorm.DB) error { return strike(tx, &Try{}, id, reason, at) })

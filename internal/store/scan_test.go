@@ -147,6 +147,10 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 		"Rows":         func() { _, _ = s.Rows(ctx, []string{"p", "q"}) },
 		"Logs":         func() { _, _ = s.Logs(ctx, []string{"p", "q"}) },
 		"FirstEntry":   func() { _, _ = s.FirstEntry(ctx, "p") },
+		"Squares":      func() { _, _ = s.Squares(ctx, "p") },
+		"AddSquare": func() {
+			must(t, s.AddSquare(ctx, &Square{ID: "square-1", PanelID: "p", Ladder: "x", RemovedUM: 1, Person: "Tove", At: now}, version(s, "p"), map[string]Learned{"p": {SwirlsUM: 1}}))
+		},
 		"LogAfter":     func() { _, _ = s.LogAfter(ctx, "p", &Log{}) },
 	}
 	grows := []string{"cars", "panels", "readings", "marks", "photos", "plans", "steps", "entries", "tries", "floors", "tasks", "tellings", "summaries", "grants", "car_states", "panel_states", "gauge_checks"}

@@ -64,12 +64,12 @@ func (s *Server) GetProbe(ctx context.Context, r api.GetProbeRequestObject) (api
 }
 
 func (v view) probe(st gauge.Status) api.Probe {
-	out := api.Probe{Seq: st.Seq, State: api.None, Text: v.Probe(st), Shots: each(st.Waiting, v.shot)}
+	out := api.Probe{Seq: st.Seq, State: api.ProbeStateNone, Text: v.Probe(st), Shots: each(st.Waiting, v.shot)}
 	switch {
 	case st.Connected:
-		out.State = api.Sending
+		out.State = api.ProbeStateSending
 	case st.Known:
-		out.State = api.Lost
+		out.State = api.ProbeStateLost
 	}
 	if st.Gauge != "" {
 		out.Gauge = &st.Gauge

@@ -168,7 +168,7 @@ func TestGaugeSendsAndNothingCountsTwice(t *testing.T) {
 		t.Fatalf("it never came: %+v", p)
 		return p
 	}
-	probe(func(p api.Probe) bool { return p.State == api.Sending })
+	probe(func(p api.Probe) bool { return p.State == api.ProbeStateSending })
 	b.into(b.send(http.MethodPut, "/api/probe/spot", fmt.Sprintf(`{"panel_id":%q,"x_mm":300,"y_mm":200}`, b.panel)), 204, nil)
 	for range 50 { // the place has to reach the gauge
 		stand.Shoot()

@@ -1,8 +1,10 @@
 package web
 
 import (
+	"bytes"
 	"context"
 	"fmt"
+	"image/png"
 
 	"waxplanus/core/film"
 	"waxplanus/core/marks"
@@ -17,6 +19,9 @@ import (
 func (s *Server) GetPlan(ctx context.Context, r api.GetPlanRequestObject) (api.GetPlanResponseObject, error) {
 	p, err := s.shop.Panel(ctx, r.PanelId)
 	if err != nil {
+		return nil, err
+	}
+	if err := p.Ask(r.Params.Gone); err != nil {
 		return nil, err
 	}
 	v := viewOf(ctx)
@@ -86,6 +91,7 @@ func (v view) ways(p *shop.Panel, wish string, out *api.Plan) error {
 	if err != nil {
 		return err
 	}
+	out.Correct = v.correct(p)
 	at := func(pt plan.Point) api.PlanPoint { return v.point(pt, p) }
 	out.Points, out.Squares = each(thinned(offers.Fits), at), each(squares, at)
 	out.Offers = each(offers.Ways, func(w plan.Way) api.OfferLine { return line(w, p) })
@@ -226,14 +232,39 @@ func thingsOf(p *shop.Panel) []api.Thing {
 
 func (v view) point(pt plan.Point, p *shop.Panel) api.PlanPoint {
 	return api.PlanPoint{Ladder: plan.Code(pt.Choices), FilmUm: hundredth(pt.Film), Hours: hundredth(pt.Minutes / 60), Money: hundredth(pt.Money),
-		Clarity: hundredth(pt.Clarity), Front: pt.Front, Text: v.Steps(pt.Choices, &p.House.Shelf)}
+		Clarity: hundredth(pt.Clarity), Front: pt.Front, Text: v.Steps(pt.Choices, &p.House.Shelf), Gone: share(p, pt.Gone)}
+}
+
+// share is the share of the swirls that a sequence takes, where that is what it is for.
+func share(p *shop.Panel, gone float64) *float64 {
+	if !p.Options.Job.Corrects() {
+		return nil
+	}
+	return ptr(hundredth(gone))
+}
+
+// correct is what a polish is asked for, and the packages that an owner chooses between.
+func (v view) correct(p *shop.Panel) *api.Correct {
+	j := p.Options.Job
+	if p.Aim != plan.PolishOnly || !j.Condition.Said() {
+		return nil
+	}
+	out := &api.Correct{Gone: j.Gone, Most: plan.MostGone, Text: v.Condition(p), Packages: []api.Package{}}
+	packages := p.Options.Packages(p.PlanHeadroom())
+	for _, name := range plan.Packages {
+		if pt, ok := packages[name]; ok {
+			title, text := v.Package(name, pt)
+			out.Packages = append(out.Packages, api.Package{Name: api.PackageName(name), Title: title, Text: text, Ladder: plan.Code(pt.Choices), Gone: pt.Gone})
+		}
+	}
+	return out
 }
 
 func line(w plan.Way, p *shop.Panel) api.OfferLine {
 	hours, late := w.Ladder.Hours()
 	return api.OfferLine{Name: api.OfferName(w.Offer), Ladder: plan.Code(w.Point.Choices), FilmUm: api.Estimate{Mean: w.Ladder.Film, Sd: w.Ladder.FilmSD},
 		Hours: api.Estimate{Mean: hours, Sd: late}, Money: w.Ladder.Money, PeelLeft: w.Ladder.End().Grade(), Clarity: w.Ladder.End().Clarity(),
-		State: api.State(p.State(w.Ladder))}
+		State: api.State(p.State(w.Ladder)), Gone: share(p, w.Point.Gone)}
 }
 
 func (v view) offer(o shop.OfferedWay, p *shop.Panel) api.Offer {
@@ -320,11 +351,16 @@ const picturePxPerMM = 9.2
 
 // GetPicture draws what the panel mirrors of the strip lamps after a step.
 func (s *Server) GetPicture(ctx context.Context, r api.GetPictureRequestObject) (api.GetPictureResponseObject, error) {
-	at, colour, err := s.shop.Surface(ctx, r.PanelId, given(r.Params.Ladder), r.No)
+	at, err := s.shop.Surface(ctx, r.PanelId, given(r.Params.Ladder), r.No)
 	if err != nil {
 		return nil, err
 	}
-	pic, err := pictureOf(at, paints[colour])
+	if at.Condition != nil {
+		var out bytes.Buffer
+		err := png.Encode(&out, stepLamp.Swirls(*at.Condition, at.Removed, paints[string(plan.Dark)]))
+		return api.GetPicture200ImagepngResponse{Body: &out, ContentLength: int64(out.Len())}, err
+	}
+	pic, err := pictureOf(at.Surface, paints[at.Colour])
 	if err != nil {
 		return nil, err
 	}

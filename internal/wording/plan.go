@@ -85,6 +85,10 @@ func (w Words) Step(s plan.Step) string {
 		return "The texture is as wanted already: it dulls the gloss evenly."
 	case plan.WhyScratch:
 		return w.say("Goes %s µm down: as deep as the scratches that shall go.", um(v["film"]))
+	case plan.WhySwirls:
+		return w.say("Takes %s µm, and with it %.0f %% of the swirls; leaves %.2f µm of its own.", um(v["film"]), 100*v["gone"], v["leaves"])
+	case plan.WhyDead:
+		return w.say("Takes the dead layer off, about %s µm of %s; then %.0f %% of the swirls are gone.", um(v["dead"]), um(v["film"]), 100*v["gone"])
 	case plan.WhyBury:
 		return w.say("Takes %s µm to bury the last scratch, %.2f µm deep; leaves %.2f.", um(v["film"]), v["scratch"], v["leaves"])
 	case plan.WhyClears:
@@ -190,6 +194,12 @@ func (w Words) whyThis(y shop.Why) (head, text string) {
 	switch {
 	case y.Kind == plan.FileStep:
 		return head, "Nibs are filed one by one and only their places are refined and polished; the texture stays."
+	case y.D50 == 0 && y.Buries == 0 && y.Offer == plan.LeastFilm:
+		return head, fmt.Sprintf("Of all sequences that take so much it takes least film. %s begins: %s.", capital(start), count(y.Passes, "cycle"))
+	case y.D50 == 0 && y.Buries == 0 && y.Offer == plan.LeastTime:
+		return head, fmt.Sprintf("Nothing that takes so much is quicker by more than a tenth without taking far more film. %s begins: %s.", capital(start), count(y.Passes, "cycle"))
+	case y.D50 == 0 && y.Buries == 0:
+		return head, fmt.Sprintf("Between least film and least time it gives up least of both. %s begins: %s.", capital(start), count(y.Passes, "cycle"))
 	case y.D50 == 0:
 		return head, fmt.Sprintf("%s is the mildest beginning that clears scratches of %.2f µm; nothing is sanded.", capital(start), y.Buries)
 	case y.Offer == plan.LeastFilm:
@@ -224,6 +234,16 @@ func (w Words) Target(p *shop.Panel) string {
 		return fmt.Sprintf("Match: peel as beside it, grade %.1f, %s.", p.Grade, end)
 	case plan.NibsOnly:
 		return fmt.Sprintf("Nibs only: %s filed, their places refined and polished, %s; the texture stays.", count(p.Options.Job.Nibs, "nib"), end)
+	}
+	if j := p.Options.Job; j.Corrects() {
+		dead := ""
+		if j.Condition.Dead.Median > 0 {
+			dead = "the dead layer off, "
+		}
+		if j.Gone > 0 {
+			return fmt.Sprintf("Polish only: %s%.0f %% of the swirls gone, %s; the texture stays.", dead, 100*j.Gone, end)
+		}
+		return fmt.Sprintf("Polish only: %s%s; the texture stays.", dead, end)
 	}
 	return fmt.Sprintf("Polish only: swirls of about %.1f µm out, %s; the texture stays.", plan.UsualSwirl, end)
 }

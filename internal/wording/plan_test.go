@@ -31,10 +31,10 @@ func TestEveryWarningHasItsOwnSentence(t *testing.T) {
 
 func TestEveryStepHasItsReason(t *testing.T) {
 	seen := map[string]bool{}
-	codes := []plan.WhyCode{plan.WhyLevels, plan.WhyPartly, plan.WhyFlat, plan.WhyScratch, plan.WhyFiles, plan.WhyBury, plan.WhyClears, plan.WhyHaze, plan.WhyShort, plan.WhyTooDeep}
+	codes := []plan.WhyCode{plan.WhyLevels, plan.WhyPartly, plan.WhyFlat, plan.WhyScratch, plan.WhyFiles, plan.WhyBury, plan.WhyClears, plan.WhyHaze, plan.WhyShort, plan.WhyTooDeep, plan.WhySwirls, plan.WhyDead}
 	for _, code := range codes {
 		text := said.Step(plan.Step{Why: plan.Why{Code: code, Values: map[string]float64{"passes": 3, "grade": 1.2, "film": 2, "scratch": 1.2, "leaves": 0.4,
-			"reach": 0.9, "needs": 4, "haze": 0.06, "nibs": 11, "seconds": 45, "rest": 1}}})
+			"reach": 0.9, "needs": 4, "haze": 0.06, "nibs": 11, "seconds": 45, "rest": 1, "gone": 0.8, "dead": 2}}})
 		if !whole(text) || seen[text] {
 			t.Errorf("%s says %q", code, text)
 		}

@@ -131,6 +131,24 @@ func (e CheckWayCode) Valid() bool {
 	}
 }
 
+// Defines values for ClothTest.
+const (
+	ClothTestClean  ClothTest = "clean"
+	ClothTestColour ClothTest = "colour"
+)
+
+// Valid indicates whether the value is a known member of the ClothTest enum.
+func (e ClothTest) Valid() bool {
+	switch e {
+	case ClothTestClean:
+		return true
+	case ClothTestColour:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Colour.
 const (
 	ColourDark   Colour = "dark"
@@ -215,6 +233,27 @@ func (e CutterBody) Valid() bool {
 	case CutterBodyPad:
 		return true
 	case CutterBodyPaper:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Dead.
+const (
+	DeadHeavy Dead = "heavy"
+	DeadLight Dead = "light"
+	DeadNone  Dead = "none"
+)
+
+// Valid indicates whether the value is a known member of the Dead enum.
+func (e Dead) Valid() bool {
+	switch e {
+	case DeadHeavy:
+		return true
+	case DeadLight:
+		return true
+	case DeadNone:
 		return true
 	default:
 		return false
@@ -749,6 +788,27 @@ func (e Outcome) Valid() bool {
 	}
 }
 
+// Defines values for PackageName.
+const (
+	Furthest PackageName = "furthest"
+	OneStep  PackageName = "one_step"
+	TwoSteps PackageName = "two_steps"
+)
+
+// Valid indicates whether the value is a known member of the PackageName enum.
+func (e PackageName) Valid() bool {
+	switch e {
+	case Furthest:
+		return true
+	case OneStep:
+		return true
+	case TwoSteps:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Past.
 const (
 	Outside  Past = "outside"
@@ -772,19 +832,19 @@ func (e Past) Valid() bool {
 
 // Defines values for ProbeState.
 const (
-	Lost    ProbeState = "lost"
-	None    ProbeState = "none"
-	Sending ProbeState = "sending"
+	ProbeStateLost    ProbeState = "lost"
+	ProbeStateNone    ProbeState = "none"
+	ProbeStateSending ProbeState = "sending"
 )
 
 // Valid indicates whether the value is a known member of the ProbeState enum.
 func (e ProbeState) Valid() bool {
 	switch e {
-	case Lost:
+	case ProbeStateLost:
 		return true
-	case None:
+	case ProbeStateNone:
 		return true
-	case Sending:
+	case ProbeStateSending:
 		return true
 	default:
 		return false
@@ -920,6 +980,30 @@ func (e Substrate) Valid() bool {
 	case Plastic:
 		return true
 	case Steel:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Swirls.
+const (
+	SwirlsHeavy  Swirls = "heavy"
+	SwirlsLight  Swirls = "light"
+	SwirlsMedium Swirls = "medium"
+	SwirlsNone   Swirls = "none"
+)
+
+// Valid indicates whether the value is a known member of the Swirls enum.
+func (e Swirls) Valid() bool {
+	switch e {
+	case SwirlsHeavy:
+		return true
+	case SwirlsLight:
+		return true
+	case SwirlsMedium:
+		return true
+	case SwirlsNone:
 		return true
 	default:
 		return false
@@ -1142,6 +1226,24 @@ func (e WayOnHelp) Valid() bool {
 	case WayOnHelpUnder:
 		return true
 	case WayOnHelpWitness:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WetTest.
+const (
+	WetTestDull  WetTest = "dull"
+	WetTestGloss WetTest = "gloss"
+)
+
+// Valid indicates whether the value is a known member of the WetTest enum.
+func (e WetTest) Valid() bool {
+	switch e {
+	case WetTestDull:
+		return true
+	case WetTestGloss:
 		return true
 	default:
 		return false
@@ -1517,8 +1619,59 @@ type ClearSource struct {
 	Text  string  `json:"text"`
 }
 
+// ClothTest what a damp cloth shows
+type ClothTest string
+
 // Colour defines model for Colour.
 type Colour string
+
+// Comparison defines model for Comparison.
+type Comparison struct {
+	// Alike keys of the panels that lie like this one, this one too
+	Alike []string   `json:"alike"`
+	Car   CarSummary `json:"car"`
+
+	// Condition what washing and sun left on a panel, beside its texture
+	Condition Condition `json:"condition"`
+	Dead      []Looks   `json:"dead"`
+	Panel     Panel     `json:"panel"`
+	PanelNo   int       `json:"panel_no"`
+	Panels    int       `json:"panels"`
+	Swirls    []Looks   `json:"swirls"`
+}
+
+// Condition what washing and sun left on a panel, beside its texture
+type Condition struct {
+	// ClothTest what a damp cloth shows
+	ClothTest *ClothTest `json:"cloth_test,omitempty"`
+
+	// Dead a dead layer, chalked by the sun, by comparison
+	Dead *Dead `json:"dead,omitempty"`
+
+	// DeadUm a depth with what it is expected to be at 1 in 20
+	DeadUm *Depth `json:"dead_um,omitempty"`
+
+	// Gone share of the swirls that shall go
+	Gone float64 `json:"gone"`
+	Haze bool    `json:"haze"`
+
+	// Learned by a try square
+	Learned *bool `json:"learned,omitempty"`
+
+	// Shares what owners choose between; empty where there is nothing to take
+	Shares []ShareGone `json:"shares"`
+
+	// Swirls swirls and wash marks by comparison
+	Swirls *Swirls `json:"swirls,omitempty"`
+
+	// SwirlsUm a depth with what it is expected to be at 1 in 20
+	SwirlsUm   *Depth `json:"swirls_um,omitempty"`
+	Text       string `json:"text"`
+	WaterSpots bool   `json:"water_spots"`
+
+	// WetTest whether water brings the gloss back
+	WetTest *WetTest `json:"wet_test,omitempty"`
+}
 
 // Constant defines model for Constant.
 type Constant struct {
@@ -1544,6 +1697,17 @@ type ConstantChange struct {
 
 	// Value left out sets it back to the usual
 	Value *float64 `json:"value,omitempty"`
+}
+
+// Correct what a polish takes of swirls and dead paint
+type Correct struct {
+	// Gone share of the swirls that is asked for
+	Gone float64 `json:"gone"`
+
+	// Most that can be asked for
+	Most     float64   `json:"most"`
+	Packages []Package `json:"packages"`
+	Text     string    `json:"text"`
 }
 
 // Crease defines model for Crease.
@@ -1575,6 +1739,16 @@ type Cutter struct {
 
 // CutterBody defines model for Cutter.Body.
 type CutterBody string
+
+// Dead a dead layer, chalked by the sun, by comparison
+type Dead string
+
+// Depth a depth with what it is expected to be at 1 in 20
+type Depth struct {
+	HighUm   float64 `json:"high_um"`
+	LowUm    float64 `json:"low_um"`
+	MedianUm float64 `json:"median_um"`
+}
 
 // Do defines model for Do.
 type Do string
@@ -2018,6 +2192,17 @@ type Look struct {
 	Usual []UsualMark `json:"usual"`
 }
 
+// Looks a condition that a panel is compared with
+type Looks struct {
+	// Dead a dead layer, chalked by the sun, by comparison
+	Dead  Dead     `json:"dead"`
+	Lines []string `json:"lines"`
+
+	// Swirls swirls and wash marks by comparison
+	Swirls Swirls `json:"swirls"`
+	Title  string `json:"title"`
+}
+
 // MapLayers where the bands of each layer of a film map begin, µm, and the doubt from which it counts as a guess
 type MapLayers struct {
 	Doubt     []float64 `json:"doubt"`
@@ -2329,6 +2514,19 @@ type NewShop struct {
 	Unit     *Unit   `json:"unit,omitempty"`
 }
 
+// NewSquare defines model for NewSquare.
+type NewSquare struct {
+	Id     string `json:"id"`
+	Ladder string `json:"ladder"`
+
+	// Left share of the swirls that is still there
+	Left *float64 `json:"left,omitempty"`
+
+	// OffAfter pass of the first step with which the cloth stopped changing
+	OffAfter *int   `json:"off_after,omitempty"`
+	Person   string `json:"person"`
+}
+
 // NewStudy defines model for NewStudy.
 type NewStudy struct {
 	Shots []float64 `json:"shots"`
@@ -2445,6 +2643,9 @@ type OfferLine struct {
 	// FilmUm a value with one standard deviation, in the unit of the field's name
 	FilmUm Estimate `json:"film_um"`
 
+	// Gone share of the swirls gone, where that is what it is for
+	Gone *float64 `json:"gone,omitempty"`
+
 	// Hours a value with one standard deviation, in the unit of the field's name
 	Hours    Estimate  `json:"hours"`
 	Ladder   string    `json:"ladder"`
@@ -2492,6 +2693,18 @@ type OutlineFile struct {
 	Text string `json:"text"`
 }
 
+// Package an offer in the words that an owner knows
+type Package struct {
+	Gone   float64     `json:"gone"`
+	Ladder string      `json:"ladder"`
+	Name   PackageName `json:"name"`
+	Text   string      `json:"text"`
+	Title  string      `json:"title"`
+}
+
+// PackageName defines model for PackageName.
+type PackageName string
+
 // Panel defines model for Panel.
 type Panel struct {
 	Aim     Aim      `json:"aim"`
@@ -2500,7 +2713,10 @@ type Panel struct {
 	Coats   int      `json:"coats"`
 	Creases []Crease `json:"creases"`
 	Cure    Cure     `json:"cure"`
-	DryUm   float64  `json:"dry_um"`
+
+	// Dead a dead layer, chalked by the sun, by comparison
+	Dead  *Dead   `json:"dead,omitempty"`
+	DryUm float64 `json:"dry_um"`
 
 	// FilmUm a value with one standard deviation, in the unit of the field's name
 	FilmUm *Estimate `json:"film_um,omitempty"`
@@ -2557,15 +2773,25 @@ type Panel struct {
 type PanelFacts struct {
 	Aim *Aim `json:"aim,omitempty"`
 
+	// ClothTest what a damp cloth shows
+	ClothTest *ClothTest `json:"cloth_test,omitempty"`
+
 	// Coats of clear; 0 when nobody knows
 	Coats *int  `json:"coats,omitempty"`
 	Cure  *Cure `json:"cure,omitempty"`
 
+	// Dead a dead layer, chalked by the sun, by comparison
+	Dead *Dead `json:"dead,omitempty"`
+
 	// DryUm dry film a coat; 0 when nobody knows
 	DryUm *float64 `json:"dry_um,omitempty"`
 
+	// Gone share of the swirls that a polish shall take, 0 for gloss alone
+	Gone *float64 `json:"gone,omitempty"`
+
 	// Hardness how easily the paint is cut
 	Hardness *Hardness `json:"hardness,omitempty"`
+	Haze     *bool     `json:"haze,omitempty"`
 
 	// Layers clear over colour or the colour alone
 	Layers *Layers `json:"layers,omitempty"`
@@ -2580,8 +2806,15 @@ type PanelFacts struct {
 	SprayedAt *time.Time `json:"sprayed_at,omitempty"`
 	Substrate *Substrate `json:"substrate,omitempty"`
 
+	// Swirls swirls and wash marks by comparison
+	Swirls *Swirls `json:"swirls,omitempty"`
+
 	// Under what the new paint lies on: a new or bare part, the old finish sanded, or nobody knows
-	Under *Under `json:"under,omitempty"`
+	Under      *Under `json:"under,omitempty"`
+	WaterSpots *bool  `json:"water_spots,omitempty"`
+
+	// WetTest whether water brings the gloss back
+	WetTest *WetTest `json:"wet_test,omitempty"`
 
 	// WetUm wet film a coat; 0 when nobody knows
 	WetUm *float64 `json:"wet_um,omitempty"`
@@ -2695,6 +2928,9 @@ type Plan struct {
 	Car      CarSummary `json:"car"`
 	Cautions []string   `json:"cautions"`
 
+	// Correct what a polish takes of swirls and dead paint
+	Correct *Correct `json:"correct,omitempty"`
+
 	// Floors what the owner agreed to of this panel or its car, struck ones too
 	Floors []AgreedFloor `json:"floors"`
 
@@ -2750,10 +2986,13 @@ type PlanPoint struct {
 	FilmUm  float64 `json:"film_um"`
 
 	// Front no other takes less of both
-	Front  bool    `json:"front"`
-	Hours  float64 `json:"hours"`
-	Ladder string  `json:"ladder"`
-	Money  float64 `json:"money"`
+	Front bool `json:"front"`
+
+	// Gone share of the swirls gone, where that is what it is for
+	Gone   *float64 `json:"gone,omitempty"`
+	Hours  float64  `json:"hours"`
+	Ladder string   `json:"ladder"`
+	Money  float64  `json:"money"`
 
 	// Text its steps in words
 	Text string `json:"text"`
@@ -3025,6 +3264,16 @@ type Section struct {
 	WidthMm  float64   `json:"width_mm"`
 }
 
+// ShareGone defines model for ShareGone.
+type ShareGone struct {
+	// Chance to end under the floor
+	Chance    *string `json:"chance,omitempty"`
+	Gone      float64 `json:"gone"`
+	RemovalUm float64 `json:"removal_um"`
+	State     *State  `json:"state,omitempty"`
+	Text      string  `json:"text"`
+}
+
 // Shelf defines model for Shelf.
 type Shelf struct {
 	// Befores what may come before it
@@ -3161,6 +3410,9 @@ type Study struct {
 
 // Substrate defines model for Substrate.
 type Substrate string
+
+// Swirls swirls and wash marks by comparison
+type Swirls string
 
 // Tally the open marks of a panel together
 type Tally struct {
@@ -3337,6 +3589,9 @@ type WayOnGroup string
 // WayOnHelp defines model for WayOn.Help.
 type WayOnHelp string
 
+// WetTest whether water brings the gloss back
+type WetTest string
+
 // Zone a part of a panel with a history of its own
 type Zone struct {
 	Coats int `json:"coats"`
@@ -3390,6 +3645,19 @@ type CompareSchoolsParams struct {
 	Question string `form:"question" json:"question"`
 }
 
+// GetLampPictureParams defines parameters for GetLampPicture.
+type GetLampPictureParams struct {
+	Swirls *Swirls `form:"swirls,omitempty" json:"swirls,omitempty"`
+	Dead   *Dead   `form:"dead,omitempty" json:"dead,omitempty"`
+	Wet    *bool   `form:"wet,omitempty" json:"wet,omitempty"`
+}
+
+// GetConditionParams defines parameters for GetCondition.
+type GetConditionParams struct {
+	Swirls *Swirls `form:"swirls,omitempty" json:"swirls,omitempty"`
+	Dead   *Dead   `form:"dead,omitempty" json:"dead,omitempty"`
+}
+
 // GetLevelParams defines parameters for GetLevel.
 type GetLevelParams struct {
 	Section *string `form:"section,omitempty" json:"section,omitempty"`
@@ -3408,6 +3676,9 @@ type GetPlaceParams struct {
 type GetPlanParams struct {
 	// Ladder least_film, balanced, least_time, partial, record, or steps such as p1500@rubber*6,foam-fine*2
 	Ladder *Ladder `form:"ladder,omitempty" json:"ladder,omitempty"`
+
+	// Gone share of the swirls to try out instead of the panel's own
+	Gone *float64 `form:"gone,omitempty" json:"gone,omitempty"`
 }
 
 // GetPictureParams defines parameters for GetPicture.
@@ -3513,6 +3784,9 @@ type AcceptPlanJSONRequestBody = AcceptPlan
 // AddReadingJSONRequestBody defines body for AddReading for application/json ContentType.
 type AddReadingJSONRequestBody = NewReading
 
+// AddSquareJSONRequestBody defines body for AddSquare for application/json ContentType.
+type AddSquareJSONRequestBody = NewSquare
+
 // AddTryJSONRequestBody defines body for AddTry for application/json ContentType.
 type AddTryJSONRequestBody = NewTry
 
@@ -3609,6 +3883,9 @@ type ServerInterface interface {
 	// (GET /health)
 	GetHealth(c *gin.Context)
 
+	// (GET /lamp/picture)
+	GetLampPicture(c *gin.Context, params GetLampPictureParams)
+
 	// (POST /log/{entryId}/strike)
 	StrikeEntry(c *gin.Context, entryId string)
 
@@ -3638,6 +3915,9 @@ type ServerInterface interface {
 
 	// (PATCH /panels/{panelId})
 	ChangePanel(c *gin.Context, panelId PanelId)
+
+	// (GET /panels/{panelId}/condition)
+	GetCondition(c *gin.Context, panelId PanelId, params GetConditionParams)
 
 	// (POST /panels/{panelId}/floor)
 	AgreeFloor(c *gin.Context, panelId PanelId)
@@ -3680,6 +3960,9 @@ type ServerInterface interface {
 
 	// (POST /panels/{panelId}/readings)
 	AddReading(c *gin.Context, panelId PanelId)
+
+	// (POST /panels/{panelId}/squares)
+	AddSquare(c *gin.Context, panelId PanelId)
 
 	// (POST /panels/{panelId}/tries)
 	AddTry(c *gin.Context, panelId PanelId)
@@ -4284,6 +4567,49 @@ func (siw *ServerInterfaceWrapper) GetHealth(c *gin.Context) {
 	siw.Handler.GetHealth(c)
 }
 
+// GetLampPicture operation middleware
+func (siw *ServerInterfaceWrapper) GetLampPicture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetLampPictureParams
+
+	// ------------- Optional query parameter "swirls" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "swirls", c.Request.URL.Query(), &params.Swirls, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter swirls: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "dead" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "dead", c.Request.URL.Query(), &params.Dead, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter dead: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "wet" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "wet", c.Request.URL.Query(), &params.Wet, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter wet: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetLampPicture(c, params)
+}
+
 // StrikeEntry operation middleware
 func (siw *ServerInterfaceWrapper) StrikeEntry(c *gin.Context) {
 
@@ -4520,6 +4846,50 @@ func (siw *ServerInterfaceWrapper) ChangePanel(c *gin.Context) {
 	}
 
 	siw.Handler.ChangePanel(c, panelId)
+}
+
+// GetCondition operation middleware
+func (siw *ServerInterfaceWrapper) GetCondition(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "panelId" -------------
+	var panelId PanelId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "panelId", c.Param("panelId"), &panelId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter panelId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetConditionParams
+
+	// ------------- Optional query parameter "swirls" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "swirls", c.Request.URL.Query(), &params.Swirls, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter swirls: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "dead" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "dead", c.Request.URL.Query(), &params.Dead, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter dead: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCondition(c, panelId, params)
 }
 
 // AgreeFloor operation middleware
@@ -4811,6 +5181,14 @@ func (siw *ServerInterfaceWrapper) GetPlan(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "gone" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "gone", c.Request.URL.Query(), &params.Gone, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter gone: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -4939,6 +5317,31 @@ func (siw *ServerInterfaceWrapper) AddReading(c *gin.Context) {
 	}
 
 	siw.Handler.AddReading(c, panelId)
+}
+
+// AddSquare operation middleware
+func (siw *ServerInterfaceWrapper) AddSquare(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "panelId" -------------
+	var panelId PanelId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "panelId", c.Param("panelId"), &panelId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter panelId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddSquare(c, panelId)
 }
 
 // AddTry operation middleware
@@ -5337,6 +5740,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/marks/:markId/photo", wrapper.GetPhoto)
 	router.PUT(options.BaseURL+"/marks/:markId/photo", wrapper.PutPhoto)
 	router.GET(options.BaseURL+"/peel/:grade/picture", wrapper.GetPeelPicture)
+	router.GET(options.BaseURL+"/lamp/picture", wrapper.GetLampPicture)
+	router.GET(options.BaseURL+"/panels/:panelId/condition", wrapper.GetCondition)
 	router.GET(options.BaseURL+"/panels/:panelId/read", wrapper.GetRead)
 	router.GET(options.BaseURL+"/panels/:panelId/place", wrapper.GetPlace)
 	router.POST(options.BaseURL+"/panels/:panelId/readings", wrapper.AddReading)
@@ -5360,6 +5765,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/panels/:panelId/floor", wrapper.AgreeFloor)
 	router.POST(options.BaseURL+"/floors/:floorId/strike", wrapper.StrikeFloor)
 	router.GET(options.BaseURL+"/panels/:panelId/plan/pictures/:no", wrapper.GetPicture)
+	router.POST(options.BaseURL+"/panels/:panelId/squares", wrapper.AddSquare)
 	router.POST(options.BaseURL+"/panels/:panelId/tries", wrapper.AddTry)
 	router.POST(options.BaseURL+"/tries/:tryId/use", wrapper.UseTry)
 	router.POST(options.BaseURL+"/tries/:tryId/strike", wrapper.StrikeTry)
@@ -6229,6 +6635,51 @@ func (response GetHealth200JSONResponse) VisitGetHealthResponse(w http.ResponseW
 	return err
 }
 
+type GetLampPictureRequestObject struct {
+	Params GetLampPictureParams
+}
+
+type GetLampPictureResponseObject interface {
+	VisitGetLampPictureResponse(w http.ResponseWriter) error
+}
+
+type GetLampPicture200ImagepngResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetLampPicture200ImagepngResponse) VisitGetLampPictureResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/png")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetLampPicturedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLampPicturedefaultApplicationProblemPlusJSONResponse) VisitGetLampPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type StrikeEntryRequestObject struct {
 	EntryId string `json:"entryId"`
 	Body    *StrikeEntryJSONRequestBody
@@ -6622,6 +7073,46 @@ type ChangePaneldefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ChangePaneldefaultApplicationProblemPlusJSONResponse) VisitChangePanelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetConditionRequestObject struct {
+	PanelId PanelId `json:"panelId"`
+	Params  GetConditionParams
+}
+
+type GetConditionResponseObject interface {
+	VisitGetConditionResponse(w http.ResponseWriter) error
+}
+
+type GetCondition200JSONResponse Comparison
+
+func (response GetCondition200JSONResponse) VisitGetConditionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetConditiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetConditiondefaultApplicationProblemPlusJSONResponse) VisitGetConditionResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7192,6 +7683,46 @@ type AddReadingdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AddReadingdefaultApplicationProblemPlusJSONResponse) VisitAddReadingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddSquareRequestObject struct {
+	PanelId PanelId `json:"panelId"`
+	Body    *AddSquareJSONRequestBody
+}
+
+type AddSquareResponseObject interface {
+	VisitAddSquareResponse(w http.ResponseWriter) error
+}
+
+type AddSquare201JSONResponse Condition
+
+func (response AddSquare201JSONResponse) VisitAddSquareResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddSquaredefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddSquaredefaultApplicationProblemPlusJSONResponse) VisitAddSquareResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7919,6 +8450,9 @@ type StrictServerInterface interface {
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
 
+	// (GET /lamp/picture)
+	GetLampPicture(ctx context.Context, request GetLampPictureRequestObject) (GetLampPictureResponseObject, error)
+
 	// (POST /log/{entryId}/strike)
 	StrikeEntry(ctx context.Context, request StrikeEntryRequestObject) (StrikeEntryResponseObject, error)
 
@@ -7948,6 +8482,9 @@ type StrictServerInterface interface {
 
 	// (PATCH /panels/{panelId})
 	ChangePanel(ctx context.Context, request ChangePanelRequestObject) (ChangePanelResponseObject, error)
+
+	// (GET /panels/{panelId}/condition)
+	GetCondition(ctx context.Context, request GetConditionRequestObject) (GetConditionResponseObject, error)
 
 	// (POST /panels/{panelId}/floor)
 	AgreeFloor(ctx context.Context, request AgreeFloorRequestObject) (AgreeFloorResponseObject, error)
@@ -7990,6 +8527,9 @@ type StrictServerInterface interface {
 
 	// (POST /panels/{panelId}/readings)
 	AddReading(ctx context.Context, request AddReadingRequestObject) (AddReadingResponseObject, error)
+
+	// (POST /panels/{panelId}/squares)
+	AddSquare(ctx context.Context, request AddSquareRequestObject) (AddSquareResponseObject, error)
 
 	// (POST /panels/{panelId}/tries)
 	AddTry(ctx context.Context, request AddTryRequestObject) (AddTryResponseObject, error)
@@ -8896,6 +9436,32 @@ func (sh *strictHandler) GetHealth(ctx *gin.Context) {
 	}
 }
 
+// GetLampPicture operation middleware
+func (sh *strictHandler) GetLampPicture(ctx *gin.Context, params GetLampPictureParams) {
+	var request GetLampPictureRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLampPicture(ctx, request.(GetLampPictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLampPicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetLampPictureResponseObject); ok {
+		if err := validResponse.VisitGetLampPictureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // StrikeEntry operation middleware
 func (sh *strictHandler) StrikeEntry(ctx *gin.Context, entryId string) {
 	var request StrikeEntryRequestObject
@@ -9275,6 +9841,33 @@ func (sh *strictHandler) ChangePanel(ctx *gin.Context, panelId PanelId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ChangePanelResponseObject); ok {
 		if err := validResponse.VisitChangePanelResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetCondition operation middleware
+func (sh *strictHandler) GetCondition(ctx *gin.Context, panelId PanelId, params GetConditionParams) {
+	var request GetConditionRequestObject
+
+	request.PanelId = panelId
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCondition(ctx, request.(GetConditionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCondition")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetConditionResponseObject); ok {
+		if err := validResponse.VisitGetConditionResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -9770,6 +10363,50 @@ func (sh *strictHandler) AddReading(ctx *gin.Context, panelId PanelId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AddReadingResponseObject); ok {
 		if err := validResponse.VisitAddReadingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddSquare operation middleware
+func (sh *strictHandler) AddSquare(ctx *gin.Context, panelId PanelId) {
+	var request AddSquareRequestObject
+
+	request.PanelId = panelId
+
+	var body AddSquareJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddSquare(ctx, request.(AddSquareRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddSquare")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddSquareResponseObject); ok {
+		if err := validResponse.VisitAddSquareResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -10371,299 +11008,321 @@ func (sh *strictHandler) UseTry(ctx *gin.Context, tryId string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L39kuS2sS/4KojajdDuOZS6Z2xr7ZnY2CuNLUt79TGhHq0izrmODhSJqoKbBVAA2DVlxbzURpwXOE+2",
-	"gUwAJIsJFtld3RrfPf7Do5kiQSCRSOTnL39dlXrfaCWUs6tXv64abvheOGHgbyU331T+P6RavVo13O1W",
-	"xUrxvVi9Cr8VKyN+aaUR1eqVM60oVrbciT33L7lj4x+0zki1XX34UKxqXlXC+N8qYUsjGye1H7kW3Lrb",
-	"jaz3BVvzmqtSVAXDf3VyLwrWcOMkrwtmRKlNVTBtmHWiscy25Y5xy5oXf7i+/m+mXa+F+ZfPi43m+083",
-	"Uol/ebkqcP6/tMIcuwWEyfRnvOfvvxVq63arV59fXxfECvbc3GVJEn5cRpOGK1Fnh4y/Lhnzg3/YNlpZ",
-	"Abv41uh1LfawoVo5oZz/T940tSy534GrBp/4179bvx2/9sb+X43YrF6t/perjk2u8Fd7FceFLw439LDj",
-	"jh24ZQej1bZgh50womBcVQx/0m1dsbVgRm53DugQRvUf/aIsRePe1hwm0xjdCOMkLmbNrbRjDuKWbeW9",
-	"UGx9ZG4nWFNzxVychRVCrYrVXqq4vS9Gm9vnzlM+mHzxQ39v/j1MMI32t/S8Xv9dlM5/6Istl2q8hq2W",
-	"asvWvLxjTjPOSs2NFcjnjG+cMMyIjVT+q8UJWTYSz2/41lrrWnC1Av6ygQ+GX9MbIJTgppbhI6s0V6mc",
-	"2AqzgrXx6jh+XTrmvwlb6sfxhxdo7Z8Ps/X/XnPrmJ9DN3hvcvDVbtq9zzp+J+xtuz/HhH+xTu65E/CO",
-	"eO+IA1GsnHS1oI9ff+siDeDpRLneXAqkcyRK+CK9xUaI6qtaa0LclbXgBrnTk0gflDCMwxt+52vB7wXj",
-	"DgXgaKs5rHGjzd7/16riTnzqheSKYOmNn0CgYveGbtd173HV7tdIdFmR5AMhRLBAxQITwQOvmdJKsI3G",
-	"jT/sdC1YyQ01r0aYIGpGPxnBcz9ZZ9ry7nYJAcIrE4NmmOaENaQXwYmaaQFpuoXflil+2AlejUkIwnCv",
-	"jYBjI9XWsj0/snLH1VaMdn4n6sZmBkGJ6p/A8dyOqzQoRZn022i8nT6wPVfHMKYVztUC9tSK0j/zml17",
-	"ia7wSzhZpjSrRCmtBGqMD3R49xF70F+Nf6EIBCHpLYHnhfK8/+8rJdf+tT135Q42Enar0bW0u9773Yy+",
-	"FBttxPj68WJu/nm6E8fMgaJlchIJjSzvRMX8eVJCVDYIVOkKJL0RTDpWaWGZ0o6hQJGOJnxp/LLnz3qx",
-	"GC2ABc9voCdHJ17hncH0eiI30nniSH0prKyILZqQLXkePJlpOt7xDXICGi/GE/FsBL/dvyQvXF7XKCth",
-	"ied3Yq3fn7v/vtTv/ZM74RWp2/3cPa5BnZn/PKqjubsBFi6d2Nvz062Ob+E6+ZC+wo3hR+RUobyKPnew",
-	"m/A8MRT+neJUWc1f9wlXwK+BFn0S9kbt70SReAF3MhGrW2mOrd7GGzfLWzP2rPR3k5i/N2/geYqaS7nL",
-	"X/3zv/u1rsmv5qRnLUVftpdGH/xRbRs0JihxnmVf5Ve21q2ZP93v4yvUnHXraqnE7MHeaqkcNVBT81Ls",
-	"g602OUJ60J+gIBEnT41/xj/brq0zXnU+90J68JHnB+V/OD7d58O0cWNnnKVI48hnHaf3yTbYW/qcvR+f",
-	"sN1MDj/MfO79zOeOD6GnFymeogdPCnqNx2+1viPuyKSAzLWt7I6jPvRwBeLU2oIR+2ZW7qZ/ww3hCAi3",
-	"7+hIz780y50o72pp3ezj+o7bO+q0lrr2AuGcgMWn4Hnrbmu5l26sJ1yDCeVtqXlKwoaXTptj0O+GY+1F",
-	"JblC47xvq1l2kG7HOAsvs41UXhWe90FvBuXsEMKgLRhaYV6dtcxpvSrmUbtvRFO3EleVqG71vTCLbMKd",
-	"FwmXon7GZN5zczf/SvmOm7s3uqVvgom76707f1m9d1+gCutvJ78xtwdtKptR5rzdYC6h6D2LkifqmjZh",
-	"0SSWdY3mkd4LpltXMKk6Bv3EMqTETG58h1+jJnIvjA12Banzg12HdrJFB6h0TBvG8TT6oykdk/Y1s0Kw",
-	"78VhYB9I5T7/PWHaUS6KOJN0zYKYTAKq2+KsShr4asgsA4k1PEF9MdrbkngEkrjICPaveBkiDwPpfkkB",
-	"edHznj2NDz9bH2jKvOVbwrot+QJV9Q03N+1+z+njU7bGUu5J9C/4c+I5gTV8K9habKWyr1ktNs4fJaZV",
-	"cu9SMla7naDuiHgA/c8s8AzKcebluD8U4RG7083qlWrrmnJqOO14nR3ev+uH6o08Pj9e03Q7vxZ0bXFT",
-	"7vCDpycLaB6/mdaWYei3NVeW3LdluwX8evaW/cQyfJBZfuxLsrHz5tTAeIA8h5AMJYg9ZewMS0XdtPsV",
-	"Qd6+IAqDJQpk6BxJ9SSK4UJ1bsPb2mW2KqhdJTes5MpfR2v09pKqyQNVmowWcknVoRHqNmk14wN5adXh",
-	"Zscb0itghBIHP/CI3Gsh1dbf6eA6bR3jShxeo5iS1jF/N1l0XMNtyyqU+qdhKepePXubqqzx4m9HwpVT",
-	"3ctSZHhGuuj2jQHTkiu21dTWe7WiFLcbOtTUqkoY/JFxCwoHzNiLC8uke8VeeIH74uXE0G5ndLvdkVsL",
-	"nucZYbo3/rkfIaqxPCy1E7yKXpXxkRG8MlrvSfsH4yv8yLaaRWnP7Z3nE66OYTdnzYCMvPzSCuv/03OV",
-	"toJxZQ/C2BA48fwGIZICeHAtrGMbaeDOm3d9e9b5WtQNeQ7mrBmiS/DBc4vE27ALQ8W4LtpyTtdVuBuL",
-	"lW2EqvKf9m/tZV355R74kTkN/8TlnkEgdR7FrZvjmXLRO+FEs0At8nS9caKhjYr3hCj3WnzQ0pU3m8WB",
-	"WaGcUKUgo2u9M3MS+4Uz5ceqhbUYpntxzf7zP8BAx0AOV0fQweZRqnfEs59zKc4IH+TMHYRyUrhdvJ+4",
-	"EZwJVVkG42FMH8acNYkDPy6k/8+cVEoPu+OcQD36DZNgKKI8HZKj24cTOTmSbT1J1mPwoXTpztwgFIy8",
-	"F0gQRQUuZMqn5WnwlSYcW1yelaZfyD0oNBCkJE8ieHzwd1Q/gLH8prMUvzWCKe1lIOZsSDdvq8sk8IlP",
-	"eoM3OZWScQsKNt+DFtT/uBIpZWTmtzV35Mcr8GHFCfjH/HdiLkJrW9DcZ36BzpYBEqbQd6DcndIHS4Zd",
-	"F+uQ6IEbfRlTfuxOVIFs0QRbFSkEEggO6QjxaXCrq20tbq3zluTfzqSHZCLRJ768PlV3urWCmbaeKaga",
-	"IerbreGVoMxwp9mL69fs84Jx3C+2bVXwSxbjpc9xQ3tDIs+qXpDX9SsIsodrD9IK4f4SXAVeFocFYvjc",
-	"dv8ED43iinGiWUEBSsBYUqC6sUzu+qG+gBdpR3Y1CK7hquKxGPFQsXr/qX/003tuvIps/Tv+Cz+F9/x/",
-	"v8F3ZwcGYA4pxyMucpI2YUEZCtGa64neTKQOLdFA5i0tzCctLl5kg8lkV3oTsuUek5Kyl6p14cUZRzbF",
-	"iQgXzCOzQU7yQLqMjxQQinPNEsTrEGNPy7mNPeVxFG5JM4hJQiFnKCQJFStIy5t5BPB2DwPCX74Lo8Jf",
-	"vseh4b/fxvHhb9/iRz4UC7f1jCSXXhVXzgZBHqX4fLfnUxyG4TmPR6HjgxONLS2RZAdpyppwl5r5SQuJ",
-	"n8k82WF+bMdM7+d/4PjAsPl7DIAf8Q+Df+BsSVJ4PYUQhX7n6RRhf9vNXIOt5j6oW1MuST7xs76Bl8b3",
-	"0glBYL4wlyIsq/teliLofBgH/CVlpb34k1cPXl6zHb8XYKnNOya1PpwbDB0CG27Yxug9E9V2rkm8ZJvA",
-	"e0ZmdtbyTtRHJni5i3mDtsC5BDNU+elicYXesJdF8KDdiVp6m/5F330x51zN2EpPtwL3Ik4+u5GBSUY7",
-	"eSdVJhb7FOx98XQImH4x4O2YIZE3IpONEe+yGlKgCgj8gxCtuLkjdf83WlnHMb/ohJC5vCtIR5+pZujZ",
-	"j2ad1DZtdFydn3DFjadNsztaWfqT8/e22saUn8bIkjZ13C74jOlfbrOzaJWks2HRqJy3xntet+LhKVM4",
-	"+cFUk0sa5peIFT8Vpxd3LewIzUTICG92tIQM7DAObLMyvPkagtxeoRD3whzBosJrc+8tN1numFb1kVnh",
-	"LNS3gJaVSmz+eH22NCfR77RuLEQjYWTpUvHMIqOfIDlJJ0yPHN8gniHJezWfNKtlqLd7TJLgybwDP+zC",
-	"+cBPkAtpzVD/lZAOwO/AadCqO6UPipYZrXNiIhcrjtjwBqwcr8vBDnDU6yty1LJ1Cwt9/EVKkzwnu/ac",
-	"YGIotdB70XeUed5FldmGLHy6cGlxUn3WWnJa15dOqocxu3AVEvgk1x6IiJShuOTPeiB5G+3wRroXt+ta",
-	"wxnGuqDgOoUcEr1xQtloLA3Mpzshmlu92aywOtHwY6ijInniL8pRsd0LxESjmjDJa/7r/90/CGWBjjYL",
-	"EquUfC+Yf+wVAw2Lu3GtI+h+1ummEVUII+Qm7qXawgOx97c8KWkeVmg1UauzRPPJl/c9QSkXFbaNCyli",
-	"bV/QslJ9B6fvxI4BRhv/BVQzFv76w8InvWEg71BPFqpCx6H/YBGyUaQ6MqAbVKJ6DZuzyhzZQTaiAD7y",
-	"Y2IGDBqbuokZml6sAzNxhkv3n/YHuZFqy6xuVVUwdDan1Jm6Nf4a9sPB2fSvhEgH8ye5YCe1pmpQBwpf",
-	"cEbfxWucrWteiZixZm33zxrSOmEJngdxwcabCdFuxh34xAaLoqm5UqKC2Pxn/0P1nNihSDTeHSE4D8Rb",
-	"FSu/GINp4rB40Q/Dd1GcoF3YINyipPIzouVMPETjiB8DpQO3wa8vKp+sEvcS6qZTPqHXweKCN1LU1SeW",
-	"het4KL8ub4pkTWOKrb+S9f5LripLqVL3orZdUWoKBAMzYyTHM/BO1BXjWy6VdYW3F/vxHMdQdxhVJw9S",
-	"lOe4s2RdiwUZAl3YY+47J3TrzfB0tP5sckT9jjeE5007XoeolD/xW4MVs0pXwqLFDRqHkVvpj1DBjD6w",
-	"9dH/8To8pTcxa1sqx7baj2T3WrtdfSS5K6z/4QZ6sVLvaZmtjvS/4wKCc2uWHpvNXYjhVsYdeig8FcAj",
-	"4SzTh+7EAUN+Av/G7qU4gIHxKMeEPzQXIJ6Xcg/083V07IaB3QDSF2l740xpZoxRxDOxwT6Pq3hqzwYM",
-	"waX9JeVeXJjSA+lk2dBc2/hbCS1HTNXyz8+M+kHJEDW0v0THI7vgMVksMboMgLiY3sfJvfF3dX9r1v4c",
-	"e6VdmztIdy1WtlUhI5ak/195SyYFxxyzsbsvYTDAM3iJWTrZS3hrZ5FKthkmZfXso6UJiUY0gi/Veu1O",
-	"U7F6+OdgxDnLcGi+lrV0R9BNbMiBGKQHsC3Qdl6afbjcu1nHyQQ6rgJtKDb4aysslSA8M5OuT4CFh85f",
-	"OVPp3tEdzLZ+iqKCO4radyXEmQSwJ832mhle6hJ64nxP8nZCwCksMudkhf0iM3WWpwmHWoez2a9YFTEO",
-	"mAV9FweiJyup9AoA5NAm6epKrgtmWgUwSnwMJwN6s6jo+77kbdY6nEzVjFZqDkYEfl9SvYuR4ltvMGcD",
-	"d9EEIGxQbyRk1mh33moX5navrZt/wtJr1OGotXVsDagF/u6xmm24mX0+tmfPB+z9DTyJryivwS+YPJh8",
-	"Z8nJK2+zRlMVYV6wFp6k8rzDGrY+1gbDIgb5fSlK3JvjkAHShhaJfYdUGG4Psccda2eP1k3ciOQY05uQ",
-	"vSAIu9Mb8tGWpe7zrznlYojxZq/selUgFtsEWzr+8xgZaAJkZqPrWh8ikAjo1mFHQ5GPJ2QBVyJnjq9r",
-	"4fAKrbUVNjzovAyZm738lluLsDeEmsxrbrL3h2aVZkofwmSDu0MkNwfOsefPeM3EvnHHkNOQoiWjApDj",
-	"bR3KoSeLQLBo+jGSrhbV9nw22Lf4FMSNo7gd0iMsBlN39/zI1oKVrWMIpxZ9IgyXTTqq44IJOnc+KIZH",
-	"wf9xID2SWt/dNiHF99RN4n9k4drvu7qw3AKNNQs8pNmm5qF0TGIkaLBT/ZQEfrx1lFEdx0JFQ1qGrjwg",
-	"zp7fDXz5wNmYcnWS8UIYt9rdbuhquOPoQ0o7uD3jQe3z3x4c28RV1VDIh6CEJF/ZTgjXO930ILdVK3JQ",
-	"b00oQczWlVh2J45Q/PGKvfWPBy9mVbA/S1vGv3mOessr0AiVyMzF2luKIdbaM6g+sFqrbXIY4n0hbSfE",
-	"bMFmaodByoMUzRQfwQNbw5WjjlFgGiCzRE9k5+kCi5ODdCQ5Y1LJAPPKK8vGjx4mAO5ar3P2KTceMTxx",
-	"hsUDlqF1sq7ZjtNzNNyJ26jej40r/+syy8IIXt2C+KUykjnWhoDFFIS01YgZBpIq3ibxzB1yyILZAAQG",
-	"qnJsbEMm8KYzb7dGuk8sCy8OLwSViScsrTChUBAtQz5Ff94LWgV6AJbhgZS28X4MoYfOdAMmTnhgwM0B",
-	"bSrkUs66sqdrMsYVMbiDtnN9b1sz/NqZMlQagLF/3k91vJOjfnqYBpzbcf4Aw7E7LAMNMyH5wZXZ2Yfh",
-	"Lu8iEz0x2xfJnbqQ7vOo5/Rv0CKoaalgBAtFIsd3N1ESsd1tSKmlX0PJ6A/3VFz+RGLmKhxP1NPh2ISr",
-	"gq8Nt/JeZIEXIgyo3oCmWcSAQbzl6s0ns3nyW8GNv4IIvvRnPo9sCt/BgBQiqVLld+fLpIVu6gV4ThhY",
-	"PMfoYdS4hKJHUnofTKWC12js4hPcyvrYCxNI65XEXmgtGCkpKSzkiOj3spJW0K7GrwWv3W68+f5YtDTt",
-	"ejAY5+u3WtuDqyAXreslWX5PklMTw8X5ZJqvdWvFj21NemW1FSqTgr5vWlJVAT+IrkSNpUVeSZebjTBC",
-	"lYLUlHMZL7E2NXO/7rReUJLtF3gD75wnGeSjpK/31lpEinTfpyj6zb7Rxr3RdbtXBMeH6zaW1cNjUdAw",
-	"v18hmfXFico/LpqAkJlUcu8PyTV1caMXe/qZBI575rFdSB6bfizj0t60BhAzcLlw4YbcqrR9e/4ex31x",
-	"HSCrw1+pz+z5+2/wxZfXhReY6DOPVhzfg9ZZihMADtxxyDn8pRVhBGdakdIzzq8QYglnn3p//pHjuUdO",
-	"AzZIsAiaFpOXYD55PvxKkke7486pYzNkZUBJL+Ues0ZT2gMIIjgme05K4koAEoYYJPri48XKir0sdY2g",
-	"u3xNl/nJWqQE117i5UsC4z5XAB2UTMG4ZT+9++rTP7LgkeuN9/tr+F+RT6Kdro2Tjto0ERNesx56JPNb",
-	"I+6lOFCQ8dWt8dYd7c3+591K0icVAbHmqzgQ/Z2gkBKHiV/jL7PuEaTij/pAzWM+k+Czt7l4VnDYQFaO",
-	"tBCHUqtzuP19Tuu2qdvnlGndfbpjnh7pA0V6ZBtQuOjYMc/KPwobAGVOU7EbR+8CRvDJnyCdULfki6O7",
-	"u3FxuqvemxMz1cSBq4Tjks5pXVbVpltX6v3A366gHjfOcJ1JH02X8tgXQlXoeAuwM2JrUUxa8zJz+p6h",
-	"FMyAKyWSpYiUpvbnW34kEbgwyIu5gcmdHlQp/zdeo76UpBOUk8XcEJLa0USjkeTbcsc23GJDCK462wwx",
-	"aKzeC3Ryl62zBQu2I+SeOVHXI9VtIoegk36z41C4nwugUOmsexykGGHUkzuTggPUzgQdzJNEeZMV9LCT",
-	"bMrXkA/jafZ/sq1Wgv0r+rr/lW2M8H/z7OT/aoQV5t7/S6yiPL0aodnOQt8UjH6L5Zm0psChg4uoWAd3",
-	"ghmnJ+AisN2IQHRN+ejwSw+qgp2VDyHE/Kc9oRcSym/KspyoLmA731MLW/zAvMfeN7sVdhPvaNTbixMG",
-	"GExhkGHR4y76HNyTIOd0d5x+gnJwjoeAGJyAkMo8H1rWf4QCQFiK01dC5XHGNbPhphdyMN5GFZZxo1tV",
-	"QeTSRrwyqQbhkdkQUVj3TCwk0Gs6vJAqFwpIY6+5sl0ATVqmlXjlT6s06GGWFqg9d3ZYxUF57lpZUTRr",
-	"jG4ryAOxJyLPC4q/63X8Z2kYagCz5oFZMRkI4bPw9DzUgejtbD03u/CEoHcqM7U9FfJd9D95OzDZApOx",
-	"I5zZgu34jpu77KRuAXFqxgj2a/9gX8mahQPcOVJP1XW9h5SDJp7nPa8EWy9EswzNwrIdimoEdMH2cbPC",
-	"Q10NzHDQO3HM7NTEMLdKZxKN8Pf5JhRIzRuRgBlHCciNpmFDIVSk0TEP2sKJyCnwp3D8FwHVQQ+CXDb0",
-	"/KXlINkOPI+EKi3bS2uhmgVnDpUMtVTbWVkhp475WNKGOm/cnEElUbejffAv9OMDH6Ks6ERw3JQOE7l3",
-	"4opw4SWh2F0p6dBkb8+bjknpyM84Zof3Zwb6Mu9OzuMeYzeG4S4/rvfFmIseH6nt3MYAluuv46yNN9W2",
-	"Ii03lZRlo2d064XFCsZGl62dCVy7HHY+Cw08X7D7/8jKtw779VQ02x407ic29iXA+g5/vRtEkJp/Bzhe",
-	"18fzHRz8Q/3y/Vmk+sk/TdNrUoLEA49z6xGrB3iMGxxnRHHSd7zJmfNdCsCaK6QpREJq/3yAMPOa2543",
-	"COINRVtFwvdESxGOQqqKKHULWEGWcUwFH9mN8NZjS2ViDOYxY8D0kiNwJpas0fqRH6ZDC0iV3jcG86M3",
-	"1lDYwFCFU4ntzLktKdnA/OP5RmlZcyrujDcrMh+HsBvbcZtVpspa24W1JeGVNX0dlUYsycuuhLLSHW+r",
-	"2c2zKn1OJPxZnzg0aSBnSDxhIfkOnTlrcdTh+PXr2KIuMcdzEUuJpiaI9UaQJxEwFxecD3JN4fbE0OBj",
-	"2qPMKcL3ZyPV4F+qXR1eUyd+Ny/uRMXWR2TkUG6YAoRUrmhWF4r+6qmV/RAe696YalCKV0auNWu+vr/Z",
-	"aafpRFFoXxtO40k+qt54wwBqFFrlZO25dFh5N3Vojail2Cwt41piaTlWS+HVBNLYirBX5/gqoctb+Q+x",
-	"qELiKRrQ1jXtRUXsVS9XnWY7cNtvBl0+e1tKR227PjhrATo/w/Rc6QI+BZmrvKjH27PEPWS16h0EOMYJ",
-	"yyHWjOwQFGCIlpdp0tjdsPGG61ihd7n0r8soRoeXSRAGUSIPkSUGkRrdFbF0p2TY6BSDHXBsc8pCDqRp",
-	"2YXglzrLOriBB59uj+k10irHTh/YTm53TBtWCdEwDo5CJkFTFUdEyQCPGSDvy0EGHHaA34gaAvTclTs0",
-	"tbGkbiaqp5/YDY4E//0VDgf//SaNiX8NA6c1aQo7avmF0Qn8QeLFWQStTgCdSAjMWN9ow0KG7ZkEkdMA",
-	"QuLwMLMs50J/MyKTJvwzEdNeqCTkXRSNUNNBwXlSMwCaSbcLJtJZd9JQROFaw3wmAoR+UX/WLp/8OJci",
-	"zyCZwwr7Uje3pIin02vK7YUhVLyHIlQBGleDbcUMxwyMLjVa4B/6XpiIIFW1IDXL1tQBIO9WVFjHHUBh",
-	"qIh1pwMQ6Tuxo4ARPP9ylKATlttJCl/E+4gqP15NBStrXd4dpJ2pUQ8MOBL0PxSYvmbXrFULsPWj2D3b",
-	"qRAePDHCqF4AGOsvIxwQZ6ZVS2d1YrmdhItATxeGVfv//H+js0PUCd+YM8xaYM3c5gYZeHoEwRGiZk1s",
-	"If8EPbaDWdETwH8gs+l6SuspfIrc7hxekI3bYYwvZuNHoqyPYN5EtWdOc4+ePkjRRUPSubOsknwv8NA+",
-	"+Pan8kjCTc9twOyA2tBgQQdnVTRNg9F2AowT3CyznKELvIh0ETOOkJOCGD6b7BWG8U+E6vBXz73oJfej",
-	"y0VVIcs/Rj2g9oqXO0kkO0+UBWNZGX5qZhXtXlPzx45+OHNgO25ERG2h4N+wLDvrF+4NVHLl7+EQJ8di",
-	"sgVO4fwN7zTk2Eeqh7Z+xfnaBZw6+ko6rR7oQu66NEabN7ohAA1lla1fKf0LA3Xs898P1Lw/Fuch8Kj5",
-	"dA3MZ0P/Or6dAPvwFy4kWoZ/OLK9EI7x0mhrXzG7a13BNrquCrb1UgfY12qmz2dlBnRLvs2s5DDZG/pU",
-	"ivgBQlW7tO5LXUlh2VbeCwtB9oMKoHuKdT3GxXu+h8D1yvJaa9LvcMn2z9FviOCkmd5dvT6Xn1i218rv",
-	"2yBVv3+l6baZCJ9CLiWiGCpR29eMQ0aIYfAiO0hl55f8K1H/1b9GJlukbu45lr8XO1nWImQ8QGm5FUmm",
-	"L2/1uvSSnppUr/fpA9oK1fJO5PITeuiLJTehlVwIh3kpihvEYYgJdJS+oDhvD0YGP295+segCmLc5Lb3",
-	"yRd04n+vLeQye3VS57gAr9BpnLn+jjnhQ/d23GiZ8ej5X4K33+1keaeEtcubcZj8fS4dgDjYqHzDVGb2",
-	"L5qfff8PYfSMCaw99+6FexAMN3yjWIUFBIMBJpnZjAxkcCXoRpuAqxp4qY93IlFjdhyQerV6FRpw6r2w",
-	"IBgxWIqKaB8NkwVQDfBAeaVlz+/Ewgs8lZwtemcxpDENxATgNQUCJr1iI1imkzlNhCKWnfRZqVv9rYH8",
-	"MEgkft3Do+W9B7lCdXQHpg+Eq6peVBus05DHmKf0Ei9aRGLxzHLsAH1lmCyv3Q7AanKl+t5aX3NPdv8+",
-	"DwXLBlAN/CjBSxczhc7WcAHeLQHcYN2rBFqCufZO1xVqPZBgyI+jki46qU2ryt7yrc40GQHoj60ebNka",
-	"a5TxQAYpCM6PAo6OQIgQHgRI1EMgMzDsnbgXKoHNJhLDvbw+BtNgThinCzid2e8Edn16UqQ6Bkp2sM7B",
-	"ltpJyMw/AXnGBndz0b4wgymVdP7pT9MFnWS0BDPRziBgZ2TpV7F51qNAPh8iyzopMkoTDc2rTg7t9eQx",
-	"7T35O5KVIaX2NiRljZ0bAKEBmliXrIRBn4QmA5l2A917spN0Lz8+xYrCfDObQSeJLIv4UHZm/1BaERr2",
-	"Xf7m6Tuks3cE6eP6KEJUow2c6fH+Xhx+xGIgumXf3KqTiPg6ViYRfgclpgAP3Gvsqeq1ydScAJSZY0OD",
-	"OD0RW6RidwKFElLY4Q5U+lCwBBjiQKznWtamzpyhSKqGmg9/VfaoYITV9T2oaUd05UTXPkBxr1LH3FjT",
-	"Fv/0iirp6l980UGtaWxXCv8mY3iN9wD05lwCLe0mPAbV8040rlMspOtUio10Q4fWWXVhie7/XMdsGMcP",
-	"GXahBBf5K3Pqbna6OQcc1TpmHcLvDE+mk3tx+w8yefpHsZVaXb2R7tj3lLqe4xbKoMwntueJPac1L6qM",
-	"J5fr2oowexKQxJIkxw4W4kXAkAh//cNjqrVPHagBKHnKlntHWXJlzY10xw6WbF5QC97Bgz+/+8Aev7Ko",
-	"Y8H+dtCQe45wr7W1i9aDb3SrOfFwOvbymlXC60k26pzX16/ZWrsdW+RjeIjuVvOqGvl6Pr8+bwISkS9a",
-	"UD3Uxlyg8dPlM1irh6BWwff6S+s1f0i2HiZ/TarlnT4eqDVinVP+66pHTpi5ODkR55R6SxYjnKtGq6UN",
-	"nhFoYZTgIp0GHcPr5QdMfUmPLwrQQBdx6nKNzcVtEaG84KoHVz3WxQxmRGbFhSswE61CS9QmQNLoPJzl",
-	"6/4S4uzUinowWJmm6qExPvp7MW/68Dp5Lboq+dIIofx1IrhKiPb+FluLHWqh6SRL5T7//XkejHOLdC+Q",
-	"BRKlaNZ5777I1BnxTOpmD8hXKmyjztBtXCzNcMWKiYmi/yyI5ClWcwD2C77EWKoFVch/eyRA5DhIuBXD",
-	"lMXeOopINoraP2w2FJTfaVfrkxRmLLPH0JawtuMheCEpO7ku6DFXZnJg6dhWwzGP3ZaIpP3lTQwqacu5",
-	"CorwyjiV+YBmASh3NIBCD/c6OEIeW7rytL0azuXh95OiYXcqUYbywblxsiWzvxOiWQph2qkDRA6BEmRD",
-	"RieM5DUEiGu+Dt0O5uf7T4ay/MH6nu/FObGxE8LZ2Rnh3JxVg9+J96414mGljI8vn4WmNKRDuB8DyTAT",
-	"0a7S8XoxmK10t7Gb/9jVr0LpmdJrXR0h02NuZhI3KkK+kEcE3A2L9JHD7righLXm6ufdcW5v1qHKB7pd",
-	"OljDIz/wE540wj+R2UW/00nanXjGT4gfj15i8yh/O7zbhIMLlOjRuMdJkfG7AugombNX2reSMqpBheRH",
-	"VBJqKnkp6LhLzLCFzWSXysI5cu0pZFYjRJ1gyC/cVGc2v0auimzUTSqZI4mXsrzwPR+CekGP6tvg4wmo",
-	"MVXsXX0brKuGGyfBi3eEOVAq2w/QQm2qSha7noVwbkBxG7dKC5X5orbiEP57qi/yD2OcspD6FqKM2Bg3",
-	"rGnjcoP4A5DJKYgpTdNF4BXieexvG287Kiq/6NoL21oEA4PXAhMqu9aNMzNVp8Cfk5OtKzKaL4BhUjkw",
-	"+xM+Dfka/QUPBohTJTmxl9pCeegXQGYivh+VrIIueFm5mTnDOFIqwD9NYAvQL2Cfw6gpgYvM1JziA8Bm",
-	"g6zRPeODDqaV4QeptkzOvITzgKE3/89fWeiMMwMm9CHQn28jpU7MUnn2CvhC7qF22gh+O7squOQmZ6eW",
-	"mrscxCh0jp+vVYRO8xQ6VXseo+dNUDWrhQ1XFxs0qdXkZAQSn/qAoOMRxHwabyk8N9MKikpJDzprln3V",
-	"S0acZTHVC3YQsMuJ/cuVQ2fSbusE+jCJCIRPgf++Ob8f2K02j0UFrVYboVjErpiNJfJnTcK57CH/eTLF",
-	"B/1hqgtbMSsrMQemKV/pHbOc5+9alxhNrEIn1WJSYcOnhgmWj0PDabh180fxD5NtDER9uwQHALwme6Hc",
-	"LOwnePAsBOeU0R3aFk6qqsHfanUtq9kGemP4cSH0xEIjvV1bZ+a8kR6E8Fl1vkHYT/DQlEs55KhgoQQ4",
-	"wi07JD/xa2aFYOD6n+EqLlYHsQBTY1GVOBUK6XzR4VothlBLHWHTZZOOYZKN8eJNk0/8kW7AcG1Gmheg",
-	"HYRzFTgvCamB3Ojge3rHp3eRDUrKuwulUyo6KRAvkE4Z6B+x3sHJKjlfxeahD9V0koIy4iDwH4Q+7ip6",
-	"YaD9BCpusa9AcQaR/2HayXA6lTmGjlzMTzg3qzk39gP0jaUX7tJL4Vlk+bkd6wnHJEmHm3Cv63YvGP4c",
-	"48iP2IoHCeFnEKudvDsxZIW7CBN+yB1mrJEZW51LGwSDxBwqOD1D64/nA+P9RiCDjI8X59u82MlOxDDN",
-	"tyG3e7jMWYUnyWe4GJAOYXarHPRNGfojnvPr/ohPZg3ciCMImHUQ24QkNWw/AEWakKZMqa0ZyLgED4Lz",
-	"z1I1Va4Pydpwt8sAyeAtlFIXoM9kl9DKeOzT6XahIMlb7lKx/X512cAozDG/MGdkQ6dLLnXqDg3HOZ4X",
-	"KiAVLmu/r+sISLikqf1UbPqhJBzoSD3H7CB6cOLMpyke+/MSnDRoeUlq8tn2kFNNH0fc0G/t1xs0M1+X",
-	"7WSLFuSOW7YWQvVC1B24Qy3tLnQIbDjMANQz0P8of+zblGt0iliCzeToo5ZazUHpRq8ilh+ZaVXBbFvu",
-	"/IF7+/IP19d9C5crEoypbN2CFnl7vgi+lXb7pxXieDgHckuARDlMojyhOFKn36hvBiUId+ycQkJuM21b",
-	"5T7u0IFbKOHocnCwnIRJy4zYtFaEGpnfX//p1JdZzKEpSTxssDVy9ItaH/KgGl0DhZi8PCsLcnlaxk5u",
-	"d+Q09jomhPHYqcPTSbxvROlE5XXFtWDcYV+Hl9czC2Qzi4YQ0OU/10sIvEiE+xmyos8VHLzte2xOsprb",
-	"2J9lrBC9nzvtB805NFsLE8hMm8orw1Kfs10c/FNYrPShWK25lZbOckAFJzWW4apioLoGzqrrVM5jhHWW",
-	"Zer8FzeHwI6wCxtyQaDfTgAuIDAg0ggSMTe9BEavrADACzcFQ/hBphX0X1/QHmNA2HHO5oEOKPnJ9TI3",
-	"MUETahPUsiyMWmsSCcaKX1qhyti/4uD1bHyWcbeiWx1OdFxISCUHbe4GrSVYyJp7bG8FHdP5zho76en5",
-	"DuuBkfRIFO/UPvUE6PdemCOLZEeCbaSzhb8ijQTg/dNWlOcsq6yrG3BJybhnzVVsDxF7C5EJvw8x7+CG",
-	"52dJ9WN4DJqI6f3DQE4XZHNNtHiA1HO6fUopsLuLZs4csQgVHy/YXtYV2QT5wfu1DHHdcbMVLl+ac4gt",
-	"vaM9fVJW2ZMWOzrpKxgDgO7fbybidbe5C363yyEJgX93YzLRSNDOejjq/OTQlK2zkOPkXC2wTT4k6SJg",
-	"QltX7AD/7/id8KIaGqfNDMAbuSA2+Y7uTLOsyUY4kgGb6e9ttRXVRfttxIYa6QYdY+kHYZlkV7o1EoNE",
-	"0nRHBu+uxItRZ4iipzvap/udbuWcDoOHJFe0tDwMP6t/mVZUVqcOMVSEHod8cL2BGiBSZqYEuDlq+mVy",
-	"3+Z61M7yz4wMtS4rDek1lU3S3QtEpQNeO4uc2Mv2M5MdMEHz+dpFTCK0jtc5+Lkdt7GahlmpSjETEW5Z",
-	"vHTcJb4fgdwdab5AR5YNrsojan7glA+Vtz21YK6aOR2U7G94n7+iaw0p2UuSxM3ANeS46waZISsjCDeF",
-	"4HYmeOWSSgpYjzflH5QjdOIREFxhR1FUn7nfrIWFCHOqUxcImK7tDOm8jPGB0854gPQA17VQweWTkhq5",
-	"vcNKbhrRcH7VAHUF2p7fv89sg20ay7ZREndkpRz//byjCmt1le8nfUYkEcEGzN8ZKD9jtKTVROfxaZEP",
-	"sx2CL5Krpe/jZ3B3kLMxek04+xK6A1Gx+kumYdyosHtS6u7onKwkshMYc0hUFhHcstaWzlPOp3siFAPm",
-	"/HaCeSe4qeBf/yGMFhWrObX9pxV04peerA2RMVx7lr43DQWaPVld+Ax+u14N4FkXntHrWuwXdtQWdZXr",
-	"1+8PnIvmldH09d05HQidIJhRCDCirMNTN4v3AvxJcm5QPNjmujVLV4uJK/yckIBf4zDpU5MNs38kQ2GL",
-	"XX6i2opbrCTIGIkGQJoBpgyhU6HRFgJJdU3I99A8NmDNzewKtKzEMAmfydap8FDoZbykLqq8gFOqn064",
-	"hOVI35K0d3NzBi/pq3FGUuirHJBjYnw5glk73ogqhJpfI8aZQex0dVzaGrgXUSfn1Z4vKEFskZxaHjId",
-	"sJkoVtlKm/6FkjT/0GqBo+LfNOXYnHQg9Nqv93wJYTq9ijpgBlzW8MTmBEMWxmlJRW9Ngz1rJdjfW+sA",
-	"0ucV2wEeYIL/7oNLIhpjk4Jf0T6LvYC5/zWP85TphjWWvrqqstBDGZih10HHQ6QjBKJgTjP/sTvIQKEr",
-	"/60lHZnYoxqcd6EdV6xPDQ6oPt4SqZAnDKrHYkAhfCR9wyLX+4k00IoZYpTbtuaGNdw5YRQQ5MAVnOJS",
-	"a1NJxV2/tLbnibG6NeVw0gG5K1TRoMj+W77P1GVbU01iUPlVLwChIjDF74RaNOHngp6C7lJj/KkA2gd8",
-	"lfaqt47EzhNCJIPusAAQjt6THiaYVvUx4JizVMubbxj2OESqgc4VxOwAqgumSxMkRV3G7BWcTaljvuck",
-	"LkPbUl7X7MCPIUh7kj1BAtqAGWHZ+rgoVAXhzy/5WHctVgkwFeE1EB5H1xXe5OnXBMIXQ1chqq3auv5Q",
-	"jDA9ZqBzPBhx441/7kdI1FmuKWKFYT4ejegbCUs+lF4SJTmimv9R//RUEJzLPXq4szZN+tqJEt7tWRdM",
-	"jzvUc/LMcTOlqOlJNDREriaD17XgFaaKXiZ4uijdMXv8A7PlY1zchQhXAAyOyXas1uV83IYFIAs/8+MP",
-	"6qwiGKRP5LF+JAc5qRcngs+TQqmtxZudllRiVkgQPYcfVu60pi31bCYavvPYVLTPr+c10wgzzC3/Ji1g",
-	"XmuQbParDXs8Z06x4ie3LzdcVg/dkQdjxnFJpkzRROXyDKryTSmUIGENhXLn62bSsY+Qu+N1Jln0uHpD",
-	"wyvZ2kf0ggsToYngmeuNrtu9ynjqFljdMFhyFoxxBLInEUyBWdL2pt2PXZM4cBomRRvyK86UqT9lcHhJ",
-	"ZGUqgz1fSjHPXT9OVA8xjC4uO6PuAcloL+CfK4H5lnJZYFnquLS1OF8O3lrhheu0/7ySoLWoUswPgAe/",
-	"R1tj4jaubSIsciMySH5r3SpaX1K6792RSglTsHWvD07wpjxRIvKzVH8shQNYfBuGEhzKE+iNNKh391c9",
-	"/HkCFFm2blCH/zj5TiTdZe3/RqhqSXvsJXkAj6kfHmgNibSZelzyGOxEvaGS7zfaiKlYSKn3ovNBzQcL",
-	"BcRWCtEjoJcSXemVdVy5Xjs9pd2g7xRRgRtfmo81Et6g0UacIyNDISkUy8gUw7+ueXnn7Z8Y8MUsUW8P",
-	"4+/wcWySPW9m8HUyiCDLu5xHDueMkwi7CbSDPid6c16eJgp26y8SX3T7RTOVJqrX5tUUf8ebrqy4ScjT",
-	"BGZPW+5imAhRe5Rg//kf+9lwPZCZfZu/hYC70LGB7gwv3icupGIKNB0lmdyHXbA7fVBM9sqg/tJ6Yl19",
-	"K+2azrlPg99aQeaMgclU7rT1RpOorQie6DPA7GN95sGOr4hKH/GaO3qcTr8HW9DbhgwvEbHsB+aend7n",
-	"gNscEdEwag/Q1l2O18Oz1eZphWAt8clkvJsACdKBxGGVoBfrANhQVTXtC785TW6IfUjDq3bXusyLgjjA",
-	"qc5xJsYnNI6ej7WZ4ibFoKvAlOs8iNrxR+7EMX4jPNMfNEpge4Zd5qpZwDl0AX1UYDrmComoiMM7N6Lt",
-	"L4rJVfK14VbeQxvA3gWTbVSToP4wnoLgz1ACgFKhNwZWjJJ80oMyXZK3dimwW9oxGmJmKHEhiXwnINeG",
-	"hQbqwyBcT2vIhQG76BzxmxQlpShhRhq0oA4paXOuJO5EPrPQiL2+51ChFTurzSzyw3UvUGB3Uh3Jxngm",
-	"NtpJPb4QN75r8bWQs60zmmoJGpo3sGy7+E9fMOirK2zBPn3JjOfWfjHMvCSavI+yA9RdgpnLaWdyyBs4",
-	"4yHQXVclOPCdgOsyeOATYeKJeolFOx9vZKW+xyHJqe7kJgbu5VJ23BI5oVjFzgqYKdCDwgUhT15bEPAe",
-	"3yJkT7KXJ80xXp5TTyfq+VMjmIwoTsWP2CwRLEsn6nG3dB7TPicrBOEhuItUZeegzn0JD/o3tDH6QCnw",
-	"Sg8ujK6m8TWkAHTQTP40VCHbOIT0xvocRvbnxMUeDOnOl56UZQh9aH9HKNTMvsJDQYUgw/w9I37eykZt",
-	"7ZvBcYoZE2ngwUQjWYrAR739jsxCcm8f7ife0tYJuJ553e6lkhh/91eaLMl7+V2sRyOykhOi4YD/9VZ4",
-	"LWuMOg0NJ2db0d9xc/fGv0LtubgX6lbJNVWaLNe2XzTWdUjD+UnLfmm9tUsnnW8E97Nf4LaiA7kp5fDA",
-	"sckNeZ7iEggFQq4tQM3OBlLFpNhlHm18Z5nuFanXZ6pGu+izp1NpGu0WTg1eWTYz2gDv9U3xGiGecCD8",
-	"WZwJfKi/FUVk4y6Buj/Pk5WeEvh0k/qM3BF2wISRwagD/o5bAta68pbxEqu2i+YRCUX4heliVJuaUc6z",
-	"VGHUCTM1jdhjsQMHrMJKlFo5voeMr1XIBQ0ZQ7d6s4H4rb3LiDJ7906WGZLRAZmHRjqXEY6mT6jwnwiA",
-	"vhN1TaZR5nzp022B8nxguVxWpZfPhcgo0KQ3upfnH5XWPNMEbwFR6m5bs4GGNRY9A49siAAN42Z2ipuZ",
-	"87IYStbojaSKDt8jxFjBjgy99f7v//kf87EE6BDHaYZwH7uzCzoiYbrZkdu0Ixm2534ZZ9oGj8VsXpoy",
-	"xmiz6tSVNsdkIldHZSMsOTc9TpyrMmPmss1nF3Whr5qrkOgMKtvsIogH+LHiGZn7wvJC3VprRCGJV8Ra",
-	"uGBZagP5pErfGsHr2y4ITN4LOV9NbKFICcrb2CdwGVmmROwEfFL4Ld+yLXU1IvKpEcBiOtqQTVy1lE0p",
-	"VcdOesMQIATcob2s8tW83t3gqeh1VO+vtFcIHHvi9E2mKHaQEZJC1jsPwR+emoLDcqhz+5Miay+TQajE",
-	"gTVcKsdqCV6qV9B7+AAohtwIKCop0MVcV7EjiuWqElWBXUIHMKepRFAcVsVK38Mas+1QitX7T/0bn95z",
-	"A8hL/lWY8vfwPvznDzgI/PdPcSRYGoZg4ieDz4bW03+yLa9jc/TTa9Sbemjp3UlV+dsUknF5g7kMFuXJ",
-	"iexT21rcVmI7v7mspc3+pX3R0bk3347Ln60IDXq2bTo8+NgwPDrtYvYeDNlfzCAg31E3Uo5i7p/5cboS",
-	"sRpGr+DSSFUHvK71gfVhYFLuJ1nxHPks2LzYPEIqPMU6+P6s0w0Wnxo6bGRIkMOEZlEEjLpab7eiwmo/",
-	"/0qqkpWjOpYH1kRn9U1MoX0MeDhkomdC7r0ekRON405pjsnwXVczDeLvl1bYIF4Rph234Rb/Ugt+j6wm",
-	"6k1s5fm3RwNv9NPhZ+SK7zgALMECmNPz9JJthHxO64cV9dZbC0t3tcqW4e9EPRgyAtxHSPyyq2zqRZ4P",
-	"0qnspxZkDWZR4OD8lYBmtBZso1tVQTco8FFmAnQ2e+6dZpYfAdEq7sDjQUgWHSvcuiHkQDoS1HH7NzIX",
-	"gnfVnLGRE1bp7KR12hxRy7UMuzmNsFRdhPcO4O4vz8HxLwWzJ/BVP6e6XT1bJ5QOnPzzATb57+Z1W+x6",
-	"L+SaRuT2jsgzfVjpareCP56ZM44/npB/TqqNHrPTV/7mQ4O5SEqNt6e72KHTTejF1vGcFQIrdFgAPy5i",
-	"fo5lP371hv3ud7/702fsL5CyJYzRUNfDvWa+rsWeYQE9+9/8o3/6/R/+j/89dCML/2750XaQKQA5UOBt",
-	"XQRgCP9TFA2Qy/HZ/4CdkaVQWLCJfLj6ouHlTnz68rNrr26a2gsX5xr76urqcDh8xuHnz7TZXoV37dW3",
-	"37z5y/c3f4F3OpN79TN/z97WXAECQIIfWl1/9gKf041QvJGrV6vffXb92e/Al+N2sMlXa11FrA4q/ejd",
-	"TjBQlv22Af0xKIVJVFb+Q9jPVvAFw/0r31SrV6tvpXVf4rigPDRahTj7y+trPO3KBSBX3jS1LOHdq78H",
-	"cwy5bDYzxraAJ/z3oaAtJSg+Z6kpK6AtITQBlFQB0JDY8LbOJkulJV1FQIsP8LlAzKtf/Uw+ZGn6RUdR",
-	"7AvqydgTjmOC/lW4L7ETYMMN3wvMWvz3X1cSEyMA+CywVUCG6M6eM60oejQdXQlhmF9aYY7dOH0tt3t5",
-	"hgZND9dTlC8wWr8ZzZLh/vZIfjzPhmO2c/EItWqj6+pxHFaG+s8MYzV8K3qND+KBZXanmyIaz141r7l1",
-	"YAvDwwkqFlDHdmApA+DV4B3A1aRP+xtssn/CnbkepTDLkGMsQnYHtctlayzozt0GDHILitm8LPehc2Yc",
-	"J9H/D9eDhjL9jjIvKHz/HCowuHMi6SEXbi3wTqYmZAU3gH5Jruzz+SvDvboNTgtifRteW0F4f57yJLzh",
-	"5i3fCuowYIITFuk+5AwUq0ajMTpkwnf8TnyjgtwTFsXlpdbzvTi84QY/P5SrH0ZUfHFJKqayHkKqeIOa",
-	"oQL6GGFy9WvJzTdV/7Ya3T1vwMw6OdzUl7pHrmDU1VOzWU7eltw8WtyCllQSHWfe9PvQQT0rx1aP3H93",
-	"LCDx+ccS8fJs/Yab0GZpDmNfPxNjxwKEC/H1VbkT5V0tUWhE4XGi5MryztsAjtu7dHvG1+CWRKRZ7MZa",
-	"3kHu8Xif/TDvMFr8MW1zirQ/wTbPA2T2NJmhnw/IfrH9F/cCM51Gv/TvTs8bLcEabxHVGppI7TVU/0wo",
-	"S4lTpAMeYVIFt45XwMYc8zVXVQgVnFfskUuWaPZPxFBfw5Jh3h+V5IgZBdCb6VLsI/eNNgPZcSLctdpI",
-	"s3/DzTf45Md1+HFS0AP+mfcKv/yjsH4LiN26E4278C5dNUbcS3HIS/qb5L7h0LgdI6b9vGHMTiwR7gX8",
-	"zdZpXTFuP2P/XYjGxiKi8Wl+i1//L1agvxzIQ/FC0qQ6gl+MNTrQhTnqXML40Ru25+rIAmYyd0yrUuSU",
-	"u7cR4/hj2vBeJ87nl9PPodo1NVd5bwi6eEPLoKCcd2Cx2tyJqsAIhXT2NH8CGl3io8EvGFIqem5e8BxC",
-	"vbTTpM/O28EwxY/TeMK5ZRQxpO2ldirK2M9Ke593X9X1iTAetHgCAEJs8/SaVbq0V+jvs93o+4p1zbAC",
-	"WAS5MwGtzn6FZXJPtDtOvHdXYcWEl3ItFTdEJ0BCs4HL6mK7EZF/6DsSb7mTkDBgUeo6BjhkXUM+AnC/",
-	"bt1Y9SXMI1HXP4To5sckJgF76TezjULS8AzzKMojTLbwm3E5hujQZ7JRIMv30a9SCcMEL3cR2CsULsZQ",
-	"f9FV9w6apcXWFtxQ96jeN9yIiIPzQBbJeEl7SQgLracnkr5xmcQ294FSHrXB3pLOn/LvANhOWgA/B4Pu",
-	"/2J+m++FqWQZsF5DEVFgPKXZ3/WaHYV7nQAsAygnpRf5zz+R48qP/ZV+fvMT1pS5MAPhHrNlA1cFAlRc",
-	"/Qp/wiHtCi9pLxaIX3A7dD09IAfpdcBbBkjRoOGMdwwLO78K6Urn/RFhYh+DRyLUpM5ih99T8KlRw3jM",
-	"7kFlp8360b+V1v0VH3mOiyXh2s/xutmdbj6xLKzg0TS4+hX+TN5Xm2fafxNGY7dSLeth86PU9jKGCr3O",
-	"nhE0uNo5XBtm9jFw7ffi0JMozxdYCqxxeZfMaPcTCD+9+T+KRnAnKgZ9TxL+Qc1LUZxWjcKYn0B+BDPw",
-	"Hl/LWrpjyi6lJFpbHf9ZWSP0JvifhTVaYSfEwM/9Viwpmobqx/oIBnpMIuS1VqJIfRrVMdqMhKHnP/om",
-	"VHM/xTbBB34DRQS+SxuKSOhH7NRO8NrtpsLBX+MTT7i+8AVigdjGMky11turX4Vy5kjrR5R+8xf/+Cxx",
-	"EAb+Z9NvLrcLSCrKRLmIvgRgBVe/+j9C/kFy0FIuViiEWWoW4uBP5joAWIQdgs4/7974L4vqiZysw525",
-	"KmttxZyYylqUAQQM65MwwawRCrxC0OmF0N/86B/t5sLSP5699dO55NbupTHYm4He2ze6kcKG7YwlCviS",
-	"qPB+Rtef7vt8eL0JTAAYdl6rG+/7dzDKR7nxMLM3unl29Wti5/1GXHLnm512euqWfwsPPGprJs+H3POt",
-	"uPqXR/vGIVgBc314nlebdYNzHLsv0/7vt3/5q+f5t9//tWCfs+++9CbqXlOpsW/bS5BxDofr0gn3qXVG",
-	"8P0DSPoxCLfHmhgnDG6EtxfO+st47OBFBy1+xFEeL6aenZzgCIQ794JEPeeDREU1XRi6dZ+xb2b7Hj/G",
-	"y+C3Ub3z23oZ3TtCip+LEvTzZSrDD1JtwU0TXl+eIwMOrx9S4dpT7FgY/bdIdAmfzsYJLpzngrkpV7/C",
-	"n3NsqLehmeSyExaGf9o8ld8kEzn0VnkSI+p0c4bRndGvqUnaVFCeM7JeG6M8zOkiZi+HrBcTq8pSVtv4",
-	"RH7hX85EfX5jxvheHHBiz6yGA0mq3qeJU4zd8CKUNdL7kXmnI54Y557SmRqCbb34NfoQ8mYgtXHQVgGT",
-	"2o6CitRiBusDcxafmgf+501gzWz3I5NYH5q1+l/b/xsnrY7YAbHbJyz0bwO4+wN3LJMr04N/mioZPqWF",
-	"hjL6Xlef16lrs4z/KpUTpleemimOTAhRv01uDpI1t+F9lB7ou33RLdfb/LH/Vm/BH8GtLeDPRhiGigoL",
-	"15BQIXIG0ECQwhO28zN2I1TwwXb9WyGnS1Z+h8qQBR3lBPsCvtSpGhQQEdGzEdEOTlSMqsqEXX57BaMX",
-	"5Hg+BSMbWUEIpQvzlL6bTOwbgUZ3OBayrhOzI1yv4OWOzKj91n/mcfv7VOfZzyzjOIS1X5TcOOIZlc3T",
-	"0z/4GhE0OlUNwUxa/EvXrEgrYRefYOoYPsjD8gynEOb10TjbL67ZBX/JZ/Z+O3kUw/mzPW9LKlBIGp4/",
-	"nsBl5DnsfCtPdhTRc2/vt//6fl9fILc9LPWiFIckoiytf46X2p43CYMV9GlsBIndttj6COWdJJ3fwgcu",
-	"rXyFpvz5hIMHI6YcHz/yUwppJGe+FqUUl2YPNXkSof++06kI6MCVE/20JKwD8oIc9dk96lzrI/z5KrXH",
-	"Tw3XYx4TlBN9YhEjRBs87bFzOgRTocfbGNO1iFremtdclV7n4kdK3ULuVI9izjOPBijYp2YJlU1YDfR6",
-	"PIzICeaYEeIfoX4ofiNkpZ7sBnG9lqVoHkn5J7phe1N75kvWf/NHINhUoVlH1ouf8qtGlq41wl79qnQe",
-	"k+vGGdmwmu8b2+U3RGhlvJWh/RVirurX7Brs3VBxTt8Q+OHH3xHDtDTAaM6L8dn4iRc95agSNIgZ/0h1",
-	"IGzYRTnBBITRnCvlR0S+/AitF5gZQScwx/ve/ovTK7ZJO2fIxPTbS9gnoS7zYzRR4tSeWYAOPvvEZooz",
-	"AQpyasuT2xM6qoKPyZkjs7+03mZNadkVCsyLcMW7j9N19O75HUfvaLfRxTkhocHSoDjcODuN84soofrQ",
-	"64TM2boWqnqNfTuldcyIAOuaeMrtBFUceiMcwtZ+bFyAs3rmyETvoxdmAyHqq1+hlcyHqDfN0phgd6HL",
-	"SB9vwQ/HYLSgUsH+7mllSYg6qzBRtTqh380TWMqlrrFV7cyiUHz8wz+hliR0U085STSU3J2AiMJZ3Rrp",
-	"Qq3enh+ZaVUPFyN5qpyo604YlK3LbD1M4ynLSbAzJ21/7GLbzgvmjmJqodV7AcCvUoHtXvaBZsYUJMXe",
-	"2xgLe5LEGxj8tylgeLo9AdY2ei0mHTzYhxV7HgtVWeRf6GkBxYjwy47fC6Z08AoehfuM/Zx0GPELYo1D",
-	"C2rpGFf2IIwFnCDY+1Qhr8QBGABNyJfXLGMwwqRp6TcK0goyQNpZd0/qmYGJZvZuGwuPH7V3V7ALV7/6",
-	"P7xCUhnd5DXTL2DTcM/WotZe+CgNgMOQfypD0DL54jK1KH82urnZaTfrCsKpPRJSgqhG90ttHhkERBI2",
-	"2mV1uHeirm2vhT1W2iKjSwtVOwWQCot6w0nZ6QOThBj/Qu4j9z6JoPJj3/jlPLTE/7FwKfFOu/o1/Ney",
-	"bOjwUi4hurOMsP91LkE6ax4T7Jnm+f/fAsYJ2/kyadSAazPpV4IHngPv4WvdWuE/NxfzoYfM82jtZ6S2",
-	"wESehpX80G92WpbiNwNt+i1o7dkNu0JNsNtNaBs1icPPGSomTnuVHERPZ6Q3L/5wff3fTLtei2x6lgRg",
-	"n98IOAlWmEvOCv0Ag7UCT15Ur49QkVoJVmplHVcuOmHhe6DmWeE6BOBQGYl5HNAQTWl2z+sWrlkrlHvN",
-	"eDKT9umRO3EkAws3wr0JX34qdKUw/BK7gLhxL5BC7w3OaXaHxnVPyGy6mZkAjgn2MOGLC9O0zKfBGUmL",
-	"fL6LOUfYxzqwwIF99esiQIh3M+Eg/inBIJ4M7GpI6XYKHwAg1PvNb8E56MyxQ0c/TXSIpyokrwYEuuAi",
-	"NlJA3EGr+jiWjz/Zp97RJ0x3eJZIObQwNveRMNh57Io3cvXhbx/+vwAAAP//",
+	"7L39ktw2si/4KojejfDuObS6pZnxnpFiY6+tGX/slW2FWr6OOOdOdKDIrCKmWQANgF0qO/RSG3FeYJ5s",
+	"A5kASFYBLLK7uq25984fY3U3P0AgkciPX/7yt4tSbVslQVpz8fK3i5ZrvgULGn8quf6ucv8Q8uLlRctt",
+	"fVFcSL6Fi5f+b8WFhl86oaG6eGl1B8WFKWvYcneT3bfuQmO1kJuLjx+Li4ZXFWj3twpMqUVrhXJPboAb",
+	"e7MWzbZgK95wWUJVMPqtFVsoWMu1FbwpmIZS6apgSjNjoTXMdGXNuGHt8z9dXf0X3a1WoP/li2Kt+Pbz",
+	"tZDwLy8uChr/Lx3off8BfjDDEW/5hzcgN7a+ePnF1VWR+IIt17fZKfF/XDYnLZfQZB8Z/rrkmR/dxaZV",
+	"0gCu4lutVg1scUGVtCCt+ydv20aU3K3AZUtX/OvfjVuO3wbP/t81rC9eXvxvl72YXNJfzWV4Lr5xvKC7",
+	"mlu244bttJKbgu1q0FAwLitGf1JdU7EVMC02tcV58E91L/2yLKG1bxuOg2m1akFbQR+z4kaYYwnihm3E",
+	"HUi22jNbA2sbLpkNozAA8qK42AoZlvf50eIOpfNQDiZv/Dhcm//wA4xP+1u8Xq3+DqV1L/pyw4U8/oaN",
+	"EnLDVry8ZVYxzkrFtQGSc8bXFjTTsBbSvbU4mJa1oP3r37VSqgEuL1C+jJeD8dvUGicKuG6Ef8lFHKuQ",
+	"FjagL/DbeLU/vl1Y5t6JS+qe4zYvzrW73o/W/b7hxjI3hv7hg8HhW/thD15r+S2Ym257Sgj/aqzYcgt4",
+	"D3ywiQ1RXFhhG0hvv+HShTnAq+PMDcZS0DyHSfFvTC+xBqi+bpRKqLuyAa5JOt0UqZ0EzTje4Va+AX4H",
+	"jFtSgEdLzfEb10pv3b8uKm7hc6ckLxIivXYD8LPY36G6VTO4XHbbFU26qJLTh0ooIQIV80KEF7xiUklg",
+	"a0ULv6tVA6zkOjWuFrRXNUd/0sBzfzJWd+XtzZIJ8LdMPDQjNAeiIZwKjrMZPyAOt3DLMiUPNfDqeApR",
+	"GW6VBtw2Qm4M2/I9K2suN3C08jU0rck8hDSqu4KeZ2su40NTMxP/dvS8Wu3Ylsu9f6YBaxvANTVQumte",
+	"sSun0SW9iQbLpGIVlMIInI3jDe3vfcAaDL/G3VD4CUnOt0CZB+lk/z8upFi527bcljUuJK5Wqxph6sH9",
+	"/Yi+grXScHz8ODU3fz/dwj6zodI6OaqEVpS3UDG3nyRAZbxCFbagqdfAhGWVAsOksowUirDpiS+1++z5",
+	"o16sRgsUwdML6KajV694z2h4A5Ub5nliS30FRlSJJZrQLXkZPBhp3N7hjuQAFB2MB+pZA7/ZvkgeuLxp",
+	"SFfiJ55eiZX6cOr8+0p9cFfW4Aypm+3cNW7QnJl/PZmjubMBP1xY2JrTw632b/E4+RjfwrXme5JUkM5E",
+	"n/uwa3994lH0c0pSRTX/uw+kAv/q52I4hYOnDleiiLJAKxknq//SnFi9DSduVrZmrFnpziaYvzav8frU",
+	"bC6VLnf0z3/vt6pJvjWnPRsBQ91earVzW7VryZlIqfOs+Er3ZSvV6fnD/SHckhqz6mwjJMx+2FslpE09",
+	"qG14CVvvq00+IV7odpDXiJO7xl3jru1WxmpnOp+6IV74wP1D+t9vn/71fti0sDP2UpjjIGe9pA+nbbS2",
+	"6X324XiH1TMlfDfzug8zr9vfZz6dSnEzunNTkf7G/RulbhNnZDRA5vpWpuZkD93fgDj0tvCJQzcrd9K/",
+	"5joRCPCn79GWnn9oljWUt40wdvZ2fc/NbWq3lqpxCuGUgqWr8HpjbxqxFfbYTrhCF8r5UvOMhDUvrdJ7",
+	"b9+Nn7WFSnBJzvnQVzNsJ2zNOPM3s7WQzhSe90LnBuX8kIRDWzDywpw5a5hV6qKYN9tDJzp1KnFZQXWj",
+	"7kAv8glrpxLONfsZl3nL9e38I+V7rm9fqy59EkycXR/s6cPqg/2STFh3OrmFudkpXZmMMef8Bn0OQ+9J",
+	"jDxomrQLSy6xaBpyj9QWmOpswYTsBfQzw2gmZkrje3pbaiB3oI33K5I2P/p15CcbCoAKy5RmnHaj25rC",
+	"MmFeMQPAfoDdyD8Q0n7xx4RrlwpRhJHEYxbVZFRQ/RJnTVIvV2NhGWms8Q4aqtHBkoQtENVFRrF/zUuf",
+	"eRhp93MqyLPu9+xuvP/e+piembd8k/BuS77AVH3N9XW33fL09ik7bVLhSYovuH3iJIG1fANsBRshzSvW",
+	"wNq6rcSUjOHdlI5VtobUGRE2oPsz8zJDepw5Pe42hb/E1Kq9eCm7pkkFNayyvMk+3t3rHjV48vH+cZam",
+	"rd23UGiL67KmFx7uLJzz8M74bRmBfttwaZLrtmy1UF5PnrKfGUYXMsP3Q012HLw5dDDuoc8xJZNSxG5m",
+	"zAxPRV5324vE9A4VkX9YnIHMPIepehTDcKE5t+ZdYzNL5c2ukmtWcumOoxVFe5OmyT1NmowVck7ToQV5",
+	"E62a4w15btPhuuZtMiqgQcLOPfhoulcg5Mad6Rg67SzjEnavSE0JY5k7mwwFrvG0ZRVp/cO0VOpcPXma",
+	"yqzz4k7HRCinuhMlZGRG2BD2DQnTkku2Uamld2ZFCTfrdKqpkxVo+iPjBg0OHLFTF4YJ+5I9dwr3+YuJ",
+	"R9taq25TJ5cWI88z0nSv3XXvMKuxPC1VA69CVOV4ywCvtFLbpP9D+RW+ZxvFgrbn5tbJCZd7v5qzRpDM",
+	"vPzSgXH/dFKlDDAuzQ608YkTJ2+YIilQBldgLFsLjWfevOPbic630LTJfTDnmzG7hC889ZF0GvZpqJDX",
+	"JV/OqqbyZ2NxYVqQVf7V7q6taCr3uTu+Z1bhr7jYMkykzptxY+dEpmyITlhoF5hFbl6vLbRpp+JDQpU7",
+	"K95b6dK5zbBjBqQFWUIyuzbYMwe5X9xT7lkNGENpuudX7B//iQ46JXK43KMNNm+mBls8+zob84z4Qs7s",
+	"DqQVYOtwPnENnIGsDMPnUU4fnzlrEDu+Xzj/P/OkUbqr93MS9RQ3jIqhCPp0PB39OhzoySPdNtBkAwEf",
+	"a5d+z41SwSR7fgqCqqAPmYppuTn4WiUCW1yc1KZfii0aNJikTO5EjPjQ38n8QMFyi85i/lYDk8rpQMJs",
+	"CDtvqcuo8BOvdA5vDCpF5xYNbL5FK2j4cgkRMjLz3Yrb5MsrjGGFAbjL3HsCFqEzHVruM9+QRsvgFMbU",
+	"t5+5W6l2Jpl2XWxDUgTu6M0E+TE1VH7aggt2UcQUiJ9whCOEqzGsLjcN3BjrPMm/nYCHZDLRB7G84azW",
+	"qjPAdNfMVFQtQHOz0byClBtuFXt+9Yp9UTBO68U2nfRxyeL40+eEoZ0jkRdVp8ib5iUm2f2xh7BCPL+A",
+	"Sy/LsFughk8t90940VFeMQw0qyjQCDjWFGRuLNO77lFf4o3pQHY1Sq7RV4VtcSRDxcWHz92ln99x7Uxk",
+	"4+5xb/jJ3+f+/ZrunZ0YwDFEjEf4yMm58R+UmaG05XpgNyegQ0sskHmf5scTPy4cZKPBZL/02qPlHgJJ",
+	"2QrZWX/jjC0b80SJEMwD0SAHOJAe8RETQmGs2QlxNsRxpOXUwh7KOCm3aBkEkJDHDHmQUHGBsLyZW4BO",
+	"d/9A/OF7/1T84Qd6NP77bXg+/vSGXvKxWLisJzS5cKa4tMYr8qDF54c9H2MzjPd52Aq9HBxYbPETk+Ig",
+	"dNkkwqV6PmghynMSJzvGx/bC9GH+C/b3TJt/oAT4nv6j6T802uRUODsloQrdyqchwu60m/kNppp7oep0",
+	"uQR84kZ9jTcdn0sHE4LjxbEU/rP692VnhIIPxwl/kfLSnv/ZmQcvrljN7wA9tXnbpFG7Uw+jgMCaa7bW",
+	"asug2sx1iZcsE0bPksjORtxCs2fAyzrgBk1BY/FuqHTDpeIKtWYvCh9Bu4VGOJ/++TB8MWdfzVhKN28F",
+	"rUUYfHYhvZAcreStkJlc7GOI99nhEDj8YiTbASGRdyIbZev3YHKxZ84qvm1Z6S5jpiZXJeKmQhCzRD2Q",
+	"8g9eRx8m3NQgxKpAYAEq6Yrr28y925Zr4aGYB7rISdPxmG9hbw5gCnh6NYLkj9laGGevF/Ffh3CCk2mP",
+	"xXmYUslKBNTotCsXLsRyGIJ7z9J9b5S6NdkczexMO159I1UuQB+C8AmI8E7oBQH6zHgPMbQ4rmKY3nGD",
+	"G2R6+qmNQ/AzV3gRSQr9cEHSZUc1BXgrZjrpnUYZku0FWyFwmAlrmNtZnT5G2uOOubF+Z02fW2ELDlZ9",
+	"6oa/uGv8tTMC53+B1tbu+o2SiS2DKiKGWHAOac+YmjcNpQzmxLf5rxnbwGlcCYnShdWecWb1nplfOq+m",
+	"jst73OhyOUyMLBhW1koZYCuwOwD5isG2tXsWc9AamECQO66pVRhDnhtAv3bv/8ZNXAqIEoV+8hF0Vbx+",
+	"yZJlgfQ7bkHfmFblirZ2YGdJ389gSfYO9t7wBX51vQT19jatTWaHGcsJenpwxuYguVipNNMDVbMvzeYv",
+	"TbQBwsHkBlxx7VRHW++NKN2H/72rNgEN2mpRpqNgKFrpw8P95SY7ik6K9PpSvHHeN97xpoP7o2lp8KOh",
+	"xmwlji9OVnhVGF5YNb8iU4Lwuk4bz14cjjFPrPR3vkL8k/M14Q70Ho9s0lbbgu1qUdZMyWbPDFiDpY/o",
+	"gMfqy3+7Olm1GefvsKTYA1XwycLGuspF8eDElKfnSWv3z5wVRjEESn+5z/eK2p1Q7higpOzRIbRQ4wvD",
+	"uLmFys32TIdCpSxHG/LNK1j6wJaXt3wDS1L9eMNUHm7aavY6zSc5vWqLw0iuFVU5HDuCTnkklXG+9kUJ",
+	"Xzb/EKz/wRf5vVt7XUavSH5Ip8dhLIGoPn6Lsf9O3kq1y5j1nbUwAakOT2x5i8HKtWgw56U4heeq5FPL",
+	"zi6s13X+cHrKc+fMlicUDlZMqi0M813oGvhdQcV0aQNlcW1cNuhplWrOXRuHz+xRJzTBByVzOIk0Mykp",
+	"+Uuy7pST3mn4HnTBypo3bp/72nnTycL9u+w9uN5r9CHD4AfWwO/2SXEgKyj55tbWhD8PYBdhGHxoobRU",
+	"AL3C6ufnFDU5roIVmwUL1qjdguA4wuXnXn8Uygg3x7cWcbDJpVEjA6ZV3iy7g5tVo/AojD6UM8MRpavW",
+	"FqQJ4ehRgPoWoL1R6/UF8T9ovveV6sn1+au0KfTcGVBnIRAzqQbc2/+ruxCJF2w68Bp3ccm3wNxlLxnG",
+	"sLg9ZpPA6Jqxqm2h8kCN3MCdcbBQV225vk0fAvcrZZ+ohl4SW8oTKDxCsXwKGBc+pAjsCT6OFStoedq0",
+	"7AXgaOG/RL6IwlmRVFqu1gyPIopEgqwoNeteWHi8r5B7RpaRAZDk7ld6z3aihQLlyD2TMMYUzldtqIFx",
+	"Jy4KE2f06e7VTse2zuU0qpNVwShaFsHJTaedNeseh3vT3eKxJMzt5IIdsHnIEdMGvsFqdRstuVXDKwg1",
+	"Acb0v1ZYOIOf4GSQPliDichSvwKfGR+zbRsuJVSIfnz234e629NwhGPdwx9x8i6KC/cxmgrx8ONhCHTs",
+	"cTLeSDf+3Amayo0orWfCJkocBWi70zK47ws+HKvgTiAzTazYcK5M+OC1gKb6zDBvKY311/mDvdnkQ0qs",
+	"vxbN9isuK5PySO5iRJPW0EPtUJgJK+MEuIamYnzDhTS2YP/4z+0QMWMZmXVH/C+jIrA5CUPRNLAAg9kD",
+	"S+55PA5GePi04Whyk/o9bxOuirK88bgft+M3mjhJpKrAUE4DjUEtNsJtoYJptXOmjVa7V/4qtQ4BZyEt",
+	"2yj3JLNVytbNPild/vvvnwIpLuSHtM6W+/Tv6QN8+nCWi5FFhwZAm7OwMAfkZgFzPtYwtet3HArkZ/g7",
+	"didgh376g1I/btOcYfKclrtnJrWfx/4xuBo49UVc3jDStDAGnNYJ9NVQxmXYtSchWQga+CqVwF0ImkbA",
+	"fhb81LXuVKIADBng7vqZuCosyk492h2ix0+23ldYrDF6jGX4mMHLk2vjzurh0qzcPnb+lNK3WFBUXJhO",
+	"+pqj5Px/w7tk2VVA8R8nVCPLFV5Dh5hJw+nBOaKLTLL1GPY+cF2XlnxoaIEvtXpNrVJoSPy196+tYfRo",
+	"vhKNsHu0TYxHmY4AmGyDczuvkNEf7v2ow2D8PF74uUmJwTcdmFQJ1sxaheEELNx07siZKqgLCXe2cUOE",
+	"Cs+o1LpLgBMQ+0fF088E8PSQ6TDeA2S0h/T4j8ylsXG9kljo5YVYvpr0ZMKU6k6PIUne3qUHpQcrUgBW",
+	"pDxTOtrqUqwKpjuJRJX8mLAP7Wao0ud9ybusdzhZDBO81BxRG/59CT8KYfFunMOchUYFFyDhgzonIfON",
+	"pnZeO+ibrTJ2/g6Lt6U2R6OM7dO7zCi25nr2/tic3B+49tfWR6xR0wu5WTB4dPlOTievnM8aXFUi0iO2",
+	"oeQsz9usfukD+wp+xKiCIuLwBmMcC0Bc0CKK73gWxsuTWONetLNb6zosRAyMqbXHh0LC73SOfPBlU+f5",
+	"tzwVYgiIPmfsOlMglDN7Xzr8+ph7cYLGb62aRu0CVRva1n5FfRm1m8gCj0TOLF81YD28RRkw/kLrdMjc",
+	"9PZbbgwRCybMZN5wnT0/FKsUk2rnB+vDHRDDHDTGQTwj5OUJNRqTjkcltvubxhPOTJbZEi3NQzRdA9Xm",
+	"NN7+DV2FceCgbsfzEZAFWBy15Xu2AlZ2lhFhbYiJMPrsZA4hfHAaf+VjUIy2AoKwkhFJpW5vWl9EdRgm",
+	"cX9k/tgfhrqooJWcNYMypNi64b44X1BCdbRSQ9An39/YlFMdnkWGhjCMQnk4OVt+O0qzoGQTqP0AU5xw",
+	"bpW9Waf5BvZHL5LK4ukZNupQ/rYY2E4cVW2KWxqNkBgrqwHsYHenH3JTdZAj0209yUO2ctewW9hjee1L",
+	"9tZd7qOYVcH+IkwZfnIS9ZZXaBFKyIzFmJuUQKyUE1C1Y42SmxgwpPNCmF6JmYKZuYlb1PKVGu22EXoM",
+	"L9hoLm1qG3mhwWkWFInsI13ocXLUjknJmDQy0L1yxrJ2T/cDwHCtszmHM3f8RH/FCRH3bNHGiqZhNU+P",
+	"UXMLN8G8P3au3F+XeRYaeHWD6jdV88Wp+hY9Jq+kjSJWVtRU4TQJe26X427OJiAoh5gTY+Nhc+vevd1o",
+	"YT8zzN84PhBkJp+wtIY3xTNtGMkpxfOep02ge7BF75LaNpyPPvXQu24oxJFxFaXZ83n6apVZR/Z01etx",
+	"zTGtoOlD35tOj992AvGaprge7vdDG+9gqx9uppHk9pI/YsnuN8vIwoxcyXhk9v6hP8v7zMRAzQ5Vcm8u",
+	"xPM82DnDE7TwZlosyaVS3CDx/UkUVWx/GqbM0m+RlOPHuxRk4kBj5jgkDszT8bMToQq+0tyIuyx2MhKt",
+	"qzVamkVIGIRTrll/Nlsm33iIZ0Iu3Z7Pc8fjeyghRVz1KYKD00Q0oNpmAWMmJRZPoo/pqeETisGUptdB",
+	"V9JHjY5DfMCNaPaDNIEwzkgcpNa8kxJh8R6+oz6IShhIhxq/Bd4QRGK8+G5bdOm5GxCNna6Q78yAECz5",
+	"0apZUkfxKHCnkC7O45y+VZ2Bd12TjMoqAzJT5Ldtu6SpgnEQVUFDxdvOSBfrNWiQZRrFnAMjBfaPzPla",
+	"K7UAU+8+8BrvOT1lCBWKbx98axFmpH9/aka/27ZK29eq6bYyIfH+uA3ERXhZUDTMrZcvF3p+YPIfl6Vi",
+	"ykxIsXWb5Cp1cFMUe/qaWAVx4rLa4/qmL8uEtNedRk4y+lw8cD3sLS7fln+g5z6/8k1B/I+p12z5h+/o",
+	"xhdXhVOYFDMPXhzfotVZwgHFGa04Qnd/6cA/weoOIjzj9BdiLuHkVR9OX7I/dclhwoYmLNDSBvASjicv",
+	"h1+L5NbupXNq24xFGcsqSrEl8HWEPShC15Zqu+VJTVwBco3BqNSJLi8uDGxFqRpqa8BXaSIF0UDEiQ/w",
+	"yy8SXYRyFDPeyATGDfvp/def/xvzEbnB8/54hf8r8lj0afYBYVOLBgE3no3Q0zS/1XAnYJdqylPdaOfd",
+	"paPZ/7xLmYxJBcrR+SYOZn8nZkjCbuKv4S+zzhGaxXdqlxrHfCGha29y+SwfsEFUjjCYh5IXpzojDSWt",
+	"X6Z+nWPBQv/qXngGU+9nZDBtoxkuenHMi/I7MJ6y77CiobXpVaAMfvJPCCdUXfLGo7O7tWG4F4M7J0aq",
+	"EhuuAstFGm68jDdAdbZU21G8XSLjSRjhKgMfjYfycSwkVQPtPMDeiW2gmPTmRWb3PUGxvcZQSpiWIsx0",
+	"an3e8H2S45SSvIQNjOF0b0q5n3hD9lLUTliwH7Ahydl+k6vCw149XVmzNTfUcovL3jcjlj+jtkBB7rKz",
+	"pmDed0TsmYWmOTLdJjAEvfabnYei9VxANp8uiKCHFEddgJIrE5MDqZXxNpibEulcVrTDDtCUrxAP4+bs",
+	"/2YbJYH9K8W6/5WtNbifnDi5HzUY0HfuN4Gn4vBoxHaGC2NT+PQbIsBIWwoce+RBxXpCOUKcHtC34XIT",
+	"x+NVKkZHb7oXz8gsPATA/KvdRC+cKLcoyzBRfcJ2fqQWl/ieuMfBO/sv7Afez9FgLQ4EYDSEEcJiIF3p",
+	"fXCXbCOT7j84BCj74LhPiOEO8FDm+eT97iVnqcBHbpdMaGbN9SDloJ2PCoZxrTpZYebSBEZYIUfpkdkk",
+	"nMQsk/gQP1/T6YVYuVAgjL3h0vQJNOIweOl2q9AUYRaG+Zq2WaOjKo5U5K4TVWrOWq26CnEg5kDlOUXx",
+	"d7UKvxaakQUwaxyEisk0aTjZAIj7OhC1mW3nZj88chQf6kxlDpV8n/2P0Q4CWxAYOxDGLliO77m+zQ7q",
+	"Bjk9ZzzBfOsuXM7/EAOph+a62iLkoA37ecsrYKuFfOG+HWu2B2RDlHnUoHdWeqivgTniAcms1MRjssQX",
+	"/u8L6C2c1ryGSH19BEBuVZqYHVNFigLzaC0cqJyC/uS3/yIqYOzylENDz/+0HOntjue55oVhW2EMVrPQ",
+	"yLGSoRFyMwsVMkkLEhdnVEnUr+iQXpXi+CiHpCt6FRwWpe86MdhxhT/wolLsj5S4abKn53UvpOnMz3HO",
+	"js7PDLl4Ppyc7yxB/a7Gq/yw7mLHUvTwTG0fNsZ2BO44zvp4U43B4ufGkrJs9izd3GqxgbFWZWdmtgZY",
+	"3tjn6Yh9DlWzGTQf+MwESiWq73DHuyaOzvlngOVNsz/dI8tdNGTBmDVVP7mr0/M1qUHChqexpYmGaIHD",
+	"iHKSlMReRY4iMudCoZYwvjwaKrQTjvy+JVRAx7v75EosJa+Z2wH7gIUp1KPTCFMT9z1vc3GQHjux4pKE",
+	"EVNIWHXu2XWdybvlLfWXwWq3IlLPk4uNOiSWk5SqQxpLwzhh6I8n3t310BqjkLx6yDNweDGCOrPNgVbq",
+	"gS9O52RoVgbvGI0vvbA61bYCy5cq2Mwc25JaFwJuz/fmy4anEvZDAimO+UpWc5O1QstGmYVFOf6WVfoc",
+	"LzUsAbRXII2w+5tqdl/XSp1ULOogEpzuMUJ8NB61SFGwFeyV337DAsBghM0J+YQarKkBUqEWAkw8HfiC",
+	"/ZH8Jm92UE71IZ375rAXuL0RyQvO1UmZzveDgKVTd8TMgYLs6zRjZjUFss0akSHQP/VlP/rL+jumeufT",
+	"WZuZyAlihLZWVqURts5D2vvdeADkVWvnUWFxRyetaJyUjksWpzathkbAemn92xIXFYkqnX2V9FIDI+sp",
+	"uYqNj4z4FRaVlpyb7oG6+aXDz9QWwOlVq1iN+Y71qAH9YEnT6e6+ReMK0FlihGsW1hN7JEHei9oPP0nC",
+	"SFQXg42A2ziSYIRim5rYFMZEzpn+4f0JG064XhQGh8vwuAxqdHyYeGUQNPKYkmOU4lJ99U+/S8Y9+ClL",
+	"hNs2ZyzkSOKWHQjuU2e5Vdd44eOtcfob0yZHrXasFpuaKc0qgJZxjLASJRuDPdGLYKgRm0KJEXQQSItB",
+	"g8gGbsuaYhRUiziTcN4N7JqehP/+mh6H/34dn0k/+gfHb1IpPrTlB0av8EeIlZMMfr0COtAQBPVfK808",
+	"NPkEsuYw8xIl3I8sK7nYejcBQfK/ToABFhoJ+dhOC3I6mzpPa3pCRWFr7yKdjMONVRR9qx/PRGbVfdRf",
+	"lM2jRufOyBNoZv+FQ62b+6RARBQxEGLllCFSBfjqXUCLq6WOt5oTdKXHlAP9R92BDtRbVYdas+x04wk6",
+	"b6CiAnjPppNK9fc2QAL3FJpdaeD5m4MGnfDcDrCPgSglmPx0NBWsbFR5uxNmpkU9cuCS/ah8Ze4rdsU6",
+	"uaDtU1C7J5to44UHTliqTRWBJMrAo8SZ7uTSUR14bgd5NrTTQbNq+4//LwQ7oImtNzgjuAdr5/bdynRO",
+	"IvYggIa1XhTnsOItdVq8WzFQwH9KwhAHRush74zY1JYOyNbWFE0LZQxhUlZ7dG+C2TOn79zAHkzNi0K0",
+	"vjWsEnwLtGnvffpDkkkRT3puPNkJFtV6D9oHq4Jr6p22A0YhH2aZFUVeEH5NV3/TE3JakPKOk21sKXFM",
+	"HCfu6LmDQVUEhVxk5csjQroIi9Z4WYsESnyinprq8ehVM8uPtyo1fmo2TSOnIK6GQHeT4s2jevZsQH3w",
+	"IM+S6wEGVIW3IJqeP+GtwuKEMOu+43RxuuiDhk6xkt6qx3lJrrrQWunXqk0wQYoqW/hTuhtG5tgXfxyZ",
+	"ef9WnOYOTI3nB6clVp7yYx71uOWbCZYUd+AiQtX/Ys+2AJbxUitjXjJTd7Zga9VUBds4rUNdAxRTp+Gs",
+	"nrGVbzJfsnvNJzh2D7WIe0DodmHsV6oSYNhG3IFBdMJOerZCyXx+zNkcH/gWM/4XhjdKJeMOSxlUphrv",
+	"h7ghEe5m2soOWrB/ZthWSbduoxqH4ZGmunYi74wgVKJ/lNCYV4wjlEYzvJHthDTzuRIkNN+425IoFTyd",
+	"cueI+547qEXZgIeKYE2+gajT50QvVadNP7NLD+mpQQ3a8t+j42W6FwsBOwa0lSXXvsuxzyM6LUoLRL06",
+	"JmhlhoritD8YBPy05+kuw/IRd9dO+ppRc/DK5+mKiUHH8mX+6qTNcQZZSeNfc63Hc8on3XZ8rUQmouf+",
+	"4qP9thblrQRjlveJ0/nzXFhqQRSMbxzKzNaa88sWfgWtZgxg5aR3C/ZebQDwHcWF/wDvMOAgM4uR4Vqu",
+	"IN0DHglpvSwNiWIEWcyWI8Wxki99b3i1BYOKkZKlZIgOaUSZZyPBCJQzWrbURGXJAR5r9Rbds5gLOs1g",
+	"haw/BTFNvWRHfFYHY5pIRSzb6bMwb8OlQWAdIrBfDYh8+eBCLskcrdH1wXRVNchqo3camhpkZ3pJFC1Q",
+	"2Dhh2fdMyMIPlje2RpafHMeB89ZX3E27u5/7Sm+NdBDuKT5KFyBWJ4vfdLJdmfvty8j2QkUKVjUEriBk",
+	"Jt8f1cKl0YBKVuaGb1Sm/x1ypmzUaMk88z1tSK8FMfhR4NYB4lbhXoEEOwQhlX7t4A5kZOmNU4zn8mrv",
+	"XYM5aZw+4XRivSNL+OFOEXLvZ7Lnw/a+VC2wpOGAHZt6L8+lSSPoV6yF/fOfpythk9kSgvCdoA7P6NKv",
+	"Q1/XB7Gj3keX9VrkCF/r+6oebNqryW06uPIPSVFGLPKNR7MdBzeQewQtsR7lRUmfSMODEMWR7Z0jqMB1",
+	"GRQWxFyRH29mMdIgkWUZn5SfOdyUBnwv6fOfPMOAdPaMSMa4PokU1dECzox4/wC7d1RFle4mPbdcJ1Dl",
+	"HhuTxFtEGhMwAveK2v07azJ2dUBjZt+m2a8eSSwiS0CCvhOx/3gGSrUrWGRaoTZ0A9ozqiPbuS9TMjaN",
+	"99VlDRbLuKNyMAsajGru0EzbUygnhPaRwxzTue7xN6EYMPzXGarJUP/igw6LdEMnffydCOk1PmAenHMI",
+	"dOkw4d6bnrfQ2t6wELY3KdbCjgNaJ82FJbb/U22zcR7fI+x87TLJV2bXXdeqPcW41VlmLPEWjXemFVu4",
+	"+TWJOn8HG6Hk5Wth98NIqR0EbrF+TH9mBpHYU1bzIkqB5OdSZ8hMZHHZvm14VR05619cnbbh06xyU13U",
+	"yFiyvnbgWEJ6HpAixY4xKDdcr3MMb8MeH1gIQoB53xVJlLXXKNi41/e0QUoyCu/GIfzhJBHJ/XyflNj7",
+	"JThloF3brko4u5F3ZQm0tWdRee6X2v/4p4eQGxyGzT2v+JQH/z7lv5cN18Lu+zWel8rEe0jdz2/WsaW3",
+	"LGrwsfVvWVCB2yhjFn0P3dF/zUFc27IXV6wCZx2b4GlcXb1iKyfYiyJLT6o0EvnO9PF038jCAj8vXW1G",
+	"pa3EAecj7qhtCWI/hvxNOmO9Fxb394HoHMpfX2x1IMzFwY44pSlMsnbnVPFmI4yPh2HHr8iuahVals4b",
+	"2xHgKV6+KC1Xq84ke+d3BpjuGifInvkODTxM0FAZ2WhESSykN3wyOUqKP5jI3xtCxrMyHF8huiL1RQPW",
+	"uESrzwj8cN9Rcu3R8rtXMVbVk0qUGkA6IwK4jA0g3Jm5gpp8j7iThbRf/PG0DIaxhXkvSATiTKVF54P9",
+	"MlOWx8uJ1uDEey0k42wNO0bJgmIprpkKjCY4MrKcq4fU5p4H00eQQ2UjFu3/7YF8qsep4Q2MgaqD7yjC",
+	"tKVm+8f1OsV8SdwEN+sQjjkArhMrBSU0wZhehvCGaOImmqTgYwNCavLBwrKNwm0empMlSjWW9/yohCnn",
+	"GijgXLAU3oWcQTTp03wjA5p4H/56aMHS47Y2OVV9MYTC4+pUUPpq27nZ0SWjvwVolzL+9uZAAjkiIdla",
+	"1oIWvEFYQMNXvjnI/CqPyQSm21g/8C2cUhs1gDWz6wC4PmkGv4cPttNwv8rfh1ebYw+nZBpgmPnKCFOi",
+	"8a7lzWLuZ2FvtkJ2NsWRIaT3waRaqWqP+J65eDSuZWBISm4RDDItskd29X5BxXfD5c/1fm6X6bHJh7Zd",
+	"3FjjLT+KDo90/5HOLoaNgeLqhD1+MPlh60UxD/q3p4eOtNE4E4M5HkhSEPyeLyBo5uyR9kakQiloQvI9",
+	"GQlNCrLmbdwlbtgy4Zzf991dWUSOcopeDHoqz+7bvlj7ztGkj6ElW4Am9gk4c9er2TskyHEQ3H5Q0QGK",
+	"0puVvh/4mHWvAW7sjY8lelqnito8G3vj/bmWayswWrzHMaSMxB+xx+FUNTa1JfSwAU+zeNzL0Ie/oDGw",
+	"8/+e6in/4zGRoIdY+mw2da7237S2uYe4LZfBrgTo3DRLQ0WEO9ub1nmrMoVju3LqvQHv0vAGCLjb91ad",
+	"iYieYmePwdy+mG1Bdb8bVK7bxIGcelzQ8INHDwhDTUriAEKVygQt4LQlAs4UKIpSPaKyM7Hp9KTIkHEI",
+	"lPTcTBgRwKdGoGASETwlB0ieiOjkLeOjFsOV5jshN0zMPPbzjL7X/+0b5ltXzeDxvQ8371te3vJUIg75",
+	"mNYQm1ajuxtQKL6CEynQj464cALNQQ/mT4I52t0PPuj3CQrJWfwVkSuSaCs8/Dnq8E2OSGY4jKEGk3Dj",
+	"nTO7UzexCh65wjP9rt8GwT2IS4iTNsCXYouUCRr4zWwygJLrXKCiVNzmKJmdTQXzzcrXeH2Sza87zWn2",
+	"2vsaSzhRqoXNrBd7v7GN7yRIga76SA0dQoOIaS47f91MlzlYsANawlnO+ACvPMvAaxasNvaFSKx1jjEh",
+	"g8xvIi/MJNsaXYXJnvb0elAn8DzPH7axbkGywAs0m6fpLypJlbXFEolJFCAFT2Wf2WZGVDCHAi9PBhEK",
+	"IeavWl87kfgKFa3CSVubrhpjsB/GNNZyY+c/xV2cbBEDzc0SqhAMsW1B2lm8enjhSXrjqQiNbwk76WX4",
+	"4LxRjahmR3NazfcL2WkWRnS6lbF6zh3xQsy1VqebL/6EF03lHzyMjWqpMGsy9F9fMQPAME80I69QXOxg",
+	"Ae3OIiKJVN6sT1z4I7gY09j1ExsPm7gNo24Mh3QcfJSPeAL6IzbMeYGWhN9XXvKikhrpjZ4abbB9BgfZ",
+	"iHWiP1B6A6TXAuEA6Q2H4RYbbJy0bRXbLT/AKkIoxE2IGk5aG+7K90CaJNpAR4KHMapXzPmCIEOkL5jD",
+	"g1YvxYkmKY9vAI2HXum9b6jI3MflvmAm3fYCZAxnrWqEqZmpcdPyWwj9BxEEEHntJxAzV89GeOEUaOZe",
+	"hhb/NdOwc6kNsvScfJLj7ZQ0Ds6LeLiMF/VONd0WGP054DAeIDr3OpfuddIsJTpcdjLtuAV9EyEWx/Lj",
+	"1PIcpfMz2KBy+mPoIDQE9iwb92NOx1J143EcZ2lPfDzIxnbnIHTxb6fBLcPeVyPU1vPTnc3MZPN9HOZb",
+	"X5Uz/sxZJYMx7r+Yg5WY5ascaVnpWwKfys28oyuzIaNAnYs0rRiwQXgxddzB8nosMEl5ExmW1EjsROPP",
+	"zmrkHBlPa8ttnaEAI+Mgwo+wtXJfisB4aE1ta19Kev3fvnGfhUbGOcENOMb8h1kt2jTQfWHM4MCfnxPL",
+	"TCWVvQ3l1nUVOHjne4bT+JL7TuHIdB2kOkYZwIOEXHrGQ0v6hCSNujwnHaxsR+SpPsdH0jDsZjt4aGa8",
+	"Ntu8nRz7mhu2ApADmElPy+MMIt8Ut+U4ArSa0SxPRgcjXvCQa4r6p6a3WuyuikV3Ay4Dvme6kwUzXVm7",
+	"Dff2xZ+uroaBBy6TNHplZxd0hd3yRYzl6Zhs/EJ6Ho0huSQ4RTk2ufxEcZqdYW/aGTORSHDMKQHnJtOp",
+	"XGzDCu24weK7HkdHhYBMGKZh3RlPHc3+ePXnw+xAMWdOk5NHPSWPUmfQqF2eDqnvGRTKTmYhmZdDq2qx",
+	"qZPD2KoA6uShOZWbJ/jQQmmhcvbqChi31MroxdVMaoPMR2NS9fyvG4B6z4JSeYJ6llOlYm+HgbSDepQu",
+	"tCQ7Nog+zB32vcbs+4v6AWSGncKGUpHmycZF7ioqM/1YXKy4ESaNVCIDJ/ZS47JiaLp6yWqaWIipwVjD",
+	"Mgwti/shURP0hYzxpdLazc5JJhi6LAAEzQS5DqUQaVYRfr0ewJadeYNkXlwXjKhmmZJuztSCHlKjpThG",
+	"au/SSV03uAFem2DZWIcml2GvGqWSrF8GfulAlqHJ085Z5nQt4/Yi3Q94oi1RZKXaKX076r/EPFb2oQ2I",
+	"VADxnnSP4tXzMw8jt+qBrS5ij/EDUvc70HsWpp0mbC2sKdyhqgV2pzns13zKF8vmLJCDOok9aJA7A3so",
+	"hQZ8SZj/fRxCtAn4yal65y/DTptqez9C6wUYzok+SFhwku4xVgK1QFPM6j0RDtDlBduKpnK27NL+R/n1",
+	"WtaWxHK9AZsvwyRCC2Ky8nRCoxL6gbao01BP7z5gRd+w45ZvFDLrg9/XOdY4DNSvdSatjPbcoGcGP9g0",
+	"ZWcNIhutbYBtqaKZS0+O0zUV2+H/W34LTlVjd9GZIBgtFiSZ36fbty3rROW3pOfh+3tXbaA6a1Oq0HUq",
+	"nrnHDWe8soy6K54aUUDC1PRbhs6uKIvBygiqp9/ah+sdT+Wc1UObJFequBxPMavJp5IpLLfyyXBqM4FV",
+	"IGqNlX9Jnfk7wl4fhnNagnidG/U7KbEzcKk9FpVWaApD1p9EiYoqOugWBfuXSVAGWDIx5/PtmQAtM5Y3",
+	"OXLTmptQtceMkCXM5BtdlmofpMETyet6n5YLCrYZH07dk62JiQPP6zAwROYattP57OGCD+UrhP9oJgew",
+	"OloM+oacdF2TMGS1UiKUAtzMpEZeUrGF37NVS1r0ZBvpbIFLavRNBjt3i3V+3bNEwfTd4JIB1pDDOGQj",
+	"QB4h1KUgq0BD4INY3NwST0iaL3d+dVLq0DWD3MRQ2EbLdKzbjopFgijl5O/nOlXAr6p0kD1EsCdUUiIh",
+	"QtCvkbl1zMWXLGFKw14P5gtHO6b2TX5t2gJ4gpBMcjRarRIBycgdlKiM/yXTx/WIQGJS69ZpOF9U2ZHq",
+	"35cnQKBOblQG2ZsHeRPRDyH9e8VcA9cV/vZX0Aoq1vDU8h9W6sIvA13rs3f07dn5vW5TLRkmq5ifILY4",
+	"qDU+GWbUatXANkWRaTkxliZMDGiqDJep+1NvGmqVPr77MEfCJvCOG9FXSWNp182SPU+uFcMpKRnsMjo6",
+	"B3QPTzmlJPCvPQLev6oIE5ma/HfJdN3isCRUG7ih+qGMW6qxBQCVHyAxN7ZxHFn45L5yHZhMZ/acW1bK",
+	"HJXPZEdzvOgjdepfUn9ZniEMNkSiLhG5ZDRLmNu5cNNzRoesFilub468ZCEHHlolWN5C5dPhr4hBU1Nn",
+	"Drlf2rF/kPVPjqs7XUZGHEY5s9yjMajHN1XzCxN/k9I0vyq5IDTy7yoVSp0MWUSBGUUv/HAGlbsoDPRZ",
+	"4x2bUwxZksAlzAFNupWAksD+3hmLhHEvWY1ss7G5xJC6mLh+25igC/5ZaNHP3V/zLIKZXovH2ldVVZbY",
+	"LkNi96qPOmAjFm2UZFYx97JbRMmkGUaMSYZO8fcULvTNHkMdvA95Ddn8kgZ5ZDh8KMMgkROnT1iSejeQ",
+	"trMU39Ww6RquWcutBS1xQnZc4i4uldKVkNwOS/gHsR+jOl2OB+15IX3tHKnsv+W7GJ638eEkw6H76gUU",
+	"h4mOFbcgFw34qYgNsXfhMbuhp4RFuYprNfiOKM4TSiTDIrOAbjS9JgPGSSWbve+SwSJnQL4d5cP4Dkc2",
+	"l1ezIyJIHG56QmKe51i8fLCJkUtMhwoXvik2bxq243ufSD5AeCSJs9CNMGy1X5Qcw4TrV/zYdi0uIh03",
+	"0fgQDZdqKjrJ418jxWtIlvnMu+ya5mNxxB00gwXo3sw+r9117xBMtNxSpLrifAacWH5ipxJfcJ2o5oJq",
+	"/kvd1VNpdy62FFPP+jTxbQdGeL9mffo+rNAgyDMnzBTztAf5V58rm0yXN8CryK95hnTtIkhmvsSYhC2f",
+	"VeN2QM254/sACGSNKufzwywgc/mZ73+UJw1Br32CjA1zRyRJg8wUvj6plLoGXtdKpMBjHsR6iqewrJVK",
+	"e+pZtBzd81C43BdX81o1+RHmPv86fsC8xlNZhK7xazxnTKFYLLcu11xU912Re3NTcpGEdaUnlYsTnP3X",
+	"JUhI0qeCtKdrp+K2D4Tux98ZddHDSlU1r0RnHtBp1A8kPQlOuF6rptvKTKRugdeND4vBgmP2kOxORFdg",
+	"lra97rbHoUl6cHxMzDbkvzjDhvCY6eglmZUplH2+3GNeuP4YTO9zGH1edkZtBk2jOUN8rkThWyplXmRT",
+	"26Vr4DSTQGfAKdfp+Hkl0GqRJcxPgPu4R9cQuJy+bSItcg0ZxtCV6mTaXpJqGN0RUoIu2GrQZc1HUx4J",
+	"LP0kFSpLmSQWn4a+TCgVCXROGlIluKMe/3tASFt2dkTh8DD9noD5Zf3/FuQCi30ZDuAhpecjqyFObaaU",
+	"O7kNaq7hGw+1STG6JnaowqRwXyQQeP+Opm0Bb5CGrbqLiPizz/E8Fe2pyaIajkNKzxw061RpxVppmMoi",
+	"lWoLffRuPp0zcmqnkNyeX/q4sExJY7m0gza3UtlRP8hE/Xq4aT4ZkL8jTQdkbTKn5gG8VCQoGf244uWt",
+	"8xxDqpwQvVxW/u/48k7OTry9xrcn0y+ivM3FMmnMNAi/mjh32H9MrU+fRHEG++8volz065UWKpWoTZxX",
+	"tf49b/vC9Tb2BkhwnHVlHRJsxHImgf3jP7ez6c0QRX+TP79RukgtUCDIHYwTR3kx1cyEzgCx9atgarWT",
+	"TAyK3P7aucm6fCPMKl1RER9+YyCJtkNns6yVce4mNAZ8DP9Ew5RjS/DeIcPQLSYw6vfzcTj8AVfIYBky",
+	"spRAAdwTtXdoCSGzfmCQJLwDNh/o0XH3x/nNU9boZ/JJGOO15+HpSTWpBtQdiMiSUlVNOotwfQgLCf3B",
+	"/a2m7mzmRkhs4FjFOpOF2ZlCC9iQY8apGHX7mUo6eFV7/JJb2Id3+GuGDw0a2JwQl9nctk5y0vQIwfTr",
+	"hcuDhokpfS4WwB0Uk1/JV5obcYfteQcHTLaBXKRGpUwU0fNjuQZphcEzqB44KScDsukliL9z0ZGnQ8o+",
+	"20gaFwH/NSBKiZlSc+tOjS5dzpRLoPZ5zcTfBJQpQ4mwfG45AphvzpHELeQxmd6UYz7J7EY1s4STvnuB",
+	"WVoLuc/B1qkBXuy9SZ09+tabCyXbWK1Srbp9ex2CzETn6TO3e+TG1gX7/DnDfvdgCvb5C6adtA4Ll+bB",
+	"j/LR3Z7yfAmrOU+H4T3i4kRsRfXdDnHD9wquxz7hK/zA4+xFEe2j40GUhrGaqKf6nRsFeIBC7aUlSEJx",
+	"EXrfEMZiQFaOSj55bCFU4PgUSfYKfXHQvujFKfN0gq0hturKqOJY2kpNjNEnt9A0R9lHXs9gtiJeCDyL",
+	"ZGXmUD1+hRe6O5TWapcy4KUaHRh9/ekrBE/0fGhuN1Qep+2Tocf2HGEi5mQU7910gy/dKctoMSlyEaij",
+	"M+uKF/WlMpPhj3lfdiBzhMbpt1PAmsQHjwYapqXwcjRY7yAsSekdEkqFU9pYwOOZN91WSEHIBXekiTJt",
+	"v0V+qQMFTqVGmNXmpiY6UbYin5RrQeiCAxBxEwxNqETgT7nbJ9/7PtQsJnDkkb50tO/UBpx1d9yPABtQ",
+	"z/bev+f69rW7JSVrcAfyRopVquBdrMywsLDvmErjE4b90jkvO10msAbuRr8g0JhOvUeQ6I5T+7PkPg6f",
+	"kDBcxMogJfhshmWCMS/LQdA9y2y+MHtDYW6VDVmWNPipVXbh0PCWZSNLO/6DjlrOEiXNghN/kr2ELhou",
+	"RRHEuIe8D8d58KWHE3y4SENB7id2JIRBwFKK5T03ifYDlfPIl3jTff41AQGjN0wXLJvYnHqeh4xPnXCP",
+	"4xMHIuaUG8LDSyUt3yJG78Kjdz3G60at15hxN7cZVWZu34syM2XpFNp9c9PLJi49P54FYiJl/R6aJgl8",
+	"zWU/phvG5eXAcLGsrvKhBPmUPxhUZoyo8tNzQVGKBB2C6fQaW5kZikg8sFUOsojO7CE6E6W0mDdaq7VI",
+	"lYl+IOK6gu0Z5Vfcz//4z/l8E+mk1CGme0jU26eJaWL60SWXqU4K7CDsc4yN9pGS2bI05QSm3bnDEN4c",
+	"Vy35dSn8yJJ9M5DEuaY6Yc1NHg/WJysbLj00HU222WUr94ifhT0y94blpdWNUsRUE46IFVjv0SqNCGCp",
+	"bjTw5qZP2yfPhVyMKDTXTSnKm9BBdtm0TKnYCVIu/7d8M8/Y7y6BgCeSk+ksRxZqbFK+rO/TguKk1oxI",
+	"ZDAMO6gDSNi7WSh3f8voSwel27GlycBVC2qHBCEaZIP94OPwftb956T27U8yWS0bHVEJO9ZyIS1rBEbH",
+	"XjKOv1SarbgGLAMqKLTdVKFzleGygqqg/tEj8tzoj8HuorhQd/iN2bZVxcWHz90dn99xjXxe7lYc8g94",
+	"P/7zR3oI/vun8CT8NEr9hFf6WFHaTv/JdLxBbqbEMepcPfL0boWs3GmK8GneEvrEkD450H1y08BNBZv5",
+	"bcdNOtwQwtynfMZgilJQcb4fl99bgXD21JuJmfahwAkKFga8JT5y+DEjCEU/u2HmUsL9M99P145W46wZ",
+	"HhqxToQ3jdqxIVVQROsma9SDnHmflzrFCEm7WPmYo7GqpXJhnU5X6SR1ZuQfKTzzYaM2G6ioPtPdEuua",
+	"xVHl0T2r2LP2JoGeH9IpIAdjqak1dyjNn2gpejjnVL7Q97tUqP5+6cB49Uo9GWgZbuiHBvgdiRo069Dk",
+	"+W8PpkoZFjDMQPfXHEm48AOYVTMbAwQi8fj9+EWD723ApLsPZokTamhGjwzdLEL/i7KvRRtkvHfCyuyr",
+	"FuA8s0yBuP9KZLxaAVurTlbYtQ9jo5nEoMnue6uY4XtkPQsr8HDamEXbipZuTBIRt0Ryu3ni+lS/SETh",
+	"I0U+W2nMA2B+Fps9OBt+cOAGF6XqmvQJ+O9JrAfv63xDYz+q36qFsUrvyZo2jLr7HTEB20BO79sjvDjV",
+	"rGNpO4gEO/AXqe6HT9ZeqafW/2LErP+Hef1++4YuuU40KRn591C9PF6A+xU191/wbyfGTM8/HpC7Tsi1",
+	"Ohanr90JS455EY0n57f3uVGrWt+bs5c5A0C1W8xTdxcBf2TYu69fsz/84Q9/fsb+ipA00FphxRd3HsCq",
+	"gS0jagX2f7hL//zHP/1f/6fvTul/b/je9GQ6SEbhycsKTxni/hRUEGJVnv13XBlRgqRSXpLDiy9bXtbw",
+	"+YtnV86s1Y1TYta25uXl5W63e8bxz8+U3lz6e83lm+9e//WH67/iPb1rf/Ez/8DeNlwiN0Qkprq4evac",
+	"rlMtSN6Ki5cXf3h29ewPGDOyNS7y5UpVgcUlBa96XwNDo9wtm/HNJ4X2IDEjfgXz7ALfoLm75bvq4uXF",
+	"G2HsV/RcNFJaJT2O4MXVFe12aT0NMW/bRpR47+XfvdtHUjZbGEOb2AP5+1ikPTKkJWCxLTjycBFpBRbb",
+	"UWufNe+aLBgsftJloDr5iK/zk3n5mxvJx+ycftnPKHWmdtM4UI7HE/oN2K+oM2zLNd8CoTL/47cLQcAP",
+	"JOHzYuU5Q/q9Z3UHxWBOj44e/5hfOtD7/jlDa7q/eYalnn7cwCA/w9OGHa6WPO5vD5TH02J4LHY2bKFO",
+	"rlVTPUzCSl8ZnBGslm9g0LYjbFhmatUWwUl3LkDDjUWfGy+OtMXIR1ejR45UaKN7kOM1vdtfcyLNHEtn",
+	"rmc1jtJjqMGjV1KrXHbaoI3eL8AIO1HMlmWx9Z2Uw3Pi/P/patSSadiT6XmqO0WOoZr68fqpR6zfCuhM",
+	"Tg3IANfIxJr8si/mfxmt1Y0PjiS+b80bA4ko02PuhNdcv+UbSG0GAnBt4L57oLhoFRm4YyF8z2/hO+n1",
+	"HhhSl+f6nh9g95prev1Yr348msXn55zFWPCV0CrOcWdkgD5EmVz+VnL9XTU8rY7Ontfozh1s7tSb+ksu",
+	"8akXjy1mOX1bcv1gdYtWUpnol/R62NwSK5059Y/l7r3HCpKuf+gknl+sX3Ptm4TNEeyrJxLsUGBxJrm+",
+	"LGsobxtBSiMojwMjV5S3zgew3NzG0zPchqcksR5Ti+fyFv3l43V2j3lPWelPaZljRv8RlnkeObibkxn2",
+	"+Wjaz7b+cAeEqDr6y/DsdLLRJUTjLTGsYwu0rcLqpgljKUqKsCgjTEgfPnIG2LHEfMtl5VMSpw17kpIl",
+	"lv0jCdS3+Mk47k9KcwTkAnYWO5f4iG2r9Eh3HCh3JddCb19z/R1d+WltfhrU16KBp14revM7MG4JEqt1",
+	"C6098ypdthruBOzymv46hm84W4sGKDM7xEUTCrIkIiCMaxurVMW4ecb+K0BrQpHU8W5+S2//X6KQfrOf",
+	"npQsREuqn/CziUZPxzHHnIvsT2rNtlzumWfT5pYpWULOuHsb2K8/pQUf9JF9ej39FKZd23CZj4ZQiNe3",
+	"r/LGeU8jrPQtVAVlKIQ1hzgNbNNKl/q4oIduDMK8GDnEenCrkjE75wfjED9N54nGljHEaG7PtVJBxz4r",
+	"zV0+fNU0B8p41G4MqSmp5dgrVqnSXFK8z/RP31asb+XmaUSSK+N5DM3XVAb4SKtj4YO99F+ciFKuhOQ6",
+	"0ccyYdngYXW21QicUOkzkk65g9QzspSqJiQ4RNMg7gGlX3X22PRNuEfQND/6LOqnpCaRlet38408OHmG",
+	"exT0EYE63GKcTyB6XqJsFsjwbYirVKAZ8LIOlG++MDNACoq+ennUuC80PeE6dY5iJQ4EhqR7ikgmSjoA",
+	"Oyz0nh5J+4bPTCzzkELnQQvsPOn8Lv8eKQ+FQVp8dOj+H+aW+Q50JUrPAuyLlbzgScX+rlZsD/ZVpDb1",
+	"dK0puwgQU/AogSv37K/V07uf+E2ZA9NP3EOWbBSqIAKOy9/wv7hJ+8LSdBQL1S+GHfpuL4h1euWZuJFs",
+	"1ls4xytGhatfe1jU6XiEH9inEJHwNbezxOGPKWLdYGE8ZPWwctVk4+hvhLHf0CVPcbDEjgdzom6mVu1n",
+	"hvkvePAcXP6G/43RV5MX2n8HrajXrhLNuC1WbMEaUoXOZs8oGvraOVLrR/YpSO0PsBtolKdLLHnROH9I",
+	"5mj1Y3uG9OK/gxa4hYphR5zI79DwEorD6lR85meIj2Aa7+Mr0Qi7jyjWlEbrqv0/q2j4rhX/o4hGB2ZC",
+	"Dfw8bNITs2lkfqz26KAHECFvsGFk6Bkq98FnTDh67qWvfbX6YywTvuB3METwvWlHkSb6AStVA29sPZUO",
+	"/paueMTv829IfCC1VPVDbfi2vWxFGUoac6AYhTUpfNsi6oubGioqVEG3lfrjASH3tWjjlVTLotYDLURN",
+	"j2rerDGIBNZClQwwvOHb9q0fWVr3HCJCiLqgmGvx0OVZXEhFkOF5D/sLUnlkkVswhs7cA0oitnwDly2V",
+	"Lj4wEhLW+wEi3qjN5W8grd6n7eqUXfxXd/msY8Q/+J/NLj7f7qWpSrm2Z7GzkUzj8jf3H49biYH9VGge",
+	"C7WWhhPo4Y8WckLajpraWDzt2rg3Q/VIwfnxylyWjTIwJxe3gtKT41H9HAETW5AYTcTeUQm73z39k11c",
+	"/PRPZ23dcM65tFuhNXV7Sa/ta9UKMH45QwkN3YRnr4SGQsZqGCt0xyoJAXI7Om/geN2/x6d8kguPI3ut",
+	"2ic32ydW3i3EOVe+rZVVU9bhW7zgQUszw5b4lwdbEpjkwrHeHx/YZdMnnJ491Gn/79u/fuNk/u0P3xTs",
+	"C/b9V8z5PCoFqX7bnWMa50i4Ki3Yz43VwLf3mNJPQbk91DU9EHANzs88GWfloSdgOtn1jp7ycDX15NOJ",
+	"AWQ8c884qadi12SoxgNDdfYZ+252zPpTPAx+H9M7v6znsb1Dk4JT2aUhzqrSfCfkBsN7/vbl2CoMlP4Y",
+	"Cx4fY8X8038PgJR/dTa/dGZ8FGGaLn/D/87xod769rTLdph//OPim34XBLvv1vQoTtTh4lyWSlYisN4k",
+	"Q1w/e/HAjCyXFTOd9HWxMYtbRGKvXp86a4R+GytWKRjmE76xjeAA9ESPIN5M38QtjX2Ko7632BSfbKTs",
+	"UYFZPSVpDiM/uOKMcjbKPh/9Nbb3nAINcZbkraAsNLOqCNUVHpWnQ9VrRN0ey9KX7uZMVvp3VkA/wI4G",
+	"9sTuHk5JNXh14rSgPq6hlQDN9wNx8UcycYyNTyPJgG3cMa/VzuP6EHo9amtDoNs9pJAkhLC/J6b6sWXg",
+	"f1yAfWa5Hwiyvy+q/n8t/+8Mqj8SB+qdMREJeuOba5z5+O9p8KYoDQ7nQqFBM+hH9wptF6QHCr8V0oIe",
+	"lM9nircjU97vgx2kac0t+JCtTMKH82qARm3y2/6N2mDcixtT4H9b0IwMYuaPIZA+s48UaWic+uV8xq5B",
+	"+lh/33kcMaeicitU+iqNoCfYl/im3tRIEbIlug0TG8uBiVFVmfTe729gDJJpT2dgZDN4RCV3ZplSt5PA",
+	"4yPy/J5nRzRNFHaiLQdepv2RN+41D1vfx9rPbmQZUx+//azTTU88YbK5+XQXviKGn95UI6eyox/6ZnFK",
+	"glm8g1Pb8F6RvCfYhTiuTyapc3bLzsflnpm7zeRW9PvPDKJ6sYAqWnhue6KUJfdhH8N7tK1IGSJzt/nX",
+	"D9vmDIgT/6lnnXEEOU4HdGj/t5GLGu1pamFM3Q7Zao/l58l5fosvOLfx9YEol/LAlnszOu0f/uTHVNI0",
+	"nflauRLOLR5ycifunI9lVQzV7bi0MIRNUsjOKXKyZ7dkc632+N+XFJ1xx2aI8QWcJZY7fmaIw4gChM5K",
+	"+6UDWQIm7bHH5jG3dRGsvBVvuCydzcX3KXOLpPNhgcETl3pK7GNHgFq5hTaM1BbIKmb1nphCpbHAq1GY",
+	"6rPAWJkSW990eEpMI7vU1bM//znJaflUEpyNKIblfTgr0wGFowb41Zdjhnd4kP+B8CSsgbKE9oGC8kgG",
+	"wWBoT2wTuHe+wwmbqtvtp/XsSinAbc3lb1LlKQ6vI5DW9LCfwIhPRgR2SySqbPWKXVG+gdIL6QMth6Zd",
+	"eqSN0ZpIrZ8/dWbT0S5QSv90eNkjSdCeGDoX+XlHOZVP0Nl6Rwmco3nC6MFQ6599vkJXzVN+V6hmOIc7",
+	"5cvcP0WPKgztiRXo6LWP7FWZXzqu4eSi9zRyANIHxfBOzzLFDaNWxFCRUdcA15IO0QpaW2NwZNDisHIW",
+	"DBUvYBGVsAUaeIHKpBG3wKxSZxGxaxzqpyhhfmRPzdoY894TJfyU7Tp3Os5qsUDasOE7Spszfr3Exaqq",
+	"ig7os4jI+08zsvr+6eOq79NR1bNrnkjmnua049qaaZp+IvlWO1kw05U1OYGrBmT1itqKC2OZBs/KHmXK",
+	"1pDidrgGS6zzn5oU0KieOHE3eOmZxQCgufwNO859PFkWN7TQcXWpE8SALsk9juHTvAmP67tNG+cAzXS5",
+	"20GprW+L9wiBpFI11El/rr7Gy/8Jq9haUG0zFUNUWDF/wAGOe3WjhfWl9lu+Z7qTA4RXDORaaJpeGZSd",
+	"zSw9DuMxq0GpcXja361DV/EzQvgJ4W3UFpC3XUgMbZVDnrjjGUyqvbchVfwo+Ed8+O9TR/Z4a4KirdUK",
+	"JuOf1CYeDWQDsjIkv9j6CrkE8C81vwMmlQ+a78E+Yz9HGwZ+IYO74QYhAFyaHWiDNH+49pHgRsIOBYBC",
+	"Fi+uWCZAgYOeV+wLkMQP9NGER40E4kAza7cJvCEPWrtLXIXL39x/nEFSadXmLdMvcdFozVbQKKd8pMJ+",
+	"AVgGIHxOP4aqMyWBf9Gqva6VnXUE0dAeyAiVIJNxn9o+MEdOU9gqm7Xh3kPTmJ4Yw5eok6ALg8WT5PQR",
+	"J4ffKbXaMZFQ41+KbZDeR1FU7tnX7nPuy9DzULazcKZd/ub/tawoxd+Uq0vpPSMN3CiZq1PJhmMS4hnH",
+	"+T9vHflErOY81SxISzcZx8QLnoKu6VvVGXCvm0vZNCDWe7D1c2S24EAeR5Tco1/XSpTwu3Eu/h5z7cSN",
+	"mkdOiNu17y452UaHMzJMrHImOaqe3klvn//p6uq/6G61gix6USAv3+/Ee4hfmIuM+bbB3lvBK89q1wem",
+	"ZyWBlUoay4nfJb4PzTwDtifw9wXqBHPCvqlSsTvedHjMGpD2FePRTdrGS25hn0xkXWNlDL75scgR/eOX",
+	"+AWJE/cMlUzO4ZwWd+xv+4jCptqZ9RFUf4IDPrsyjZ/5OFHu+JFPdzDnJvahASwMYF/+toiX5/1MVp5/",
+	"Sk6eR+OqHM90N0XTgh1Qhj3yMTho9b5vbnKIAwq7ymO7PYGsDxFrAZh3ULLZH+vHn8xjr+gjwmueBJnx",
+	"sbgwoO/CxFDj0EveiouPf/v4/wcAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -118,6 +118,7 @@ export const api = {
   checkOutline: (body: Schemas["OutlineFile"]) => answer(client.POST("/outlines/check", { body })),
   guess: (colour: Schemas["Colour"], facts: PanelFacts) => answer(client.POST("/guess", { body: { colour, facts } })),
   check: (body: Schemas["CheckFor"]) => answer(client.POST("/check", { body })),
+  condition: (id: string, query: { swirls?: Schemas["Swirls"]; dead?: Schemas["Dead"] }) => answer(client.GET("/panels/{panelId}/condition", { params: { path: { panelId: id }, query } })),
   look: (id: string) => answer(client.GET("/panels/{panelId}/look", panel(id))),
   addMark: (id: string, body: Schemas["NewMark"]) =>
     answer(client.POST("/panels/{panelId}/marks", { ...panel(id), body })),
@@ -169,8 +170,10 @@ export const api = {
     answer(client.GET("/probe", { params: { query: { seen } }, signal })),
   aimProbe: (body: Schemas["ProbeSpot"]) => done(client.PUT("/probe/spot", { body })),
   dropShot: (shotId: string) => done(client.POST("/probe/shots/{shotId}/drop", { params: { path: { shotId } } })),
-  plan: (panelId: string, ladder: string) =>
-    answer(client.GET("/panels/{panelId}/plan", { params: { path: { panelId }, query: ladder ? { ladder } : {} } })),
+  plan: (panelId: string, ladder: string, gone?: number) =>
+    answer(client.GET("/panels/{panelId}/plan", { params: { path: { panelId }, query: { ...(ladder ? { ladder } : {}), ...(gone === undefined ? {} : { gone }) } } })),
+  addSquare: (id: string, body: Schemas["NewSquare"]) =>
+    answer(client.POST("/panels/{panelId}/squares", { ...panel(id), body })),
   acceptPlan: (id: string, body: Schemas["AcceptPlan"]) =>
     answer(client.POST("/panels/{panelId}/plan", { ...panel(id), body })),
   agreeFloor: (id: string, body: Schemas["NewFloor"]) =>

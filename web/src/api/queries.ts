@@ -10,9 +10,10 @@ export const keys = {
   plans: (car: string) => ["plans", car] as const,
   schools: (car: string, question: string) => ["schools", car, question] as const,
   look: (panel: string) => ["look", panel] as const,
+  condition: (panel: string, swirls: string | undefined, dead: string | undefined) => ["condition", panel, swirls, dead] as const,
   read: (panel: string) => ["read", panel] as const,
   place: (panel: string, x: number | undefined, y: number | undefined) => ["place", panel, x, y] as const,
-  plan: (panel: string, ladder: string) => ["plan", panel, ladder] as const,
+  plan: (panel: string, ladder: string, gone: number | undefined) => ["plan", panel, ladder, gone] as const,
   level: (panel: string, section: string, person: string) => ["level", panel, section, person] as const,
   shelf: (pick: string) => ["shelf", pick] as const,
   rules: () => ["rules"] as const,
@@ -28,7 +29,7 @@ export const keys = {
 type Kind = keyof typeof keys;
 
 /** What is told of panels and cars: film, plans, passes, marks. */
-const work: Kind[] = ["cars", "car", "plans", "schools", "look", "read", "place", "plan", "level"];
+const work: Kind[] = ["cars", "car", "plans", "schools", "look", "condition", "read", "place", "plan", "level"];
 
 /** The answers that are no longer true once something has been changed. */
 const stale = {
@@ -56,7 +57,7 @@ export function useChanged(): (what: keyof typeof stale) => Promise<void> {
 }
 
 /** What is told of one panel, and of one car. */
-const ofPanel: Kind[] = ["look", "read", "place", "plan", "level"];
+const ofPanel: Kind[] = ["look", "condition", "read", "place", "plan", "level"];
 const ofCar: Kind[] = ["car", "plans", "schools"];
 
 /** Has asked again what the shop server says has changed, and nothing else. */
@@ -106,10 +107,12 @@ export const useCars = (search = "", handedOver = false) =>
   });
 export const useCar = (id: string | undefined) => useQuery({ ...car(id ?? ""), enabled: Boolean(id) });
 export const useLook = (panel: string) => useQuery(look(panel));
+export const useCondition = (panel: string, swirls: Schemas["Swirls"] | undefined, dead: Schemas["Dead"] | undefined) =>
+  useQuery({ queryKey: keys.condition(panel, swirls, dead), queryFn: () => api.condition(panel, { ...(swirls ? { swirls } : {}), ...(dead ? { dead } : {}) }), placeholderData: keepPreviousData });
 export const useRead = (panel: string) => useQuery({ queryKey: keys.read(panel), queryFn: () => api.read(panel) });
 export const usePlace = (panel: string, at: { x: number; y: number } | null) =>
   useQuery({ queryKey: keys.place(panel, at?.x, at?.y), queryFn: () => api.place(panel, at?.x ?? 0, at?.y ?? 0), enabled: at !== null, retry: false });
-export const usePlan = (panel: string, ladder: string) => useQuery({ queryKey: keys.plan(panel, ladder), queryFn: () => api.plan(panel, ladder), placeholderData: keepPreviousData });
+export const usePlan = (panel: string, ladder: string, gone?: number) => useQuery({ queryKey: keys.plan(panel, ladder, gone), queryFn: () => api.plan(panel, ladder, gone), placeholderData: keepPreviousData });
 export const useLevel = (panel: string, section: string, person: string) =>
   useQuery({ queryKey: keys.level(panel, section, person), queryFn: () => api.level(panel, section, person), placeholderData: keepPreviousData });
 export const useCarPlans = (id: string) => useQuery({ queryKey: keys.plans(id), queryFn: () => api.carPlans(id) });

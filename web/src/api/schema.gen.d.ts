@@ -375,6 +375,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/lamp/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A point lamp in washed paint, or with wet a strip lamp in paint of which the right half is wetted. */
+        get: operations["getLampPicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{panelId}/condition": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What washing and sun left on a panel, as it is on record or as it would be with what is asked for, and what it is compared with. */
+        get: operations["getCondition"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/panels/{panelId}/read": {
         parameters: {
             query?: never;
@@ -723,6 +757,23 @@ export interface paths {
         get: operations["getPicture"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{panelId}/squares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Keeps what was seen on a square that was polished, and learns the depths of swirls and dead paint from it, for panels alike too. Sent again with the same id it changes nothing. */
+        post: operations["addSquare"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1552,6 +1603,7 @@ export interface components {
             peel_grade: number;
             hardness: components["schemas"]["Hardness"];
             under: components["schemas"]["Under"];
+            dead?: components["schemas"]["Dead"];
             /** Format: double */
             width_mm: number;
             /** Format: double */
@@ -1603,6 +1655,95 @@ export interface components {
             /** Format: double */
             peel_grade?: number;
             hardness?: components["schemas"]["Hardness"];
+            swirls?: components["schemas"]["Swirls"];
+            dead?: components["schemas"]["Dead"];
+            water_spots?: boolean;
+            haze?: boolean;
+            wet_test?: components["schemas"]["WetTest"];
+            cloth_test?: components["schemas"]["ClothTest"];
+            /**
+             * Format: double
+             * @description share of the swirls that a polish shall take, 0 for gloss alone
+             */
+            gone?: number;
+        };
+        /**
+         * @description swirls and wash marks by comparison
+         * @enum {string}
+         */
+        Swirls: "none" | "light" | "medium" | "heavy";
+        /**
+         * @description a dead layer, chalked by the sun, by comparison
+         * @enum {string}
+         */
+        Dead: "none" | "light" | "heavy";
+        /**
+         * @description whether water brings the gloss back
+         * @enum {string}
+         */
+        WetTest: "gloss" | "dull";
+        /**
+         * @description what a damp cloth shows
+         * @enum {string}
+         */
+        ClothTest: "colour" | "clean";
+        /** @description a depth with what it is expected to be at 1 in 20 */
+        Depth: {
+            /** Format: double */
+            median_um: number;
+            /** Format: double */
+            low_um: number;
+            /** Format: double */
+            high_um: number;
+        };
+        /** @description what washing and sun left on a panel, beside its texture */
+        Condition: {
+            swirls?: components["schemas"]["Swirls"];
+            dead?: components["schemas"]["Dead"];
+            swirls_um?: components["schemas"]["Depth"];
+            dead_um?: components["schemas"]["Depth"];
+            /** @description by a try square */
+            learned?: boolean;
+            water_spots: boolean;
+            haze: boolean;
+            wet_test?: components["schemas"]["WetTest"];
+            cloth_test?: components["schemas"]["ClothTest"];
+            /**
+             * Format: double
+             * @description share of the swirls that shall go
+             */
+            gone: number;
+            text: string;
+            /** @description what owners choose between; empty where there is nothing to take */
+            shares: components["schemas"]["ShareGone"][];
+        };
+        ShareGone: {
+            /** Format: double */
+            gone: number;
+            text: string;
+            /** Format: double */
+            removal_um: number;
+            /** @description to end under the floor */
+            chance?: string;
+            state?: components["schemas"]["State"];
+        };
+        /** @description a condition that a panel is compared with */
+        Looks: {
+            swirls: components["schemas"]["Swirls"];
+            dead: components["schemas"]["Dead"];
+            title: string;
+            lines: string[];
+        };
+        Comparison: {
+            panel: components["schemas"]["Panel"];
+            car: components["schemas"]["CarSummary"];
+            panel_no: number;
+            panels: number;
+            condition: components["schemas"]["Condition"];
+            swirls: components["schemas"]["Looks"][];
+            dead: components["schemas"]["Looks"][];
+            /** @description keys of the panels that lie like this one, this one too */
+            alike: string[];
         };
         /** @description total film on a grid of nodes from the origin on, row by row; nodes off the paint go on smoothly */
         FilmMap: {
@@ -2234,6 +2375,7 @@ export interface components {
              */
             tight_from_um: number;
             offer?: components["schemas"]["Offer"];
+            correct?: components["schemas"]["Correct"];
             refusal?: components["schemas"]["Refusal"];
             /** @description what the owner agreed to of this panel or its car, struck ones too */
             floors: components["schemas"]["AgreedFloor"][];
@@ -2264,11 +2406,47 @@ export interface components {
             money: number;
             /** Format: double */
             peel_left: number;
+            /**
+             * Format: double
+             * @description share of the swirls gone, where that is what it is for
+             */
+            gone?: number;
             /** Format: double */
             clarity: number;
             state: components["schemas"]["State"];
         };
+        /** @description what a polish takes of swirls and dead paint */
+        Correct: {
+            /**
+             * Format: double
+             * @description share of the swirls that is asked for
+             */
+            gone: number;
+            /**
+             * Format: double
+             * @description that can be asked for
+             */
+            most: number;
+            text: string;
+            packages: components["schemas"]["Package"][];
+        };
+        /** @enum {string} */
+        PackageName: "one_step" | "two_steps" | "furthest";
+        /** @description an offer in the words that an owner knows */
+        Package: {
+            name: components["schemas"]["PackageName"];
+            title: string;
+            text: string;
+            ladder: string;
+            /** Format: double */
+            gone: number;
+        };
         PlanPoint: {
+            /**
+             * Format: double
+             * @description share of the swirls gone, where that is what it is for
+             */
+            gone?: number;
             ladder: string;
             /** Format: double */
             film_um: number;
@@ -2440,6 +2618,18 @@ export interface components {
             text: string;
             /** @description the other sequence that it is held against */
             ladder?: string;
+        };
+        NewSquare: {
+            id: string;
+            ladder: string;
+            /**
+             * Format: double
+             * @description share of the swirls that is still there
+             */
+            left?: number;
+            /** @description pass of the first step with which the cloth stopped changing */
+            off_after?: number;
+            person: string;
         };
         NewTry: {
             id: string;
@@ -3615,6 +3805,57 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getLampPicture: {
+        parameters: {
+            query?: {
+                swirls?: components["schemas"]["Swirls"];
+                dead?: components["schemas"]["Dead"];
+                wet?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCondition: {
+        parameters: {
+            query?: {
+                swirls?: components["schemas"]["Swirls"];
+                dead?: components["schemas"]["Dead"];
+            };
+            header?: never;
+            path: {
+                panelId: components["parameters"]["panelId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the comparison */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getRead: {
         parameters: {
             query?: never;
@@ -4069,6 +4310,8 @@ export interface operations {
             query?: {
                 /** @description least_film, balanced, least_time, partial, record, or steps such as p1500@rubber*6,foam-fine*2 */
                 ladder?: components["parameters"]["ladder"];
+                /** @description share of the swirls to try out instead of the panel's own */
+                gone?: number;
             };
             header?: never;
             path: {
@@ -4191,6 +4434,33 @@ export interface operations {
                 };
                 content: {
                     "image/png": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addSquare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panelId: components["parameters"]["panelId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSquare"];
+            };
+        };
+        responses: {
+            /** @description what is known now */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Condition"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -15,6 +15,7 @@ const pages = {
   car: () => import("../stages/car/CarPage"),
   takeIn: () => import("../stages/takein/TakeInPage"),
   look: () => import("../stages/look/LookPage"),
+  condition: () => import("../stages/look/ConditionPage"),
   read: () => import("../stages/read/ReadPage"),
   plan: () => import("../stages/plan/PlanPage"),
   level: () => import("../stages/level/LevelPage"),
@@ -28,6 +29,7 @@ const QuickCheck = lazy(pages.check);
 const CarPage = lazy(pages.car);
 const TakeInPage = lazy(pages.takeIn);
 const LookPage = lazy(pages.look);
+const ConditionPage = lazy(pages.condition);
 const ReadPage = lazy(pages.read);
 const PlanPage = lazy(pages.plan);
 const LevelPage = lazy(pages.level);
@@ -72,6 +74,7 @@ function Themed() {
               <Route path="/take-in" element={<TakeInPage />} />
               <Route path="/cars/:carId/take-in" element={<TakeInPage />} />
               <Route path="/panels/:panelId/look" element={<LookPage />} />
+              <Route path="/panels/:panelId/condition" element={<ConditionPage />} />
               <Route path="/panels/:panelId/read" element={<ReadPage />} />
               <Route path="/panels/:panelId/plan" element={<PlanPage />} />
               <Route path="/panels/:panelId/level" element={<LevelPage />} />

@@ -208,6 +208,7 @@ function Looking({ panelId }: { panelId: string }) {
     ShiftArrowRight: () => steer(1, 0),
     ShiftArrowUp: () => steer(0, -1),
     ShiftArrowDown: () => steer(0, 1),
+    w: () => void go(`/panels/${encodeURIComponent(panelId)}/condition`),
   };
   if (chosen) keys["."] = () => document.getElementById("marksize")?.focus();
   for (const k of kinds) keys[k.key] = () => pickTool(k.kind);
@@ -246,6 +247,7 @@ function Looking({ panelId }: { panelId: string }) {
         { keys: "Del", does: "strike the mark out" },
         { keys: "M", does: "copy to the mirrored panel" },
         { keys: "V", does: "peel grade by comparison" },
+        { keys: "W", does: "swirls and dead paint by comparison" },
         { keys: "+ −", does: "closer, farther; pull the picture to move it" },
         { keys: "0", does: "whole panel, or paint only" },
         { keys: "[ ]", does: "previous, next panel" },
@@ -352,6 +354,10 @@ function Looking({ panelId }: { panelId: string }) {
                     compare
                   </Button>{" "}
                   <span className="kc">V</span>{" "}
+                  <Button variant="link" onClick={() => void go(`/panels/${encodeURIComponent(panelId)}/condition`)}>
+                    swirls and dead paint
+                  </Button>{" "}
+                  <span className="kc">W</span>{" "}
                   <Box component="a" className="linkish" sx={{ textDecoration: "none", marginLeft: 14 }} href={`/api/panels/${encodeURIComponent(panelId)}/outline.svg`} download={`${look.car.name} ${panel.name}.svg`}>
                     drawing (SVG)
                   </Box>

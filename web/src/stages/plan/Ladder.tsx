@@ -44,7 +44,7 @@ export function Ladder({ plan, offer, picture, at, select, change }: LadderProps
         <span />
         <span>takes</span>
         <span className="pic">cross-section after the step</span>
-        <span className="pic">strip lamps mirrored in it</span>
+        <span className="pic">{plan.correct ? "one lamp in it" : "strip lamps mirrored in it"}</span>
         <Box component="span" className="clar" sx={{ textAlign: "right" }}>
           clarity
         </Box>
@@ -63,7 +63,7 @@ export function Ladder({ plan, offer, picture, at, select, change }: LadderProps
           <Profile before={null} after={offer.start.profile} first={offer.start.profile} scale={scale} label="cross-section as it is" />
         </div>
         <div className="cell pic">
-          <img src={picture(0)} alt={`strip lamps mirrored as it is, clarity ${offer.start.clarity.toFixed(0)}`} />
+          <img src={picture(0)} alt={`${plan.correct ? "one lamp" : "strip lamps"} mirrored as it is, clarity ${offer.start.clarity.toFixed(0)}`} />
         </div>
         <Box component="span" className="n clar" sx={{ textAlign: "right" }}>
           {offer.start.clarity.toFixed(0)}
@@ -109,7 +109,7 @@ export function Ladder({ plan, offer, picture, at, select, change }: LadderProps
             <Profile before={s.area === "" ? (profiles[i] ?? null) : null} after={s.after.profile} first={offer.start.profile} scale={scale} label={`cross-section after ${s.title}: takes ${u.plusMinus(s.film_um)} ${u.name}`} />
           </div>
           <div className="cell pic">
-            <img src={picture(s.no)} alt={`strip lamps mirrored after ${s.title}, clarity ${s.after.clarity.toFixed(0)}`} />
+            <img src={picture(s.no)} alt={`${plan.correct ? "one lamp" : "strip lamps"} mirrored after ${s.title}, clarity ${s.after.clarity.toFixed(0)}`} />
           </div>
           <Box component="span" className="n clar" sx={{ textAlign: "right" }}>
             {s.after.clarity.toFixed(0)}

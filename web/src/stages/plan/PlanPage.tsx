@@ -17,8 +17,10 @@ import { Below, type View } from "./Below";
 import { Cloud } from "./Cloud";
 import { Ladder } from "./Ladder";
 import { choicesOf, codeOf, distinct, offerWords, undone, type Choice } from "./ladder";
+import { Square } from "./Square";
 import { TryDialog } from "./TryDialog";
 import { PlanFrame } from "./Frame";
+import { Correcting } from "./Correcting";
 import { WaysOn } from "./WaysOn";
 
 const counted = ["No", "One", "Two", "Three", "Four", "Five"];
@@ -30,9 +32,12 @@ export default function PlanPage() {
   const wish = params.get("ladder") ?? "";
   const go = useNavigate();
   const changed = useChanged();
-  const query = usePlan(panelId, wish);
+  // The share of the swirls under the thumb, before it is let go.
+  const [gone, setGone] = useState<number | undefined>(undefined);
+  const query = usePlan(panelId, wish, gone);
   const [facts, setFacts] = useState(false);
   const [trying, setTrying] = useState(false);
+  const [square, setSquare] = useState(false);
   const [view, setView] = useState<View>("why");
   const [step, setStep] = useState(0);
   const heading = useRef<HTMLHeadingElement>(null);
@@ -53,6 +58,13 @@ export default function PlanPage() {
       void go(`${here}/level`);
     },
     onError: () => changed("panel"),
+  });
+  const ask = useMutation({
+    mutationFn: (share: number) => api.changePanel(panelId, { gone: share }),
+    onSettled: async () => {
+      await changed("panel");
+      setGone(undefined);
+    },
   });
   const forget = accept.reset;
   useEffect(() => forget(), [wish, forget]);
@@ -82,7 +94,7 @@ export default function PlanPage() {
     f: () => setFacts(true),
     r: () => void go(`${here}/read`),
     w: () => setView("why"),
-    t: () => setTrying(Boolean(offer)),
+    t: () => (plan?.correct ? setSquare(Boolean(offer)) : setTrying(Boolean(offer))),
     ArrowRight: () => along(1),
     ArrowLeft: () => along(-1),
     ArrowDown: () => setStep(Math.min(step + 1, choices.length)),
@@ -103,7 +115,7 @@ export default function PlanPage() {
   };
   const ways = distinct(plan?.offers ?? []);
   ways.slice(0, 4).forEach((o, i) => (keys[String(i + 1)] = () => show(o.wish)));
-  useKeys(keys, !facts && !trying && !refusal);
+  useKeys(keys, !facts && !trying && !square && !refusal);
   useEffect(() => {
     const undo = (e: KeyboardEvent) => {
       if (!e.ctrlKey || e.key.toLowerCase() !== "z" || (e.target instanceof Element && e.target.closest("input,textarea,[role=dialog]"))) return;
@@ -161,6 +173,8 @@ export default function PlanPage() {
               </Box>
             </Box>
             <Offers plan={plan} show={show} />
+            {plan.correct && !ofRecord ? <Correcting correct={plan.correct} gone={gone ?? plan.correct.gone} move={setGone} ask={(share) => (show(""), ask.mutate(share))} show={show} chosen={offer.ladder} /> : null}
+            {ask.error ? <Notice text={ask.error.message} /> : null}
             {plan.refusal && !ofRecord ? (
               <Box className="notice" sx={{ margin: "10px 0", flex: "none" }}>
                 <p>{plan.refusal.text}</p>
@@ -188,7 +202,7 @@ export default function PlanPage() {
                 {ofRecord ? `Plan of record, version ${plan.record?.version ?? ""}` : `${offerWords[offer.name].charAt(0).toUpperCase()}${offerWords[offer.name].slice(1)}, step by step`}
               </Box>
               <Box component="span" className="s">
-                {plan.target} 48 mm of this panel.
+                {plan.target} {plan.correct ? "One lamp in 48 mm of paint." : "48 mm of this panel."}
               </Box>
             </Box>
             <Ladder plan={plan} offer={offer} picture={picture} at={step} select={setStep} change={change} />
@@ -238,7 +252,7 @@ export default function PlanPage() {
               </Box>
             </div>
             <Box component="p" className="xs" sx={{ textAlign: "right", paddingTop: 4 }}>
-              <Button variant="link" sx={{ fontWeight: 450 }} onClick={() => setTrying(true)}>
+              <Button variant="link" sx={{ fontWeight: 450 }} onClick={() => (plan.correct ? setSquare(true) : setTrying(true))}>
                 try it on a square first
               </Button>{" "}
               <span className="kc">T</span>
@@ -247,6 +261,7 @@ export default function PlanPage() {
         </PlanFrame>
       ) : null}
       {facts && plan ? <FactsDialog panel={plan.panel} close={() => setFacts(false)} /> : null}
+      {square && plan && offer ? <Square plan={plan} offer={offer} close={() => setSquare(false)} /> : null}
       {trying && plan && offer ? (
         <TryDialog
           plan={plan}
@@ -291,7 +306,7 @@ function Offers({ plan, show }: { plan: Plan; show: (ladder: string) => void }) 
           <TableCell />
           <TableCell align="right">film, {u.name}</TableCell>
           <TableCell align="right">hours</TableCell>
-          <TableCell align="right">peel left</TableCell>
+          <TableCell align="right">{plan.correct ? "gone" : "peel left"}</TableCell>
           <TableCell />
         </TableRow>
       </TableHead>
@@ -307,7 +322,7 @@ function Offers({ plan, show }: { plan: Plan; show: (ladder: string) => void }) 
               </TableCell>
               <TableCell align="right" className="n">{u.um(o.film_um.mean)}</TableCell>
               <TableCell align="right" className="n">{o.hours.mean.toFixed(1)}</TableCell>
-              <TableCell align="right" className="n">{short(o.peel_left)}</TableCell>
+              <TableCell align="right" className="n">{o.gone === undefined ? short(o.peel_left) : `${(100 * o.gone).toFixed(0)} %`}</TableCell>
               <TableCell>
                 <StateTab state={o.state} />
               </TableCell>

@@ -67,6 +67,7 @@ test("a swirled bonnet is compared, planned by the share that shall go, and the 
   expect(taught.condition.swirls_um.median_um).toBeGreaterThan(0.8);
   await page.getByRole("list", { name: "Packages" }).getByRole("button").first().click();
   await expect(page.getByText(/step by step/)).toBeVisible();
+  await expect(page.getByRole("slider")).toBeVisible();
 });
 
 test("panels that lie alike are said to look alike at once", async ({ page, demo }) => {

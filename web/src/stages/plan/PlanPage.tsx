@@ -158,6 +158,11 @@ export default function PlanPage() {
           </Button>
         </Box>
       ) : null}
+      {plan?.correct && refusal ? (
+        <Box sx={{ maxWidth: 760, paddingTop: 4 }}>
+          <Correcting correct={plan.correct} gone={gone ?? plan.correct.gone} move={setGone} ask={(share) => ask.mutate(share)} show={show} chosen="" />
+        </Box>
+      ) : null}
       {plan && refusal ? <WaysOn plan={plan} refusal={refusal} facts={() => setFacts(true)} show={show} asking={facts} /> : null}
       {plan && !offer && !refusal ? <Nothing plan={plan} go={() => void go(`${here}/read`)} /> : null}
       {plan && offer && !refusal ? (

@@ -8,22 +8,23 @@ interface Plan {
   correct?: { gone: number; packages: { ladder: string }[] };
 }
 
+const roof = "/panels/hire-saloon.roof";
 const bonnet = "/panels/hire-saloon.bonnet";
 
-test("a swirled bonnet is compared, planned by the share that shall go, and the lamp shows what is left", async ({ page, demo }) => {
+test("a swirled roof is compared, planned by the share that shall go, and the lamp shows what is left", async ({ page, demo }) => {
   // Read it first, so that a plan can be judged.
   for (let n = 0; n < 8; ) {
-    const { next } = await demo.get<{ next: { x_mm: number; y_mm: number }[] }>(`${bonnet}/read`);
+    const { next } = await demo.get<{ next: { x_mm: number; y_mm: number }[] }>(`${roof}/read`);
     if (next.length === 0) break;
     for (const at of next) {
-      const answer = await page.request.post(`${demo.url}/api${bonnet}/readings`, { data: { id: `reading-swirls-${n}`, x_mm: at.x_mm, y_mm: at.y_mm, film: 118 + (n % 3), unit: "um", phase: "total" } });
+      const answer = await page.request.post(`${demo.url}/api${roof}/readings`, { data: { id: `reading-swirls-${n}`, x_mm: at.x_mm, y_mm: at.y_mm, film: 118 + (n % 3), unit: "um", phase: "total" } });
       expect(answer.status(), await answer.text()).toBe(201);
       n++;
     }
   }
-  expect((await page.request.patch(`${demo.url}/api${bonnet}`, { data: { aim: "polish" } })).status()).toBe(200);
+  expect((await page.request.patch(`${demo.url}/api${roof}`, { data: { aim: "polish" } })).status()).toBe(200);
 
-  await page.goto(`${demo.url}${bonnet}/look`);
+  await page.goto(`${demo.url}${roof}/look`);
   await settled(page);
   await page.keyboard.press("w");
   await expect(page.getByRole("heading", { name: /One lamp in the paint: which is it\?/ })).toBeVisible();
@@ -34,12 +35,12 @@ test("a swirled bonnet is compared, planned by the share that shall go, and the 
   await page.getByRole("button", { name: /8 in 10 gone/ }).click();
   await page.keyboard.press("n"); // water does not bring the gloss back
   await page.getByRole("button", { name: "dead layer heavy" }).click();
-  await page.getByRole("button", { name: /^Keep for the bonnet/ }).click();
+  await page.getByRole("button", { name: /^Keep for the roof/ }).click();
   await expect(page.getByRole("alert")).toContainText("Water does not bring the gloss back");
   await page.keyboard.press("6");
-  await page.getByRole("button", { name: /^Keep for the bonnet/ }).click();
+  await page.getByRole("button", { name: /^Keep for the roof/ }).click();
   await expect(page.getByRole("button", { name: /Kept: on to Plan/ })).toBeVisible();
-  const { condition } = await demo.get<Condition>(`${bonnet}/condition`);
+  const { condition } = await demo.get<Condition>(`${roof}/condition`);
   expect(condition).toMatchObject({ swirls: "medium", dead: "none", gone: 0.8 });
   await page.reload();
   await expect(page.getByRole("button", { name: "swirls medium", exact: true })).toHaveAttribute("aria-pressed", "true");
@@ -47,13 +48,13 @@ test("a swirled bonnet is compared, planned by the share that shall go, and the 
 
   await page.getByRole("button", { name: /Kept: on to Plan/ }).click();
   await expect(page.getByRole("slider")).toHaveAttribute("aria-valuenow", "80");
-  const eighty = await demo.get<Plan>(`${bonnet}/plan`);
+  const eighty = await demo.get<Plan>(`${roof}/plan`);
   expect(Math.min(...eighty.offers.map((o) => o.gone ?? 0))).toBeGreaterThanOrEqual(0.8);
   await expect(page.getByRole("img", { name: /one lamp mirrored as it is/ })).toBeVisible();
   await accessible(page);
   await page.getByRole("slider").press("End");
-  await expect.poll(async () => (await demo.get<Plan>(`${bonnet}/plan`)).correct?.gone).toBe(0.99);
-  const all = await demo.get<Plan>(`${bonnet}/plan`);
+  await expect.poll(async () => (await demo.get<Plan>(`${roof}/plan`)).correct?.gone).toBe(0.99);
+  const all = await demo.get<Plan>(`${roof}/plan`);
   expect(all.offers[0]?.film_um.mean).toBeGreaterThan(eighty.offers[0]?.film_um.mean ?? 0);
   // A square of the way on screen shows half of the swirls still there: they are deeper than was said.
   await page.getByRole("button", { name: "try it on a square first" }).click();
@@ -62,7 +63,7 @@ test("a swirled bonnet is compared, planned by the share that shall go, and the 
   await page.getByRole("button", { name: /Keep what it shows/ }).click();
   await expect(page.getByRole("dialog").getByText(/by a try square/)).toBeVisible();
   await page.getByRole("button", { name: "Close" }).click();
-  const taught = await demo.get<{ condition: { learned?: boolean; swirls_um: { median_um: number } } }>(`${bonnet}/condition`);
+  const taught = await demo.get<{ condition: { learned?: boolean; swirls_um: { median_um: number } } }>(`${roof}/condition`);
   expect(taught.condition.learned).toBe(true);
   expect(taught.condition.swirls_um.median_um).toBeGreaterThan(0.8);
   await page.getByRole("list", { name: "Packages" }).getByRole("button").first().click();

@@ -125,7 +125,7 @@ const door = "/panels/pilot-car.L-fdoor";
 /** Every screen of the demo, in two halves that take about as long. */
 const screens = {
   "the shop's screens and those of a door": ["/", "/take-in", "/check", "/shelf", "/rules?car=milk-float", "/hands", "/cars/pilot-car", "/cars/pilot-car/take-in", "/cars/pilot-car/plans", `${door}/look`, `${door}/read`, `${door}/plan`, `${door}/level`],
-  "screens of other panels": ["/cars/milk-float", "/panels/milk-float.panel/look", "/panels/milk-float.panel/read", "/panels/milk-float.panel/plan", "/panels/milk-float.panel/level", "/panels/library-van.L-quarter/look", "/panels/library-van.L-slide/plan", "/panels/pilot-car.fbumper/read", "/panels/pilot-car.bonnet/read", "/panels/pilot-car.boot/plan", "/panels/pilot-car.L-wing/plan", "/panels/pilot-car.roof/level"],
+  "screens of other panels": ["/cars/milk-float", "/panels/milk-float.panel/look", "/panels/milk-float.panel/read", "/panels/milk-float.panel/plan", "/panels/milk-float.panel/level", "/panels/library-van.L-quarter/look", "/panels/hire-saloon.bonnet/condition", "/panels/hire-saloon.bonnet/plan", "/panels/milk-float.panel/condition", "/panels/library-van.L-slide/plan", "/panels/pilot-car.fbumper/read", "/panels/pilot-car.bonnet/read", "/panels/pilot-car.boot/plan", "/panels/pilot-car.L-wing/plan", "/panels/pilot-car.roof/level"],
 };
 
 for (const mode of ["day", "booth"]) {

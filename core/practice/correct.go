@@ -5,6 +5,7 @@ import (
 	"math/rand/v2"
 	"slices"
 
+	"waxplanus/core/clearcoat"
 	"waxplanus/core/film"
 	"waxplanus/core/plan"
 	"waxplanus/core/shelf"
@@ -26,7 +27,7 @@ type Corrected struct {
 	Panels         int
 	Off            float64        // mean of how far the share said lay from the share that came, 0 to 1
 	Right, Later   map[Target]int // panels whose cycles were right within one, after the square and after the look
-	Spent, Needed  float64        // µm, by the plan and by one who knows the depth
+	Beyond, Needed float64        // µm, spent beyond what was needed, and needed by one who knows the depth
 	Through        int
 	ThinnestOfThem float64 // µm of clear
 }
@@ -38,7 +39,7 @@ type Target float64
 var Targets = []Target{0.8, 0.95}
 
 // Given is the share of film spent beyond what was needed.
-func (c Corrected) Given() float64 { return c.Spent/c.Needed - 1 }
+func (c Corrected) Given() float64 { return c.Beyond / c.Needed }
 
 // Correct works so many swirled panels of hidden truth.
 func Correct(panels int) (Corrected, error) {
@@ -73,7 +74,7 @@ func drawSwirled(rng *rand.Rand) (p swirled, said surface.Condition) {
 		p.truth.Dead.Median = said.Dead.Median * math.Exp(hiddenDead*rng.NormFloat64())
 	}
 	p.cut = math.Exp(math.Hypot(plan.SharedSpread, plan.OwnSpread) * rng.NormFloat64())
-	p.clear = math.Max(film.WayThrough+8, 45+8*rng.NormFloat64())
+	p.clear = thought.Mean+thought.SD*rng.NormFloat64()
 	return p, said
 }
 
@@ -153,19 +154,20 @@ func (o *Corrected) work(rng *rand.Rand) error {
 	}
 	planned := cycles(known, Targets[0], model(known))
 	o.Off += math.Abs(known.Gone(model(known)(planned)) - p.truth.Gone(truly(planned)))
-	o.Spent, o.Needed = o.Spent+truly(planned), o.Needed+truly(needs[Targets[0]])
+	o.Beyond, o.Needed = o.Beyond+math.Max(truly(planned)-truly(needs[Targets[0]]), 0), o.Needed+truly(needs[Targets[0]])
 
 	// The first section is worked so and looked at; the others follow from both looks.
 	tried = append(tried, look(planned))
 	if known.Swirls, err = said.Swirls.Learned(tried...); err != nil {
 		return err
 	}
+	may := allowed(first.Rate)
 	for _, t := range Targets {
-		again := cycles(known, t, model(known))
-		if abs(again-needs[t]) <= 1 {
+		again := min(cycles(known, t, model(known)), may)
+		if abs(again-min(needs[t], may)) <= 1 {
 			o.Later[t]++
 		}
-		left := p.clear - truly(max(again, planned))
+		left := p.clear - truly(max(again, min(planned, may)))
 		o.ThinnestOfThem = math.Min(o.ThinnestOfThem, left)
 		if left < film.WayThrough {
 			o.Through++
@@ -179,3 +181,17 @@ func (o *Corrected) work(rng *rand.Rand) error {
 const deadNoise = 0.15
 
 func abs(n int) int { return max(n, -n) }
+
+// thought is the clear that is thought to be on the panels (µm): what they have is drawn from
+// it, at a total of guessedTotal.
+var thought = clearcoat.Value{Mean: 45, SD: 8}
+
+const guessedTotal = 110.0
+
+// allowed is how many cycles at a rate (µm) may be planned, by the clear that is thought to
+// be there.
+func allowed(rate float64) int {
+	least := film.LeastOf(clearcoat.Normal(thought), []float64{0.95}, []float64{0.90})
+	_, most := film.PolicyFor(film.FactoryFinish).Rooms(least, guessedTotal, false)
+	return int(most / rate)
+}

@@ -79,6 +79,18 @@ func taken(name, kind string, colour plan.Colour, painter, words string) shop.Ne
 	return shop.NewCar{CarSaid: shop.CarSaid{Name: &name, Painter: &painter, OwnerWords: &words}, Body: kind, Colour: string(colour)}
 }
 
+// worn is what washing and sun left on panels of the cars: the swirls and the dead layer that
+// somebody saw, and the share of the swirls that shall go.
+type worn struct {
+	swirls, dead shop.Grade
+	gone         float64
+}
+
+var worns = map[string]map[string]worn{
+	HireID:  {"bonnet": {shop.Middling, shop.NoneAtAll, 0.95}, "R-fdoor": {shop.Light, shop.NoneAtAll, 0.8}},
+	FloatID: {"panel": {shop.Middling, shop.Light, 0.8}},
+}
+
 func cars() []car {
 	width, height, cost := 1150.0, 720.0, 900.0
 	pilot := taken("Pilot car", body.Saloon, plan.Dark, "Tove", "The new door looks like a different car in the sun, and I see dust in it.")
@@ -121,9 +133,9 @@ func cars() []car {
 			"L-quarter": {film.Here, clear, 3, 6.8, plan.NibsOnly, 0, 0, 0, 0, 21, []seen{{marks.Nib, 41, 0, 0, nil}}},
 			"roof":      {film.Here, clear, 3, 7.0, plan.NibsOnly, 0, 0, 0, 0, 21, nil},
 		}, nil},
-		// The pale hire saloon: polish only.
+		// The pale hire saloon: washed often, and polished only.
 		{HireID, taken("Hire saloon", body.Saloon, plan.Light, "Tove", ""), map[string]facts{
-			"bonnet":  {factory, clear, 0, 4.0, plan.PolishOnly, 0, 0, 0, 0, 0, []seen{{marks.Dull, 1, 0, 0, nil}, {marks.Scratch, 3, 0, 0, func(m *marks.Mark) { m.Class = marks.Seen }}}},
+			"bonnet":  {factory, clear, 0, 4.0, plan.PolishOnly, 117, 6, 0, 0, 0, []seen{{marks.Dull, 1, 0, 0, nil}, {marks.Scratch, 3, 0, 0, func(m *marks.Mark) { m.Class = marks.Seen }}}},
 			"R-fdoor": {factory, clear, 0, 4.0, plan.PolishOnly, 0, 0, 0, 0, 0, nil},
 		}, nil},
 		// Loose side covers of a motorcycle: plastic, nothing reads on them.
@@ -180,6 +192,10 @@ func takeIn(ctx context.Context, s *store.Store, c car, now time.Time) error {
 			said = f.said(now)
 			if under := string(c.asked[p.Key].under); under != "" {
 				said.Under = &under
+			}
+			if w, ok := worns[c.id][p.Key]; ok {
+				swirls, dead := string(w.swirls), string(w.dead)
+				said.Condition = shop.SaidCondition{Swirls: &swirls, Dead: &dead, Gone: &w.gone}
 			}
 		}
 		c.in.Groups = append(c.in.Groups, shop.Group{Keys: []string{p.Key}, Said: said})

@@ -174,7 +174,8 @@ export const ConditionFrame = styled("div")`
       grid-template-columns:minmax(0,1fr);
     }
     & .panelside .outline {
-      min-height:150px;
+      flex:none;
+      height:260px;
     }
     & .lamps, & .lamps.wet {
       grid-template-columns:repeat(2,minmax(0,1fr));
@@ -184,6 +185,7 @@ export const ConditionFrame = styled("div")`
     }
     & .keysrow {
       grid-template-columns:1fr 1fr;
+      position:static;
     }
   }
 `;

@@ -151,7 +151,7 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 		"AddSquare": func() {
 			must(t, s.AddSquare(ctx, &Square{ID: "square-1", PanelID: "p", Ladder: "x", RemovedUM: 1, Person: "Tove", At: now}, version(s, "p"), map[string]Learned{"p": {SwirlsUM: 1}}))
 		},
-		"LogAfter":     func() { _, _ = s.LogAfter(ctx, "p", &Log{}) },
+		"LogAfter": func() { _, _ = s.LogAfter(ctx, "p", &Log{}) },
 	}
 	grows := []string{"cars", "panels", "readings", "marks", "photos", "plans", "steps", "entries", "tries", "floors", "tasks", "tellings", "summaries", "grants", "car_states", "panel_states", "gauge_checks"}
 	for i := range reflect.TypeOf(s).NumMethod() {

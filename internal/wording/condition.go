@@ -37,9 +37,9 @@ func (w Words) DeadLooks(g shop.Grade) (title string, lines []string) {
 	d := shop.DeadOf(g)
 	switch g {
 	case shop.Light:
-		return "light", []string{"dry milky, wet clear", "chalk mostly " + w.most(d)}
+		return "light", []string{"dry milky, wet clear", "chalk " + w.most(d)}
 	case shop.Heavy:
-		return "heavy", []string{"dry dull, wet clear", "chalk mostly " + w.most(d)}
+		return "heavy", []string{"dry dull, wet clear", "chalk " + w.most(d)}
 	}
 	return "none", []string{"wet and dry look alike", "nothing dead"}
 }

@@ -166,7 +166,18 @@ export const ConditionFrame = styled("div")`
       gap:8px 20px;
     }
     & .keysrow {
-      grid-template-columns:2fr 1.3fr 1fr;
+      grid-template-columns:1.7fr 1.3fr 1fr .8fr .8fr 1fr;
+      gap:8px;
+    }
+    & .keysrow .MuiButton-root {
+      font-size:15px;
+      padding:4px 10px;
+    }
+    & .share.MuiButton-root {
+      min-height:70px;
+    }
+    & .test .MuiButton-root {
+      padding:4px 8px;
     }
   }
   @media (max-width:760px) {

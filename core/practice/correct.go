@@ -74,7 +74,7 @@ func drawSwirled(rng *rand.Rand) (p swirled, said surface.Condition) {
 		p.truth.Dead.Median = said.Dead.Median * math.Exp(hiddenDead*rng.NormFloat64())
 	}
 	p.cut = math.Exp(math.Hypot(plan.SharedSpread, plan.OwnSpread) * rng.NormFloat64())
-	p.clear = thought.Mean+thought.SD*rng.NormFloat64()
+	p.clear = thought.Mean + thought.SD*rng.NormFloat64()
 	return p, said
 }
 

@@ -1,6 +1,7 @@
 package practice
 
 import (
+	"cmp"
 	"math"
 	"math/rand/v2"
 	"slices"
@@ -67,7 +68,7 @@ func drawSwirled(rng *rand.Rand) (p swirled, said surface.Condition) {
 	p.truth.Swirls.Median = m
 	looks := m * math.Exp(saidSpread*rng.NormFloat64())
 	said.Swirls = slices.MinFunc(classes, func(a, b surface.Depth) int {
-		return sign(math.Abs(math.Log(looks/a.Median)) - math.Abs(math.Log(looks/b.Median)))
+		return cmp.Compare(math.Abs(math.Log(looks/a.Median)), math.Abs(math.Log(looks/b.Median)))
 	})
 	if rng.Float64() < deadShare {
 		said.Dead = []surface.Depth{surface.DeadLight, surface.DeadHeavy}[rng.IntN(2)]
@@ -76,16 +77,6 @@ func drawSwirled(rng *rand.Rand) (p swirled, said surface.Condition) {
 	p.cut = math.Exp(math.Hypot(plan.SharedSpread, plan.OwnSpread) * rng.NormFloat64())
 	p.clear = thought.Mean + thought.SD*rng.NormFloat64()
 	return p, said
-}
-
-func sign(d float64) int {
-	switch {
-	case d < 0:
-		return -1
-	case d > 0:
-		return 1
-	}
-	return 0
 }
 
 // mostCycles is how many cycles of one product somebody makes before they take another.

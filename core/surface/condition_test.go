@@ -84,3 +84,50 @@ func TestASquareTeachesTheDeadLayer(t *testing.T) {
 		t.Error("gone before it was there")
 	}
 }
+
+// The picture shows what is said: deeper swirls shine more, removal takes them off, and a
+// dead layer veils them.
+func TestTheLampShowsTheSwirls(t *testing.T) {
+	lamp := Lamp{Wide: 40, High: 30, PxPerMM: 4}
+	paint := Paint{0.055, 0.06, 0.085}
+	bright := func(c Condition, removal float64) (sum int) { // outside the lamp itself
+		img := lamp.Swirls(c, removal, paint)
+		for y := range 120 {
+			for x := range 160 {
+				if math.Hypot(float64(x-80), float64(y-60)) > 24 {
+					r, _, _, _ := img.At(x, y).RGBA()
+					sum += int(r >> 8)
+				}
+			}
+		}
+		return sum
+	}
+	none, light, heavy := bright(Condition{}, 0), bright(Condition{Swirls: SwirlsLight}, 0), bright(Condition{Swirls: SwirlsHeavy}, 0)
+	if !(none < light && light < heavy) {
+		t.Errorf("none %d, light %d, heavy %d", none, light, heavy)
+	}
+	was := heavy
+	for _, removal := range []float64{0.5, 1, 2, 4} {
+		now := bright(Condition{Swirls: SwirlsHeavy}, removal)
+		if now >= was {
+			t.Errorf("after %.1f µm %d, before %d", removal, now, was)
+		}
+		was = now
+	}
+	if off := bright(Condition{Swirls: SwirlsHeavy, Dead: DeadLight}, 3); off != bright(Condition{Swirls: SwirlsHeavy}, 1) {
+		t.Error("under the dead layer other swirls come out")
+	}
+	dry := lamp.Wetted(Condition{Dead: DeadHeavy}, paint)
+	l, _, _, _ := dry.At(20, 60).RGBA()
+	r, _, _, _ := dry.At(140, 60).RGBA()
+	if l >= r {
+		t.Errorf("the lamp is as bright on dry dead paint, %d, as on wet, %d", l>>8, r>>8)
+	}
+}
+
+func BenchmarkLampPicture(b *testing.B) {
+	lamp := Lamp{Wide: 66, High: 57.75, PxPerMM: 320.0 / 66}
+	for b.Loop() {
+		lamp.Swirls(Condition{Swirls: SwirlsHeavy}, 0, Paint{0.055, 0.06, 0.085})
+	}
+}

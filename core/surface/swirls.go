@@ -5,6 +5,7 @@ import (
 	"image/color"
 	"math"
 	"math/rand/v2"
+	"sync"
 )
 
 // Lamp is the picture of a point lamp at arm's length in washed paint.
@@ -60,15 +61,29 @@ func (l Lamp) Swirls(c Condition, removal float64, paint Paint) *image.RGBA {
 			lamp := 1/(1+math.Exp((r-lampRadius)*l.PxPerMM/1.2)) + 0.16*math.Exp(-r/lampGlow)
 			v := (math.Min(lamp, 1) + math.Min(lit[y*w+x], 1)) * (1 - 1.9*veil)
 			v = math.Min(v, 1)*(1-veil) + veil*(0.35+0.65*math.Exp(-r/(3*lampGlow)))
-			var out [3]uint8
-			for k := range out {
-				of := paint[k] + (1-paint[k])*math.Max(math.Min(v, 1), 0)*lampLight[k]
-				out[k] = uint8(255 * math.Pow(math.Min(1, of), 1/1.7))
-			}
-			img.SetRGBA(x, y, color.RGBA{out[0], out[1], out[2], 255})
+			img.SetRGBA(x, y, paint.lit(v))
 		}
 	}
 	return img
+}
+
+// shades are the brightness of light from 0 to 1 on a screen.
+var shades = sync.OnceValue(func() *[4096]uint8 {
+	var out [4096]uint8
+	for i := range out {
+		out[i] = uint8(255 * math.Pow(float64(i)/float64(len(out)-1), 1/1.7))
+	}
+	return &out
+})
+
+// lit is paint that mirrors so much of a lamp, 0 to 1.
+func (p Paint) lit(v float64) color.RGBA {
+	v = math.Max(math.Min(v, 1), 0)
+	table := shades()
+	of := func(k int) uint8 {
+		return table[int(float64(len(table)-1)*math.Min(p[k]+(1-p[k])*v*lampLight[k], 1))]
+	}
+	return color.RGBA{of(0), of(1), of(2), 255}
 }
 
 // scratch is one scratch: where its middle lies, which way it runs there, how it bends and
@@ -121,12 +136,7 @@ func (l Lamp) Wetted(c Condition, paint Paint) *image.RGBA {
 			strip := 1 / (1 + math.Exp((math.Abs(my-middle)-l.High*0.07)/soft))
 			v := strip*math.Max(1-1.15*veil, 0) + 0.52*veil
 			v -= 0.18 * math.Exp(-math.Abs(mx-edge)*2.5) * (1 - strip) // the edge of the water
-			var out [3]uint8
-			for k := range out {
-				of := paint[k] + (1-paint[k])*math.Max(math.Min(v, 1), 0)*lampLight[k]
-				out[k] = uint8(255 * math.Pow(math.Max(math.Min(1, of), 0), 1/1.7))
-			}
-			img.SetRGBA(x, y, color.RGBA{out[0], out[1], out[2], 255})
+			img.SetRGBA(x, y, paint.lit(v))
 		}
 	}
 	return img

@@ -42,6 +42,7 @@ const (
 	NothingSeen     Code = "nothing_seen"
 	BadLeft         Code = "bad_left"
 	BadOff          Code = "bad_off"
+	DeadTooThick    Code = "dead_too_thick" // Film, Film
 
 	NothingToTeach    Code = "nothing_to_teach"    // panel
 	SquareNeedsPolish Code = "square_needs_polish" // panel

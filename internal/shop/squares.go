@@ -89,6 +89,9 @@ func (s *Shop) addSquare(ctx context.Context, panelID string, in NewSquare) erro
 	if err != nil {
 		return err
 	}
+	if sec, _, ok := p.Decides(); ok && taught.DeadUM > sec.Least.Estimate().Mean {
+		return Refuse(DeadTooThick, "off_after", Film(taught.DeadUM), Film(sec.Least.Estimate().Mean))
+	}
 	teaches := map[string]store.Learned{p.ID: taught}
 	car, err := s.store.Car(ctx, p.Car.ID)
 	if err != nil {

@@ -47,7 +47,10 @@ func (s *Server) guard(c *gin.Context) {
 		s.fail(c, &unreadable{http.StatusMisdirectedRequest, wording.Unreadable{Why: wording.OtherHost}})
 		return
 	}
-	if strings.HasPrefix(c.Request.URL.Path, "/api/") {
+	switch path := c.Request.URL.Path; {
+	case path == "/api/lamp/picture" || strings.HasPrefix(path, "/api/peel/"): // of no car, always the same
+		c.Header("Cache-Control", "private, max-age=86400")
+	case strings.HasPrefix(path, "/api/"):
 		c.Header("Cache-Control", "no-store")
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, mostBody)

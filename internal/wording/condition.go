@@ -73,6 +73,9 @@ func (w Words) Condition(p *shop.Panel) string {
 	if c.Haze {
 		out = append(out, "Haze: a fine polish takes it.")
 	}
+	if p.Aim.Levels() && d.Said() {
+		out = append(out, "The panel is to be levelled, and that takes swirls and dead paint along.")
+	}
 	if p.Layers == shop.SingleStage && d.Said() {
 		out = append(out, "Without clear, colour on pad and cloth is normal.")
 	}

@@ -50,6 +50,7 @@ var refusals = map[shop.Code]string{
 	shop.BadTest:         "%q is no answer to the test: water brings the gloss back or leaves it dull, and the cloth shows colour or stays clean.",
 	shop.NothingSeen:     "Say what the square shows: how much of the swirls is left, or with which pass the cloth stopped changing.",
 	shop.BadLeft:         "Of the swirls 0 to 100 % can be left; more than there were is another place than the one beside it.",
+	shop.DeadTooThick:    "That would be %s µm of dead paint, and only about %s µm lie there: count the passes again, or read the film.",
 	shop.BadOff:          "The cloth stops changing with pass 1 to %d.",
 	shop.BadGone:         "0 to %.0f %% of the swirls can be asked for: the deepest of them go through any film.",
 

@@ -101,7 +101,7 @@ export const ConditionFrame = styled("div")`
     text-align:left;
     min-height:52px;
   }
-  & .test .on, & .keysrow .on {
+  & .test .on, & .keysrow .on, & .shares .on {
     background:var(--sheet);
     box-shadow:inset 0 -4px 0 var(--ink);
   }
@@ -112,7 +112,9 @@ export const ConditionFrame = styled("div")`
   }
   & .shares {
     display:grid;
-    grid-template-columns:minmax(0,1.3fr) repeat(4,minmax(0,1fr));
+    grid-template-columns:minmax(0,1.3fr);
+    grid-auto-columns:minmax(0,1fr);
+    grid-auto-flow:column;
     gap:4px 12px;
     border-top:1.5px solid var(--ink);
     margin-top:8px;
@@ -193,6 +195,7 @@ export const ConditionFrame = styled("div")`
     }
     & .second, & .shares {
       grid-template-columns:minmax(0,1fr);
+      grid-auto-flow:row;
     }
     & .keysrow {
       grid-template-columns:1fr 1fr;

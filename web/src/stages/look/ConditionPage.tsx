@@ -25,6 +25,7 @@ interface Draft {
   water_spots?: boolean;
   haze?: boolean;
   gone?: number;
+  aim?: "polish";
 }
 
 export default function ConditionPage() {
@@ -235,6 +236,13 @@ function Comparing({ panelId }: { panelId: string }) {
                       {s.state ? <StateTab state={s.state} /> : null}
                     </Button>
                   ))}
+                  {data.panel.aim !== "polish" ? (
+                    <Button className={draft.aim ? "on" : ""} aria-pressed={draft.aim !== undefined} onClick={() => setDraft(({ aim, ...d }) => (aim ? d : { ...d, aim: "polish" }))}>
+                      <span>
+                        polish only <span className="s sub">the aim is {data.panel.aim} now</span>
+                      </span>
+                    </Button>
+                  ) : null}
                   <Button variant="row" className="share" aria-pressed={gone === 0} onClick={() => set({ gone: 0 })}>
                     <span className="s">{gone === 0 ? "✓ " : ""}gloss alone</span>
                     <span>{said.dead_um ? "the dead layer off" : "a fine polish"}</span>

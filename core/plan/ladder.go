@@ -369,6 +369,12 @@ func (l Ladder) Reserve(i int) float64 {
 	return r
 }
 
+// Gone is the share of the swirls that is gone after the panel's steps.
+func (l Ladder) Gone() float64 {
+	at := l.StepsOf("")
+	return l.Steps[at[len(at)-1]].Gone
+}
+
 // Choices are the panel's steps of a ladder as they were chosen.
 func (l Ladder) Choices() []Choice {
 	var out []Choice

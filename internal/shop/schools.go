@@ -26,6 +26,31 @@ type CarPlans struct {
 	Sum   plan.Sum
 }
 
+// Gain is what an hour of a panel's plan takes of swirls, in m² that are rid of them; 0 where
+// that is not what the plan is for.
+func (p PanelPlan) Gain() float64 {
+	if p.Options == nil || !p.Options.Job.Corrects() || p.Result.None || p.Result.Way.Ladder.Minutes <= 0 {
+		return 0
+	}
+	return p.Shape.Area() / 1e6 * p.Result.Way.Ladder.Gone() / (p.Result.Way.Ladder.Minutes / 60)
+}
+
+// BestNext is the panel that gains most an hour of those on which no work has begun; nil
+// where none is corrected.
+func (c *CarPlans) BestNext() *PanelPlan {
+	var best *PanelPlan
+	for i := range c.Plans {
+		p := &c.Plans[i]
+		if p.Worked() || !p.Result.Reached || p.Gain() <= 0 {
+			continue
+		}
+		if best == nil || p.Gain() > best.Gain() {
+			best = p
+		}
+	}
+	return best
+}
+
 // CarPlans of a car.
 func (s *Shop) CarPlans(ctx context.Context, id string) (*CarPlans, error) {
 	c, err := s.Car(ctx, id)

@@ -28,11 +28,17 @@ func (s *Server) GetCarPlans(ctx context.Context, r api.GetCarPlansRequestObject
 		}
 		out.Panels = append(out.Panels, one)
 	}
+	if best := c.BestNext(); best != nil {
+		out.Best = &api.BestNext{PanelId: best.ID, Text: v.BestNext(*best)}
+	}
 	return api.GetCarPlans200JSONResponse(out), nil
 }
 
 func (v view) panelPlan(pp shop.PanelPlan) (api.PanelPlan, error) {
 	out := api.PanelPlan{Panel: v.panel(pp.Panel), Reached: pp.Result.Reached}
+	if gain := pp.Gain(); gain > 0 {
+		out.GainM2PerHour = &gain
+	}
 	var err error
 	if pp.Record != nil {
 		if out.Record, err = v.record(pp.Panel); err != nil {

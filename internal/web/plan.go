@@ -237,7 +237,7 @@ func (v view) point(pt plan.Point, p *shop.Panel) api.PlanPoint {
 
 // share is the share of the swirls that a sequence takes, where that is what it is for.
 func share(p *shop.Panel, gone float64) *float64 {
-	if !p.Options.Job.Corrects() {
+	if p.Options == nil || !p.Options.Job.Corrects() {
 		return nil
 	}
 	return ptr(hundredth(gone))
@@ -264,7 +264,7 @@ func line(w plan.Way, p *shop.Panel) api.OfferLine {
 	hours, late := w.Ladder.Hours()
 	return api.OfferLine{Name: api.OfferName(w.Offer), Ladder: plan.Code(w.Point.Choices), FilmUm: api.Estimate{Mean: w.Ladder.Film, Sd: w.Ladder.FilmSD},
 		Hours: api.Estimate{Mean: hours, Sd: late}, Money: w.Ladder.Money, PeelLeft: w.Ladder.End().Grade(), Clarity: w.Ladder.End().Clarity(),
-		State: api.State(p.State(w.Ladder)), Gone: share(p, w.Point.Gone)}
+		State: api.State(p.State(w.Ladder)), Gone: share(p, w.Ladder.Gone())}
 }
 
 func (v view) offer(o shop.OfferedWay, p *shop.Panel) api.Offer {

@@ -111,6 +111,12 @@ func (w Words) Package(name plan.Package, p plan.Point) (title, text string) {
 	return title, w.say("%.0f %% gone for %s µm in %s; %s.", 100*p.Gone, um(p.Film), hours(p.Minutes), stays)
 }
 
+// BestNext says which panel gains most an hour.
+func (w Words) BestNext(p shop.PanelPlan) string {
+	l := p.Result.Way.Ladder
+	return w.say("The next hour gains most on the %s: %.0f %% of its swirls for %s µm in %s, %.1f m² an hour.", p.Name, 100*l.Gone(), um(l.Film), hours(l.Minutes), p.Gain())
+}
+
 // ShareChance says how likely a share ends under the floor.
 func (w Words) ShareChance(s shop.Share) string {
 	return w.say("under floor %s: %s", um(s.Floor), oneIn(s.Standing.Under))

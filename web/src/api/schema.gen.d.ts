@@ -2688,6 +2688,7 @@ export interface components {
             totals: components["schemas"]["PlanSum"];
             /** @description what the owner's limits say */
             limits: string[];
+            best?: components["schemas"]["BestNext"];
         };
         PanelPlan: {
             panel: components["schemas"]["Panel"];
@@ -2696,6 +2697,16 @@ export interface components {
             reached: boolean;
             line?: components["schemas"]["OfferLine"];
             record?: components["schemas"]["PlanRecord"];
+            /**
+             * Format: double
+             * @description that an hour of it rids of swirls
+             */
+            gain_m2_per_hour?: number;
+        };
+        /** @description the panel on which the next hour gains most */
+        BestNext: {
+            panel_id: string;
+            text: string;
         };
         PlanSum: {
             panels: number;

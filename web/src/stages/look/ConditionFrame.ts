@@ -165,11 +165,13 @@ export const ConditionFrame = styled("div")`
   @media (max-width:1100px) {
     & {
       grid-template-columns:240px minmax(0,1fr);
+      grid-template-rows:auto auto;
       gap:8px 20px;
     }
     & .keysrow {
       grid-template-columns:1.7fr 1.3fr 1fr .8fr .8fr 1fr;
       gap:8px;
+      position:static;
     }
     & .keysrow .MuiButton-root {
       font-size:15px;

@@ -56,6 +56,14 @@ export default function CarPlansPage() {
               <StateTab state="tight" />
               <StateTab state="shut" />
             </Box>
+            {d.best ? (
+              <Box component="p" sx={{ padding: "4px 0 8px" }}>
+                {d.best.text}{" "}
+                <Button variant="link" onClick={() => open(d.best?.panel_id ?? "")}>
+                  Plan it
+                </Button>
+              </Box>
+            ) : null}
             {d.limits.map((text) => (
               <Notice key={text} text={text} />
             ))}
@@ -76,7 +84,7 @@ export default function CarPlansPage() {
                   <TableCell>aim</TableCell>
                   <TableCell align="right">film, {u.name}</TableCell>
                   <TableCell align="right">hours</TableCell>
-                  <TableCell align="right">peel left</TableCell>
+                  <TableCell align="right">peel left, or swirls</TableCell>
                   <TableCell align="right">clarity</TableCell>
                   <TableCell align="right">€</TableCell>
                   <TableCell>fits</TableCell>
@@ -94,7 +102,7 @@ export default function CarPlansPage() {
                     <TableCell className="s">{aims[p.panel.aim]}</TableCell>
                     <TableCell align="right" className="n">{p.line ? u.um(p.line.film_um.mean) : ""}</TableCell>
                     <TableCell align="right" className="n">{p.line ? p.line.hours.mean.toFixed(1) : ""}</TableCell>
-                    <TableCell align="right" className="n">{p.line ? short(p.line.peel_left) : ""}</TableCell>
+                    <TableCell align="right" className="n">{p.line ? (p.line.gone === undefined ? short(p.line.peel_left) : `${(100 * p.line.gone).toFixed(0)} % gone`) : ""}</TableCell>
                     <TableCell align="right" className="n">{p.line ? p.line.clarity.toFixed(0) : ""}</TableCell>
                     <TableCell align="right" className="n">{p.line ? p.line.money.toFixed(0) : ""}</TableCell>
                     <TableCell>{p.line ? <StateTab state={p.line.state} /> : <span className="s">nothing fits</span>}</TableCell>

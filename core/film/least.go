@@ -38,8 +38,18 @@ const PartArea = 0.05
 // thinEnd are the shares of the places of one sample at its thin end: that than which a
 // twentieth of them is less, and the least of all. It sorts them.
 func thinEnd(shares []float64) (part, thin float64) {
-	slices.Sort(shares)
-	return shares[int(PartArea*float64(len(shares)))], shares[0]
+	least := make([]float64, 0, int(PartArea*float64(len(shares)))+1) // in order
+	for _, v := range shares {
+		if len(least) == cap(least) {
+			if v >= least[len(least)-1] {
+				continue
+			}
+			least = least[:len(least)-1]
+		}
+		i, _ := slices.BinarySearch(least, v)
+		least = slices.Insert(least, i, v)
+	}
+	return least[len(least)-1], least[0]
 }
 
 // Estimate is the clear where a twentieth of the area is thinner: its mean and standard

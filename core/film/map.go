@@ -229,17 +229,22 @@ func (m *Map) calibration(a, b *node) float64 {
 
 const (
 	samplePairs = 8
-	sampleEach  = 40
+	samples     = 320
 )
 
-// draw gives samplePairs x sampleEach joint samples (µm) of the film at some
+// draw gives so many joint samples (µm) of the film at some
 // nodes of a ground, the same for the same seed: one row for each sample. What
 // is taken of a sample, its least or any other figure, is right for the chance
 // of that figure.
 func (m *Map) draw(g *Ground, at []node, seed uint64) ([][]float64, error) {
+	return m.drawUnder(g, at, seed, m.pairs())
+}
+
+// drawUnder is draw under so many choices of the prior.
+func (m *Map) drawUnder(g *Ground, at []node, seed uint64, pairs int) ([][]float64, error) {
 	rng := rand.New(rand.NewPCG(seed, 0x57a9))
 	stripes := g.lags(m.fields[0].prior.StripeReach)
-	pick := m.systematic(rng.Float64())
+	pick := m.systematic(rng.Float64(), pairs)
 	var picked []*field
 	for _, i := range pick {
 		picked = append(picked, m.fields[i])
@@ -259,11 +264,11 @@ func (m *Map) draw(g *Ground, at []node, seed uint64) ([][]float64, error) {
 		}
 		cov := m.covariance(f, g, at, stripes, lags[f.mm])
 		mean := f.posterior(at, f.cross(kernels), cov)
-		samples, err := multivariateNormal(rng, mean, cov, (end-start)*sampleEach)
+		drawn, err := multivariateNormal(rng, mean, cov, (end-start)*samples/pairs)
 		if err != nil {
 			return nil, err
 		}
-		out = append(out, samples...)
+		out = append(out, drawn...)
 		start = end
 	}
 	return out, nil
@@ -338,12 +343,21 @@ func multivariateNormal(rng *rand.Rand, mean, cov []float64, count int) ([][]flo
 	return out, nil
 }
 
-// systematic resamples the weights to samplePairs indices, low to high.
-func (m *Map) systematic(offset float64) []int {
-	pick := make([]int, 0, samplePairs)
+// pairs is how many choices of the prior the samples are drawn under. With many readings the
+// choices say nearly the same, and half of them do.
+func (m *Map) pairs() int {
+	if len(m.fields[0].at) > mostNear {
+		return samplePairs / 2
+	}
+	return samplePairs
+}
+
+// systematic resamples the weights to so many indices, low to high.
+func (m *Map) systematic(offset float64, pairs int) []int {
+	pick := make([]int, 0, pairs)
 	sum, i := m.weight[0], 0
-	for k := range samplePairs {
-		at := (float64(k) + offset) / samplePairs
+	for k := range pairs {
+		at := (float64(k) + offset) / float64(pairs)
 		for sum < at && i < len(m.weight)-1 {
 			i++
 			sum += m.weight[i]

@@ -9,7 +9,7 @@ import (
 // Readings beyond the nearest tell next to nothing more of a place: with many readings the
 // map is the map of all of them, and no surer.
 func TestFarReadingsTellNothingMore(t *testing.T) {
-	const many = 2 * mostNear
+	const many = 160
 	roof := vanRoof(t)
 	ground := NewGround(roof)
 	rng := rand.New(rand.NewPCG(14, 6))
@@ -45,6 +45,39 @@ func TestFarReadingsTellNothingMore(t *testing.T) {
 		}
 		if r := got[i].SD / want.SD; r < 0.98 || r > 1.15 {
 			t.Errorf("node %d: doubt %.3f µm from the nearest, %.3f from all", i, got[i].SD, want.SD)
+		}
+	}
+}
+
+// With many readings half of the choices of the prior give the same bound of a section.
+func TestHalfTheChoicesDoForManyReadings(t *testing.T) {
+	ground := NewGround(vanRoof(t))
+	rng := rand.New(rand.NewPCG(14, 7))
+	var readings []Reading
+	for len(readings) < 120 {
+		q := ground.Cells[rng.IntN(len(ground.Cells))]
+		at := SpotOf(ground.Panel, q.X, q.Y)
+		readings = append(readings, Reading{Spot: at, T: 130*Thin.Factor(at.Edge, at.Crease) + 4*math.Sin(q.X/300) + 2*rng.NormFloat64(), Shots: 1})
+	}
+	m, err := NewMap(readings, UsualGauge, Sprayed, ground.size, Averaged)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, p := range ground.parts[:4] {
+		var at []node
+		in := make([]int, len(p.thin))
+		for i, k := range p.thin {
+			at, in[i] = append(at, ground.nodes[k]), i
+		}
+		bound := func(pairs int) float64 {
+			drawn, err := m.drawUnder(ground, at, 7, pairs)
+			if err != nil {
+				t.Fatal(err)
+			}
+			return quantile(leastOf(drawn, in), 0.05)
+		}
+		if few, all := bound(m.pairs()), bound(samplePairs); m.pairs() >= samplePairs || math.Abs(few-all) > 1.5 {
+			t.Errorf("%s: %.2f µm under %d choices, %.2f under %d", p.key, few, m.pairs(), all, samplePairs)
 		}
 	}
 }

@@ -46,9 +46,10 @@ func NextSpots(g *Ground, cells []flatlay.Point, film []Estimate, need float64, 
 
 // spread is 1 far from every reading and 0 on one.
 func spread(c flatlay.Point, taken []flatlay.Point) float64 {
-	gap := math.Inf(1)
+	gap2 := math.Inf(1) // mm²
 	for _, q := range taken {
-		gap = math.Min(gap, math.Hypot(q.X-c.X, q.Y-c.Y))
+		dx, dy := q.X-c.X, q.Y-c.Y
+		gap2 = min(gap2, dx*dx+dy*dy)
 	}
-	return 1 - math.Exp(-gap*gap/(2*120*120))
+	return 1 - math.Exp(-gap2/(2*120*120))
 }

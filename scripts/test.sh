@@ -1,7 +1,7 @@
 #!/usr/bin/env bash
 # Runs every check and every test, says what failed, and ends with the counts of all
-# runners on one line. The browser tests wait for the program most of their time: the
-# rest runs beside them.
+# runners on one line. The browser tests take longest: the rest runs beside them, behind
+# them in the line for the processor.
 set -uo pipefail
 cd "$(dirname "$0")/.."
 log=$(mktemp -d)
@@ -84,6 +84,7 @@ check "install front end" make -s web/node_modules/.made
 check "install browser tests" make -s e2e/node_modules/.made
 check "generated files are fresh" make -s fresh
 if check "build" make -s build; then browser_tests & fi
+renice -n 10 $$ > /dev/null
 beside
 wait
 

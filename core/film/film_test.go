@@ -361,8 +361,8 @@ func sprayed(t *testing.T, g *Ground, rng *rand.Rand) []float64 {
 	p := Sprayed
 	const level = 140.0
 	f := &field{observed: &observed{prior: p, scale: level}, mm: p.Reach * pick(Averaged.reach), drift: p.Drift * pick(Averaged.drift), stripe: p.Stripe * pick(Averaged.stripe)}
-	m := &Map{scale: level}
-	cov := m.covariance(f, g, g.nodes, g.lags(p.StripeReach), g.lags(f.mm))
+	m := &Map{scale: level, fields: []*field{f}}
+	cov := m.covariance(f, g.lags(m), g.nodes)
 	mean := make([]float64, len(g.nodes))
 	for i, n := range g.nodes {
 		mean[i] = level * n.e

@@ -112,14 +112,27 @@ func (g *Ground) nodeAt(q flatlay.Point) int {
 	return min(max(row, 0), g.ny-1)*g.nx + min(max(col, 0), g.nx-1)
 }
 
-// lags is the Matérn correlation of one reach between any two nodes, by how many
-// columns and rows they are apart.
-func (g *Ground) lags(reach float64) []float64 {
-	out := make([]float64, g.nx*g.ny)
-	for row := range g.ny {
-		for col := range g.nx {
-			out[row*g.nx+col] = matern(flatlay.Cell*math.Hypot(float64(col), float64(row)), reach)
+// lags are the Matérn correlations between any two nodes of a ground, by how many columns
+// and rows they are apart, for the reaches that a map needs.
+type lags struct {
+	*Ground
+	by map[float64][]float64
+}
+
+// lags are those of the reaches of a map.
+func (g *Ground) lags(m *Map) lags {
+	out := lags{g, map[float64][]float64{}}
+	for _, reach := range append(reachesOf(m.fields), m.fields[0].prior.StripeReach) {
+		if out.by[reach] != nil {
+			continue
 		}
+		table := make([]float64, g.nx*g.ny)
+		for row := range g.ny {
+			for col := range g.nx {
+				table[row*g.nx+col] = matern(flatlay.Cell*math.Hypot(float64(col), float64(row)), reach)
+			}
+		}
+		out.by[reach] = table
 	}
 	return out
 }

@@ -34,11 +34,33 @@ var Sprayed = Prior{Drift: 0.02, Reach: 250, Stripe: 0.026, StripeReach: 40, Dro
 // Factory is the prior of an untouched factory finish: half of Sprayed.
 var Factory = Sprayed.times(0.5)
 
-// matern is the Matérn correlation of order 3/2 at distance r for reach l (mm).
+// matern is the Matérn correlation of order 3/2 at distance r for reach l (mm): (1+q) exp(-q)
+// with q = sqrt(3) r/l, read from a table, right to a part in a thousand million.
 func matern(r, l float64) float64 {
-	q := math.Sqrt(3) * r / l
-	return (1 + q) * math.Exp(-q)
+	at := math.Sqrt(3) * maternSteps * r / l
+	k := int(at)
+	if k >= len(maternTable) {
+		return 0
+	}
+	c, t := &maternTable[k], at-float64(k)
+	return c[0] + t*(c[1]+t*(c[2]+t*c[3]))
 }
+
+const maternSteps = 64 // a unit of q
+
+// maternTable has for each step of q, to 40, the cubic that joins value and slope at both ends.
+var maternTable = func() (table [40 * maternSteps][4]float64) {
+	at := func(k int) (value, slope float64) {
+		q := float64(k) / maternSteps
+		return (1 + q) * math.Exp(-q), -q * math.Exp(-q) / maternSteps
+	}
+	for k := range table {
+		v, s := at(k)
+		w, z := at(k + 1)
+		table[k] = [4]float64{v, s, 3*(w-v) - 2*s - z, 2*(v-w) + s + z}
+	}
+	return table
+}()
 
 // node is a spot with what the covariance needs of it. Only nodes of a ground's
 // raster have a column and a row.
@@ -137,24 +159,12 @@ func (g Gauge) missed(stripe, reach float64) float64 {
 	return 3 * math.Pow(g.Miss*stripe/reach, 2)
 }
 
-// between is a covariance of the readings and nodes, in units of the squared mean film,
-// as µm²: readings by nodes, row by row.
-func (o *observed) between(to []node, of func(a, b *node) float64) []float64 {
-	out := make([]float64, 0, len(o.at)*len(to))
-	for i := range o.at {
-		for j := range to {
-			out = append(out, o.scale*o.scale*of(&o.at[i], &to[j]))
-		}
-	}
-	return out
-}
-
 // factor makes L, L⁻¹ e and L⁻¹ T, the last as res, of readings whose own kernels are k. It
 // fails when their covariance is not positive definite, which spots closer than the gauge
 // can tell do not cause.
 func (f *field) factor(k kernels) error {
 	n := len(f.at)
-	cov := blas64.Symmetric{Uplo: blas.Lower, N: n, Stride: n, Data: f.covarianceWith(k)}
+	cov := blas64.Symmetric{Uplo: blas.Lower, N: n, Stride: n, Data: f.covarianceWith(k, nil)}
 	for i, own := range f.own {
 		cov.Data[i*n+i] += own + f.gauge.missed(f.scale*f.stripe, f.prior.StripeReach)
 	}
@@ -206,10 +216,15 @@ type kernels struct {
 
 // kernels of the readings with nodes, for some reaches of the drift.
 func (o *observed) kernels(to []node, reaches []float64) kernels {
-	alike, off := o.between(to, func(a, b *node) float64 { return a.e * b.e }), make([]float64, 0, len(o.at)*len(to))
+	n, m2 := len(o.at)*len(to), o.scale*o.scale
+	alike, off := make([]float64, n), make([]float64, n)
+	out := kernels{nodes: len(to), drift: map[float64][]float64{}, other: make([]float64, n)}
 	for i := range o.at {
 		for j := range to {
-			off = append(off, apart(&o.at[i], &to[j]))
+			a, b, k := &o.at[i], &to[j], i*len(to)+j
+			alike[k] = m2 * a.e * b.e
+			off[k] = apart(a, b)
+			out.other[k] = m2 * o.prior.unaveraged(a, b, 0, 0)
 		}
 	}
 	drifts := func(mm float64) []float64 {
@@ -219,8 +234,7 @@ func (o *observed) kernels(to []node, reaches []float64) kernels {
 		}
 		return out
 	}
-	out := kernels{nodes: len(to), drift: map[float64][]float64{}, stripe: drifts(o.prior.StripeReach)}
-	out.other = o.between(to, func(a, b *node) float64 { return o.prior.unaveraged(a, b, 0, 0) })
+	out.stripe = drifts(o.prior.StripeReach)
 	for _, mm := range reaches {
 		if out.drift[mm] == nil {
 			out.drift[mm] = drifts(mm)
@@ -239,9 +253,9 @@ func reachesOf(fields []*field) []float64 {
 }
 
 // covarianceWith is the covariance (µm²) of the readings with the nodes of kernels as the
-// field has it.
-func (f *field) covarianceWith(k kernels) []float64 {
-	out := make([]float64, len(k.other))
+// field has it, in the room given where there is enough.
+func (f *field) covarianceWith(k kernels, room []float64) []float64 {
+	out := slices.Grow(room[:0], len(k.other))[:len(k.other)]
 	drift := k.drift[f.mm]
 	s2, q2 := f.drift*f.drift, f.stripe*f.stripe
 	for i := range out {
@@ -251,9 +265,9 @@ func (f *field) covarianceWith(k kernels) []float64 {
 }
 
 // cross is the whitened cross-covariance of the readings with some nodes: L⁻¹ times
-// theirs, readings by nodes.
-func (f *field) cross(k kernels) blas64.General {
-	out := blas64.General{Rows: len(f.at), Cols: k.nodes, Stride: k.nodes, Data: f.covarianceWith(k)}
+// theirs, readings by nodes, in the room given where there is enough.
+func (f *field) cross(k kernels, room []float64) blas64.General {
+	out := blas64.General{Rows: len(f.at), Cols: k.nodes, Stride: k.nodes, Data: f.covarianceWith(k, room)}
 	blas64.Trsm(blas.Left, blas.NoTrans, 1, f.low, out)
 	return out
 }

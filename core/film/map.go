@@ -194,11 +194,13 @@ func (m *Map) estimateBy(fields []*field, to []node, out []Estimate) {
 	kernels := fields[0].kernels(to, reachesOf(fields)) // all have the same readings
 	n := len(to)
 	second, mean, explained, trend := make([]float64, n), make([]float64, n), make([]float64, n), make([]float64, n)
+	var room []float64
 	for k, f := range fields {
 		for j := range to {
 			mean[j], explained[j], trend[j] = f.beta*to[j].e, 0, to[j].e
 		}
-		cross := f.cross(kernels)
+		cross := f.cross(kernels, room)
+		room = cross.Data
 		for i, res := range f.res {
 			e := f.e[i]
 			for j, w := range cross.Data[i*n:][:n] {
@@ -233,17 +235,16 @@ const (
 )
 
 // draw gives so many joint samples (µm) of the film at some
-// nodes of a ground, the same for the same seed: one row for each sample. What
+// nodes of a ground whose lags are given, the same for the same seed: one row for each sample. What
 // is taken of a sample, its least or any other figure, is right for the chance
 // of that figure.
-func (m *Map) draw(g *Ground, at []node, seed uint64) ([][]float64, error) {
-	return m.drawUnder(g, at, seed, m.pairs())
+func (m *Map) draw(lags lags, at []node, seed uint64) ([][]float64, error) {
+	return m.drawUnder(lags, at, seed, m.pairs())
 }
 
 // drawUnder is draw under so many choices of the prior.
-func (m *Map) drawUnder(g *Ground, at []node, seed uint64, pairs int) ([][]float64, error) {
+func (m *Map) drawUnder(lags lags, at []node, seed uint64, pairs int) ([][]float64, error) {
 	rng := rand.New(rand.NewPCG(seed, 0x57a9))
-	stripes := g.lags(m.fields[0].prior.StripeReach)
 	pick := m.systematic(rng.Float64(), pairs)
 	var picked []*field
 	for _, i := range pick {
@@ -251,7 +252,6 @@ func (m *Map) drawUnder(g *Ground, at []node, seed uint64, pairs int) ([][]float
 	}
 	picked = near(at, picked)
 	kernels := picked[0].kernels(at, reachesOf(picked))
-	lags := map[float64][]float64{}
 	var out [][]float64
 	for start := 0; start < len(picked); {
 		end := start
@@ -259,11 +259,8 @@ func (m *Map) drawUnder(g *Ground, at []node, seed uint64, pairs int) ([][]float
 			end++
 		}
 		f := picked[start]
-		if lags[f.mm] == nil {
-			lags[f.mm] = g.lags(f.mm)
-		}
-		cov := m.covariance(f, g, at, stripes, lags[f.mm])
-		mean := f.posterior(at, f.cross(kernels), cov)
+		cov := m.covariance(f, lags, at)
+		mean := f.posterior(at, f.cross(kernels, nil), cov)
 		drawn, err := multivariateNormal(rng, mean, cov, (end-start)*samples/pairs)
 		if err != nil {
 			return nil, err
@@ -276,15 +273,15 @@ func (m *Map) drawUnder(g *Ground, at []node, seed uint64, pairs int) ([][]float
 
 // covariance is the lower half of the prior covariance (µm²) of some nodes, with what
 // the gauge is off by as a whole.
-func (m *Map) covariance(f *field, g *Ground, at []node, stripes, drifts []float64) []float64 {
-	n := len(at)
+func (m *Map) covariance(f *field, lags lags, at []node) []float64 {
+	n, drifts, stripes := len(at), lags.by[f.mm], lags.by[f.prior.StripeReach]
 	cov := make([]float64, n*n)
 	s2, m2 := f.drift*f.drift, f.scale*f.scale
 	for i := range at {
 		x := &at[i]
 		for j := range at[:i+1] {
 			y := &at[j]
-			lag := g.lag(x, y)
+			lag := lags.lag(x, y)
 			cov[i*n+j] = m2*(s2*x.e*y.e*drifts[lag]+f.prior.unaveraged(x, y, f.stripe, stripes[lag])) + m.calibration(x, y)
 		}
 	}

@@ -70,7 +70,7 @@ func TestHalfTheChoicesDoForManyReadings(t *testing.T) {
 			at, in[i] = append(at, ground.nodes[k]), i
 		}
 		bound := func(pairs int) float64 {
-			drawn, err := m.drawUnder(ground, at, 7, pairs)
+			drawn, err := m.drawUnder(ground.lags(m), at, 7, pairs)
 			if err != nil {
 				t.Fatal(err)
 			}

@@ -253,8 +253,9 @@ func (s *Study) mean(nodes []int) Estimate {
 // study makes the film of every section, side by side: none needs another.
 func (s *Study) study(g Gauge) error {
 	parts := s.Ground.parts
+	lags := s.Ground.lags(s.Map)
 	made, errs := make([]SectionFilm, len(parts)), make([]error, len(parts))
-	sideBySide(len(parts), func(i int) { made[i], errs[i] = s.part(parts[i], g) })
+	sideBySide(len(parts), func(i int) { made[i], errs[i] = s.part(parts[i], lags, g) })
 	n := len(s.Ground.Sections)
 	for i, sec := range s.Ground.Sections {
 		made[i].Section = sec
@@ -269,7 +270,7 @@ func (s *Study) study(g Gauge) error {
 	return errors.Join(errs...)
 }
 
-func (s *Study) part(p part, g Gauge) (SectionFilm, error) {
+func (s *Study) part(p part, lags lags, g Gauge) (SectionFilm, error) {
 	cells := p.thin
 	if len(cells) == 0 {
 		return SectionFilm{}, nil
@@ -281,7 +282,7 @@ func (s *Study) part(p part, g Gauge) (SectionFilm, error) {
 	for _, q := range s.Next {
 		at = append(at, s.nodes[s.Ground.nodeAt(q)])
 	}
-	samples, err := s.Map.draw(s.Ground, at, seed(s.Ground.Panel.Key, p.key))
+	samples, err := s.Map.draw(lags, at, seed(s.Ground.Panel.Key, p.key))
 	if err != nil {
 		return SectionFilm{}, err
 	}

@@ -1,4 +1,4 @@
-import { accessible, expect, settled, test } from "./shop";
+import { accessible, apart, expect, settled, test } from "./shop";
 
 interface Condition {
   condition: { swirls?: string; dead?: string; gone: number };
@@ -79,4 +79,70 @@ test("panels that lie alike are said to look alike at once", async ({ page, demo
   await expect(page.getByRole("button", { name: /Kept: on to Plan/ })).toBeVisible();
   const { condition } = await demo.get<Condition>("/panels/hire-saloon.roof/condition");
   expect(condition).toMatchObject({ swirls: "heavy", dead: "light" });
+});
+
+interface Level {
+  hand: { passes_needed: number; swirls: string; cooling?: { seconds: number } };
+  log: { id: string; kind: string; share?: number }[];
+}
+
+test("the bonnet is polished: it gets warm, and what is left of the first section sets the cycles of the others", async ({ page, demo }) => {
+  const other = async () => {
+    const { sections } = await demo.get<{ sections: { key: string }[] }>(`${bonnet}/level`);
+    return demo.get<Level>(`${bonnet}/level?section=${encodeURIComponent(sections.at(-1)?.key ?? "")}`);
+  };
+  const planned = (await other()).hand.passes_needed;
+  await page.clock.install();
+  await page.goto(`${demo.url}${bonnet}/level`);
+  await settled(page);
+  await expect(page.getByText(/95 % of the swirls shall go here/)).toBeVisible();
+  for (let made = 1; made <= 2; made++) {
+    await page.keyboard.press("Space");
+    await apart(page);
+    await expect(page.getByRole("img", { name: new RegExp(`^${made} pass(es)? made`) })).toBeVisible();
+    await settled(page);
+  }
+  await page.keyboard.press("s");
+  await expect(page.getByRole("dialog")).toContainText("How many swirls are left?");
+  await accessible(page);
+  await page.getByRole("dialog").getByRole("button", { name: "35 %" }).click();
+  await expect(page.getByText(/By 1 look they are/)).toBeVisible();
+  await expect(page.getByText(/^Warm, \d+ s/)).toBeVisible();
+  expect((await other()).hand.passes_needed).toBeGreaterThan(planned);
+  await page.reload();
+  await expect(page.getByText(/By 1 look they are/)).toBeVisible();
+  await page.keyboard.press("h");
+  await expect(page.getByRole("dialog")).toContainText("35 % of the swirls left");
+  await page.getByRole("button", { name: "Close" }).click();
+  await page.keyboard.press("u");
+  await expect(page.getByText(/tell what is left of them/)).toBeVisible();
+  expect((await other()).hand.passes_needed).toBe(planned);
+});
+
+test("a square is struck out with what it taught; a worn part of the panel gets cycles of its own", async ({ page, demo }) => {
+  const flap = "/panels/milk-float.panel";
+  const learned = async () => (await demo.get<{ condition: { learned?: boolean } }>(`${flap}/condition`)).condition.learned;
+  expect(await learned()).toBe(true);
+  await page.goto(`${demo.url}${flap}/plan`);
+  await page.getByRole("tab", { name: /^tries/ }).click();
+  await page.getByRole("button", { name: "strike out" }).click();
+  await page.getByRole("dialog").getByRole("textbox").fill("taped over the wrong half");
+  await page.getByRole("dialog").getByRole("button", { name: /^Strike/ }).click();
+  await expect(page.getByText("taped over the wrong half")).toBeVisible();
+  expect(await learned()).toBeUndefined();
+
+  await page.goto(`${demo.url}${flap}/condition`);
+  await settled(page);
+  await page.keyboard.press("z");
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("group", { name: "swirls there" }).getByRole("button", { name: "heavy" }).click();
+  const box = await dialog.getByRole("group", { name: /tap the corners/ }).boundingBox();
+  if (!box) throw new Error("no panel");
+  for (const [u, v] of [[0.3, 0.3], [0.7, 0.3], [0.7, 0.7], [0.3, 0.7]] as const) await page.mouse.click(box.x + u * box.width, box.y + v * box.height);
+  await accessible(page);
+  await dialog.getByRole("button", { name: /Keep this zone of 4 corners/ }).click();
+  await expect(dialog.getByRole("list", { name: "Zones" })).toContainText("swirls heavy");
+  await page.keyboard.press("Escape");
+  await page.goto(`${demo.url}${flap}/plan`);
+  await expect(page.getByText(/^Zone 1: \d+ % gone by the same steps/)).toBeVisible();
 });

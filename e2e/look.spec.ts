@@ -118,6 +118,7 @@ test("marks by keyboard alone: placed, sized, moved, mirrored, struck out", asyn
 
 test("sizes by drag, peel by comparison, and what became of a mark", async ({ page, demo }) => {
   const flap = "/panels/milk-float.panel";
+  expect((await page.request.patch(`${demo.url}/api${flap}`, { data: { aim: "flat" } })).ok()).toBe(true);
   await page.goto(`${demo.url}${flap}/look`);
   await settled(page);
   await page.keyboard.press("p");

@@ -31,15 +31,32 @@ type History struct {
 	Car      float64 // median of the car's factory panels, µm; 0 where none was read
 	Polished bool    // a factory finish that was polished before
 	Agreed   float64 // clear that the owner agreed to leave at least, µm; 0 for the usual floor
+	Years    float64 // out of doors, where the floor follows the age; 0 where it does not
 }
 
 // Policy is that of the finish, with the floor that the owner agreed to where that is lower.
 func (h History) Policy() Policy {
 	p := PolicyFor(h.Finish)
+	if h.Finish == FactoryFinish {
+		p.Floor += AgeFloor(h.Years)
+	}
 	if h.Agreed > 0 {
 		p.Floor = math.Min(p.Floor, math.Max(h.Agreed, LeastFloor))
 	}
 	return p
+}
+
+// Old clear keeps more (judgement): what guards it goes from the top of it first.
+const (
+	guardedYears = 5.0
+	ageYear      = 0.5 // µm a year
+	ageMost      = 5.0 // µm
+)
+
+// AgeFloor is how much higher, in µm, the floor of a factory finish is that stood out of
+// doors for so many years.
+func AgeFloor(years float64) float64 {
+	return math.Min(math.Max(ageYear*(years-guardedYears), 0), ageMost)
 }
 
 // known are the facts of the clear under a film of that total (µm, with its doubt; zero

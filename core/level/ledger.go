@@ -158,7 +158,7 @@ func (w *Work) loss(passes []int, x, uneven []float64, until ends) float64 {
 			e += uneven[i]
 		}
 		rate := w.ladder.Steps[i].Rate * math.Exp(e)
-		removal := float64(n) * rate
+		removal := w.ladder.Steps[i].Removes(n, rate)
 		if w.finishing(i) && until >= whenOut || !w.finishing(i) && until == whenFlatTo && n <= w.Passes(i) {
 			removal = math.Min(removal, w.enough[i]+rate) // found out after the pass
 		}
@@ -223,7 +223,13 @@ func (w *Work) spread(passes []int) spread {
 	}
 	for i, n := range passes {
 		if n > 0 {
-			s.du[i] = (film.Unevenness*film.Unevenness + PassScatter*PassScatter/float64(n)) * gu[i]
+			own := film.Unevenness*film.Unevenness + PassScatter*PassScatter/float64(n)
+			if st := w.ladder.Steps[i]; st.Dead.Median > 0 {
+				rate := w.Rate(i).Mean
+				dead := st.DeadSD(n, rate) / st.Removes(n, rate)
+				own += dead * dead
+			}
+			s.du[i] = own * gu[i]
 			v += s.du[i] * gu[i]
 		}
 	}
@@ -362,6 +368,9 @@ func (w *Work) AdviseFor(least film.Least, policy film.Policy, at Progress) Advi
 	a.Room = math.Min(l.Above(), spendable-gone.Mean-reserve)
 	takes := film.Estimate{Mean: l.Next, SD: l.Next * a.Rate.SD / a.Rate.Mean}
 	a.Read = ReadAfter(a.Left, at.Since, !w.taught[step] && passes[step] == at.Since, takes, open.SD)
+	if w.TakesSwirls(step) && (a.Granted < a.Needed || 2*next.SD > l.Free) {
+		a.Read = min(a.Read, max(fewPasses-at.Since, 0))
+	}
 	return a
 }
 

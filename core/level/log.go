@@ -151,32 +151,25 @@ func (l Log) Step(section string) int {
 // Done says whether all steps of a section are done.
 func (l Log) Done(section string) bool { return l.Step(section) >= len(l.Ladder.Steps) }
 
-// wanted is how many passes of a step are wanted on a section by the cut as learned,
-// or by whoever went back, and how many of them were made.
-func (l Log) wanted(w *Work, section string, step int) (want, made int) {
-	want = w.Passes(step)
-	for _, e := range l.Entries {
-		switch {
-		case e.Cuts() && e.Section == section && e.Step == step+1:
-			made++
-		case e.Kind == KindBack && !e.Struck && e.Section == section:
-			want, made = w.Passes(step), 0
-			if e.Step == step+1 {
-				want = int(e.Value)
-			}
-		}
-	}
-	return want, made
-}
-
-// Needed is how many passes a step still needs on a section: by what the last look
-// told, or else as wanted.
-func (l Log) Needed(w *Work, section string, step int, seen *Looked) int {
+// Needed is how many passes a step still needs on a section of which it wants so many: by
+// what the last look told, or else as many more, or as whoever went back to it said.
+func (l Log) Needed(wants int, section string, step int, seen *Looked) int {
 	if seen != nil {
 		return seen.needed(l.Passes(section)[step])
 	}
-	want, made := l.wanted(w, section, step)
-	return max(want-made, 0)
+	more := wants
+	for _, e := range l.Entries {
+		switch {
+		case e.Cuts() && e.Section == section && e.Step == step+1:
+			more--
+		case e.Kind == KindBack && !e.Struck && e.Section == section:
+			more = wants
+			if e.Step == step+1 {
+				more = int(e.Value)
+			}
+		}
+	}
+	return max(more, 0)
 }
 
 // LastLook is the last look at the share that still shines on a section in a step,

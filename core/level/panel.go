@@ -136,7 +136,7 @@ func History(id string, persons []string, paint string, readings []Reading, l pl
 			}
 			p.Cuts = append(p.Cuts, Cut{persons[i], paint, classes[i]})
 			p.Curves = append(p.Curves, l.Steps[i].Curve())
-			p.Moved = append(p.Moved, float64(n)*l.Steps[i].Rate)
+			p.Moved = append(p.Moved, l.Steps[i].Removes(n, l.Steps[i].Rate))
 			p.Step = append(p.Step, i)
 			p.Offset += l.Steps[i].GaugeOffset()
 		}

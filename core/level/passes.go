@@ -83,6 +83,7 @@ const (
 	doubtFirst   = 1.5 // of a step that was not read on this panel
 	doubtLater   = 2.5
 	clearPart    = 0.25 // of the doubt of the clear
+	fewPasses    = 4    // of a pad, where the doubt of what they took would eat what is free
 )
 
 // ReadAfter is after how many of n passes a section should be read again; since is how

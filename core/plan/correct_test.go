@@ -158,3 +158,79 @@ func BenchmarkCorrect(b *testing.B) {
 		}
 	}
 }
+
+// Squares are tried from the mildest up, or with 3000 first by the other school; each takes
+// more of the swirls than the one before.
+func TestSquaresAreTriedByTheSchool(t *testing.T) {
+	j := swirled(surface.Condition{Swirls: surface.SwirlsHeavy}, 0.8, Dark)
+	mildest := optionsOf(t, j).Trying(20)
+	j.Rules.Squares = FineFirst
+	fine := optionsOf(t, j).Trying(20)
+	for name, list := range map[string][]Point{"mildest": mildest, "3000": fine} {
+		if len(list) < 2 {
+			t.Fatalf("%s: %d to try", name, len(list))
+		}
+		for i := 1; i < len(list); i++ {
+			if list[i].Gone <= list[i-1].Gone || list[i].Film < list[i-1].Film {
+				t.Errorf("%s: %s after %s", name, Code(list[i].Choices), Code(list[i-1].Choices))
+			}
+		}
+	}
+	for _, p := range fine {
+		if a, ok := j.Shelf.Abrasive(p.Choices[0].Item); !ok || a.D50 > fineTo {
+			t.Errorf("%s does not begin with a fine grit", Code(p.Choices))
+		}
+	}
+	if mildest[0].Film > fine[0].Film {
+		t.Error("the mildest of all takes more than the mildest that begins with a grit")
+	}
+}
+
+// A lone section is waited for until it is cool; of several one is worked meanwhile; whoever
+// feels by hand does not wait.
+func TestALoneSectionCools(t *testing.T) {
+	j := swirled(surface.Condition{Swirls: surface.SwirlsMedium}, 0.8, Dark)
+	choices := best(t, j, Rules{}).Choices()
+	minutes := func(sections int, cool School) float64 {
+		k := j
+		k.Sections, k.Rules.Cool = j.Sections[:sections], cool
+		l, err := k.Work(choices)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return l.Minutes
+	}
+	if a, b := minutes(1, CoolInSets), minutes(1, CoolByHand); a <= b {
+		t.Errorf("a lone section takes %.1f min in sets, %.1f without", a, b)
+	}
+	if a, b := minutes(6, CoolInSets), minutes(6, CoolByHand); math.Abs(a-b) > 1e-9 {
+		t.Errorf("six sections take %.1f min in sets, %.1f without", a, b)
+	}
+}
+
+// A pad that has taken much up is due ahead of its cycles.
+func TestAPadIsDueByWhatItTook(t *testing.T) {
+	law := shelf.Usual().Law
+	pad := Step{}
+	if pad.WornOut(law, 1, 0.2e6, 0.3) || !pad.WornOut(law, 2, 0.4e6, 0.3) {
+		t.Error("a pad is not due with its second cycle")
+	}
+	if !pad.WornOut(law, 1, 0.2e6, 0.9) {
+		t.Error("a pad full of dead paint is not due")
+	}
+}
+
+func TestLacquerCutsFastest(t *testing.T) {
+	law := shelf.Usual().Law
+	for _, kind := range []string{"soft", "medium", "hard", "oxidised"} {
+		if law.Hardness("lacquer") >= law.Hardness(kind) {
+			t.Errorf("lacquer is as hard as %s", kind)
+		}
+	}
+	j := swirled(surface.Condition{Swirls: surface.SwirlsMedium}, 0.8, Dark)
+	j.Hardness = law.Hardness("lacquer")
+	soft, usual := best(t, j, Rules{}), best(t, swirled(surface.Condition{Swirls: surface.SwirlsMedium}, 0.8, Dark), Rules{})
+	if soft.Minutes > usual.Minutes {
+		t.Errorf("lacquer takes %.0f min, usual clear %.0f", soft.Minutes, usual.Minutes)
+	}
+}

@@ -95,15 +95,31 @@ func (j Job) Corrects() bool {
 	return j.aim() == PolishOnly && j.Condition.Said()
 }
 
-// Takes is the mean removal (µm) of passes at a rate once so much is gone: a dead layer cuts
-// like oxidised paint until it is off.
+// Takes is the mean removal (µm) of passes at a rate once so much is gone.
 func (j Job) Takes(gone, rate float64, passes int) float64 {
-	n, dead := float64(passes), 0.0
-	if soft := rate * j.hardness() / j.Shelf.Law.Oxidised; soft > rate && j.aim() == PolishOnly {
-		dead = math.Max(math.Min(j.Condition.Dead.Median-gone, soft*n), 0)
-		n -= dead / soft
+	dead, soft := j.dead(gone)
+	return removal(dead.Median, soft, rate, passes)
+}
+
+// dead is what is left of the dead layer once so much is gone (µm), and how many times as
+// fast it is cut: like oxidised paint.
+func (j Job) dead(gone float64) (left surface.Depth, soft float64) {
+	soft = j.hardness() / j.Shelf.Law.Oxidised
+	if soft <= 1 || j.aim() != PolishOnly || j.Condition.Dead.Median <= gone {
+		return surface.Depth{}, 1
 	}
-	return dead + rate*n
+	return surface.Depth{Median: j.Condition.Dead.Median - gone, Spread: j.Condition.Dead.Spread}, soft
+}
+
+// removal is the mean removal (µm) of passes at a rate that meet so much dead paint (µm) and
+// cut it so many times as fast.
+func removal(dead, soft, rate float64, passes int) float64 {
+	n := float64(passes)
+	if dead <= 0 {
+		return rate * n
+	}
+	dead = math.Min(dead, soft*rate*n)
+	return dead + rate*n - dead/soft
 }
 
 // enough says whether so much removal (µm) takes the dead layer and of the swirls what was

@@ -36,11 +36,13 @@ type Step struct {
 	Lane    Lane    // how it is led over a section
 	Pieces  float64 // sheets, discs; parts of one where used pieces serve again
 	Money   float64
-	Scratch float64 // depth it leaves, µm
-	Buries  float64 // depth of scratch it takes out, 0 for the first on gloss
-	Removed float64 // mean removal of it and all before it, µm
-	Gone    float64 // share of the swirls gone after it
-	Needs   int     // passes that take the last scratch out
+	Scratch float64       // depth it leaves, µm
+	Buries  float64       // depth of scratch it takes out, 0 for the first on gloss
+	Removed float64       // mean removal of it and all before it, µm
+	Gone    float64       // share of the swirls gone after it
+	Needs   int           // passes that take the last scratch out
+	Dead    surface.Depth // of the dead layer that it meets
+	Soft    float64       // times as fast it cuts that
 	Backing surface.Backing
 	Piece   shelf.Backing // empty for compounds
 	D50     float64       // µm, 0 for compounds
@@ -88,6 +90,10 @@ type Ladder struct {
 	Tried    float64 // µm that finer grits took before, by the school that starts with the finest
 	Money    float64
 	Warnings []Warning
+	// Corrects is the condition that it corrects, and Target the share of the swirls that was
+	// asked for; zero for a ladder of another aim.
+	Corrects surface.Condition
+	Target   float64
 	// MinutesSD is the doubt of the time: the passes needed follow the cut.
 	MinutesSD float64
 	// Rests are the steps, by index, of sections whose rest was planned anew while they were
@@ -118,6 +124,9 @@ func (j Job) Work(choices []Choice) (Ladder, error) {
 	l := Ladder{Start: surface.OfGrade(j.Grade)}
 	if j.aim() == PolishOnly && !j.Corrects() {
 		l.Start.Scratch = j.Scratch
+	}
+	if j.Corrects() {
+		l.Corrects, l.Target = j.Condition, j.Gone
 	}
 	l.Before, l.Wait = j.before()
 	l.Minutes, l.Money = l.Before, j.Shelf.Law.Labour*l.Before/60
@@ -205,7 +214,8 @@ func (j Job) work(c Choice, from surface.Surface, i, sheets int, gone float64) (
 		j.fileNibs(&s)
 		return s, nil
 	}
-	r := j.Takes(gone, s.Rate, c.Passes)
+	s.Dead, s.Soft = j.dead(gone)
+	r := s.Removes(c.Passes, s.Rate)
 	s.Removed = gone + r
 	s.Gone = j.Condition.Gone(s.Removed)
 	s.After = from.Cut(s.Backing, s.D50, r, s.Scratch)
@@ -216,7 +226,7 @@ func (j Job) work(c Choice, from surface.Surface, i, sheets int, gone float64) (
 	}
 	s.Minutes = once + pass*float64(c.Passes)
 	if s.D50 > 0 {
-		s.Pieces = j.Rules.pieces(j.worn(s.D50, s.Sheet, s.Rate*float64(s.Passes)))
+		s.Pieces = j.Rules.pieces(j.worn(s.D50, s.Sheet, s.Removes(s.Passes, s.Rate)))
 	}
 	s.Needs = j.buries(from.Scratch, s.Scratch, s.Rate)
 	if i == 0 && j.Corrects() { // swirls are not buried: their share is what is wanted
@@ -331,10 +341,11 @@ func (s Step) CutLeft(area, rate float64) float64 {
 }
 
 // WornOut says whether a sheet or disc has to be changed, or a pad cleaned, after so
-// many passes over area mm² that took rate µm each.
+// many passes over area mm² that took rate µm each: a pad that has taken much up is due
+// ahead of its cycles.
 func (s Step) WornOut(law shelf.Law, passes int, area, rate float64) bool {
 	if s.D50 == 0 {
-		return float64(passes) >= law.PadClean
+		return float64(passes) >= law.PadClean || area*1e-3*rate >= law.PadHolds
 	}
 	return s.CutLeft(area, rate) <= law.DueAt
 }
@@ -375,6 +386,13 @@ func (l Ladder) Gone() float64 {
 	return l.Steps[at[len(at)-1]].Gone
 }
 
+// GoneOn is the share of the swirls that is gone after the panel's steps where they lie in
+// another condition.
+func (l Ladder) GoneOn(c surface.Condition) float64 {
+	at := l.StepsOf("")
+	return c.Gone(l.Steps[at[len(at)-1]].Removed)
+}
+
 // Choices are the panel's steps of a ladder as they were chosen.
 func (l Ladder) Choices() []Choice {
 	var out []Choice
@@ -392,10 +410,22 @@ func (l Ladder) End() surface.Surface {
 	return l.Steps[at[len(at)-1]].After
 }
 
+// Removes is the mean removal (µm) of so many of the step's passes at a rate.
+func (s Step) Removes(passes int, rate float64) float64 {
+	return removal(s.Dead.Median, s.Soft, rate, passes)
+}
+
+// DeadSD is the doubt (µm) of what so many passes at a rate remove that comes from that of
+// the dead layer.
+func (s Step) DeadSD(passes int, rate float64) float64 {
+	low, high := s.Dead.Median*math.Exp(-s.Dead.Spread), s.Dead.Median*math.Exp(s.Dead.Spread)
+	return (removal(high, s.Soft, rate, passes) - removal(low, s.Soft, rate, passes)) / 2
+}
+
 // Curve is the crest film that step s takes as a function of its mean removal,
 // followed to three times its passes.
 func (s Step) Curve() surface.Curve {
-	return s.Before.CrestCurve(s.Backing, s.D50, 3*s.Rate*float64(s.Passes))
+	return s.Before.CrestCurve(s.Backing, s.D50, 3*s.Removes(s.Passes, s.Rate))
 }
 
 // GaugeOffset is what scratches change in the gauge's reading during the step,
@@ -408,7 +438,7 @@ func (l Ladder) Levelled() float64 {
 	sum := 0.0
 	for _, i := range l.StepsOf("") {
 		if s := l.Steps[i]; s.Kind == LevelStep || s.Kind == RefineStep {
-			sum += s.Rate * float64(s.Passes)
+			sum += s.Removes(s.Passes, s.Rate)
 		}
 	}
 	return sum

@@ -134,19 +134,20 @@ const (
 // Packages lists the packages.
 var Packages = []Package{OneStep, TwoSteps, Furthest}
 
-// Packages are what an owner chooses between within room µm: the most that one product
-// takes, nearly all with a second, and as far as the film lets it. Of those that take as
-// much, as an eye sees it, the quickest. One that takes no more than the one before is left
-// out.
+// Packages are what an owner chooses between within room µm: about half with one product,
+// nearly all with two, and as far as the film lets it. Of those that take as much, as an eye
+// sees it, the quickest. One that takes no more than the one before is left out.
 func (o *Options) Packages(room float64) map[Package]Point {
 	out, so := map[Package]Point{}, 0.0
 	for _, k := range []struct {
-		name  Package
-		steps int
-		wants float64
-	}{{OneStep, 1, MostGone}, {TwoSteps, 2, nearlyAll}, {Furthest, MostSteps, MostGone}} {
+		name        Package
+		least, most int // steps
+		wants       float64
+	}{{OneStep, 1, 1, half}, {TwoSteps, 2, 2, nearlyAll}, {Furthest, 1, MostSteps, MostGone}} {
 		most := 0.0
-		fits := func(p Point) bool { return p.finished && p.Film <= room && len(p.Choices) <= k.steps }
+		fits := func(p Point) bool {
+			return p.finished && p.Film <= room && len(p.Choices) >= k.least && len(p.Choices) <= k.most
+		}
 		for _, p := range o.points {
 			if fits(p) {
 				most = math.Max(most, math.Min(p.Gone, k.wants))
@@ -165,8 +166,11 @@ func (o *Options) Packages(room float64) map[Package]Point {
 	return out
 }
 
-// nearlyAll is the share of swirls gone that owners call nearly all of them.
-const nearlyAll = 0.95
+// Shares of swirls gone that owners call half of them, and nearly all.
+const (
+	half      = 0.5
+	nearlyAll = 0.95
+)
 
 // Fits lists the sequences that reach what is asked for and take no more than
 // room µm, by rising film, with the front of film against time marked.

@@ -30,6 +30,9 @@ type Rules struct {
 	SafeFilm  School `json:"safe_film,omitempty"`
 	Coarsest  School `json:"coarsest,omitempty"`
 	Backing   School `json:"backing,omitempty"`
+	Squares   School `json:"squares,omitempty"`
+	Cool      School `json:"cool,omitempty"`
+	Age       School `json:"age,omitempty"`
 }
 
 // School is one answer to a question that practitioners disagree on. The empty
@@ -79,6 +82,12 @@ const (
 	From1200      School = "p1200"
 	From1500      School = "p1500"
 	From2000      School = "p2000"
+	MildestFirst  School = "mildest"   // squares begin with the mildest and step up
+	FineFirst     School = "fine_grit" // or with 3000 and finer, which shows at once what can go
+	CoolInSets    School = "sets"
+	CoolByHand    School = "by_hand"
+	AnyAge        School = "any_age"
+	AgedFloor     School = "aged" // an old finish out of doors keeps a higher floor
 )
 
 // Question is one that practitioners disagree on, with the schools that answer
@@ -119,6 +128,9 @@ var Questions = []Question{
 	{"safe_film", []School{ReadClear, HalfIsClear}, true},
 	{"coarsest", []School{open, From1200, From1500, From2000}, true},
 	{"backing", []School{open, AnyBacking}, true},
+	{"squares", []School{MildestFirst, FineFirst}, false},
+	{"cool", []School{CoolInSets, CoolByHand}, true},
+	{"age", []School{AnyAge, AgedFloor}, true},
 }
 
 func (r *Rules) field(key string) *School {
@@ -127,6 +139,7 @@ func (r *Rules) field(key string) *School {
 		"stroke": &r.Stroke, "water": &r.Water, "lubricant": &r.Lubricant, "paper": &r.Paper, "edges": &r.Edges,
 		"polisher": &r.Polisher, "pads": &r.Pads, "overlap": &r.Overlap, "order": &r.Order, "when": &r.When,
 		"safe_film": &r.SafeFilm, "coarsest": &r.Coarsest, "backing": &r.Backing,
+		"squares": &r.Squares, "cool": &r.Cool, "age": &r.Age,
 	}[key]
 }
 

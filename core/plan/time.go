@@ -81,7 +81,24 @@ func (j Job) times(b *shelf.Backing, tool shelf.Tool) (once, pass float64) {
 	for _, r := range j.Sections {
 		pass += (PassTime(lane, r.W, r.H) + look) / 60
 	}
+	if b == nil {
+		pass += j.cooling(lane) / 60
+	}
 	return once, pass
+}
+
+// cooling is how long, in s for each cycle, nobody can work because all sections are warm:
+// where the others take longer than one takes to cool it is 0.
+func (j Job) cooling(lane Lane) float64 {
+	law := &j.Shelf.Law
+	if j.Rules.Cool == CoolByHand || law.WarmAfter <= 0 {
+		return 0
+	}
+	others := 0.0
+	for _, r := range j.Sections[1:] {
+		others += law.WarmAfter * PassTime(lane, r.W, r.H)
+	}
+	return math.Max(0, law.Cool-others) / law.WarmAfter
 }
 
 // spots is how many circles of the spots' radius their area comes to: spots

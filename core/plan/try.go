@@ -115,3 +115,29 @@ func Mildest(j Job, room float64) ([]Point, error) {
 	}
 	return out, nil
 }
+
+// tryShare is the least share of the swirls that a stronger process to try has to take more.
+const tryShare = 0.15
+
+// Trying lists the processes that are worth trying on a square of swirled paint, of those that
+// end finished with at most two steps and take no more than room µm: each takes more film than the one before, and
+// more of the swirls. By the school of 3000 they begin with the mildest that starts with a
+// fine grit; where there is none, with the mildest of all, as by the other school.
+func (o *Options) Trying(room float64) []Point {
+	fine := func(p Point) bool {
+		a, ok := o.Job.Shelf.Abrasive(p.Choices[0].Item)
+		return p.Choices[0].Backing != "" && ok && a.D50 <= fineTo
+	}
+	all := slices.DeleteFunc(slices.Clone(o.points), func(p Point) bool { return !p.finished || p.Film > room || len(p.Choices) > 2 })
+	if o.Job.Rules.Squares == FineFirst && slices.ContainsFunc(all, fine) {
+		all = slices.DeleteFunc(all, func(p Point) bool { return !fine(p) })
+	}
+	slices.SortStableFunc(all, func(a, b Point) int { return sign(a.Film - b.Film) })
+	var out []Point
+	for _, p := range all {
+		if p.Gone > 0 && (len(out) == 0 || p.Gone >= out[len(out)-1].Gone+tryShare) {
+			out = append(out, p)
+		}
+	}
+	return out
+}

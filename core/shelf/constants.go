@@ -137,6 +137,9 @@ func (l *Law) slots() []slot {
 	add("tape_speed", "taping edges", "mm/s", 1, 1000, &l.TapeSpeed)
 	add("pad_change", "cleaning one pad for the next product", "s", 0, 3600, &l.PadChange)
 	add("pad_clean", "cycles until a pad is cleaned or blown out", "cycles", 1, 20, &l.PadClean)
+	add("pad_holds", "paint that a pad holds until it is cleaned", "mm³", 1, 10000, &l.PadHolds)
+	add("warm_after", "cycles in a row that make a section warm", "cycles", 1, 20, &l.WarmAfter)
+	add("cool", "until a warm section is cool", "s", 0, 3600, &l.Cool)
 	add("soak", "soaking paper", "min", 0, 1440, &l.Soak)
 	return out
 }

@@ -17,6 +17,7 @@ type Law struct {
 	CoarsestSingle      float64 // and on an oxidised single stage
 
 	Soft, Hard, Oxidised float64 // hardness of paint, medium is 1
+	Lacquer              float64 // and of lacquer and other soft old paint
 	DayOld               float64 // hardness of clear a day old, of the same clear weeks later
 	DueAt                float64 // share of the cut left at which a piece is due
 	NibEach              float64 // s a nib, filed
@@ -30,6 +31,8 @@ type Law struct {
 	TapeSpeed                                       float64 // mm/s of edge
 	PadChange                                       float64 // s to clean one pad for the next product
 	PadClean                                        float64 // cycles after which a pad is cleaned or blown out
+	PadHolds                                        float64 // mm³ of paint after which it is cleaned, if that is sooner
+	WarmAfter, Cool                                 float64 // cycles in a row that make a section warm, s until it is cool
 	Soak                                            float64 // min that soaked paper lies before
 
 	Labour float64 // money an hour
@@ -42,11 +45,11 @@ var usualLaw = Law{
 	GhostLight: 0.04, GhostMedium: 0.02, GhostDark: 0.01,
 	StepLeast: 1.15, StepMost: 2.1, ScratchMost: 3.2, LevelMost: 8, Reach: 5.5, CyclesMost: 4,
 	CoarsestClear: 15.3, CoarsestSingle: 21.8,
-	Soft: 0.7, Hard: 1.5, Oxidised: 0.6, DayOld: 0.85, DueAt: 0.5, NibEach: 45, NibRest: 1, NibWide: 75,
+	Soft: 0.7, Hard: 1.5, Oxidised: 0.6, Lacquer: 0.5, DayOld: 0.85, DueAt: 0.5, NibEach: 45, NibRest: 1, NibWide: 75,
 	SetUp: 120, LookHand: 20, LookMachine: 15,
 	HandOverlap: 0.5, HandSpeed: 500, HandTurn: 0.2, HandCrossings: 4,
 	DiscOverlap: 0.5, DiscSpeed: 125, DiscTurn: 0.3, DiscCrossings: 1,
 	PadOverlap: 0.5, PadSpeed: 60, RotarySpeed: 120, PadCrossings: 4,
-	TapeSpeed: 40, PadChange: 60, PadClean: 2, Soak: 120,
+	TapeSpeed: 40, PadChange: 60, PadClean: 2, PadHolds: 150, WarmAfter: 2, Cool: 90, Soak: 120,
 	Labour: 55,
 }

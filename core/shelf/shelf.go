@@ -115,7 +115,7 @@ func (l Law) Rate(a Abrasive, b Backing, hardness float64) float64 {
 // Medium is the hardness that others are measured by.
 const Medium = "medium"
 
-// Hardness is how hard paint of a kind is, medium being 1: soft, hard, oxidised,
+// Hardness is how hard paint of a kind is, medium being 1: soft, hard, oxidised, lacquer,
 // and medium for any other.
 func (l Law) Hardness(kind string) float64 {
 	switch kind {
@@ -125,6 +125,8 @@ func (l Law) Hardness(kind string) float64 {
 		return l.Hard
 	case "oxidised":
 		return l.Oxidised
+	case "lacquer":
+		return l.Lacquer
 	}
 	return 1
 }

@@ -5,6 +5,7 @@ package demo
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"math"
 	"math/rand/v2"
@@ -120,7 +121,7 @@ func cars() []car {
 		// The cream milk float's side flap, off the body: single stage, so the colour
 		// itself is what may be cut.
 		{FloatID, flap, map[string]facts{
-			"panel": {film.Nowhere, shop.SingleStage, 0, 6.0, plan.Flat, 118, 6, 0, 0, 0, []seen{{marks.Etch, 2, 0, 0, nil}}},
+			"panel": {film.Nowhere, shop.SingleStage, 0, 6.0, plan.PolishOnly, 118, 6, 0, 0, 0, []seen{{marks.Etch, 2, 0, 0, nil}}},
 		}, nil},
 		// The mobile library: hedge on the left side, hail on the roof, both fresh.
 		{LibraryID, taken("Mobile library", body.PanelVan, plan.Medium, "Runa",
@@ -166,7 +167,47 @@ func Fill(ctx context.Context, s *store.Store, now time.Time) error {
 			return fmt.Errorf("demo %s: %w", c.id, err)
 		}
 	}
+	of := shop.New(s, func() time.Time { return now }, time.UTC)
+	defer of.Close()
+	if err := tryFlap(ctx, of); err != nil {
+		return fmt.Errorf("demo square: %w", err)
+	}
+	if err := acceptTwoSteps(ctx, of); err != nil {
+		return fmt.Errorf("demo plan: %w", err)
+	}
 	return nil
+}
+
+// tryFlap tells what a square on the milk float's flap showed: the chalk was off with the
+// third pass of the usual way, and a fifth of the swirls is left.
+func tryFlap(ctx context.Context, of *shop.Shop) error {
+	flap := FloatID + ".panel"
+	p, err := of.Panel(ctx, flap)
+	if err != nil {
+		return err
+	}
+	list, err := p.ToTry()
+	if err != nil || len(list) == 0 {
+		return errors.Join(err, errors.New("nothing to try"))
+	}
+	left, off := 0.2, 3
+	_, err = of.AddSquare(ctx, flap, shop.NewSquare{ID: "demo-square-flap", Ladder: plan.Code(list[0].Choices), Person: "Issa", Left: &left, OffAfter: &off})
+	return err
+}
+
+// acceptTwoSteps accepts what the owner of the hire saloon chose for its bonnet.
+func acceptTwoSteps(ctx context.Context, of *shop.Shop) error {
+	bonnet := HireID + ".bonnet"
+	p, err := of.Panel(ctx, bonnet)
+	if err != nil {
+		return err
+	}
+	two, ok := p.Options.Packages(p.PlanHeadroom())[plan.TwoSteps]
+	if !ok {
+		return errors.New("two steps do not fit the bonnet")
+	}
+	_, err = of.AcceptPlan(ctx, bonnet, plan.Code(two.Choices), p.Basis())
+	return err
 }
 
 // said is what was said of a panel when it was taken in.

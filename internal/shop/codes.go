@@ -43,6 +43,8 @@ const (
 	BadLeft         Code = "bad_left"
 	BadOff          Code = "bad_off"
 	DeadTooThick    Code = "dead_too_thick" // Film, Film
+	ClearAlready    Code = "clear_already"  // clarity
+	LessClear       Code = "less_clear"     // clarity, clarity
 
 	NothingToTeach    Code = "nothing_to_teach"    // panel
 	SquareNeedsPolish Code = "square_needs_polish" // panel

@@ -26,7 +26,7 @@ var (
 	cures      = []string{AirDried, Baked, "unknown"}
 	substrates = []string{"steel", "aluminium", Plastic}
 	aims       = []plan.Aim{plan.NibsOnly, plan.Match, plan.Flat, plan.PolishOnly}
-	hardnesses = []string{"soft", shelf.Medium, "hard", "oxidised"}
+	hardnesses = []string{"soft", shelf.Medium, "hard", "oxidised", "lacquer"}
 	unders     = []clearcoat.Under{clearcoat.UnderNew, clearcoat.UnderOver, clearcoat.UnderUnknown}
 	pasts      = []string{"polished", "repaired", "outside"}
 	colours    = []plan.Colour{plan.Light, plan.Medium, plan.Dark}

@@ -3,6 +3,7 @@ package shop
 import (
 	"context"
 	"slices"
+	"time"
 
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
@@ -112,6 +113,9 @@ func (s *Shop) Level(ctx context.Context, panelID, section, person string) (*Lev
 	out.Spots, out.Guides, out.Again, out.Left = p.spots(key), p.guides(out.Marks), p.backs(key), p.leftAfter(key)
 	if !p.log.Done(key) {
 		out.Hand, err = p.hand(key, person)
+		if at := p.coolAt(key); err == nil && !at.IsZero() {
+			out.Hand.CoolIn = max(at.Sub(s.now()), 0)
+		}
 	}
 	return out, err
 }
@@ -175,8 +179,10 @@ type Hand struct {
 	CutLeft   float64 // of its cut, 0 to 1
 	WornOut   bool
 	Ways      []level.Way
-	ReadFirst bool // reading would narrow the doubt
-	Wants     int  // passes by the cut as learned
+	ReadFirst bool          // reading would narrow the doubt
+	Wants     int           // passes by the cut as learned
+	Swirls    *SwirlsHere   // nil where that is not what the step is for
+	CoolIn    time.Duration // until the section is cool again; 0 where it is
 	Scratches level.Scratches
 	MayNot    string // the coarsest grit of the person, where the step is coarser
 	PassTime  float64
@@ -191,7 +197,7 @@ func (p *Panel) hand(section, person string) (*Hand, error) {
 	i := p.log.Step(section)
 	st, a, law := p.Ladder().Steps[i], p.advise(section, i, p.needed(section, i)), p.House.Shelf.Law
 	h := &Hand{Section: section, Step: i, Of: st, Advice: a, Alarm: p.log.Alarm(section), Made: p.log.Passes(section)[i], RateFrom: p.RateFrom(i),
-		Look: p.Look(section, i), LookPays: p.Work.LookPays(i), Wants: p.Work.Passes(i), MayNot: p.MayNot(person, st)}
+		Look: p.Look(section, i), LookPays: p.Work.LookPays(i), Wants: p.wants(section, i), MayNot: p.MayNot(person, st)}
 	h.Locked = h.Alarm.Locks()
 	h.Begun = slices.ContainsFunc(p.log.Passes(section), func(n int) bool { return n > 0 })
 	for n := 1; n <= min(a.Left, mostAhead); n++ {
@@ -204,7 +210,8 @@ func (p *Panel) hand(section, person string) (*Hand, error) {
 		sec, _ := p.Study.Section(key)
 		return sec.W * sec.H
 	})
-	h.Uses, h.CutLeft, h.WornOut = uses, st.CutLeft(area, a.Rate.Mean), st.WornOut(law, uses, area, a.Rate.Mean)
+	h.Uses, h.CutLeft, h.WornOut = uses, st.CutLeft(area, a.Rate.Mean), st.WornOut(law, uses, area, a.Rate.Mean*p.softness(section, st))
+	h.Swirls = p.swirlsHere(section, i)
 	h.Scratches = p.Work.Scratches(i, h.Made)
 	if sec, ok := p.Study.Section(section); ok {
 		h.PassTime, h.State = plan.PassTime(st.Lane, sec.W, sec.H), p.stateOf(sec)

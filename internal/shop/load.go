@@ -240,6 +240,7 @@ func (s *Shop) loadPanel(ctx context.Context, r *round, id string) (*Panel, erro
 	}
 	p := &Panel{ID: row.ID, Key: row.Key, Name: row.Name, Known: knownOf(*row), Car: carFactsOf(r.car), siblings: r.siblings, zonesText: row.Zones,
 		House: r.house, Floors: r.floors, carFilm: r.carFilm, version: r.versions[id].Panel, of: r.versions[id].House, people: r.people, asked: &asked{}}
+	p.years = p.yearsAt(s.now)
 	if err := s.putRows(ctx, p, r, *row); err != nil {
 		return nil, fmt.Errorf("%s, %s: %w", r.car.Name, row.Name, err)
 	}

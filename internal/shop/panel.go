@@ -58,6 +58,7 @@ type Panel struct {
 	hands     level.Hands   // of the shop
 	handsKey  string        // names the history that they were learned from
 	asked     *asked
+	years     float64      // out of doors, whole ones, where the house has the floor follow them
 	judged    []JudgedMark // of marks that were not struck out; nil before it was asked
 }
 
@@ -82,6 +83,7 @@ type asked struct {
 	standing sync.Map // level.Standing by the key of the section
 	looks    sync.Map // *level.Looked by the id of its entry
 	advice   sync.Map // level.Advice by what it was asked for
+	swirls   sync.Map // seenSwirls by the number of the zone that sections look like
 	rooms    sync.Once
 	room     []float64 // what a plan may use of each section, µm
 	ahead    sync.Once
@@ -198,7 +200,7 @@ func (p *Panel) Borrows() bool { return p.borrowed != nil }
 // History is the panel's, as the house rule on the safe film reads it.
 func (p *Panel) History() film.History {
 	h := p.Known.History()
-	h.Ratio, h.Car, h.Agreed = p.coats, p.carFilm, p.agreedUM()
+	h.Ratio, h.Car, h.Agreed, h.Years = p.coats, p.carFilm, p.agreedUM(), p.years
 	if p.House.Rules.SafeFilm == plan.HalfIsClear {
 		h.Share = film.HalfShare
 	}
@@ -209,7 +211,7 @@ func (p *Panel) facts() film.Facts {
 	f := film.Facts{History: p.History(), Borrowed: p.borrowed}
 	for _, z := range p.Zones {
 		own := z.history()
-		own.Agreed = f.Agreed
+		own.Agreed, own.Years = f.Agreed, f.Years
 		f.Zones = append(f.Zones, film.Zone{Outline: z.Outline, History: own})
 	}
 	var uses []film.Use
@@ -267,6 +269,9 @@ func (p *Panel) Basis() string {
 	}
 	if um := p.agreedUM(); um > 0 {
 		fmt.Fprintf(h, "floor %.1f|", um)
+	}
+	if p.years > 0 {
+		fmt.Fprintf(h, "%.0f years|", p.years)
 	}
 	if p.Hardness != shelf.Medium {
 		fmt.Fprintf(h, "%s|", p.Hardness)

@@ -1,8 +1,10 @@
 package shop
 
 import (
+	"cmp"
 	"context"
 	"slices"
+	"strings"
 
 	"waxplanus/core/plan"
 )
@@ -49,6 +51,46 @@ func (c *CarPlans) BestNext() *PanelPlan {
 		}
 	}
 	return best
+}
+
+// Shown is how well the light shows a panel: those that face it fully, sides by half, and
+// what lies low hardly (judgement).
+func (p *Panel) Shown() float64 {
+	switch key := p.Key; {
+	case strings.Contains(key, "sill"), strings.Contains(key, "bumper"):
+		return 0.25
+	case p.Shape.Lie == "upright":
+		return 0.5
+	}
+	return 1
+}
+
+// GainFilm is what the next µm of a panel takes of swirls beyond its plan, in m² as they show;
+// 0 where nothing more may go, or the deepest are all that is left.
+func (p PanelPlan) GainFilm() float64 {
+	if p.Gain() <= 0 || p.Worked() || p.Result.Way.Ladder.Film+1 > p.PlanHeadroom() {
+		return 0
+	}
+	l := p.Result.Way.Ladder
+	end := l.Steps[len(l.Steps)-1].Removed
+	return p.Shape.Area() / 1e6 * p.Shown() * (l.Corrects.Gone(end+1) - l.Corrects.Gone(end))
+}
+
+// NextFilm are the panels on which the next µm shows most, the best first, and those that are
+// corrected and better left with what they have: film is short there, or hardly shows.
+func (c *CarPlans) NextFilm() (best, left []*PanelPlan) {
+	for i := range c.Plans {
+		p := &c.Plans[i]
+		switch gain := p.GainFilm(); {
+		case p.Options == nil || !p.Options.Job.Corrects() || p.Worked():
+		case gain > 0:
+			best = append(best, p)
+		default:
+			left = append(left, p)
+		}
+	}
+	slices.SortStableFunc(best, func(a, b *PanelPlan) int { return cmp.Compare(b.GainFilm(), a.GainFilm()) })
+	return best, left
 }
 
 // CarPlans of a car.
@@ -128,10 +170,11 @@ func (s *Shop) workUnder(ctx context.Context, all []*Panel, rules plan.Rules) (S
 		p := *was
 		p.House, p.log.Ladder, p.Record, p.asked = was.House.under(rules), nil, nil, &asked{}
 		var err error
+		p.years = p.yearsAt(s.now)
 		if p.Options, err = s.optionsFor(ctx, p.House, p.job()); err != nil {
 			return out, err
 		}
-		if rules.SafeFilm != was.House.Rules.SafeFilm {
+		if rules.SafeFilm != was.House.Rules.SafeFilm || p.years != was.years {
 			if err := s.readFilm(ctx, &p); err != nil {
 				return out, err
 			}

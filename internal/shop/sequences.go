@@ -101,9 +101,13 @@ func (p *Panel) Offers() (Offers, error) {
 // Refusal says why nothing reaches what is wanted.
 func (p *Panel) Refusal() plan.Refusal { return p.Options.Refuse(p.PlanHeadroom()) }
 
-// Squares are what is worth trying on a square, the mildest first.
-func (p *Panel) Squares() ([]plan.Point, error) {
+// ToTry are what is worth trying on a square, in the order of the house.
+func (p *Panel) ToTry() ([]plan.Point, error) {
 	const most = 6
+	if p.Options.Job.Corrects() {
+		list := p.Options.Trying(p.PlanHeadroom())
+		return list[:min(len(list), most)], nil
+	}
 	list, err := plan.Mildest(p.Options.Job, p.PlanHeadroom())
 	return list[:min(len(list), most)], err
 }

@@ -166,7 +166,7 @@ func (p *Panel) colour() plan.Colour { return plan.Colour(p.Car.Colour) }
 
 // needed is how many passes a step still needs on a section.
 func (p *Panel) needed(section string, step int) int {
-	return p.log.Needed(p.Work, section, step, p.Look(section, step))
+	return p.log.Needed(p.wants(section, step), section, step, p.Look(section, step))
 }
 
 // Look is the last look that tells something of a levelling step; nil where nobody

@@ -140,7 +140,23 @@ var condition = []string{
 		person TEXT NOT NULL, at DATETIME NOT NULL, UNIQUE (panel_id, seq))`,
 	`CREATE TRIGGER square_added AFTER INSERT ON squares BEGIN UPDATE panel_states SET version = version + 1 WHERE panel_id = NEW.panel_id; END`,
 	`DROP TRIGGER panel_changed`,
-	panelChanged(panelFacts + ", swirls, swirls_um, swirls_spread, dead, dead_um, dead_spread, water_spots, haze, wet_test, cloth_test, gone"),
+	panelChanged(panelFacts + conditionFacts),
+}
+
+// correct is the migration that lets squares be read by a meter and struck out, and paint be
+// lacquer.
+var correct = []string{
+	`ALTER TABLE squares ADD COLUMN clarity_before REAL CHECK (clarity_before BETWEEN 0 AND 100)`,
+	`ALTER TABLE squares ADD COLUMN clarity_after REAL CHECK (clarity_after BETWEEN 0 AND 100)`,
+	`ALTER TABLE squares ADD COLUMN struck_at DATETIME`,
+	`ALTER TABLE squares ADD COLUMN struck_reason TEXT NOT NULL DEFAULT ''`,
+	`CREATE TRIGGER square_struck AFTER UPDATE OF struck_at ON squares BEGIN UPDATE panel_states SET version = version + 1 WHERE panel_id = NEW.panel_id; END`,
+	`DROP TRIGGER panel_changed`,
+	`ALTER TABLE panels ADD COLUMN paint TEXT NOT NULL DEFAULT 'medium' CHECK (paint IN ('soft','medium','hard','oxidised','lacquer'))`,
+	`UPDATE panels SET paint = hardness`,
+	`ALTER TABLE panels DROP COLUMN hardness`,
+	`ALTER TABLE panels RENAME COLUMN paint TO hardness`,
+	panelChanged(panelFacts + conditionFacts),
 }
 
 // panelChanged counts a change of what is said of a panel.
@@ -152,8 +168,9 @@ func panelChanged(columns string) string {
 
 // What is said of a panel and of a car, as growth watches it.
 const (
-	panelFacts = "key, name, substrate, shape, origin, layers, coats, wet_um, solids, dry_um, sprayed_at, cure, aim, past, peel_grade, hardness, under, zones"
-	carFacts   = "name, body, colour, painter, length_mm, width_mm, height_mm, sheet, owner_words, cost_limit, hours_limit, handed_over_at"
+	conditionFacts = ", swirls, swirls_um, swirls_spread, dead, dead_um, dead_spread, water_spots, haze, wet_test, cloth_test, gone"
+	panelFacts     = "key, name, substrate, shape, origin, layers, coats, wet_um, solids, dry_um, sprayed_at, cure, aim, past, peel_grade, hardness, under, zones"
+	carFacts       = "name, body, colour, painter, length_mm, width_mm, height_mm, sheet, owner_words, cost_limit, hours_limit, handed_over_at"
 )
 
 // differ says whether a row has changed in any of some columns.

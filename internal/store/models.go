@@ -47,7 +47,7 @@ type Panel struct {
 	Aim       string
 	Past      string // what it has been through, separated by commas
 	PeelGrade float64
-	Hardness  string `gorm:"default:medium"`  // soft, medium, hard or oxidised
+	Hardness  string `gorm:"default:medium"`  // soft, medium, hard, oxidised or lacquer
 	Under     string `gorm:"default:unknown"` // what the paint lies on: new, over or unknown
 	Zones     string // parts with a history of their own, as JSON; empty for none
 
@@ -201,18 +201,24 @@ type Try struct {
 
 // Square is what was seen on a square that was polished, after so much removal by the model:
 // the share of the swirls that is left, and between which removals the dead layer was off;
-// each nil where nobody said.
+// each nil where nobody said. ClarityBefore and ClarityAfter are what a meter read of the half
+// that was left and of the polished one, where the share is theirs. It is never deleted, only
+// struck out.
 type Square struct {
-	ID        string `gorm:"primaryKey"`
-	PanelID   string
-	Seq       int64
-	Ladder    string
-	RemovedUM float64
-	LeftShare *float64
-	OffLowUM  *float64
-	OffHighUM *float64
-	Person    string
-	At        time.Time
+	ID            string `gorm:"primaryKey"`
+	PanelID       string
+	Seq           int64
+	Ladder        string
+	RemovedUM     float64
+	LeftShare     *float64
+	OffLowUM      *float64
+	OffHighUM     *float64
+	ClarityBefore *float64
+	ClarityAfter  *float64
+	Person        string
+	At            time.Time
+	StruckAt      *time.Time
+	StruckReason  string
 }
 
 // Learned are the depths that squares taught of a panel, µm, with the spreads of their

@@ -74,7 +74,7 @@ func (s *Store) AddTry(ctx context.Context, t *Try) error {
 	})
 }
 
-// Squares lists what was seen on the squares of a panel.
+// Squares lists what was seen on the squares of a panel, struck ones too.
 func (s *Store) Squares(ctx context.Context, panel string) ([]Square, error) {
 	var out []Square
 	err := s.read(ctx).Order("seq").Find(&out, "panel_id = ?", panel).Error
@@ -105,13 +105,39 @@ func (s *Store) AddSquare(ctx context.Context, q *Square, version int64, teaches
 		if err := tx.Create(q).Error; err != nil {
 			return err
 		}
-		for id, l := range teaches {
-			if err := tx.Model(&Panel{}).Where("id = ?", id).Updates(map[string]any{"swirls_um": l.SwirlsUM, "swirls_spread": l.SwirlsSpread,
-				"dead_um": l.DeadUM, "dead_spread": l.DeadSpread}).Error; err != nil {
-				return err
-			}
+		return teach(tx, teaches)
+	})
+}
+
+// teach keeps what squares have taught of panels, by their ids.
+func teach(tx *gorm.DB, teaches map[string]Learned) error {
+	for id, l := range teaches {
+		if err := tx.Model(&Panel{}).Where("id = ?", id).Updates(map[string]any{"swirls_um": l.SwirlsUM, "swirls_spread": l.SwirlsSpread,
+			"dead_um": l.DeadUM, "dead_spread": l.DeadSpread}).Error; err != nil {
+			return err
 		}
-		return nil
+	}
+	return nil
+}
+
+// Square finds what was seen on one square.
+func (s *Store) Square(ctx context.Context, id string) (Square, error) {
+	var q Square
+	err := s.read(ctx).First(&q, "id = ?", id).Error
+	return q, missing(err)
+}
+
+// StrikeSquare strikes a square out with what the others still teach, as AddSquare keeps one.
+// A second strike changes nothing.
+func (s *Store) StrikeSquare(ctx context.Context, q Square, reason string, at time.Time, version int64, teaches map[string]Learned) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		if err := still(tx, q.PanelID, version); err != nil {
+			return err
+		}
+		if err := strike(tx, &Square{}, q.ID, reason, at); err != nil {
+			return err
+		}
+		return teach(tx, teaches)
 	})
 }
 

@@ -148,6 +148,10 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 		"Logs":         func() { _, _ = s.Logs(ctx, []string{"p", "q"}) },
 		"FirstEntry":   func() { _, _ = s.FirstEntry(ctx, "p") },
 		"Squares":      func() { _, _ = s.Squares(ctx, "p") },
+		"Square":       func() { _, _ = s.Square(ctx, "square-1") },
+		"StrikeSquare": func() {
+			must(t, s.StrikeSquare(ctx, Square{ID: "square-1", PanelID: "p"}, "wrong", now, version(s, "p"), nil))
+		},
 		"AddSquare": func() {
 			must(t, s.AddSquare(ctx, &Square{ID: "square-1", PanelID: "p", Ladder: "x", RemovedUM: 1, Person: "Tove", At: now}, version(s, "p"), map[string]Learned{"p": {SwirlsUM: 1}}))
 		},

@@ -31,6 +31,9 @@ func (s *Server) GetCarPlans(ctx context.Context, r api.GetCarPlansRequestObject
 	if best := c.BestNext(); best != nil {
 		out.Best = &api.BestNext{PanelId: best.ID, Text: v.BestNext(*best)}
 	}
+	if text := v.NextFilm(c.NextFilm()); text != "" {
+		out.Film = &text
+	}
 	return api.GetCarPlans200JSONResponse(out), nil
 }
 

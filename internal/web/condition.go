@@ -58,7 +58,7 @@ func (s *Server) GetCondition(ctx context.Context, r api.GetConditionRequestObje
 	}
 	v := viewOf(ctx)
 	return api.GetCondition200JSONResponse{
-		Panel: v.panel(c.Panel), Car: v.summary(c.Panel), PanelNo: c.PanelNo, Panels: len(c.Panels), Condition: v.condition(c.Panel), Alike: c.Alike,
+		Panel: v.panel(c.Panel), Car: v.summary(c.Panel), PanelNo: c.PanelNo, Panels: len(c.Panels), Condition: v.condition(c.Panel), Alike: c.Alike, Zones: each(c.Zones, zoneOf),
 		Swirls: each(shop.Choices, func(l shop.Looks) api.Looks {
 			title, lines := v.Looks(l)
 			return api.Looks{Swirls: api.Swirls(l.Swirls), Dead: api.Dead(l.Dead), Title: title, Lines: lines}
@@ -97,9 +97,23 @@ func (s *Server) GetLampPicture(_ context.Context, r api.GetLampPictureRequestOb
 
 // AddSquare keeps what was seen on a square.
 func (s *Server) AddSquare(ctx context.Context, r api.AddSquareRequestObject) (api.AddSquareResponseObject, error) {
-	p, err := s.shop.AddSquare(ctx, r.PanelId, shop.NewSquare{ID: r.Body.Id, Ladder: r.Body.Ladder, Person: r.Body.Person, Left: r.Body.Left, OffAfter: r.Body.OffAfter})
+	p, err := s.shop.AddSquare(ctx, r.PanelId, shop.NewSquare{ID: r.Body.Id, Ladder: r.Body.Ladder, Person: r.Body.Person, Left: r.Body.Left, OffAfter: r.Body.OffAfter,
+		ClarityBefore: r.Body.ClarityBefore, ClarityAfter: r.Body.ClarityAfter})
 	if err != nil {
 		return nil, err
 	}
 	return api.AddSquare201JSONResponse(viewOf(ctx).condition(p)), nil
+}
+
+// StrikeSquare takes back what was seen on a square.
+func (s *Server) StrikeSquare(ctx context.Context, r api.StrikeSquareRequestObject) (api.StrikeSquareResponseObject, error) {
+	return api.StrikeSquare204Response{}, s.shop.StrikeSquare(ctx, r.SquareId, r.Body.Reason)
+}
+
+func (v view) square(q shop.Square) api.Square {
+	out := api.Square{Id: q.ID, At: q.At, Person: q.Person, Text: v.Square(q)}
+	if q.Struck != nil {
+		out.StruckAt, out.StruckReason = &q.Struck.At, &q.Struck.Reason
+	}
+	return out
 }

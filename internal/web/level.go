@@ -118,6 +118,13 @@ func (v view) hand(l *shop.Level) api.Hand {
 	if h.MayNot != "" {
 		out.MayTap = 0
 	}
+	out.LookFor, out.Swirls = api.Shine, v.SwirlsHere(h.Swirls)
+	if h.Swirls != nil {
+		out.LookFor, out.LookPays = api.SwirlsLeft, true
+	}
+	if h.CoolIn > 0 {
+		out.Cooling = &api.Cooling{Seconds: h.CoolIn.Seconds(), Text: v.Cooling(l.House.Shelf.Law)}
+	}
 	out.Headline, out.Reason = v.Hand(h)
 	if h.Look != nil {
 		out.ByLook = &api.ByLook{Share: h.Look.Shiny, Passes: estimate(h.LookLeft), Text: v.Look(h)}

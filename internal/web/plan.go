@@ -26,7 +26,7 @@ func (s *Server) GetPlan(ctx context.Context, r api.GetPlanRequestObject) (api.G
 	}
 	v := viewOf(ctx)
 	out := api.Plan{Panel: v.panel(p), Car: v.summary(p), Sections: v.sections(p), Waits: v.Lacks(p), Basis: p.Basis(), Ready: p.Lacks() == shop.LacksNothing,
-		Cautions: []string{}, How: []string{}, Offers: []api.OfferLine{}, Points: []api.PlanPoint{}, Things: thingsOf(p), Squares: []api.PlanPoint{}}
+		Cautions: []string{}, How: []string{}, Offers: []api.OfferLine{}, Points: []api.PlanPoint{}, Things: thingsOf(p), Squares: []api.PlanPoint{}, SquaresSeen: []api.Square{}}
 	if err := s.marksToWork(ctx, p, &out); err != nil {
 		return nil, err
 	}
@@ -34,6 +34,11 @@ func (s *Server) GetPlan(ctx context.Context, r api.GetPlanRequestObject) (api.G
 	if err != nil {
 		return nil, err
 	}
+	squares, err := s.shop.Squares(ctx, p)
+	if err != nil {
+		return nil, err
+	}
+	out.SquaresSeen = each(squares, v.square)
 	out.Floors = each(p.OwnFloors(), v.agreed)
 	if f := p.Agreed(); f != nil {
 		out.Agreed = ptr(v.agreed(*f))
@@ -87,17 +92,20 @@ func (v view) ways(p *shop.Panel, wish string, out *api.Plan) error {
 		}
 		out.Refusal = &refusal
 	}
-	squares, err := p.Squares()
+	toTry, err := p.ToTry()
 	if err != nil {
 		return err
 	}
 	out.Correct = v.correct(p)
 	at := func(pt plan.Point) api.PlanPoint { return v.point(pt, p) }
-	out.Points, out.Squares = each(thinned(offers.Fits), at), each(squares, at)
+	out.Points, out.Squares = each(thinned(offers.Fits), at), each(toTry, at)
 	out.Offers = each(offers.Ways, func(w plan.Way) api.OfferLine { return line(w, p) })
 	way, err := p.Pick(wish, offers.Ways)
 	if err != nil || way == nil {
 		return err
+	}
+	if out.Correct != nil {
+		out.Correct.Zones = each(p.ZonesUnder(way.Ladder), v.ZoneShare)
 	}
 	offered, err := p.Offered(*way)
 	if err != nil {
@@ -249,7 +257,7 @@ func (v view) correct(p *shop.Panel) *api.Correct {
 	if p.Aim != plan.PolishOnly || !j.Condition.Said() {
 		return nil
 	}
-	out := &api.Correct{Gone: j.Gone, Most: plan.MostGone, Text: v.Condition(p), Packages: []api.Package{}}
+	out := &api.Correct{Gone: j.Gone, Most: plan.MostGone, Text: v.Condition(p), Packages: []api.Package{}, Zones: []string{}}
 	packages := p.Options.Packages(p.PlanHeadroom())
 	for _, name := range plan.Packages {
 		if pt, ok := packages[name]; ok {
@@ -328,7 +336,7 @@ func (v view) steps(p *shop.Panel, l plan.Ladder) []api.Step {
 			No: i + 1, Kind: api.StepKind(st.Kind), Item: st.Item, Backing: st.Choice.Backing, Title: st.Title, What: st.What, Tool: string(st.Tool), Stroke: st.Stroke,
 			Passes: st.Passes, Needs: st.Needs, RateUm: st.Rate, FilmUm: api.Estimate{Mean: st.Film, Sd: st.FilmSD()}, GaugeUm: st.Gauge,
 			Minutes: st.Minutes, Pieces: st.Pieces, Money: st.Money, ScratchUm: st.Scratch, Shiny: st.After.Shiny(st.Scratch),
-			After: texture(st.After), Why: v.Step(st), Warnings: []string{}, Area: p.SectionName(st.Area),
+			After: texture(st.After), Why: v.Step(st), Warnings: []string{}, Area: p.SectionName(st.Area), Gone: share(p, st.Gone),
 		}
 		for _, w := range l.Warnings {
 			if w.Step == i+1 {

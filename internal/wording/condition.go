@@ -62,6 +62,9 @@ func (w Words) Condition(p *shop.Panel) string {
 		out = append(out, "No swirls.")
 	}
 	switch {
+	case c.LearnedDead.Median > 0:
+		low, high := d.Dead.Range()
+		out = append(out, w.say("Dead layer %s µm deep by a try square, %s to %s. What stains lie under it shows only when it is off.", um(d.Dead.Median), um(low), um(high)))
 	case d.Dead.Median > 0:
 		out = append(out, w.say("Dead layer %s: chalk, mostly %s. How deep it goes and what stains lie under it shows only when it is off.", string(c.Dead), w.most(d.Dead)))
 	case c.Dead == shop.NoneAtAll:
@@ -115,6 +118,55 @@ func (w Words) Package(name plan.Package, p plan.Point) (title, text string) {
 func (w Words) BestNext(p shop.PanelPlan) string {
 	l := p.Result.Way.Ladder
 	return w.say("The next hour gains most on the %s: %.0f %% of its swirls for %s µm in %s, %.1f m² an hour.", p.Name, 100*l.Gone(), um(l.Film), hours(l.Minutes), p.Gain())
+}
+
+// NextFilm says where the next µm shows most, and what is better left; empty where nothing is
+// corrected.
+func (w Words) NextFilm(best, left []*shop.PanelPlan) string {
+	var out []string
+	for i, p := range best {
+		if i == 2 {
+			break
+		}
+		out = append(out, w.say("%s (%.2f m² of swirls)", p.Name, p.GainFilm()))
+	}
+	text := ""
+	if len(out) > 0 {
+		text = w.say("The next %s µm show most on the %s.", um(1), strings.Join(out, ", then on the "))
+	}
+	var names []string
+	for _, p := range left {
+		names = append(names, p.Name)
+	}
+	if len(names) > 0 {
+		text += " Better left at what the plan takes: " + strings.Join(names, ", ") + ", where no more may go."
+	}
+	return strings.TrimSpace(text)
+}
+
+// ZoneShare says what a way comes to in a zone that looks other than its panel.
+func (w Words) ZoneShare(z shop.ZoneShare) string {
+	out := fmt.Sprintf("%s: %.0f %% gone by the same steps", sentence(z.Name), 100*z.Gone)
+	if z.Cycles > 0 {
+		return out + w.say("; %s more of %s there, %s µm, lead to what is wanted. Level counts them there.", count(z.Cycles, "cycle"), z.Title, um(z.Film))
+	}
+	return out + ", as wanted or more."
+}
+
+// Square says what was seen on a square and what it comes to.
+func (w Words) Square(q shop.Square) string {
+	var out []string
+	if q.Off != nil {
+		out = append(out, w.say("dead layer off after about %s µm", um(*q.Off)))
+	}
+	if q.Left != nil {
+		by := ""
+		if q.ByMeter {
+			by = ", by meter"
+		}
+		out = append(out, w.say("%s %% of the swirls left after %s µm%s", fmt.Sprintf("%.0f", 100**q.Left), um(q.Removed), by))
+	}
+	return sentence(strings.Join(out, "; ")) + "."
 }
 
 // ShareChance says how likely a share ends under the floor.

@@ -121,7 +121,42 @@ func (w Words) DryWipe(s plan.Step) string {
 	if s.Kind == plan.RefineStep {
 		return "No mark in the old direction may show. Turn the stroke and look along the lamp."
 	}
+	if s.Gone > 0 {
+		return fmt.Sprintf("Wipe with the oils off and hold the lamp over it: about %.0f %% of the swirls should be left.", 100*(1-s.Gone))
+	}
 	return fmt.Sprintf("Wipe with the oils off and look under the lamp: clarity about %.0f of 100.", s.After.Clarity())
+}
+
+// SwirlsHere says how far the swirls of a section are gone and how deep they are; empty for
+// nil.
+func (w Words) SwirlsHere(h *shop.SwirlsHere) string {
+	if h == nil {
+		return ""
+	}
+	where := "here"
+	if h.Zone != "" {
+		where = "here, " + h.Zone
+	}
+	if h.Removed < h.Dead.Median {
+		return w.say("Of the dead layer %s, about %s µm of %s are off. Gloss comes when all of it is.", where, um(h.Removed), um(h.Dead.Median))
+	}
+	if h.Condition.Swirls.Median == 0 {
+		return "The dead layer should be off: wipe with water and see whether it still changes."
+	}
+	out := fmt.Sprintf("About %.0f %% of the swirls are gone %s, %.0f %% are wanted.", 100*h.Gone, where, 100*h.Target)
+	if h.Removed == 0 {
+		out = fmt.Sprintf("%.0f %% of the swirls shall go %s.", 100*h.Target, where)
+	}
+	low, high := h.Swirls.Range()
+	if h.Looks > 0 {
+		return out + w.say(" By %s they are %s µm deep on average, %s to %s.", count(h.Looks, "look"), um(h.Swirls.Median), um(low), um(high))
+	}
+	return out + w.say(" They may be %s to %s µm deep: tell what is left of them (S) after the first section.", um(low), um(high))
+}
+
+// Cooling says why a section has to wait.
+func (w Words) Cooling(law shelf.Law) string {
+	return fmt.Sprintf("%s in a row: let it cool, take another section meanwhile.", count(int(law.WarmAfter), "cycle"))
 }
 
 // Paper says how worn the sheet, disc or pad in hand is.

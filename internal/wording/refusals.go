@@ -38,7 +38,7 @@ var refusals = map[shop.Code]string{
 	shop.FloorTooLow:     "%s µm is the least; below it the next polish may go through.",
 	shop.FloorNotLower:   "%s µm is the usual floor here: agree to less, or to nothing.",
 	shop.FloorOverClear:  "That is more than is likely there (%s µm); nothing to agree.",
-	shop.BadHardness:     "Paint is soft, medium, hard or oxidised; %q is none of these.",
+	shop.BadHardness:     "Paint is soft, medium, hard, oxidised or lacquer; %q is none of these.",
 	shop.BadPast:         "A panel was polished, repaired or kept outside; %q is none of these.",
 	shop.BadColour:       "The colour is light, medium or dark: it decides how much haze shows.",
 	shop.BadCoats:        "Coats of clear are 0 to %d; 0 says that nobody knows.",
@@ -51,6 +51,8 @@ var refusals = map[shop.Code]string{
 	shop.NothingSeen:     "Say what the square shows: how much of the swirls is left, or with which pass the cloth stopped changing.",
 	shop.BadLeft:         "Of the swirls 0 to 100 % can be left; more than there were is another place than the one beside it.",
 	shop.DeadTooThick:    "That would be %s µm of dead paint, and only about %s µm lie there: count the passes again, or read the film.",
+	shop.ClearAlready:    "The half that was left reads %.0f: a meter tells nothing of swirls on paint that clear. Say by eye how much is left.",
+	shop.LessClear:       "The half that was left reads %.0f and the polished one %.0f: polished, it should be clearer. Wipe the oils off and read both again.",
 	shop.BadOff:          "The cloth stops changing with pass 1 to %d.",
 	shop.BadGone:         "0 to %.0f %% of the swirls can be asked for: the deepest of them go through any film.",
 

@@ -6,6 +6,7 @@ var questionWords = map[string]string{
 	"time": "Time on each grit", "stroke": "Stroke", "water": "Paper and water", "lubricant": "Lubricant", "paper": "Paper life", "edges": "Edges",
 	"polisher": "Polisher", "pads": "Pads and compounds", "overlap": "Overlap of the pad", "order": "Order", "when": "When to sand",
 	"safe_film": "What film is safe", "coarsest": "Coarsest start that hands here may run", "backing": "Backings along the ladder",
+	"squares": "Squares to try out", "cool": "Heat of the pad", "age": "Old finishes out of doors",
 }
 
 // schoolWords are the schools, by question: a name, and what it says.
@@ -57,6 +58,12 @@ var schoolWords = map[string][2]string{
 	"backing.any_backing":  {"any", "whichever serves, in any order"},
 	"coarsest.p1500":       {"1500", "nobody starts coarser"},
 	"coarsest.p2000":       {"2000", "nobody starts coarser"},
+	"squares.mildest":      {"mildest first", "step up until the square shows what is wanted, then refine back"},
+	"squares.fine_grit":    {"3000 first", "a few wet strokes show at once what can go, and polish out quickly"},
+	"cool.sets":            {"in sets", "a section cools between sets of cycles: the next one meanwhile"},
+	"cool.by_hand":         {"by the hand", "whoever polishes feels when it gets too warm"},
+	"age.any_age":          {"the same floor", "a finish keeps the floor of its kind, whatever its age"},
+	"age.aged":             {"a higher floor", "half a µm more for each year out of doors past five, five at most (judgement): the top of an old clear guards best and goes first"},
 }
 
 // mannerWords are what a house rule says at the panel, where it says something.

@@ -428,9 +428,28 @@ func (e GuideStage) Valid() bool {
 	}
 }
 
+// Defines values for HandLookFor.
+const (
+	Shine      HandLookFor = "shine"
+	SwirlsLeft HandLookFor = "swirls_left"
+)
+
+// Valid indicates whether the value is a known member of the HandLookFor enum.
+func (e HandLookFor) Valid() bool {
+	switch e {
+	case Shine:
+		return true
+	case SwirlsLeft:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Hardness.
 const (
 	HardnessHard     Hardness = "hard"
+	HardnessLacquer  Hardness = "lacquer"
 	HardnessMedium   Hardness = "medium"
 	HardnessOxidised Hardness = "oxidised"
 	HardnessSoft     Hardness = "soft"
@@ -440,6 +459,8 @@ const (
 func (e Hardness) Valid() bool {
 	switch e {
 	case HardnessHard:
+		return true
+	case HardnessLacquer:
 		return true
 	case HardnessMedium:
 		return true
@@ -1445,6 +1466,9 @@ type CarPlans struct {
 	Best *BestNext  `json:"best,omitempty"`
 	Car  CarSummary `json:"car"`
 
+	// Film where the next µm shows most, and what is better left; empty where nothing is corrected
+	Film *string `json:"film,omitempty"`
+
 	// Limits what the owner's limits say
 	Limits []string    `json:"limits"`
 	Panels []PanelPlan `json:"panels"`
@@ -1646,6 +1670,7 @@ type Comparison struct {
 	PanelNo   int       `json:"panel_no"`
 	Panels    int       `json:"panels"`
 	Swirls    []Looks   `json:"swirls"`
+	Zones     []Zone    `json:"zones"`
 }
 
 // Condition what washing and sun left on a panel, beside its texture
@@ -1707,6 +1732,13 @@ type ConstantChange struct {
 	Value *float64 `json:"value,omitempty"`
 }
 
+// Cooling a section that is warm from the pad
+type Cooling struct {
+	// Seconds until it is cool
+	Seconds float64 `json:"seconds"`
+	Text    string  `json:"text"`
+}
+
 // Correct what a polish takes of swirls and dead paint
 type Correct struct {
 	// Gone share of the swirls that is asked for
@@ -1716,6 +1748,9 @@ type Correct struct {
 	Most     float64   `json:"most"`
 	Packages []Package `json:"packages"`
 	Text     string    `json:"text"`
+
+	// Zones what the way comes to in parts that look otherwise
+	Zones []string `json:"zones"`
 }
 
 // Crease defines model for Crease.
@@ -1901,10 +1936,13 @@ type Hand struct {
 	Ahead []PassAhead `json:"ahead"`
 
 	// Alarm what to do now after a scrape, colour or a through spot; empty for nothing
-	Alarm    string  `json:"alarm"`
-	ByLook   *ByLook `json:"by_look,omitempty"`
-	Caution  string  `json:"caution"`
-	Headline string  `json:"headline"`
+	Alarm   string  `json:"alarm"`
+	ByLook  *ByLook `json:"by_look,omitempty"`
+	Caution string  `json:"caution"`
+
+	// Cooling a section that is warm from the pad
+	Cooling  *Cooling `json:"cooling,omitempty"`
+	Headline string   `json:"headline"`
 
 	// Ledger clear at the thinnest place of the section; opening = gone + next + free + doubt + reserve + floor
 	Ledger Ledger `json:"ledger"`
@@ -1915,7 +1953,10 @@ type Hand struct {
 	// Look what a dry wipe should show
 	Look string `json:"look"`
 
-	// LookPays a look at the shiny share tells the passes to flat on this backing
+	// LookFor what a look tells the share of
+	LookFor HandLookFor `json:"look_for"`
+
+	// LookPays a look at the share tells how many passes are left
 	LookPays bool `json:"look_pays"`
 
 	// MayTap passes that this person may make before the next answer; 0 for none
@@ -1959,6 +2000,9 @@ type Hand struct {
 	// Step its number from 1
 	Step int `json:"step"`
 
+	// Swirls which share of the swirls is gone here and how deep they are; empty where that is not what the step is for
+	Swirls string `json:"swirls"`
+
 	// TakesUm a value with one standard deviation, in the unit of the field's name
 	TakesUm Estimate `json:"takes_um"`
 
@@ -1968,6 +2012,9 @@ type Hand struct {
 	// Why all reasons of the figures
 	Why []string `json:"why"`
 }
+
+// HandLookFor what a look tells the share of
+type HandLookFor string
 
 // HandedOver defines model for HandedOver.
 type HandedOver struct {
@@ -2524,8 +2571,13 @@ type NewShop struct {
 
 // NewSquare defines model for NewSquare.
 type NewSquare struct {
-	Id     string `json:"id"`
-	Ladder string `json:"ladder"`
+	// ClarityAfter of the half that was polished
+	ClarityAfter *float64 `json:"clarity_after,omitempty"`
+
+	// ClarityBefore of the half that was left, by a meter; with clarity_after, in place of left
+	ClarityBefore *float64 `json:"clarity_before,omitempty"`
+	Id            string   `json:"id"`
+	Ladder        string   `json:"ladder"`
 
 	// Left share of the swirls that is still there
 	Left *float64 `json:"left,omitempty"`
@@ -2971,8 +3023,9 @@ type Plan struct {
 	RoomUm   Estimate  `json:"room_um"`
 	Sections []Section `json:"sections"`
 
-	// Squares processes to try on a square, mildest first
-	Squares []PlanPoint `json:"squares"`
+	// Squares processes to try on a square, as the house begins
+	Squares     []PlanPoint `json:"squares"`
+	SquaresSeen []Square    `json:"squares_seen"`
 
 	// Tally the open marks of a panel together
 	Tally Tally `json:"tally"`
@@ -3333,6 +3386,16 @@ type Shot struct {
 // Side defines model for Side.
 type Side string
 
+// Square a square that was polished, and what was seen on it
+type Square struct {
+	At           time.Time  `json:"at"`
+	Id           string     `json:"id"`
+	Person       string     `json:"person"`
+	StruckAt     *time.Time `json:"struck_at,omitempty"`
+	StruckReason *string    `json:"struck_reason,omitempty"`
+	Text         string     `json:"text"`
+}
+
 // State defines model for State.
 type State string
 
@@ -3352,6 +3415,9 @@ type Step struct {
 
 	// GaugeUm what the gauge reads less after it
 	GaugeUm float64 `json:"gauge_um"`
+
+	// Gone share of the swirls gone after it, where that is what it is for
+	Gone *float64 `json:"gone,omitempty"`
 
 	// Item key of the abrasive or compound
 	Item    string   `json:"item"`
@@ -3607,6 +3673,9 @@ type WetTest string
 type Zone struct {
 	Coats int `json:"coats"`
 
+	// Dead a dead layer, chalked by the sun, by comparison
+	Dead *Dead `json:"dead,omitempty"`
+
 	// Layers clear over colour or the colour alone
 	Layers Layers `json:"layers"`
 	Name   string `json:"name"`
@@ -3614,6 +3683,9 @@ type Zone struct {
 	// Origin where the finish comes from
 	Origin  Origin  `json:"origin"`
 	Outline []Point `json:"outline"`
+
+	// Swirls swirls and wash marks by comparison
+	Swirls *Swirls `json:"swirls,omitempty"`
 }
 
 // Zones defines model for Zones.
@@ -3822,6 +3894,9 @@ type SetConstantJSONRequestBody = ConstantChange
 // SetShopJSONRequestBody defines body for SetShop for application/json ContentType.
 type SetShopJSONRequestBody = NewShop
 
+// StrikeSquareJSONRequestBody defines body for StrikeSquare for application/json ContentType.
+type StrikeSquareJSONRequestBody = Strike
+
 // StrikeTryJSONRequestBody defines body for StrikeTry for application/json ContentType.
 type StrikeTryJSONRequestBody = Strike
 
@@ -4019,6 +4094,9 @@ type ServerInterface interface {
 
 	// (PUT /shop)
 	SetShop(c *gin.Context)
+
+	// (POST /squares/{squareId}/strike)
+	StrikeSquare(c *gin.Context, squareId string)
 
 	// (POST /tries/{tryId}/strike)
 	StrikeTry(c *gin.Context, tryId string)
@@ -5649,6 +5727,31 @@ func (siw *ServerInterfaceWrapper) SetShop(c *gin.Context) {
 	siw.Handler.SetShop(c)
 }
 
+// StrikeSquare operation middleware
+func (siw *ServerInterfaceWrapper) StrikeSquare(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "squareId" -------------
+	var squareId string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "squareId", c.Param("squareId"), &squareId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter squareId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StrikeSquare(c, squareId)
+}
+
 // StrikeTry operation middleware
 func (siw *ServerInterfaceWrapper) StrikeTry(c *gin.Context) {
 
@@ -5777,6 +5880,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/floors/:floorId/strike", wrapper.StrikeFloor)
 	router.GET(options.BaseURL+"/panels/:panelId/plan/pictures/:no", wrapper.GetPicture)
 	router.POST(options.BaseURL+"/panels/:panelId/squares", wrapper.AddSquare)
+	router.POST(options.BaseURL+"/squares/:squareId/strike", wrapper.StrikeSquare)
 	router.POST(options.BaseURL+"/panels/:panelId/tries", wrapper.AddTry)
 	router.POST(options.BaseURL+"/tries/:tryId/use", wrapper.UseTry)
 	router.POST(options.BaseURL+"/tries/:tryId/strike", wrapper.StrikeTry)
@@ -8319,6 +8423,40 @@ func (response SetShopdefaultApplicationProblemPlusJSONResponse) VisitSetShopRes
 	return err
 }
 
+type StrikeSquareRequestObject struct {
+	SquareId string `json:"squareId"`
+	Body     *StrikeSquareJSONRequestBody
+}
+
+type StrikeSquareResponseObject interface {
+	VisitStrikeSquareResponse(w http.ResponseWriter) error
+}
+
+type StrikeSquare204Response struct {
+}
+
+func (response StrikeSquare204Response) VisitStrikeSquareResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type StrikeSquaredefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StrikeSquaredefaultApplicationProblemPlusJSONResponse) VisitStrikeSquareResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type StrikeTryRequestObject struct {
 	TryId string `json:"tryId"`
 	Body  *StrikeTryJSONRequestBody
@@ -8586,6 +8724,9 @@ type StrictServerInterface interface {
 
 	// (PUT /shop)
 	SetShop(ctx context.Context, request SetShopRequestObject) (SetShopResponseObject, error)
+
+	// (POST /squares/{squareId}/strike)
+	StrikeSquare(ctx context.Context, request StrikeSquareRequestObject) (StrikeSquareResponseObject, error)
 
 	// (POST /tries/{tryId}/strike)
 	StrikeTry(ctx context.Context, request StrikeTryRequestObject) (StrikeTryResponseObject, error)
@@ -10944,6 +11085,50 @@ func (sh *strictHandler) SetShop(ctx *gin.Context) {
 	}
 }
 
+// StrikeSquare operation middleware
+func (sh *strictHandler) StrikeSquare(ctx *gin.Context, squareId string) {
+	var request StrikeSquareRequestObject
+
+	request.SquareId = squareId
+
+	var body StrikeSquareJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StrikeSquare(ctx, request.(StrikeSquareRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StrikeSquare")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StrikeSquareResponseObject); ok {
+		if err := validResponse.VisitStrikeSquareResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // StrikeTry operation middleware
 func (sh *strictHandler) StrikeTry(ctx *gin.Context, tryId string) {
 	var request StrikeTryRequestObject
@@ -11019,322 +11204,328 @@ func (sh *strictHandler) UseTry(ctx *gin.Context, tryId string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L39ktw2si/4KojejfDuObS6pZnxnpFiY6+tGX/slW2FWr6OOOdOdKDIrCKmWQANgF0qO/RSG3FeYJ5s",
-	"A5kASFYBLLK7uq25984fY3U3CeIjkUhk/vKXv12UatsqCdKai5e/XbRc8y1Y0PhTyfV3lfuHkBcvL1pu",
-	"64viQvItXLz0fysuNPzSCQ3VxUurOyguTFnDlruX7L51DxqrhdxcfPxYXDS8qkC7v1VgSi1aK5RruQFu",
-	"7M1aNNuCrXjDZQlVwei3VmyhYC3XVvCmYBpKpauCKc2MhdYw05U144a1z/90dfVfdLdagf6XL4q14tvP",
-	"10LCv7y4KKj/v3Sg9/0AfGeGPd7yD29Abmx98fKLq6siMYIt17fZKfF/XDYnLZfQZJsMf13S5kf3sGmV",
-	"NICr+FarVQNbXFAlLUjr/snbthEldytw2dIT//p345bjt0Hb/7uG9cXLi//tsheTS/qruQzt4hfHC7qr",
-	"uWU7bthOK7kp2K4GDQXjsmL0J9U1FVsB02JTW5wH36r76JdlCa1923DsTKtVC9oKGsyKG2GOJYgbthF3",
-	"INlqz2wNrG24ZDb0wgDIi+JiK2RY3udHizuUzkM5mHzx43Bt/sN3MLb2t/i8Wv0dSus+9OWGC3k8ho0S",
-	"csNWvLxlVjHOSsW1AZJzxtcWNNOwFtJ9tTiYlrWg/eu/tVKqAS4vUL6Ml4Px19QaJwq4boT/yEXsq5AW",
-	"NqAvcGy82h+/Lixz38Qlde24zYtz7Z73vXW/b7ixzPWhb3zQOfxq3+3BZy2/BXPTbU8J4V+NFVtuAd+B",
-	"DzaxIYoLK2wD6e03XLowB/h0nLlBXwqa5zAp/ovpJdYA1deNUgl1VzbANUmnmyK1k6AZxzfcyjfA74Bx",
-	"SwrwaKk5jnGt9Nb966LiFj53SvIiIdJr1wE/i/0bqls1g8dlt13RpIsqOX2ohBIiUDEvRPjAKyaVBLZW",
-	"tPC7WjXASq5T/WpBe1Vz9CcNPPcnY3VX3t4smQD/ykSjGaE5EA3hVHCczTiA2N3CLcuUPNTAq+MpRGW4",
-	"VRpw2wi5MWzL96ysudzA0crX0LQm0whpVPcEtWdrLmOjqZmJfztqr1Y7tuVy79s0YG0DuKYGSvfMK3bl",
-	"NLqkL1FnmVSsglIYgbNxvKH9uw9Yg+Fo3AuFn5DkfAuUeZBO9v/jQoqVe23LbVnjQuJqtaoRph683/fo",
-	"K1grDcfHj1Nz8/fTLewzGyqtk6NKaEV5CxVz+0kCVMYrVGELmnoNTFhWKTBMKstIoQibnvhSu2HP7/Vi",
-	"NVqgCJ5eQDcdvXrFd0bdG6jcMM8TW+orMKJKLNGEbsnL4EFP4/YOb2Q6YH/wc3W4jl4nMiXZrhZljasq",
-	"4YNlteo0cwaAYVuVUO/43k1GE8/bKLGJqdlTdKofnC0a+M32RdJa4E1Dg8L1OS1GK/Xh1OH9lfrgnqzB",
-	"WYE327kC2qAtNv95sqVzBxsOXFjYmtPdrfZv8Sz8GL/CteZ72mYg3f1ibmPX/vlEU/RzapuJav64D4QC",
-	"/+rnYjiFg1aHK1FEWaCVjJPVjzQnVm+DuZCVrRlrVrqDFeavzWt8PjWbS6XL2S3zv/utapJfzan+RsDw",
-	"YCq12jk907V0E0qdRVnxlW5kK9Xp+d39IbyS6rPqbCMkzG7srRLSphpqG17C1l80J1uID7od5NX55K5x",
-	"z7hnu5Wx2tn9p16IDz5w/9Dh5bdP/3nfbVrYGXspzHGQs17Sh9M2Wtv0PvtwvMPqmRK+m/nch5nP7e8z",
-	"n06luBndualIj3H/RqnbxAEfrae5F0NTczLm7m/9HF4VscXhHTF30L7mOuHF8Kfv0Zaef2iWNZS3jTB2",
-	"9nZ9z81tareWqnEK4ZSCpafweWNvGrEVCcvnCu9/7iI4z0hY89IqvffG6bitLVSCS/IsDC+ahu2ErRln",
-	"/mW2FtLZ8fM+6O5wuUtU4jZeMLpCOlvcMKvURTFvtocegNSpxGUF1Y26A73oQuvMR3Ou2c9YmVuub+cf",
-	"Kd9zfftademTYOLs+mBPH1Yf7Jdkf7vTyS3MzU7pymSMOXfp0ecw9J7EyIOmSd+/6T4vmobudmoLTHW2",
-	"YEL2AvqZYTQTM6XxPX0t1ZE70MZfipI2P15K6ZJvyHsrLFOa8XDFWbtfCPOKGQD2A+xG9wMh7Rd/TNxL",
-	"U/6V0JN4zKKajAqqX+KsSerlaiwsI4013kFDNTpYkrAForrIKPaveenDJiPtfk4Fedb9nt2N999bH9Mz",
-	"85ZvElfzki8wVV9zfd1ttzy9fcpOm5RvlZwj8bbd8g2wFWyENK9YA2vrtpK7lQffdErHKltD6owIG9D9",
-	"mXmZIT3OnB53m8I/YmrVXryUXdOkPDJWWd5km3fvuqYGLR/vH2dp2tqNhfxyXJc1ffBwZ+Gch2/GsWUE",
-	"+m3DZUKgV2BOKuvoDXGLw/Wy1UX5Pnkqf2YYPcgM3w8137Gf5PBCcg/9j/GnlOJ2M2lm3Gzkdbe9SCzH",
-	"UHH5xuIMZNYlTNWjGJILzb817xqbWSpvppVcs5JLd3ytyLWdNGXuaQJlrJZzmhotyJtoBR1v4HObGtc1",
-	"b5NeBA0Sdq7ho+legZAbZwOgn7izjEvYvSK1Joxl7iwz5KXH05lVdEocxuBS5/DJ01dmLzvuNE24fqo7",
-	"UUJGZoQNPu4QHS65ZBuVWnpnhpRws07H1TpZgaY/Mm7QQMEeO3VhmLAv2XOnoJ+/mGja1lp1mzq5tOhm",
-	"nxGTfO2ee4chnOUxuBp4Fbwwx1sGeKWV2ibvSxRM4nu2USycDtzcOjnhcu9Xc1YPkmGmXzow7p9OqpQB",
-	"xqXZgTY+SuTkDeNBBcqgOzHYWmg8I+cd9050voWmTe6DOWPGUBp+8NQg6fTsY24hiE13P6uayp+lxYVp",
-	"QVb5T7u3tqKp3HB3fM+swl9xsWUYNZ4348bO8WTZ4M2w0C4wo9y8Xlto05eQVPjCWf3eqpfumg07ZkBa",
-	"kCUkQ4mDPXMQ6MY95dpqwBiKST6/Yv/4T7zQU9SKyz3abPNmarDFs5+zMaiKH+TM7kBaAbYO5xPXwBnI",
-	"yjBsjwAM2OasTuz4fuH8/8yTRuyu3s9BJZCfMSqGIujT8XT063CgJ49020CTDQR8rF36PTeKe5Ps+SkI",
-	"qoIGMuUDc3PwtUo4wrg4qU2/FFs0aDAim9yJ6CGiv5P5gYLlFp3FYLUGJpXTgQRQEXbeUpdR4Sc+6S7I",
-	"0QkVL8NokPMtWkHDj0uI+JiZ31bcJj9eoc8rdMA95r4TgBed6dDSn/mFNDQIpzDG+f3M3Uq1M8kY82Ib",
-	"kjx2R18mfJOpofLTFq5sF0UMmfgJR+xFeBrd8HLTwI2x7ub5txNYmEzY/cD3N5zVWnUGmO6amYqqBWhu",
-	"NppXkLq2W8WeX71iXxSM03qxTSe9H7M4Hvoct7W7SORF1SnypnmJiAJ/7CGGEs8v4NLLMuwWqOFTy/0T",
-	"PnQUhwwdzSoKNAKONQWZG8v0rmvqS3wx7fiuRsE4GlXYFkcyVFx8+Nw9+vkd185ENu4d94Wf/Hvu36/p",
-	"3dmBBOxDBLSEQU7OjR9QZobSluuB3ZzASS2xQOYNzfcnDi4cZKPOZEd67aGBD8HfbIXsrH9xxpaNcaWE",
-	"y+aB0JcD0EsPb4kBpNDX7IQ4G+LYo3ZqYQ9lnJRbtAwCIsoDpDwiqrhADOLMLUCnu28Qf/jet4o//EBN",
-	"47/fhvbxpzf0kY/FwmU9ocmFM8WlNV6RBy0+3036GJthvM/DVujl4MBii0NMioPQZZNwr+r5IIcoz0lQ",
-	"8BgM3AvTh/kf2N8zzP6BAuZ7+o+m/1Bvk1Ph7JSEKnQrn8ZDu9Nu5hhMNfdB1elyCVjF9foaXzo+lw4m",
-	"BPuLfSn8sPrvZWeEnA/HAAGRuqU9/7MzD15csZrfAd7U5m2TRu1ONUYOgTXXbK3VlkG1mXslXrJM6D1L",
-	"wlgbcQvNngEv6wCSNAX1xV9DpesuZZKoNXtReA/aLTTC3emfD90Xc/bVjKV081bQWoTOZxfSC8nRSt4K",
-	"mYndPoZ4nx0+gd0vRrIdEBX5S2SjbP3eRyISrhjOKr5tWekeY6amq0rEWQUnZol6IHU/eB3vMOGlBiFZ",
-	"BQIRUElXXN9m3t22XAuPOz3QRU6ajvt8C3tzAGvA06sRJH/M1sI4e72I/zqEH5wMeyyOw5RKViJAZKev",
-	"cuFBzP0hbPss3fdGqVuTjdHMjswTxlWqnIM+OOETeOid0Asc9Jn+piC3F8UwvOM6N4j09FMbu+BnrvAi",
-	"khT64YKkc6xqcvBWzHTSXxplCM4XbIUoaSasYW5ndfo4rQB3zI2dEePrt+Bg1ade+It7xj87w3H+F2ht",
-	"7Z7fKJnYMqgioosF55D2jKl501DIYI5/m/+asQ2cxpWQyNNY7RlnVu+Z+aXzauo4l8n1LhfDRM+CYWWt",
-	"lAG2ArsDkK8YbFu7ZzFmrYEJRPTjmlqFPuS5DvRr9/1v3MSlgCtR6CeboKfi80uWLJs1sOMW9I1pVS5D",
-	"bQd2lvT9DJZk72DvDT/gV9dLUG9v09pkdpixnKCqB2dsDsKLaVkzb6Bq9qPZ+KWJNkA4mFyHK66d6mjr",
-	"vRGlG/jfu2oT0KOtFmXaC4ailT483F9usr3opEivL/kb543xjjcd3B99S50fdTVGK7F/cbLCp0L3wqr5",
-	"FZkShNd12nj24nCMkWKlf/MV4qXcXRPuQO/xyCZttS18GoiSzZ4ZsAbzPPECHlNN/+3qZIpqnL/D/GkP",
-	"bMGWhY1JpIv8wYkpT8+T1u6fOSuMfAgU/nLD94ranVDuGKCg7NEhtFDjC8O4uYXKzfbMC4UyNuMwKLlk",
-	"K1jaYMvLW76BJaF+fGEqDjdtNXud5oOcXrXFbiTXirIiji+CTnkklXE+V0YJzxHwkNyAgxH5vVt7XUaf",
-	"SA6k02M3lkAUIL9F338nb6XaZcz6zlqYgGCHFlveorNyLRqMeSlO7rkq2WrZ2YXJye4+nJ7y3Dmz5QmF",
-	"g+mhagvDeBdeDfyuoMzBtIGyOBEw6/S0SjXnTgTENnvUCU3wQX4gTiLNTEpK/pJMsuWkdxq+B12wsuaN",
-	"2+eeKMB0snD/LvsbXH9r9C7DcA+sgd/tk+JAVlDyy62tCa8ewC7CMPjQQmkp23uFqd7PyWtynPIrNgsW",
-	"rFG7Bc5xhNfPff7IlRFejl8tYmeTS6NGBkyrvFl2BzerRuFRGO9QzgxHVK9aW5AmuKNHDupbgPZGrdcX",
-	"RHah+d6n5SfX56/SptBzZ0CdBUfMpBpwX/+v7kFkmbBpx2vcxSXfAnOPvWTow+L2mDoDvWvGqraFygM1",
-	"ch13xsFCXbXl+jZ9CNwvb38i9XuJbynPFvEIzAApYFwYSBGoIrwfK6YL87Rp2QvA0cJ/ieQYhbMiKY9e",
-	"rRkeReSJBFlRaNZ9sPD4YCH3jCwjAyDpul/pPduJFgqUI9cmYZLJna/akDPjTlwUJs5o6O7TTse27spp",
-	"VCergpG3LIKZm047a9Y1h3vTveKxJMzt5IIdUJfIEa0IfsFqdRstuVXDKwg5BMb0v1aYaINDcDJIA9Zg",
-	"IrLUr8Bnxvts24ZLCRWiH5/996Hu9pwj4Vj38EecvIviwg1GU+IeDh6GQMceJ+ONdOPPnaCpXI/SeiZs",
-	"osRRgLY7LYMbX7jDsQruBNLwxAwPd5UJA14LaKrPDPOW0lh/nd/Zmw0+pMT6a9Fsv+KyMqkbyV30aNIa",
-	"eqgdCjNhZZwA19BUjGM6vC3YP/5zO0TMWEZm3RHZzShpbE7AUDQNLMBg9sCSex6Pgx4etjbsTW5Sv+dt",
-	"4qqiLG887sft+I0mAhapKjAU00BjUIuNcFuoYFrtnGmj1e6Vf0qtg8NZSMs2yrVktkrZutknpcuP//4h",
-	"kOJCfkjrbLlP/54G4MOHs64YWXRoALQ5CwtjQG4WMOZjDVO7fsehQH6Gv2N3AnZ4T39Q6MdtmjNMntNy",
-	"94yk9vPYN4OrgVNfxOUNPU0LY8BpnUBfDWVchl17EpKFoIGvUgHchaBpBOxnwU9d604lcsCQAe6en4mr",
-	"wiTuVNPuED1u2fq7wmKN0WMsw2AGH0+ujTurh0uzcvvY3aeUvsUEpOLCdNLnKCXn/xveJdO0Aor/OKAa",
-	"Kb3wGTrETBpOD+4iusgkW49h74Or69KUDw0t8KVWr6lVCg2Jv/b3a2sYNc1XohF2j7aJ8SjTEQCTbXBu",
-	"5yU++sO973XojJ/HCz83KTH4pgOTykGcmaswnICFm84dOVMJeCHgzjaui1DhGZVadwlwAmL/qHj6mQCe",
-	"HjId+nuAjPaQHj/IXBgb1yuJhV6eiOWzT08GTClP9RiS5O1daijdWZECsCK/m9LRVpdiVTDdSWTl5Mfs",
-	"hGg3Q5U+70veZW+Hk8kw4ZaaY6XDvy/hUyEs3o27MGehUeEKkLiDuktCZoymdrd20DdbZez8HRZfS22O",
-	"Rhnbh3eZUWzN9ez9sTm5P3Dtr633WKOmF3KzoPN45Ts5nbxyd9ZwVSXWQGInSs7yvM3qlz6wteAgRhkU",
-	"EYc36ONYAOKCFlF8x7MwXp7EGveind1a12EhomNMrT0+FBL3TneRD3fZ1Hn+LU+5GAKizxm7zhQI6c/+",
-	"Lh1+fUw0OcFZuFZNo3aBlw5ta7+iPu3aTWSBRyJnlq8asB7eogwY/6B1OmRuePstN4ZYFBNmMm+4zp4f",
-	"ilWKSbXznfXuDohuDurjwJ8R4vKEGo1Bx6MU2/1N4wlqJtNsicbmIZqugWpzGm//hp5CP3BQt+P5CMgC",
-	"TI7a8j1bASs7y4idN/hEGA07GUMIA07jr7wPitFWQBBW0iOp1O1N65OoDt0k7o/MH/tDVxcltNJlzaAM",
-	"KbZuuE/mFxRQHa3UEPTJ9zc2dakObZGhIQwjVx5OzpbfjsIsKNkEaj/AFCcut8rerNP8BPujD0ll8fQM",
-	"G3Uof1t0bCeOqjZFpI1GSPSV1QB2sLvTjdxUHeSYg1tPCpHN3DXsFvaYXvuSvXWPey9mVbC/CFOGn5xE",
-	"veUVWoQSMn0x5iYlECvlBFTtWKPkJjoM6bwQpldipmBmbuAWtXylRrtthB7DBzaaS5vaRl5ocJoFeSJ7",
-	"TxfeODlqx6RkTBoZeL1yxrJ2rfsOoLvW2ZzDmTtu0T9xQsQ9NbaxomlYzdN91NzCTTDvjy9X7q/LbhYa",
-	"eHWD6jeV88Up+xZvTF5JG0UUtKipwmkS9twuR1SdDUBQDDEnxsbD5tb99Xajhf3MMP/i+ECQmXjC0hze",
-	"FKm2YSSn5M97njaB7kGNvUtq23A++tBDf3VDIY70sijNnv/TZ6vMOrKns16Pc45pBU3v+t50evy1E4jX",
-	"NJ/3cL8f2ngHW/1wM40kt5f8ESV4v1lGFmYkhsYjs78f+rO8j0wM1OxQJffmQjzPg50zPEELb6bFlFxK",
-	"xQ0S359EUcX2p2HKLP0WSTl+vEtBJg40Zo5D4sA8HbedcFXwleZG3GWxk5FVXq3R0ixCwCCccs36s9ky",
-	"+cZDPBNy6fZ8nigfv0MBKSLmTxEcnCaiAdU2Cxg2KbB4En1MrYYhFIMpTa+DrqT3Gh27+IAb0ewHYQJh",
-	"nJE4CK35S0qExXv4jvogKmEg7Wr8FnhDEInx4rtt0aXnbkBMdjpDvjMDArHkoFWzJI/iUeBOIVycxzl9",
-	"qzoD77om6ZVVBmQmyW/bdklTBf0gqoKGkredkS7Wa9AgyzSKOQdGCuwfmfO1VmoBpt4N8BrfOT1lCBWK",
-	"Xx+MtQgz0n8/NaPfbVul7WvVdFuZkHh/3AbiInwsKBrm1sunCz0/MPmP01IxZCak2LpNcpU6uMmLPf1M",
-	"zII48VjtcX3Tj2Vc2utOI4cZDRcPXA97i8u35R+o3edXvgKK/zH1mS3/8B29+OKqcAqTfObhFse3aHWW",
-	"cECJRiuO0N1fOvAtWN1BhGecHiHGEk4+9eH0I/tTjxwGbGjCAo1tAC9hf/Jy+LVIbu1eOqe2zViUMa2i",
-	"FFsCX0fYgyJ0bam2W57UxBUg1xiMUp3o8eLCwFaUqqEaDnyVJlIQDUSc+AC//CJRMilHMeONTGDcsJ/e",
-	"f/35vzHvkRu098cr/F+Rx6JPsw8Im1o0CLjxrIeepvmthjsBu1QFoupGu9td2pv9z7uUSZ9UoCidb+Jg",
-	"9HdihiTsJv4a/jLrHKFZfKd2qX7MFxJ69iYXz/IOG0TlCINxKHlxqgzUUNL6ZerXOSYs9J/uhWcw9X5G",
-	"BtM2muGiF8e8KL8D4yn7DjMaWpteBYrgJ/+EcELVJV88OrtbG7p7MXhzoqcqseEqsFyk4cbLeANUZ0u1",
-	"HfnbJTKehB6uMvDReCgf+0JSOdDuBthfYhsoJm/zIrP7niDZXqMrJUxLEWY6tT5v+D7JiUpBXsIGRne6",
-	"N6XcT7wheylqJ0zYD9iQ5Gy/yWXhYWGirqzZmhuqL8Zlfzcjlj+jtkBO7rKzpmD+7ojYMwtNc2S6TWAI",
-	"eu03Ow5F67mAnD6dEEGNFEclj5IrE4MDqZXxNpibEumurGiHHaApXyEexs3Z/802SgL7V/J1/ytba3A/",
-	"OXFyP2owoO/cbwJPxeHRiLUbF/qmsPUbIsBIWwocCwJCxXpCOUKcHtC34XITx+NVykdHX7oXz8gsPATA",
-	"/KfdRC+cKLcoyzBRfcB2vqcWl/ieuMfBN/sR9h3v52iwFgcCMOrCCGExkK70PrhLlp1JF1scApS9c9wH",
-	"xHAHeCjzfLJ/95GzZOAjt0vGNbPmehBy0O6OCoZxrTpZYeTSBEZYIUfhkdkknMQskxiIn6/p8ELMXCgQ",
-	"xt5wafoAGnEYvHS7VWjyMAvDfE7brN5RFkfKc9eJKjVnrVZdhTgQc6DynKL4u1qFXwvNyAKY1Q9CxWSK",
-	"OpwsGMR9HojazLZzswOPHMWHOlOZQyXfR/+jt4PAFgTGDoSxC5bje65vs526QU7PGS2Yb92Dy/kfoiP1",
-	"0FxXW4QctGE/b3kFbLWQL9zXns0WvGyIMo+qEc8KD/U5MEc8IJmVmmgmS3zh/76A3sJpzWuI1NdHAORW",
-	"pYnZMVSkyDGP1sKByinoT377L6ICxqpQOTT0/KHlSG93PM81LwzbCmMwm4V6jpkMjZCbWaiQSVqQuDij",
-	"TKJ+RYf0quTHRzkkXdGr4LAofZWKwY4r/IEXlWJ/pMRNkz09r3shTUd+jmN2dH5myMXz7uR8JQqqjzVe",
-	"5YdVIzuWoodHanu3MZYjcMdx9o43VUgsDjemlGWjZ+liWIsNjLUqOzOzNMDyQkBPR+xzqJrNoPjAZyZQ",
-	"KlF+hzveNXF0zj8DLG+a/emaWu6hIQvGrKn6yT2dnq9JDRI2PPUtTTRECxx6lJOkJPYqchSRORcStYTx",
-	"6dFQoZ1wdO9bQgV0vLtPrsRS8pq55b4PWJhCPjr1MDVx3/M25wfpsRMrLkkYMYSEWeeeXdeZvFveUj0a",
-	"zHYrIvU8XbFRh8R0klJ1SGNpGCcM/fHEu7cemmMUglcPaQO7Fz2oM8scaKUe+OF0TIZmZfCNUf/SC6tT",
-	"ZSswfamCzcy+Lcl1IeD2/Nt82fBUwH5IIMUxXslqbrJWaNkoszApx7+ySp/jpYYlgPYKpBF2f1PNrgNb",
-	"qZOKRR14gtM1RoiPxqMWyQu2gr3y22+YABiMsDkun5CDNdVBStRCgImnA1+wP5Jj8mYHxVQfUulvDnuB",
-	"2xuRvOBclZfpfD9wWDp1R8wcKMg+TzNGVlMg26wRGRz9UyP70T/Wv3EzASKcLMw9QYzQ1sqqNMLW3ZD2",
-	"fjceAHnV2t2oMLmjk1Y0TkrHKYtTm1ZDI2C9NP9tyRUViSqdfZW8pQZG1lNyFQsfGfErLEotOTfdA1X/",
-	"S7ufqSyA06tWsRrjHetRtf3BkqbD3X1JxxXgZYkRrllYT+yRBHkvKlf8JAEjUV0Uw/LyaHl6VFNItqmJ",
-	"TWFM5JypN96fsOGE60VhcLgMj8ugRseHiVcGQSOPKTlGIS7VZ//0u2TIxB2iRLhtc8ZCjiRu2YHghjrr",
-	"WnWNDz7eGqfHmDY5arVjtdjUTGlWAbSMo4eVKNkY7IleBF2NWBRKjKCDQFoMGkQ2cFvW5KOgXMSZhPOu",
-	"Y9fUEv77a2oO//06tkk/+objmFSKD235gdEr/BFi5SSDX6+ADjQEQf3XSjMPTT6BrDmMvEQJ9z3LSi6W",
-	"6k1AkPyvE2CAhUZC3rfTgpyOps7Tmp5QUdjaX5FO+uHGKorG6vszEVl1g/qLsnnU6NwZeQLN7Ec41Lq5",
-	"IQUiooiBECunDJEqwGfvAlpcLVXI1ZygKz2mHOg/6g50oN6qOtSaZacbT9B5AxUlwHs2nVSov7cBErin",
-	"UOxKA8+/HDToxM3tAPsYiFKCyU9HU8HKRpW3O2FmWtSjC1yyHpXPzH3FrlgnF5R9Cmr3ZNFtfPDgEpYq",
-	"U0UgiTLwKHGmO7m0Vwc3t4M4G9rpoFm1/cf/F5wd0MTSG5wR3IO1c+tuZSonEXsQQMNaL4pzWPGWXlr8",
-	"tWKggP+UhCEOjNZD3hmxqS0dkK2tyZsW0hjCpKz2eL0JZs+cunMDezA1LwrR+tawSvAt0Ka99+kPSSZF",
-	"POm58WQnmFTrb9DeWRWupv7SdsAo5N0ss7zIC9yv6exvaiGnBSnuOFnGlgLHxHHijp47GGRFkMtFVj49",
-	"IoSLMGmNl7VIoMQn8qkpH48+NTP9eKtS/afi1NRzcuJqCHQ3Kd48ymfPOtQHDXmWXA8woCy8Bd70/Alv",
-	"FSYnhFn3FaqL00kf1HXylfRWPc5LctWF1kq/Vm2CCVJU2cSf0r0wMse++OPIzPu34jR3YKo/PzgtsfKU",
-	"H/Ooxy3fTLCkuAMXEar+F3u2BbCMl1oZ85KZurMFW6umKtjGaR2qGqCYOg1n9YytfJMZye41n+DYPdQi",
-	"roFQ7cLYr1QlwLCNuAOD6ISd9GyFkvn4mLM5PvAtRvwvDG+USvodljKoTBXqD35DItzNlJUdlGz/zLCt",
-	"km7dRjkOwyNNde1E3BlBqET/KKExrxhHKI1m+CLbCWnmcyVIaL5xryVRKng65c4RN547qEXZgIeKYE6+",
-	"gajT53gvVadNP7NLD+mpTg3K+N+j4mW6FgsBOwa0lSXXvsqxjyM6LUoLRLU6Jmhlhori9H0wCPjpm6d7",
-	"DNNH3Fs76XNGzcEnn6czJgYVy5fdVydtjjPIShr/mis9nlM+6bLjayUyHj33F+/tt7UobyUYs7xOnM6f",
-	"58JSCaJgfGNXZpbWnJ+28CtoNaMDKye9W7D3KgOA3ygu/AD8hQE7mVmMDNdyBeka8EhI62VpSBQjyGK2",
-	"HCmOlXzpa8OrLRhUjBQsJUN0SCPKPBsJeqCc0bKlIipLDvCYq7foncVc0GkGK2T9KYhp6iU74rM66NNE",
-	"KGLZTp+FeRsuDQLrEIH9akDkywcPcknmaI1XHwxXVYOoNt5OQ1GD7Ewv8aIFChsnLPueCVn4zvLG1sjy",
-	"k+M4cLf1FXfT7t7nPtNbIx2Ea8V76QLE6mTym06WK3O/fRnZXihJwaqGwBWEzOT7o1y4NBpQycrc8I3K",
-	"1L9DzpSNGi2ZZ76nDem1IDo/Ctw6QNwq3CuQYIcgpNKvHdyBjCy9cYrxXF7t/dVgThinDzidWO/IEn64",
-	"U4Tc+5ns+bD9XaoWmNJwwI5NtZfn0qQR9Cvmwv75z9OZsMloCUH4TlCHZ3Tp16Gu64PYUe+jy3otcoSv",
-	"9XVVDzbt1eQ2HTz5h6QoIxb5xqPZjp0byD2ClliP8qKgT6ThQYjiyPbOEVTgugwSC2KsyPc3sxhpkMiy",
-	"iE/qnjnclAZ8LenznzxDh3T2jEj6uD6JENXRAs70eP8Au3eURZWuJj03XSdQ5R4bk8RbRBoT0AP3isr9",
-	"O2syVnVAY2bfptmvHkksIktAgr4Tsf94Bkq1K1hkWqEydAPaM8oj27mRKRmLxvvssgaTZdxROZgFDUY1",
-	"d2im7cmVE1z7yGGO4VzX/E1IBgz/dYZq0tW/+KDDJN1QSR9/J0J4jQ+YB+ccAl3aTbj3pucttLY3LITt",
-	"TYq1sGOH1klzYYnt/1TbbBzH9wg7n7tM8pXZdde1ak8xbnWWGUu8ReOdacUWbn5Nos7fwUYoefla2P3Q",
-	"U2oHjlvMH9OfmYEn9pTVvIhSIDlcqgyZ8Swu27cNr6qjy/oXV6dt+DSr3FQVNTKWrM8dOJaQngekSLFj",
-	"DNIN1+scw9uwxgcmghBg3ldFEmXtNQoW7vU1bZCSjNy7sQt/OElEcr+7T0rs/RKcMtCubVclLruRd2UJ",
-	"tLVnUXnul9r/+KeHkBscus09r/jUDf596v5eNlwLu+/XeF4oE98hdT+/WMeWvrKowMfWf2VBBm6jjFk0",
-	"HnqjH82BX9uyF1esAmcdm3DTuLp6xVZOsBd5lp5UaSTinenj6b6ehQX3vHS2GaW2Egec97ijtiWI/Rjy",
-	"N3kZ629hcX8fiM6h/PXJVgfCXBzsiFOawiRzd04lbzbCeH8YVvyK7KpWoWXpbmM7AjzFxxeF5WrVmWTt",
-	"/M4A013jBNkz36GBhwEaSiMb9SiJhfSGTyZGSf4HE/l7g8t4VoTjK0RXpEY0YI1LlPqMwA83jpJrj5bf",
-	"vYq+qp5UotQA0hkRwGUsAOHOzBXUdPeIO1lI+8UfT8tg6FuY94JEIM5UWnQ+2C8zaXm8nCgNTrzXQjLO",
-	"1rBjFCwoluKaKcFogiMjy7l6SG3ueTC9BzlkNmLS/t8eyKd6HBrewBioOhhHEaYtNds/rtcp5kviJrhZ",
-	"B3fMAXCdWCkooAnG9DKEL0QTN1EkBZsNCKnJhoVlG4XbPBQnS6RqLK/5UQlTzjVQwF3BUngXugyiSZ/m",
-	"GxnQxHv310MTlh63tMmp7IshFB5Xp4LSZ9vOjY4u6f0tQLuU8bc3BxLIEQnJ0rIWtOANwgIavvLFQeZn",
-	"eUwGMN3G+oFv4ZTaqAGsmZ0HwPVJM/g9fLCdhvtl/j482xxrOCXDAMPIV0aYEoV3LW8Wcz8Le7MVsrMp",
-	"jgwh/R1MqpWq9ojvmYtH41oGhqTkFkEn0yJ7ZFfvF2R8N1z+XO/nVpkem3xo28WNNd7yI+/wSPcf6exi",
-	"WBgork7Y4weTH7ZeFPOgf3t66EgbjTMxmOOBJAXB7/kCgmbOHmlvRMqVgiYk35OR0KQga97GXXINWyac",
-	"8+u+uyeLyFFO3otBTeXZddsXa985mvQxtGQL0MQ6AWeuejV7hwQ5DoLbdypegKL0ZqXvBz5m3WuAG3vj",
-	"fYme1qmiMs/G3vj7XMu1Fegt3mMfUkbij1jjcCobm8oSetiAp1k8rmXo3V/QGNj5f0/VlP/xmEjQQyx9",
-	"NJsqV/sxrW2uEbflMtiVAJ2bZmmoiHBne9O626pM4diunHpvwF9peAME3O1rq85ERE+xs0dnbp/MtiC7",
-	"33UqV23iQE49Lmg44FEDoatJSRxAqFKRoAWctkTAmQJFUahHVHYmNp1aigwZh0BJz82EHgFsNQIFk4jg",
-	"KTlA8kREJ28ZH5UYrjTfCblhYuaxn2f0vf5v3zBfumoGj+99uHnf8vKWpwJxyMe0hli0Gq+7AYXiMziR",
-	"Av3oiAsn0Bz0YP4kmKPdfeeDfp+gkJzFXxG5Iom2wsOfow7f5Ihkht0YajAJN/5yZnfqJmbBI1d4pt71",
-	"2yC4B34JcdIG+FJskTJBA7+ZTQZQcp1zVJSK2xwls7OpYL5Z+RqfT7L5dac5zV77u8YSTpRqYTHrxbff",
-	"WMZ3EqRAT32kgg6hQMQ0l51/buaVOViwA1rCWZfxAV55loHXLFhtrAuRWOscY0IGmd9EXphJtjV6CoM9",
-	"7en1oErgeZ4/LGPdgmSBF2g2T9NfVJIqa4spEpMoQHKeyj6yzYyoYA4FXp4MIiRCzF+1PnciMQoVrcJJ",
-	"W5ueGmOwH8Y01nJj57fiHk6WiIHmZglVCLrYtiDtLF49fPAkvfGUh8aXhJ28ZXjnvFGNqGZ7c1rN9wvZ",
-	"aRZ6dLqVsXrOG/FBjLVWp4sv/oQPTcUfPIyNcqkwajK8v75iBoBhnGhGXKG42MEC2p1FRBKpuFkfuPBH",
-	"cDGmsesnNh42cRtG3RgO6dj5KB/xBPRHbJjzAi0Jv6+85EUlNdIbPTXaYPsMDrIR60R/oPQGSK8FwgHS",
-	"Gw7DLTbYOGnbKpZbfoBVhFCIm+A1nLQ23JPvgTRJtIGOBA99VK+YuwuCDJ6+YA4PSr0UJ4qkPL4BNO56",
-	"pfe+oCJzg8uNYCbd9gJkDGetaoSpmalx0/JbCPUHEQQQee0nEDNXz0Z44RRo5l6GFv81U7BzqQ2y9Jx8",
-	"kuPtlDQOzot4uIwX9U413RYY/TngMB4gOvc6l+510iwlOlx2Mu24BX0TIRbH8uPU8hyl8zPYoHL6Y+jA",
-	"NQT2LBv3Y07HUnbjsR9naU18PMjGdufAdfFvp8Etw9pXI9TW89OVzcxk8X3s5luflXPgs+BC3mxfoLun",
-	"9imvCUcUl6zGkhxrZ2Ron9MdeS9n5UvKeU5rDDAsJnslCvsqx45W+trDp4JA7+jJrG8qcPQiHyx6hhDH",
-	"TKV9MI8fM1lS15YMHWtkkKL+Z5cvkpuM16/lts5wjZEVEnFOWMO5z3lgPNTAtrXPWb3+b9+4YaE1c04U",
-	"BfYxPzCrRZtG1C90Thw4DuY4TVPRa2+suXVdBbLf+VfQaSDLfadwZCMPYiqjUONB5C8946H2fUKSRuWk",
-	"kze5bOnlqYLKR9IwLJs7aDTTX5utEk8ehJobtgKQAzxLz//jLC9ffbfl2AM0z9H+T7ohIzDxkNSKCrWm",
-	"t1os44rZfQPSBL5nupMFM11Zuw339sWfrq6GHg4uk3x9ZWcXlJ/d8kXU6GnnbxwhtUd9SC4JTlGOti4/",
-	"UZxmZ1gEd8ZMJCIpc3LNucmURBfbsEI7bjDLrwfsUcYhE4ZpWHfGc1SzP179+TAMUcyZ0+TkUfHKoxgd",
-	"NGqX513qixOF/JZZkOnlGK5abOpkN7YqoEd5qILl5gk+tFBaqJxhvALGLdVMenE10ybIDBqjt+f/3AA9",
-	"fBY4zBMkzpzKSXs79NgdJL50ofbZsUH0YW6379VnX8jUdyDT7RQIlbJBT1ZIck9RPuvH4mLFjTBpSBQZ",
-	"OLFoG5cVQxvZS1bTxIxPDcYalqGCWVx4iaqtL6SmL5XWbnZOUs7QYwGJaCZYfChWSbOKOO/1AB/tzBtk",
-	"DeO6YMRpy5R0c6YWFKsaLcUxJHyXjh67zg2A4YT/xoQ3uQzk1SiVpBcz8EsHsgzVpHbOMqdnGbcX6cLD",
-	"E/WPIv3VTunbUaEn5kG5D610pAJa+OT1KD49P8QxulY9sKZGLGZ+wB5/B3rPwrTThK2FNYU7VLXAMjiH",
-	"haFP3cWywREku06CHBok6cBiTaHSXzKf4D4XQrQJ+Mmpeucfw5Keans/5uwFYNGJgkuY2ZIuZlYC1VpT",
-	"zOo9MRvQ4wXbiqZytuzSQkv59VpW/8RyvQGbz/ck5gyizPK8RaNc/YG2qNOYUn99wNTBYWkvX5Fk1oDf",
-	"1zl6OowIrHUmfo323KA4Bz/YNGVnDUIorW2AbSl1mkvPwtM1Fdvh/1t+C05VYxnTmWgbLRZEs9+n68Qt",
-	"K3nlt6Qn/Pt7V22gOmv1q1DeKp65x5VtvLKMuiueGlFAwtT0W4bOriiLwcoIqqff2ofrHU/lnNVDmySX",
-	"E7kcuDGrmqiSKdC48lF3qmeB6SZqjSmGSZ35O+JrHwaoWgKtnev1OymxMwCwPeiVVmgKrNafRInULTro",
-	"FkUVlklQBsEyMefz7ZmAYTOWNzkW1ZqbkB7IjJAlzCQ2XRbTH8TbE1Hyep+WC3K2Ge9O3ZOtiREKTyAx",
-	"METmGrbTgfPhgg/lK7j/aCYH+D1aDBpDTrquSRiyWinhSgFuZnIwL0kNw/Fs1ZJaQNmKPVvgkiqKk8HO",
-	"3WKdX/csUTB92bmkgzXEMA5pD5CwCHUpyCrwHXgnFje3REiSJuadnwaVOnTNIDYxFLbRMh3rtqOslCBK",
-	"Ofn7uU4xBagq7WQPHuwJlZQIiBDGbGRuHZP+JXOl0vjag/nC3o45hJOjTVsAT+CSSfZGqxWkwoKepCiR",
-	"gv9LpmDsEVPFpNat07jBqLJjTQGfBwGBo7lRGQhxHk1OjEKUUtAr5hq4rvC3v4JWULGGp5b/MCUYfhno",
-	"Wh+9o7Fn5/e6TdV+mEyXfgLf4iCp+aSbUatVA9sUF6flRI2aMDGgqTKkqe5PvWmoVfr47t0cCZvAX9yI",
-	"J0saS7tulux5Fq/oTknJYJfR0TlEfWjllJLAv/ZQe/+pIkxkavLfJcN1i92SUG3ghhKVMtdSjbUGKNqP",
-	"DOBYL3Jk4dP1letAmTqzuN2ynOmofCZLp+NDiPn9YJckepZncIMNIa9LRC7pzRLmdi6u9ZzeIatFikSc",
-	"IwFaiIGHmgyWt1D5cPgrourUVAJE7gcY/Pmc4hT1T/arO52vRmRJObPcozGomDjRBggTf5PSNL8qucA1",
-	"8u8q5UqddFlEgRl5L3x3BinCKAw0rPGOzSmGLBvhEoqCJl2zQElgf++MRWa6l6xGWttYxWLIkUykwm0M",
-	"0IX7mTNUMZvP/TVPV5gp6nisfVVVZRn0Mmx5r3qvA1Z80UZJZhVzH7tFlEyaysSYpOsUf0/uQl9VMiTc",
-	"e5fXkDYwaZBHKsWHUhkSC3L6hCWpdx1pO0v+XQ2bruGatdxa0BInZMcl7uJSKV0Jye2QK2Dg+zGq0+W4",
-	"056A0ifpkcr+W75c4nkrLE5SKbpRL+BSTJTGuAW5qMNPxaCIRRKPaRQ99yzKVVyrwTiiOE8okQxdzQJe",
-	"0/SaDKgtlWz2vhwHi+QE+bqXDyNWHNlcXs2OGCexu+kJiXGeY/HyziZGV2I6VLjw1bd507Ad3/tA8gHC",
-	"I8nQhdcIw1b7RcExDLh+xY9t1+Ii8n4TXxDxfammopM8/jVyyYZgmY+8y65pPhZHJEUz6IbuTSH02j33",
-	"DsFEyy1FSmDOR8CJTiiWRPGZ3Ym0Majmf9Q9PRV252JLPvXsnSZ+7cAI79esD9+HFRo4eea4mWKc9iD+",
-	"6mNlk+HyBngViTzPEK5dBMnM5zKTsOWjatwOOEB3fB8AgaxR5XwimgWsMT/z/Y/ypCHotU+QsWHsiCRp",
-	"EJnCzyeVUtfA61qJFHjMg1hPESKWtVLpm3oWLUfvPBQu98XVvJpQvoe54V/HAcyrcJVF6Bq/xnP6FLLS",
-	"cutyzUV13xW5NwkmF0lYV3pSuThRHOC6BAlJnlaQ9nSSVtz2gTn+eJxRFz0sJ1bzSnTmASVNfUfSk+CE",
-	"67Vquq3MeOoW3LqxsegsOKYpye5EvArM0rbX3fbYNUkNx2ZitCE/4gztwmOGo5dEVqZQ9vl0j3nu+mMw",
-	"vY9h9HHZGbkZNI3mDP65EoVvqZR5kU1tl66B05QFnQGnXKf955VAq0WWMD8A7v0eXUPgchrbRFjkGjLU",
-	"pCvVybS9JNXQuyOkBF2w1aCcm/emPBJY+kkyVJZSViw+DX2aUMoT6C5pyMngjnr87wHzbdnZEVfEw/R7",
-	"AuaXvf+3IBdY7MtwAA/JcR9ZDXFqMznjyW1Qcw3feKhNijo2sUMVBoX7JIFAMHg0bQsIijRs1V1ExJ99",
-	"juepaM+BFtVw7FJ65qBZp1Ir1krDVBSpVFvovXfzeaORvDuF5PZE1seJZUoay6Ud1NOVyo4KTyYS5cNL",
-	"81mH/Btp3iFrkzE1D+ClJEHJ6McVL2/dzTGEygnRy2Xl/44f7+TswNtr/Hoy/CLK25wvk/pMnfCriXOH",
-	"hc7U+vRJFGewH38R5aJfr7RQqURu4rz0+O9522fIt7EIQYJMrSvrEGAjOjUJ7B//uZ3No4Yo+pv8+Y3S",
-	"RWqBHEHuYJw4youpqil0BoitXwVTq51kYpDk9tfOTdblG2FW6YyK2PiNgSTaDi+bZa2Mu25CY8D78E9U",
-	"Zjm2BO/tMgxlaQJ1fz8fh90fkJIMliEjSwkUwD1Re4eWEFL4B6pKwjtglYMeHXd/nN88ZY33TD4JY7z2",
-	"hD89eyflgLoDEelYqqpJRxGuD2EhoRC5f9XUnc28CIkNHLNYZ9I9O1NoAe1yjDgVo7JCU0EHr2qPP3IL",
-	"+/AN/8yw0aCBzQlxmU2i6yQnzcMQTL9euDxomCjZ52IB3EExOUq+0tyIO6wDPDhgspXqIgcrRaKoDgCm",
-	"a5BWGLRB+cBJORmwWi9B/J2L9zztUvbRRtK4CPivAVFKzJSaW3dqdOl0plwAtY9rJv4moEwZSoTlc8sR",
-	"wHxzjiRuIY/J9KYc80Fm16uZKZw07gVmaS3kPgdbp0p7scgnlRDpa3wulGxjtUrVBPd1fAgyEy9Pn7nd",
-	"Ize2LtjnzxkW1gdTsM9fMO2kdZi4NA9+lPfu9tzqS+jTedoN7xEXJ3wrqi+riBu+V3A99gk/4TseZy+K",
-	"aO8dD6I09NVEPdXv3CjAAxRqLy1BEoqLUGSHMBYDVnRU8sljC6ECx6dIsijpi4M6SS9OmacTbA2xJlhG",
-	"FcfUVqqWjHdyC01zFH3k9QwKLeKFwLNIVmYOp+RX+KB7Q2mtdikDXqrRgdHnn75C8ERPvOZ2Q+Vx2j4Y",
-	"emzPESZiTkTx3tU9+NKdsox/kzwXgaM6s674UJ8qM+n+mDeyA5kjNE6/nQLWJDY86miYlsLL0WC9g7Ak",
-	"pXfIXBVOaWMBj2fedFshBSEX3JEmyrT9FomsDhQ4pRphVJubmnhL2YrupFwLQhccgIibYGhCJQJ/yt0+",
-	"+d33IWcxgSOPPKmjfac24Ky748IHWOl69u39e65vX7tXUrIGdyBvpFilEt7FygwTC/vSrNQ/Ydgvnbtl",
-	"p9ME1sBd7xc4GtOh9wgS3XGqs5bcx2EICcNFrAySUc2mciYY87IYBL2zzOYLszcU5lbZEGVJg59aZRd2",
-	"DV9Z1rP0xX9QustZoqRZcOJPspfQQ8OlKIIY95D3YT8PRno4wYeLNBTkfmJHQhgELKVY3nOTqHNQuRv5",
-	"ktt0H39NQMDoC9MJyyZWwZ53Q8ZWJ67HscWBiDnlhvDwUknLt4jRu/DoXY/xulHrNUbczW1GlZnb96LM",
-	"TFk6hHbf2PSyiUvPj2eBmAhZv4emSQJfc9GP6cp0eTkwXCzLq3woEz/FDwaZGSNO/vRckJciQYdgOr3G",
-	"mmmGPBIPrMmDdKUzi5XORCktJqjWai1SaaIfiLiuYHtG8RX38z/+cz7fRDoodYjpHjIC92Fimpi+d8ll",
-	"qpMCO3D7HGOjvadktixNXQLT17lDF96cq1pydCn8yJJ9M5DEuaY6Yc1NHg/WBysbLj003RCD5cy0lXv4",
-	"z8IemfvC8tTqRiliqglHxAqsv9EqjQhgqW408OamD9snz4WcjyhU8U0pyptQqnbZtEyp2AlSLv+3fNXQ",
-	"WFgvgYAnkpPpKEcWamxSd1lfEAbFSa0ZkcigG3aQB5Cwd7NQ7v6V0UgHqduxdsrgqhbUDglCNMgG+8H7",
-	"4f2s++Gk9u1PMpktGy+iEnas5UJa1gj0jr1kHH+pNFtxDZgGVJBru6lCiSzDZQVVQYWqRyy98T4Gu4vi",
-	"Qt3hGLP1sYqLD5+7Nz6/4xr5vNyr2OUf8H3854/UCP77p9ASDo1CP+GT3leUttN/Mh1vkJspcYy6qx7d",
-	"9G6FrNxpivBp3hL6xJA+OdB9ctPATQWb+fXNTdrdENzcp+6MwRQlp+L8e1x+bwXC2VNfJmbahwInyFkY",
-	"8JbY5HAwIwhFP7th5lLC/TPfT+eOVuOoGR4aMU+EN43asSFVUETrJnPUg5z5Oy+VpBGSdrHyPkdjVUvp",
-	"wjodrtJJ6szIP1J45sNGbTZQUX6meyXmNYujzKN7ZrFn7U0CPT+kJEEOxlJTDfCQmj9Ru/Rwzil9oS+s",
-	"qVD9/dKB8eqVij/QMtzQDw3wOxI1aNahmvTfHkyVMkxgmIHurzmScOEAmFUzKxAExvI4fhzRYLwNmHSZ",
-	"wyxxQg3NqMlQNiMU2ij7XLRBxHsnrMx+agHOM8sUiPuvRMarFbC16mSF5QHRN5oJDJrsvreKGb5H1rOw",
-	"Ag+njVm0rWjpxiQRcUskt5tnyE8VpkQUPnLxs5XGOADGZ7GqhLPhBwduuKJUXZM+Af89ifXgfZ5vqCBI",
-	"+Vu1MFbpPVnThlEZwSMmYBtY8H0dhhenqoIsrTuRYAf+IlVm8cnqOPUc/l+MKPz/MK+wcF85JlfyJiUj",
-	"/x6yl8cLcL+k5n4E/3aiz9T+cYfcc0Ku1bE4fe1OWLqYF9F4cvf2PjZqVeuLgPYyZwAod4t56u4i4I8M",
-	"e/f1a/aHP/zhz8/YXxGSBlorzPji7gawamDLiFqB/R/u0T//8U//1//py2D63xu+Nz2ZDpJRePKywlOG",
-	"uD8FFYRYlWf/HVdGlCAplZfk8OLLlpc1fP7i2ZUza3XjlJi1rXl5ebnb7Z5x/PMzpTeX/l1z+ea713/9",
-	"4fqv+E5/tb/4mX9gbxsukRsiElNdXD17Ts+pFiRvxcXLiz88u3r2B/QZ2RoX+XKlqsDikoJXva+BoVHu",
-	"ls34KpdCe5CYEb+CeXaBX9DcvfJddfHy4o0w9itqF42UVkmPI3hxdUW7XVpPQ8zbthElvnv5d3/tIymb",
-	"LYyhHu2B/H0s0jcypCVgsf448nARaQUm21ENoTXvmiwYLA7pMlCdfMTP+cm8/M315GN2Tr/sZ5RKYLtp",
-	"HCjH4wn9BuxXVIK25ZpvgVCZ//HbhSDgB5LwebHynCH93rO6g2Iwp0dHj2/mlw70vm9naE33L8+w1NPN",
-	"DQzyM7Q2LKW1pLm/PVAeT4vhsdjZsIU6uVZN9TAJK31mcEawWr6BQdmOsGGZqVVbhEu6uwI03Fi8c+PD",
-	"kbYY+ehqvJEjFdroHeR4Te/215xIM8fSmSuOjb30GGrw6JXUKpedNmij9wswwk4Us2VZbH3J5tBOnP8/",
-	"XY1qPw2LPz1PVafIMVRT4V8/9Yj1WwGdyakOGeAamViTI/ti/shorW68cyQxvjVvDCS8TI+5E15z/ZZv",
-	"ILUZCMC1gfvugeKiVWTgjoXwPb+F76TXe2BIXZ5rPD/A7jXX9PmxXv14NIvPzzmLMeEroVXcxZ2RAfoQ",
-	"ZXL5W8n1d9XwtDo6e17jde5gc6e+1D9yia1ePLaY5fRtyfWD1S1aSWWiXtLrYRVNzHTmVKiWu+8eK0h6",
-	"/qGTeH6xfs21r0Y2R7CvnkiwQ4LFmeT6sqyhvG0EKY2gPA6MXFHeujuA5eY2np7hNTwlifWYakmXt3hf",
-	"Pl5n18x7ikp/SsscI/qPsMzzyMHdnMywz0fTfrb1hzsgRNXRX4Znp5ONLiEab4lhHUugbRVmN00YS1FS",
-	"hEUZYUJ695EzwI4l5lsuKx+SOG3Yk5QssewfSaC+xSFjvz8pzRGQC1hZ7FziI7at0iPdcaDclVwLvX3N",
-	"9Xf05Ke1+alTX4sGnnqt6MvvwLglSKzWLbT2zKt02Wq4E7DLa/rr6L7hbC0aoMjsEBdNKMiSiIDQr22s",
-	"UhXj5hn7rwCtCUlSx7v5LX39f4lC+st+elKyEC2pfsLPJho9Hccccy6yP6k123K5Z55Nm1umZAk54+5t",
-	"YL/+lBZ8ULD26fX0U5h2bcNl3htCLl5fvsob5z2NsNK3UBUUoRDWHOI0sEwrPer9gh66MXDzoucQ88Gt",
-	"Svrs3D0Yu/hpXp6obxlDjOb2XCsVdOyz0tzl3VdNc6CMR+XGkJqSSo69YpUqzSX5+0zf+rZifSk3TyOS",
-	"XBnPY2i+pjTAR1odCx/spR9xwku5EpLrRB3LhGWDh9XZViNwQqXPSDrlDkLPyFKqmhDgEE2DuAeUftXZ",
-	"Y9M3cT2CpvnRR1E/JTWJrFy/293Ig5NnXI+CPiJQh1uM8wlEz0uUjQIZvg1+lQo0A17WgfLNJ2YGSEHR",
-	"Zy+PCveFoidcp85RzMSBwJB0TxHJeEkHYIeFt6dH0r5hmIllHlLoPGiB3U06v8u/R8pDYZAWHy90/w9z",
-	"y3wHuhKlZwH2yUpe8KRif1crtgf7KlKberrWlF0EiCl4FMeVa/tr9fTXTxxT5sD0E/eQJRu5KoiA4/I3",
-	"/C9u0j6xNO3FQvWLboe+2gtinV55Jm4km/UWzvGKUeLq1x4Wddof4Tv2KXgkfM7tLHH4Y4pYN1gYD1k9",
-	"zFw1WT/6G2HsN/TIUxwsseLBHK+bqVX7mWF+BA+eg8vf8L/R+2ryQvvvoBXV2lWiGZfFiiVYQ6jQ2ewZ",
-	"RUOjnSO1vmefgtT+ALuBRnm6wJIXjfO7ZI5WP5ZnSC/+O2iBW6gYVsSJ/A4NL6E4zE7FNj9DfATT+B5f",
-	"iUbYfUSxpjRaV+3/WUXDV634H0U0OjATauDnYZGeGE0j82O1xwt6ABHyBgtGhpqhch/ujImLnvvoa5+t",
-	"/hjLhB/4HQwR/G76okgT/YCVqoE3tp4KB39LTzzi+PwXEgOkkqq+qw3ftpetKENKYw4UozAnhW9bRH1x",
-	"U0NFiSp4baX6eEDIfS3a+CTlsqj1QAtR0aOaN2t0IoG1UCUdDG/4tn3re5bWPYeIEKIuKOZaPPR4FhdS",
-	"EWR4XmN/QSqPLHILxtCZe0BJxJZv4LKl1MUHekLCej9AxBu1ufwNpNX7tF2dsov/6h6fdYz4hv/Z7OLz",
-	"7V6aqtTV9ix2NpJpXP7m/uNxK9Gxn3LNY6LWUncCNf5oLiek7aipjMXTro37MlSP5Jwfr8xl2SgDc2Jx",
-	"Kyg9OR7lzxEwsQWJ3kSsHZWw+13rn+zi4tA/nbV13Tnn0m6F1lTtJb22r1UrwPjlDCk09BKevRIachmr",
-	"oa/QHaskBMjt6G4Dx+v+PbbySS489uy1ap/cbJ9YebcQ51z5tlZWTVmHb/GBBy3NDFviXx5sSWCQC/t6",
-	"f3xglw2fcGp7qNP+37d//cbJ/NsfvinYF+z7r5i786gUpPptd45pnCPhqrRgPzdWA9/eY0o/BeX20Kvp",
-	"gYBrcPfMk35WHmoCpoNd76iVh6upJ59OdCDjmXvGST3luyZDNR4YqrPP2Hezfdaf4mHw+5je+WU9j+0d",
-	"ihScii4NcVaV5jshN+je868vx1aho/THmPD4GCvmW/89AFL+09n40pnxUYRpuvwN/zvnDvXWl6ddtsN8",
-	"84+Lb/pdEOy+WtOjXKIOF+eyVLISgfUm6eL62YsHRmS5rJjppM+LjVHcIhJ79frUWSP025ixSs4wH/CN",
-	"ZQQHoCdqgngzfRG3NPYp9vreYlN8sp6yRwVm9ZSkOYz84Ikzytko+nz011jecwo0xFmSt4Ki0MyqImRX",
-	"eFSeDlmvEXV7LEtfupczUenfWQH9ADvq2BNf93BKqsGnE6cF1XENpQRovh+Iiz+SiWNsfBpJBmzjjnmt",
-	"dh7Xh9DrUVkbAt3uIYUkIYT9PTHVjy0D/+MC7DPL/UCQ/X1R9f9r+X9nUP2ROFDtjAlP0BtfXOPMx39P",
-	"gzdFaXA4FwoNmkE9uldouyA9UPitkBb0IH0+k7wdmfJ+H+wgTWtuwYdsZRI+nFcDNGqT3/Zv1Ab9XtyY",
-	"Av/bgmZkEDN/DIH0kX2kSEPj1C/nM3YN0vv6+8rjiDkVlVuh0mdpBD3BvsQv9aZGipAtUW2Y2FgOTIyq",
-	"yoT3fn8DYxBMezoDIxvBIyq5M8uUup0EHh+R5/c8O6JporATbTnwMn0feeM+87D1faz97HqWMfVx7Ged",
-	"bmrxhMnm5tM9+IoYfnpTjS6VHf3QF4tTEsziHZzahvfy5D3BLsR+fTJBnbNbdt4v98zcbSa3ot9/ZuDV",
-	"iwlU0cJz2xOlLLkPex/eo21FihCZu82/ftg2Z0Cc+KGedcYR5Djt0KH930YuarSnqYQxVTtkqz2mnyfn",
-	"+S1+4NzG1weiXMoDW+7N6LR/eMuPqaRpOvO5ciWcWzzk5E7cuTuWVdFVt+PSwhA2SS47p8jJnt2SzbXa",
-	"439fknfGHZvBxxdwlpju+JkhDiNyEDor7ZcOZAkYtMcam8fc1kWw8la84bJ0Nhffp8wtks6HOQZPPOop",
-	"sY8vAlTKLZRhpLJAVjGr98QUKo0FXo3cVJ8FxsqU2Pqiw1NiGtmlrp79+c9JTsunkuCsRzEs78NZmQ4o",
-	"HDXArz4dM3zDg/wPhCdhDZQltA8UlEcyCAZde2KbwH3zHU7YVN5uP61nV0oBbmsuf5MqT3F4HYG0pof9",
-	"BEZ8MiKwWiJRZatX7IriDRReSB9oOTTt0iNtjNZEav38qTObjnaBUvqnw8seSYL2xNA5z887iql8gpet",
-	"dxTAOZon9B4Mtf7Z5ytU1Tx17wrZDOe4Tvk090/xRhW69sQKdPTZR75VmV86ruHkovc0cgDSO8XwTc8y",
-	"xQ2jUsRQkVHXANeSDtEKWlujc2RQ4rByFgwlL2ASlbAFGniByqQRt8CsUmcRsWvs6qcoYb5nT83aGOPe",
-	"Eyn8FO06dzjOarFA2rDgO0qbM369xMWsqooO6LOIyPtP07P6/un9qu/TXtWza55I5p7mtOPammmafiL5",
-	"VjtZMNOVNV0CVw3I6hWVFRfGMg2elT3KlK0hxe1wDZZY5z81KaBePXHgbvDRM4sBQHP5G1ac+3gyLW5o",
-	"oePqUiWIAV2Sa45ha96Ex/Xdpo1zgGY63e0g1daXxXsER1KpGqqkP1df4+P/hFlsLai2mfIhKsyYP+AA",
-	"x7260cL6VPst3zPdyQHCKzpyLTRNrwzKzmaWHrvxmNmgVDg8fd+tQ1XxM0L4CeFt1BaQt11IdG2VQ564",
-	"4xlMqr23IVT8KPhHbPz3ySN7vDVB0dZqBZP+TyoTjwayAVkZkl8sfYVcAviXmt8Bk8o7zfdgn7Gfow0D",
-	"v5DB3XCDEAAuzQ60QZo/XPtIcCNhhwJALosXVyzjoMBOz0v2BUjiB3pvwqN6ArGjmbXbBN6QB63dJa7C",
-	"5W/uP84gqbRq85bpl7hotGYraJRTPlJhvQBMAxA+ph9d1ZmUwL9o1V7Xys46gqhrD2SESpDJuKG2D4yR",
-	"0xS2ymZtuPfQNKYnxvAp6iTowmDyJF36iJPD75Ra7ZhIqPEvxTZI76MoKtf2tRvOfRl6Hsp2Fs60y9/8",
-	"v5YlpfiXcnkp/c1IAzdK5vJUsu6YhHjGfv7Pm0c+4as5TzYL0tJN+jHxgaega/pWdQbc5+ZSNg2I9R5s",
-	"/RyZLdiRxxEl1/TrWokSfjfOxd9jrp24UfHICXG79tUlJ8vocEaGiVXOJEfV01/S2+d/urr6L7pbrSCL",
-	"XhTIy/c78R7iCHOeMV822N9W8Mmz2vWB6VlJYKWSxnLid4nfQzPPgO0J/H2COsGcsG6qVOyONx0eswak",
-	"fcV4vCZt4yO3sE8Gsq4xMwa//FjkiL75JfeCxIl7hkwmd+GcFnesb/uIwqbamfkRlH+CHT67Mo3DfBwv",
-	"dxzk0x3MuYl9qAMLHdiXvy3i5Xk/k5Xnn5KT59G4Kscz3U3RtGAFlGGNfHQOWr3vi5sc4oDCrvLYbk8g",
-	"613EWgDGHZRs9sf68Sfz2Cv6iPCaJ0FmfCwuDOi7MDFUOPSSt+Li498+/v8BAAD//w==",
+	"7P37khy3tS8Ivwqivi9CM3un2E3a1thkTMyRaOsyR5IZbOoowvs4OlCZqEq4M4EUgOxiicGXmoj9An6y",
+	"CawFIG9AVmZXdYs+s/2Hxe7OCxJYWFiX3/qtD5tc1o0UTBi9eflh01BFa2aYgp9yqr4r7D+42LzcNNSU",
+	"m2wjaM02L93fso1iv7RcsWLz0qiWZRudl6ym9iZzbOyF2igu9puPH7NNRYuCKfu3gulc8cZwaZ9cMarN",
+	"7Y5XdUa2tKIiZ0VG8LeG1ywjDVWG0yojiuVSFRmRimjDGk10m5eEatI8/8P19X9T7XbL1L99ke0krT/f",
+	"ccH+7cUmw/H/0jJ17D7ADaY/4pq+/56JvSk3L7+4vs4iX1BTdZecEvfHdXPSUMGq5CP9X9c886O9WDdS",
+	"aAar+EbJbcVqWFApDBPG/pM2TcVzalfgqsEr/v0f2i7Hh96z//+K7TYvN/+/q05MrvCv+so/F944XNBD",
+	"SQ05UE0OSop9Rg4lUywjVBQE/yTbqiBbRhTflwbmwT3VvvTLPGeNeVNRGEyjZMOU4fgxW6q5nkoQ1WTP",
+	"75kg2yMxJSNNRQUxfhSaMbHJNjUXfnmfTxa3L51jOZi98WN/bf7DDTA87e/hern9B8uNfdGXe8rF9Bv2",
+	"kos92dL8jhhJKMklVZqhnBO6M0wRxXZc2Ldmo2nZcdy/7l1bKStGxQbkSzs5GL5N7mCiGFUVdy/ZhLFy",
+	"YdieqQ18Gy2O09u5IfadsKT2OXbzwlzb691o7e8rqg2xY+ge3hscvLUbdu+1ht4xfdvWp4TwL9rwmhoG",
+	"97D3JrIhso3hpmLx7ddfOj8HcHWYud5YMpxnPynujfElVowVX1dSRtRdXjGqUDrtFMmDYIpQuMOufMXo",
+	"PSPUoAKcLDWFb9xJVdt/bQpq2OdWSW4iIr2zA3Cz2N0h223Vu1y09RYnnRfR6QMlFBGBgjghggteESEF",
+	"IzuJC38oZcVITlVsXA1TTtVM/qQYTf1JG9Xmd7drJsDdMvPQhNCMRINbFRxmM3xAGG5ml2VOHkpGi+kU",
+	"gjKspWKwbbjYa1LTI8lLKvZssvIlqxqdeAhqVHsFPs+UVISHxmYm/G3yvFIeSE3F0T1TM2MqBmuqWW6v",
+	"eUWurUYX+CYcLBGSFCznmsNsTDe0u/eMNeh/jb0hcxMSnW8OMs+Elf3/2Ai+tbfV1OQlLCSsViMrrsve",
+	"/d2IvmI7qdj0+LFqbvl+umPHxIaK6+SgEhqe37GC2P0kGCu0U6jcZDj1ihFuSCGZJkIaggqFm/jE58p+",
+	"9vJRr1ajGYjg6QW009GpV7hnMLyeyvXzPLOlvmKaF5ElmtEtaRkcjTRsb39HYgDmRzdX43V0OpFIQQ4l",
+	"z0tYVcHeG1LKVhFrAGhSy4h6h/tuE5p42UYJj5ibPYmn+uhsUYze1i+i1gKtKvwoWJ/TYrSV708d3l/J",
+	"9/bKklkr8LZeKqAV2GLLr0dbOnWwwYdzw2p9erjF8Q2chR/DW6hS9IjbjAnrXyx92I27PvIo/Dm2zXix",
+	"/LtHQgF/dXPRn8LeU/srkQVZwJUMk9V9aUqs3nhzISlbC9YstwcrW742r+H62GyulS5rtyx/77eyir41",
+	"pforzvoHU67kweqZtkFPKHYWJcVX2C/bylYtH+6P/pbYmGVrKi7Y4oe9kVyY2IOaiuasdo7m7BPChXYH",
+	"OXU+u2vsNfbadquNsnb/qRvChWfuHzy83PbpXu+GjQu7YC/5OfZy1kl6f9oGaxvfZ++nO6xcKOGHhde9",
+	"X3jd8SHzaVWKndGDnYr4Nx6/l/IucsAH62mpY6hLisbcw62fsasIT+z7iKmD9jVVkSiGO30nW3r5oZmX",
+	"LL+ruDaLt+s7qu9iuzWXlVUIpxQsXgXXa3Nb8ZpHLJ9r8P+sI7jMSNjR3Eh1dMbp8Fk1KzgVGFnoO5qa",
+	"HLgpCSXuZrLjwtrxy15ofbiUExXxxjOCLqS1xTUxUm6yZbPdjwDETiUqClbcynumVjm01nzUl5r9hJVZ",
+	"U3W3/Ej5gaq717KNnwQzZ9d7c/qwem++RPvbnk52YW4PUhU6YcxZp0ddwtB7EiOPVVXc/0Z/nlcV+nay",
+	"ZkS2JiNcdAL6mSY4Ewul8R2+LTaQe6a0c4qiNj84pejka4zeckOkItS7ODv7C65fEc0Y+ZEdBv4BF+aL",
+	"30f80lh8xY8kHLOgJoOC6pY4aZI6uRoKy0BjDXdQX432lsRvgaAuEor9a5q7tMlAu19SQV50vyd348P3",
+	"1sf4zLyh+4hrntMVpuprqm7auqbx7ZO3SsdiqxgcCd52Q/eMbNmeC/2KVGxn7FayXrmPTcd0rDQli50R",
+	"fgPaPxMnM6jHidXjdlO4S3Qpm81L0VZVLCJjpKFV8vH2Xvuo3pOn+8damqa034JxOaryEl843lkw5/6d",
+	"4dsSAv2moiIi0FumTyrrEA2xi0PVutW1Z/zJtfznf9Z2cg4YOOllk7gmW2aMXRS2M68IqxtzdGEyIU3J",
+	"xd5ek0ulWG5YEVtz2GEn7YLPNMELiabHvu6dRmrGLtEDTiDIgMWODruWeoFvJW7aehMRiL7qdA8LM5CQ",
+	"DL9Yj2LKrjRAd7StTGKpnKGYU0VyKuwBusXgetSYeqARlrCbLmnsNEzcBjtsqkIubezclLSJxjEUE+xg",
+	"HzyZ7i2z++ogFUSqW0OoYIdXqFi5NsSephrzBGAfkALPqXEWMGYJnDz/RdLdsud5JPhU3POcJWSGGx9l",
+	"9xolp4LsZWzprSGUs9tdPLPXioIp/COhGkwkGLFVF5pw85I8t0fE8xczjzalku2+jC4tBPoXZEVf2+ve",
+	"QhJpfRawZLTwcaDplmG0UFLWUY8N01n0SPaS+POJ6jsrJ1Qc3WouGkE00fVLy7T9p5UqqRmhQh+Y0i5P",
+	"ZeUNMlIZyKA9s8iOKzillxkcVnS+ZVUT3QdLvhmSefDCUx+J53eX9fNpdPQ+jawKd5pnG90wUaRfbe+q",
+	"eVXYzz3QIzESfkV5TSBvvWzGtVkSSzM+nmJYs8KQs/N6Y1gTd4NiCRTrdzi/QlhHnx2IZsIwkbNoMrO3",
+	"Z0apdthT9lkV0xqzos+vwZSQO5c3o+IItsKymept8eTrTEjrwgspMQcmDGem9OcTVYwSJgpN4HkIoYBn",
+	"LhrEgR5Xzv/PNGpGH8rjElwERjqDYsi8Ph1OR7cOIz050W09TdYT8KF26fbcIPOOsuemwKsK/JC5KJyd",
+	"g69lJBRH+Ult+iWvwaCBnHB0J0KMCv+O5gcIll10EtLlYIxaHYgQGW6WLXUeFH7kldZFD2Gw4I6DS0Br",
+	"sIL6LxcsIHQWvltSE315AVE3PwB7mX2Ph360ugVfY+Eb4uAkmMKANHAzdyfkQUez3KttSIwZTt6MCCtd",
+	"ssJNm3caN1lI2rgJB/SHvxoSAWJfsVttrO/79xNonETifxR97M9qKVvNiGqrhYqqYay63StasFjgwEjy",
+	"/PoV+SIjFNeL7FvhIqnZ9NOXBM6tI5EWVavIq+olYBrcsQcoTji/GBVOltlhhRo+tdw/wUWTTKgfaFJR",
+	"gBEw1RRobqzTu/ZRX8KN8dB7MUgH4lf5bTGRoWzz/nN76ef3VFkTWdt77Bt+cvfZf7/GexenMmAMAVLj",
+	"P3J2btwHJWYobrmO7OYIUmuNBbLs09x4wsf5g2wwmOSX3jhw4jkIoJqL1rgbF2zZkNmKBI3OBN+MYDcd",
+	"wCaksPxYkxNibYhpTO/Uwo5lHJVbsAw8JstBtBwmK9sACnLhFsDT3T0QfvjBPRV++BEfDf9+458PP32P",
+	"L/mYrVzWE5qcW1NcGO0UudfiywO1j7EZhvvcb4VODkYWW/jEqDhwlVeRAK9aDrMI8hyFJQ/hyJ0wvV/+",
+	"guMDE/3vMWV/xP8o/A+ONjoV1k6JqEK78nFEtj3tFn6DLpZeKFuVr4HL2FHfwE3Tc2k0ITBeGEvmPqt7",
+	"X3JGMPgwhSjwmJf2/E/WPHhxTUp6z8BTW7ZNKnk49TAMCOyoIjsla8KK/VKXeM0yQfQsCqSt+B2rjoTR",
+	"vPQwTZ3hWJwbKuxwsZZF7siLzEXQ7ljFrU//vB++WLKvFiylnbcM18IPPrmQTkgmK3nHRSJ7/BjifXEA",
+	"Bww/G8i2x3SknchKmvKdy4VEQjGUFLRuSG4vw0xFz2kIQcwc9EDMP3gdfBh/UwWgsAygEKCkC6ruEvfW",
+	"DVXcIV9HushK03TMd+yoR8AKOL0qjvJHTMm1tdez8K8xAOJk2mN1JiiXouAepDvvyvkLofoI0fWLdN/3",
+	"Ut7pZI5mMTYAUbZCpgL0PggfQWQfuFoRoE+O91cpVqj8v1nr45SCwCnI+kki+4m9fFG3QOFD3PxnTtD8",
+	"wKJbqL+88ZqxEsPFBdGtcC6o8GCDjGwB9U240cTu01ZNyyRg/92aBTnLbkP3ZGjuhj/ba9y1C8Lwf2aN",
+	"Ke31eykiGxAUTgjYwFziDtQlrSpMQCyJltNfE5aG1d+CRepOtkdCiVFHon9pndKb1mbZ0aUyohCn0CQv",
+	"pdSMbJk5MCaGmVeDZQo6pGCNhIj00nD8jX3/N1Gh7W+h2UfgVeH6NUuWrII4UMPUrW5kquLuwMwi6fuZ",
+	"GZS90R7sv8CtrpOgznrHtUnsMG0oQm9HJ3YKkgxlZgv9Wbn40mQ2VAeLwh9zdsAFVVaFNOVR89x++D/a",
+	"Yu/RsI3ieTymBqIVP4rsX26To2gFj68vRi+XfeM9rVr2cDQxDn4w1JD7hPGFyfKv8sPzq+ZWZE4QXpdx",
+	"U9yJwxTzRXJ35yvAf1nPld0zdQQDALVVnbmyFimqI9HMaKhbBXc+lM7+8fpkyW2Yv3E9uAPqwJO5CUWx",
+	"q6LLkSmPz5Osoglu6uvdUClzTQ5U1Wi7o81UTM4ezez5qGOZYcMrlwjPpVwYHl8IRnYvnTNdEfuSNFwx",
+	"7IIZQ7vG7jSyx7A96zCPPfnalcca14TqO1ZYkVrog0ltEjGWnAqyZWsf2ND8ju7ZGnQE3DCXupxIdbDL",
+	"EunaAz0CrFNbkeYCyA287S3lHQLMDlyzFab2SCTcceGy0e7UCB8/a6FhIc3Uc7f6OXrepcurJHe0EueU",
+	"k4y+zKnH0h0X+Iroh7RqGHfkAByld5CsacWdkIeEH9Yaw2ZQ+/6JDW0gugzoNSt+FOOpRfSpeWtW1rOX",
+	"9D5h2KWO8ppGdHrtxK2foARfzu1JLDaN24Cra0eTUWpjld6Fa0cNKlIPE8IJHpWUwiTizMSk5M/RumyK",
+	"Wq+iR6Yykpe0slrGcUvoVmT233nncnduvovxese9ZPT+GBUHNDSjb25MiSUOHp3ENWHvG8AuWpWxBXaA",
+	"5xjmmlaJ8/2KBavkYUU2Ayoyll4/iT35m8NbszDY6NLIgY3YSGf53rPbbSXB2gjuqvV0AAgud4YJ7fMH",
+	"g4zCHWPNrdztNsiPoujRMTlE1+cvwsTgjheACfrI2awasG//7/ZCICYx8Uh52MU5rRmxl70kEHSkZsq2",
+	"AuFQbWTTsMIha1IDt/bXSl1VU3UXPwQeRvUwwxawJhiYJhh5BDKJGJLRf0jm2UVc4DFUmNO4wdYJwGTh",
+	"vwQ+lcwa6ki9IHcEjiIMHTNRYC7dvjBzkHIujgTtMs2YwIhKoY7kwBuWgRzZZyKMHfMvsvFlVvbEBWGi",
+	"BD/dvtrq2MZ69Vq2osgIhjcD/r1qlXUY7ONgb9pbHPiH2J2ckRHbjRgw0cAbjJJ3wY7cVrRgvuxE6+7X",
+	"Emqz4BOsDOIHK6YDFNitwGfaBdmbigrBCoCrPvuffd3taGr8se7wqjB5m2xjP0ZhrSd8POsjUztgk/OD",
+	"tDt3vKayI4rrGb+JIkcBuEe4DPb7vJtMCnbPgbkpFAVZb9F/8I6zqvhME2cpDfXX5aPzyWxRTKy/5lX9",
+	"FY16SBW7DyFoXEOHjQRhRnCTFeCSVQWhwKBgMvLP/6z7ECdD0Kyb8CMN6gyXZHh5VbEVoNkOCfTA47E3",
+	"wvHT+qNJTeoPtIk4StLQygG17I7fK+TsEbJgunNkpeJ7brdQRpQ8WNNGycMrd5Xc+QwBF4bspX2SrqU0",
+	"ZXWMSpf7/ofnrLKNeB/X2eIY/z1+gMv3LnIxknBej0C0FhYk7ewsQJLOaCIP3Y4DgfwMfkfuOTtAKOSs",
+	"XJ3dNBeYPKvlHpj67uaxewysBkx9FpbXjzQujB5YdwIu15dx4XftSQwdoDy+imXcV6LcocIiiVZrG3sq",
+	"YYwLDXB7/cKgDdT9xx5tD9Hpk43zFVZrjA4U6z+m9/Lo2tizur80W7uPrT8l1R3UrGUb3QpX1had/29o",
+	"G63s82UX0wx4YIGDa/AQ0/H6B2Yd0VUm2W5Yp9BzXdfW6CjWMLrW6tWljMFX4dfOvzaa4KPpllfcHME2",
+	"0Q4WPEDMkj3M7bJaWXe4d6P2g3HzuHFzExODb1qmY2WrC4tL+hOwctPZI2euzs8jJMjeDpEVcEbF1l0w",
+	"dqIm4lELIBYirjqMux/vCMruMFjuI1PBW1ivKHh9feWcK1g+meHG0uYphszZu/ig+GB5DHEMcU+pgq0u",
+	"+DYjqhVA5EqnhJZgN7Mift7ntE16h7PVS95LTREZwt/XUPAgePLWOsxJLJt3ASI+qHUSEt+oS+u1M3Vb",
+	"S22W77BwW2xzVFKbLoNOtCQ7qhbvj/3J/QFrf2NcvBw0PRf7FYMHl+/kdNLC+qzeVUWiSSS0is7yss3q",
+	"lt4T/MBHDEpeAnCyN8ahAIQFzYL4DmdhuDyRNe5EO7m1bvxChMCY3DlAL4v4ndaR975s7Dz/lsZCDB6C",
+	"aY1dawr4inmfEHO/nnKTztBc7mRVyYOnMgTb2q2oq9S3E5nBkUiJoduKGZ8T0Uy7C43VIUsRBG+o1ki8",
+	"GTGTaUVV8vyQpJBEyIMbrAt3sBDmwDH24hke+oAw35DXndREH28rx2k0WxeNzEcnNF3eJS7ntb+slujG",
+	"ihX70yUV3+NVEDn2Cno4gx7uAfVvNT2SLSN5awhSQPsoCsGJimYd/BTFIXYuakVw8wDOLhrDlPLudhen",
+	"iIAHQaoNi5QxRoZZy148SJe48x14BPb431OvalxJ3jiGA69xNgm+A98ZWFZR8CG04bRIBDJMj7cm5uG7",
+	"m13QhGuCcUWY95reDXI+sM2wJGKESI942tKkJu84eZGQBo5yrzX6m6GGKHvk3GxiRPBgEYXAXcmY6ama",
+	"+ENui5almK8bR2qSrPvW5I4doTj7JXljL3ch1SIjf+Y69z9ZYX1DCzBPBUuMRevbmABspZV9eSCVFPsQ",
+	"vcTDi+tOo+qM6KU5bDhyCjnYyAPsIVywV1SY2A51QgPTzDEs2oXdwP2loKqjkjFr8YCvZy13ZZ/uBgCx",
+	"Y2sA92du+kR3xQkRd9Tu2vCqIiWNj1FRw269rzH19Oxf17k5itHiFs6CWMUgxdptcN/ciaElbm5Qgv5o",
+	"83vukCJaT2ZDMKGZEmPtYJK7ztfeK24+08TdODydRCK5sbYCPEYKrwnKKQYXn8et3oDdG38Mz0sSQ49Y",
+	"h9A6DeAnWmmy+6lgILbsaFXnGHqI02IVU3AI0Z7RDisyzU8/gHD+ENX53oRw2ZnOu4WtFUibYY85Vl1X",
+	"gbXIqpmv5J7W0aNc6S47sG/V8G3roCUuj9XXQmMzeKSAxlt8sJ+6/Tgg2u+28MAID3TrYCN0LrQzXrrk",
+	"TU/59w+KzqIKBow3BfvneOYs2VBmjuXlfh9252NQ/N0Z3TM9gqzHrPlvgXzmr/cxpMlIt6e4UkZW/fDZ",
+	"kQgP3Sqq+X0SnBT6N8gdGOiZz7P487jafbZYTr934OOIrFrtlG5JAe/BPB62wIgReZwmXGKyqVZw2WI+",
+	"9iQ+Hp/qPyHrTWl8HVQhXLBtGhllVPPq2MuucG0t5b4Fir5dKP9wqCf5nhdcg+xWNP+lHfQZ6fl2jFaI",
+	"MRmBFA01bXwWe2SApzkhWt0j7Yt+vqzWVA49Cl7M59vTQLFvZavZ27aKhrWlZinvq27aqHkFgSRZsArp",
+	"CqzPwnc7ppjI40j7FJrL890kbIJSyhVVJPYDb+Ce01MGWKvw9t63Zn5GuvfHZvS7upHKvJZVW4uI7DsT",
+	"wVN1wWVe5RC7Xq5A7vnITZkWYkPOkQte2+1yHTM2MA0wf02o+zlxWemAkfOXJXICu1YBbyB+LhzHDjcY",
+	"lq+m7/G5z69d1yH3Y+w1NX3/Hd744jqzqhOTDt7YoTVYyjkb0RDiigO8/JeWuScY1bKAbzn9hZCMOXnV",
+	"+9OXHE9dMs544YR56miP/oLxpOXwax7d2p10zm2boShD6U/OaywQCLgRieDoXNY1jWriggG7HhsU9+Hl",
+	"2Uazmueywr4pdBunDuEVC7UMPYz9i0ibshSpkjNBGaGa/PTu68//SFxIs/e831/D/7J0vcQ83wY3sUVj",
+	"vrYhmeLAaX6j2D1nh1jXr+JWWY80ng74113KaPrC0wIvN3YgfT4zQ4IdZv7q/7LoHMFZfCsPsXEsFxK8",
+	"9jaVEHRBJoA1cQ2JPLE51XqtL2ndMnXrHIpquld3wtObejcjvWkbzHDWiWNalN8y7Ugqx1U3jYmvAkIg",
+	"on8CPKZsozdOzu7G+OFuenfOjFRGNlzBDOVxvPY6pgzZmlzWg4SFAI4fP8JtAn8bDuVp/CZW9W/9w87F",
+	"rVg2F4HwB9hvQS+hIPzjpyXzMx1bn+/pMcpDjFlyBFeGfIQzpexPtEJ7KWgnoKjw4JrobH+fqhSFMHWb",
+	"l2RHNfb0o6Lz0pDXUsuaYcw/b43OiPMiAbxnWFVNTLcZEEan/RYn8nA9VzSEiFeU4EOySZux6MqEXEls",
+	"ZZwNZqdEWOcV7LARHPUVAIrsnP2fGNv6d4zP/zvZKWZ/suJkf1RMM3Vvf+OZWcZHI/RLXRm5gqffIuVL",
+	"3FKg0ISTFaSjUETI7oiwEJYbWU2vY3E1fNODmHUWAUoYW361neiVE2UXZR2orMt4L48uwxI/EDjae2f3",
+	"hd3AuznqrcVIAAZDGEBUetIV3wf30VZP8QanfYS3C+i7/CDsAIcFX95gw77kIpwTwGaUCNLsqOqlSZT1",
+	"USFbJ1tRQOpXew5kAIZ2KZ3FtLPIpRT5EDdf8ymRUPqRQR1ARYXukn7I2vHS7lauMP7sYulLR4dlMLEY",
+	"XsuL2Jw1SrYFAGn0SOVZRfEPufW/5oqgBbBoHAgrSjRSOdmki7pCGrlfbOcmPzywco91ptRjJd/BJ0K0",
+	"A9EqiGb3FMkrluMHqu6Sg7oFFtsFT9Df2gvXM56EkOrYXJc1YDYav59rWjCyXcmQ7/o9J5vMVkgSiR3A",
+	"F6W0uiKiCfNNYqVmHpOkenF/X0HoYrXmDQtk7xMEdyPjrQggkSQxRA/WwkjlZPgnt/1XkV9DJ7YUnHz5",
+	"p6Vong803V2Ba1JzraEcCEcOpSAVF/tFsJpZCpuwOINSrG5F+4TCGNEHOURd0algvyhdZ5jejsvcgReU",
+	"YnekhE2TPD1vOiGN54CmGT08PxN0+ulwcrr7C/akG67yeR0Ap1J0fna5CxtDAw57HCd9vLnmfeFzQ01e",
+	"Mo8Wb0C3vr2JzFu9sBnG+uZbT0dlNVbNutdu4zPtScSwQMYe7wpZaZefAYZW1fF0Hzt7UZ+pZdFU/WSv",
+	"js/XrAbxGx7HFifFwgX2I0pJUhQfFvi00JzzlW5AE1I3VLEC7ISJ37eGrmq6u0+uxFqCpaUt9keMYb6g",
+	"H0cYm7gfaJOKg3TIii0VKIyQQoKyfccnbU3emjbYAwrKBbPQbAFdbNAhoR4nly0Qt2pCsQhhOvH2rnOL",
+	"tHzy6pxnwPBCBHVhYw8l5ZkvjudkcFZ67xiML76wKtaoBeq/CrZfOLY1xUKIfF/uzecVjaXu+0gjCvlK",
+	"UlKdtELzSuqVVU3ulm38HM8VW1MRUDChuTneFot7LxfypGKRo0hwvKsO0gk5pCVGwbbsKN3261dQeiNs",
+	"ScjHF7HNDRAr3QBq4gjwV+yP6Dc5swNzqud011xC/2D3RmB/uFS3czzfRwFLq+6Q2gQE2RW6hsxqDBic",
+	"NCJ9oH/uy/7qLuvuuJ0BPs42w59hlmhKaWQcFWw9pKPbjSPwsdxZjwqqY5Cuy5Sjms+5TatYxdlubQHh",
+	"GhcVqFmtfRX1Uj0H8Sm5Cq2+NP+VrarNuTRfBnbcjIefsRGG1atGkhLyHTvsmTJd0ni6u2ujumXgLBHE",
+	"YnPjmFGiwPRVLcKfJGHEi01vI8A2DiwivlqpRDqKIXV5osd/d8L6E64Thd7h0j8uvRodHiZOGXiNPOQ0",
+	"GaS4ZFc+1e2SPve8zxLBtk0ZCykiw3UHgv3URW7VDVz4eGsc/8a4yVHKAyn5viRSIe6ZQoQVGfUIOzpU",
+	"NBi2rKpwowQQIUMtxipANlCTlxijwGLOhS0W7MBu8Enw76/xcfDv1+GZ+KN7cPgmGSOUW39gdAp/gFg5",
+	"yTLZKaCRhsDyhJ1UvvLmBLJmnHkJEu5GlpRcaI8dgSC5X0fAACuNhHRsp2FiPpu6TGs60k9uSucinYzD",
+	"DVUUfqsbz0xm1X7Un6VJo0aXzsgTaGb3hX2tm/okz+QUMBB8a5UhcC248mcGFleDXakVRehKhzhn+B95",
+	"z5TnLita0Jp5qypHInvLCmQQcHREsVR/ZwNEcE++vZtiNH2z16AzntsI+9hRpqLJj0dTRvJK5neO6XLB",
+	"Qg0cuGgHNlfa/Ipck1asaHTm1e7JRvdw4cgJizVmQ5BE7omoKFGtWDuqkec2yrOBnc4UKep//j8+2MGq",
+	"0GyGEoR7kGZpp7lErzCkX2KsIo0TxSW0gmudFudW9BTwH6IwxJ7ROibu4fvS4AHZmBKjab6gwU/K9gju",
+	"jTd7lnRa7NmDsXmRgNs3mhSc1gw37YNPfxalooSTnmrHFgNVyc6DdsEq75o6p21EyeTCLIuiyCvCr/Hy",
+	"eXxCSgti3nG2cTMmjpEkxh4996xXHxHqv7BQwqeLoNCO5q5ad8SGmS5IxxpCfNXC+u1axsaPDeFx5BjE",
+	"VczzBcWIB5EQIBlQ7z3IkRw7gAFWDq6IpqdPeCOhOMHPuusKn50u+sChY6yks+phXqKrzpWS6rVsIlSa",
+	"vEiWAOX2hoE59sXvB2beH7PT5Iux8fxotcTWcaYso8c3dD9DM2MPXECoul8cSc2YITRXUuuXRJetychO",
+	"VkVG9lbrYGcLSeRpOKujvKX7xJccXtMZkuKxFrEP8P1dtPlKFpxpsuf3TAM64SAc3aMgLj9mbY73tIaM",
+	"/0bTSspo3GEtBU0utbkFbG46boiMxYlGyp5ispTNZ5rUUth1G9Q49I802TYzeWcAoSJ/pmCVfkUoQGkU",
+	"gRvJgQu9nGxCsOobe1sUpQKnU+ocsd9zz0qeV8xBRYA3QLOg05dEL2WrdDezaw/puUG9Cq1AH9LjNd59",
+	"CIEdPd7PnCrX19vlEa0WxQXyfWWSKe2+ojjtD3oBP+152sugfMTedRCuolSPXvk8XjHR69G/zl+dtTku",
+	"ICtx/Guq2X5K+cQb7e8kT0T07F9ctN+UPL8TTOv1nRFV+jznBptueeMbhrKwmezysoVfmZILBrC10lsz",
+	"86BWFfCObOM+wDkMMMjEYiTIqgsGXbqnSApaB6han2mHo8VsKHBES/ESq+exV4FVjJgsRUO0z8NKHKcK",
+	"RKCs0VJjo581B3io1Vt1z2oy7TgFGNAmZUjV9ZJMCMFGY5pJRazb6Yswb/2lAWAdILBf9ZiQae9CKtAc",
+	"LcH1gXRV0ctqg3fqu0MkZ3pNFM0z+lhhOXZU0twNllamBJqkFAOC9da31E67vZ+6mm8FFBbYdAVJRBzE",
+	"6mTxm4o26LO/fRl4ILBIwcgKwRW+K8ekFi6OBpSi0Ld0LxMdH4HnZS8HS+ZaB+CGdFoQgh8ZbB2GfDDU",
+	"KRBvhwCk0q0du2ci0ByHKYZzeXt0rsGSNE6XcDqx3oFmfbxTuDi+7NEZAaG486VKDiUNI3px7Da+lGcO",
+	"oV+hFvZPf5qvhI1mSxDCd4J7PaFLv/adjM+il32ILuu0yARf6zoJjzbt9ew27V35u6goAxb51qHZpsEN",
+	"YCYBS6xDeWHSJ1AHAURxYHunqCpgXXqFBSFX5MabWIw4SGRdxifmZ/Y3pWaue/rlT55+QDp5RkRjXJ9E",
+	"imqygAsj3j+yw1usoor3T19aruO5hqfGJHItocZkEIF7BUYkWJOhLQYYM8cmztj1SGIRWAIi/KeA/Ycz",
+	"UMhDRgLnCrZK7FG1YR3ZwX6ZFFko78PqsgqKZexR2ZsFxbSs7sFMO2Iox4f2gQQe0rn28be+GND/1xqq",
+	"0VD/6oMOinQzd0bB77hPr9EedeOSQ6CNhwmPzvS8Y43pDAtuOpNix80woHXSXFhj+z/VNhvm8R3CztUu",
+	"o3wldt1NKZtTLGGtIdogq9FwZxpes9tfo6jzt2zPpbh6zc2xHyk1vcAt1I+pz3QvEnvKal5FKRD9XOxe",
+	"GmGypoqbY4qxzY24pNWu0xPYJojFUzN9Zo4sxlgxSCXBu3G7LXy5XZkM9zQkEV65TGv/O6DzQCgldQnr",
+	"s4b6EBulokUxiWl8cX3a1YkTBs71CkSb0rgSi7kvPfGdcrdLiUK/lwzUy2Bdgeu+xfPSKV7o6O16JwGv",
+	"G0bBwxB+d5Kv5WEuYkw7uCU4ZcfemLaIxAQCPc0aBHBHNuOlyv34h3M4IMbZBcdfPxfoeBcLc0y2+7KM",
+	"72ibLmsKU+NbVjWSqd1bVhQqV1LrVd+Dd6SUDjXkxTUpmHUitHfIrq9fka0V7FUBuCdVGpG0cPwUf2gA",
+	"ZoU7HC/KwwpgJM1ziQk4lLASYYiMnPVZO2c17O+R6Izlr6tJGwlzNtoRpzSFjpY4napxrbh2YUPoLBeI",
+	"c40EA9w6rQfEhYXLV2UvS9nGDGn4NVFtZQXZUQWCHQx5LKy2G4woChl19mEilYthGhdI5l1mfVEi6CsA",
+	"ocS+qEeuF2loG/Ax9jtyqlxRweFVCOl13Bu5YkxYW4tRERqN2DNzy0p00cJO5sJ88fvTMujH5uc9QxEI",
+	"MxUXnffmy0T1Is1nuvwjvzoXhJIdOxDMqWRr4d9YhzVDJZKk0x1T6DsyURdo9wWgwG3w9zOpcqcZ9D0b",
+	"4nl735H5aYvN9l93uxhVKFI43O581GqE70fyDsz7Mq07GYIbgicQacYDj/VAstkHc0P2Era5b4IXqWhZ",
+	"31um4DpfaqAw66nGYEHoM4PnE6dl6bUjcFHCc+u6HreFzqkilX7FAKxOwXJXlLw0ibxm9HeMNWtpkztz",
+	"IAKwESzawtgwxWkF6ImKbl0TmuXFMLN5XruxfqQ1O6U2SsaMXlwuQdVJM/gde29axR5WIH1+UT70Cotm",
+	"S/oJwoQwRRo8G1qtJtDm5rbmojUxKhEunA8m5FYWR4BBLYXtUSU8kVR0i0AsbpU9ciiPKwrjKyp+Lo9L",
+	"u5kPTT6w7cLGGm75QRB9oPsnOjvrN6AKq+P3+Gjy/dYLYu71b8exHbi3YSZ6c9yTJC/4Ha2C18zJI+17",
+	"Hos4gQlJj2gkVDFkn7Nx17hh64RzHw2FxSIW9spsxD3f692NVOCPoX2XaNLH0JINY1VoAXHh7mqLd4iX",
+	"Yy+43aCCAxSkNyl9P9IhOWHFqDa3LuTq2K8KbCeuza3z5xqqDIeg+hHGEDMS/wq9NOeK1rH9pUNXODbK",
+	"ac9MF/5ilWYH92/fLjP62infokOiuqQ/dkh335RoaOOQTwmIj0cYzpNZFMhLVN821lsVMbjftVXvFXMu",
+	"Da2Y79nguSEXAsfn6OxDzLur+VtBgmAHlWokMpJTB5/qf/DgAX6oUUnsIc1iCbMV1L/IUxrDjmGwmRdm",
+	"IYQfnxSIRMZ4UkdhBREBeGrAU0aB03NyEFoh1TWhg1bWhaIHLvaELzz208THN//jG+JapC2gO34IhfEb",
+	"mt/RWL4SaKt2LDRHB3fXg3VcoSswxU+OOH8CLQFZpk+CJdrdDd7r9xmmzUU0H4FSE9k9HEo86PB9im+n",
+	"P4y+BhPs1jln5iBvA1kAUKon+qq/8YI7ikvwkzbAl7wGZgnF6O1izoScqlSgIpfUpJirrU3FlpuVr+H6",
+	"KOlhe5r67bXzNdZQxxQrm6av9n5Du+hZLAde9RE7YPiOGvOUf+66hS6zt2B77I2LnPEerHuRgVetWG1o",
+	"nxFZ6xSxRKKAoQr0ObOkdHgVJHua0+uBHefTdIjQLr1hgnj6pMV0Vn+WUUaxGipJZsGSGDwVHQCAaF6w",
+	"JUyBac4MXy+yfNW6EpPIV8hgFc7a2njVEKp+HiFbQ7VZ/hR7cbSnDqtu1zCqQIitZsIsoh+EC0+yQM9F",
+	"aFzr4VkvwwXntax4sTia0yh6XEniszKi0261UUvuCBdCrrU43bLzJ7hoLv/g0H5YcgZZk77/+opoxgjk",
+	"iRbkFbLNga1gJ1rFtxHLm3WJC3cEZ0O2v25iw2ETtmHQjf6QDoMP8hFOQHfE+jnPwJJw+8pJXlBSA73R",
+	"Mcj1tk/vIBuQc3QHSmeAdFrAHyCd4dDfYr2NE7etQlvvM6wigELc+qjhrLVhr3zHUJMEG2gieBCjekWs",
+	"L8iEj/R5c7gHZslO9JJ5fANoOPRCHV2vTGI/LvUFC1nJVyBjqIMqEV3CpqV3zLeWBBBAoP+fQcxcPxvA",
+	"qmOgmQcZWvTXRC/WtTbI2nPySY63U9LYOy/C4TJc1HtZtTUj+GePwzhDdB50Lj3opFnLB7nuZDpQw9Rt",
+	"gFhM5ceq5SVK52dmvMrpjqFRaIiZi2zcjykdi0Wg0ziOV70nq0hRSaNFP7Q7e6GLP54Gt/RbhA1QW89P",
+	"N4CDKYBxJM+SN654aRSzoFzc1i8g3FO6yuBIIIoKUkLnkp01MpQrfQ/0oIvKSsWyoDUkGFZz4iLTf5Ei",
+	"kctdW+lTSaC3eGUyNuWpjIE2FyJDAPfGDkhAdwAFPzG3JcFaG4i2cPzJ5QscMMP1a6gpE5RsaIUEnBO0",
+	"5+5KQwgC2Yl9gCvtvfkf39jPAmvmkigKGGP6w4ziTbzwYGVwYhQ4WBI0jWWvnbFm13XrOZGXu6DzQJaH",
+	"TuHARu7lVAapxlHmLz7jWn/pSTbGkjToFB715JJdted6ZU+kod97uPfQxHhTxAM+pl1STbaMiR6epaNJ",
+	"CiBxxRoKIwDzHOz/aBgyABPH3F/Y2Ta+1ULfWyiC7HFL0CNRrciIbvPSbrg3L/5wfd2PcFARpTXMW7Oi",
+	"X29NVzHIx4O/4QvxeTiG6JLAFKXY/dITRXF2+l2DF8xEJJOypCSf6kS3e177FTpQDcWQHWAPCzMJ10Sx",
+	"XasdlTf5/fWfxmmIbMmcRicPe3xOcnSskoc0PVXXw8mXAS2CTK/HcJV8X0aHUUuPHqW+WZidJ/a+Yblh",
+	"hTWMt4xQg62lXlwvtAkSHw3Z28u/rocevggc5gnqi06V7r3pR+xG9UGtbxE3NYjeLx32g8bs+r26ASSG",
+	"HQOhYtHsyUZS9ios+/2YbbZUcx2HRKGBE3rbUVEQsJGdZFVVKIxVTBtNEow5q/tTYcv6lQz+uVTKzs5J",
+	"Zh68zCMR9QzZEeYqcVYB573r4aOteQPkalRlBKl/iRR2zuSKnl6DpZhCwg/x7DFUVHXAcMR/Q12gWAfy",
+	"qqSMsrBp9kvLRO6bbh2sZY7XEmo28f7MM22iAkvYQaq7QT8s4kC55zaEkh4tfNI9ClcvT3EM3KozW4+E",
+	"nu8jkv17po7ETztO2I4bDVVyikO3oHH/7FO+WDI5ApzgUZBDBVwm0NPKN0SM1hM8xCEEm4CenKq37jLo",
+	"fCrrhxGMrwCLzvSlgsqWeM+3nGFLOkmMOiIBBF6eeb8Q9yf04dAXWTU3nFvgN178eVgyenbvGUPVnpl0",
+	"rS2yliBdmeOMGvAk9FRQGQeqOp8E6hH7bdVcN5hFX/uuTFEDQpphpxJJcTASe41R6Ggn5q3RgMs0pmKk",
+	"xrJ1KhwDUlsV5AD/b+gds/ofWsguhPAoviJF/i7eo29duzG3zx3Z4j/aYs+Ki3Ye863FwkE+7SrkNHBQ",
+	"iOEoCgLip6bbh6MtgOdjEE1vyXj11qmP8fKHkz9lWeEWTNVdrgeHLGrsKkUMmC5dZh9bi0BJi9xBGWNU",
+	"L/+GGN7zQFtr4LtLI4snBXgByLYD1uIKzQHiutMuUh6Gh+mqzMU6CUqgZGbmfLnN5HFy2tAqRWhbUu1L",
+	"EInmImcLOWbX4QZ6Of1IJr48xuUCA3raHc1HtGchC+K4PHrGzlLjeT4531/wvnz5ECPOZA8jiIuB35CS",
+	"rhsUhqRWioRrGNUL6bDXlJ/B99RyTVumZPOkmlGBzd3RKaB2sS6ve9YomK4DYDSI6/MkY2oF4I4CXcpE",
+	"4TkVXKCM6jvkholzJC8vtYqdwbqX/+gL22CZprptUvniRSklfz+XMTYCWcQD+T5KPqOSIkkXxLENrK8p",
+	"/2K0HiuO4R3NF4x2SOcc/dq4BfAEYZ/oaJTcsljq0fFFRcr8f0n07p2wYcxq3TKOTQwqO7R3cLUWzNNl",
+	"VzIBU04j1pHcCcsWOsVcMqoK+O2vTElWkIrGln9cdsx+6elalyHEb0/O700Ta8MxW5L9BPHLXuH0yVCm",
+	"ktuK1TFaVEORpTZiYrCqSPDX2j91pqGS8eO7C6VEbALnxyFlmdAGd90i2XOEaiFkE5PBNqGjU6h9/5RT",
+	"SgL+2sH53asyP5GxyX8bTQmuDn2yYs9usRgq4aUqaPuAiAIgY4fWnQMLH71Zqjx77cI+g+vqsoPyme1i",
+	"DxcBrvi9WVNMml8g1NaH1a4RuWjEjOu7pdjZS0agjOIxPncKXHQ+z+7bYxjasMKl3F8ha6rCbizi2MP5",
+	"L6d3R2RBdFzt6Zo4JGRKmeUO8YF93ZGagOvwm5im+VWKFZGSv8lYuHY2ghEEZhDMcMPplSGDMOBnDXds",
+	"SjEkiSHX0CBU8fYRUjDyj1YbIAl8SUpgGA4NRfp01cjv3IQkoPfPrKEKFYP2r2nmyER/zan2lUWRJDNM",
+	"EBe+6qIO0HxHaSmIkcS+7A6QOHG6FK2j4Vn4PUYPXYNPX9TvImB9BseoQR5YLc9llURC6vgJi1IPZHyt",
+	"wRiyYvu2ooo01BimBEzIgQrYxbmUquCCmj4fQS/2o2Wr8uGgHReoKwRElf33dOfKyza7nGW1tF+9gtYy",
+	"0qXkjolVA34qMkvoVzlltHQ0wCBXYa163xHEeUaJJChxVlDMxtekxzIqRXV0nVFIIEBItyA9j+NyYHM5",
+	"NTsg/4Thxick5JKm4uWCTQRdYjxUKHeN0GlVkQM9umT1CEUSZQEDN0KT7XFVAg6Sul/Rqe2abQIFO3IS",
+	"IaeYrAo8ycNfA62vT8i57L5oq+pjNiFCWkBp9GCaotf2urcAWFpvKWKRdDrLjpRFoTuNqx6PlKaxYvlL",
+	"7dVzqX3Ka4ypJ32a8LaREd6tWQcR8CvUC/IsCTOFXPAox+tSZ7Mp+YrRIpCFXiAlvAr2ma6XRmFLJ9mo",
+	"6fGMHujRgw5JJfPlZDcrmGl+pse/ipOGoNM+Xsb6uSOUpF6iCl4fVUptxV6XkscAag4oe4p0MS+ljHvq",
+	"SUQe3nMuJO+L62XtudwIU59/Ez5gWbOxJApYuzVeMiZf+ZZalxvKi4euyIOJNimPQsfik0r5iT4NNzkT",
+	"LMoFy4Q5XQgWtr0n8Z9+Z9BF59XdKlrwVp/RXdYNJD4JVrhey6qtRSJSt8LrhoeFYMGUCiW5E8EVWKRt",
+	"b9p6GprEB4fHhGxD+osT1A6PmY5ek1mZQ/KnS0qWheungH2Xw+jysgvqP3Aa9QXiczkI31opcyIb2y5t",
+	"xU7TIrSaWeU6Hz8vOFgtImfLE+Au7tFWCGDHb5tJi9ywBP3pVrYibi8J2Y/ucCGYysi211nPRVMeCZD9",
+	"JFUwa2kxVp+GrhQpFgm0ThrwPtijHv47YtfNWzPAn52n3yNQwqT/3zCxwmJfhwM4p45+YDWEqU3UpUe3",
+	"QUkV+8ZBbWL0tJEdKiEp3BUieBLDybStIEFSrJb3AXV/8TlepqIdz1pQw2FI8Zlj1S5WvrGTis1lkXJZ",
+	"sy56t5ybGgjCY2hxR5Y9LV6TQhsqTK+1sZBm0AM0Uozvb1rObOTuiHMbGRPNqTmQMBYiCoI/bml+Zz1H",
+	"nypH1DAVhfs7vLwVixNvr+Ht0fQLz+9SsUwcMw7CrSbMHfSck7vTJ1GYwe77syAX3XrFhUpG6h+XleD/",
+	"QJuuCr8JjQ4ihG1tXvoEG1K2CUb++Z/1Yq42QOrfps9vkC5UCxgIsgfjzFGezTWwwTOA124VdCkPgvBe",
+	"Id1fWjtZV99zvY1XbYSH32oWRduBs5mXUlt3k1WauRj+iSY5U0vwwSFD3yHItwfo5mM8/B7xSW8ZErIU",
+	"QQE8ELU3toSgTYCnw0S8A3RS6NBxD8f5LVPW4GfSWRjjjSMV6hhCsc7UHohA+VIUVTyL0LUnGtcVuB4R",
+	"k+ZDmcN79EIXmLGZhGbXrECKQD+48k+T/1i7IqFFYHppxrgb33TfrY0u2zjq5sZ1mRzNqS9FXsjZbW3N",
+	"FdzZIaWXDVpozWV13Fk2fckdO/p3uGv6D/VHnD6xHxczIdutGSfT8LZ1t3sdKht59ZeCLdbhtMPDLwHY",
+	"tkbA7ATTraKa30O77Z7xkGwIGTh8McuIfSSg3Ac1fu8ZuO+jItpjRV+D5rwUb348XeAyyXiaQm1HyQCB",
+	"RnSuqLEWQRsvh0slx7ucdeRvnOUxIxhxmnY5PFBziblBDUvjbZ2ZThyAwI5qYQkwfvcKl6Pk4pgSdWxo",
+	"GXrpYguarpXuyk2ljZKx1vuuDxTCoYJj/JnduGJvyox8/pzkStqFycjnL4iy0tovfFsGLUtH7jtu/jX0",
+	"+zSeYnFomhNxM9l1L4UN3+nWDtcGr3ADD7MXRLTLfHhR6sfhgorsdm4Q4B7CuJMWLwnZxjdpQvxMj1Uf",
+	"zpf4uaf4XcTZjvb+fTHqs/XilOsxw/YResolToFQGo1NySHeYlhVTc2XcgEFG/KKwDEoCr2Ek/QruNDe",
+	"IZWSh5hzJuTgrOrql18BMKYj7rO7oXAYfJfontrqiHdZki1+cHcYunanrONvxaiU5zhPrCtc1J2qs6Gt",
+	"ZV82kjlEWnXbyeOIwoMHA/XTkjk56q23F5ao9PaZz/wprQ2D45lWbc0FR1SKPdJ4HjcdAxHaSIGjeQL2",
+	"O9Ul8t6SLcYbqOJoyo4A4pV3IljBPf/O/TH63ne+PDVSIxB4dgf7Tu6ZNSynjTOgofziyMwPVN29trfE",
+	"ZI3dM3Er+DZGmMC3ul9D2nVAxvFxTX5peX7H4iUgO0bt6FcEkeOwigAAtg6V6/A13cf+EyKGC99qIDNb",
+	"TAWOEPV1+SW8Z53N52evL8yNND6DFge2NdKsHBrcsm5k8aBOr/WbtURRs8DEn2S/wYv6S5F5Me7KGfrj",
+	"HH3peILHi9QX5G5iB0LoBSymWN5RHemTUUjBVrnQMw65cW+Yr03Xodn8Ml8bnjrjX4cn9kTMKjeA/udS",
+	"GFoD/nLjkNkOv3crdztAU+i7hCrTd+94npiyeHr0obiDdRMXnx/HIjIDR3jHqioKak5ltuY7G84EZihf",
+	"VzN7bicHzA31qm4GPR3ic4EBkljYq1U76Lmn0Uk/s6cT0N0ubHa7EIG2muBcyR2PlQC/R+LDjBwJ5s7s",
+	"z//8z+V8JfGE4xiv32eU7iAAODHd6KLLVEYFthdxmsYRXaRksSzNOYFxd24cDFziqkW/LoYNWrNvepK4",
+	"1FTHOgKdxvp1ieiKCld2oJEBdWFJ0gNCd36PLL1hfdl8JSUyHfkjYsuM82ilAnS3kLeK0eq2g2REz4VU",
+	"jMh3gY4pylvf6njdtMyp2BlSN/e3dNfZ0JgxUt2AJDnzGawkjFzHfFnXUAjESe4IkhBBBLhX4xGxd5Mw",
+	"/e6WwZf2yvJD752eq+bVDgpCMMh6+2Ec0YfPie3bn0S0Ejo4ooIdSEO5MKTiEB17SSj8UiqypYpBiVeG",
+	"UfWq8C3WNBUFKzJsdD5geQ7+GDtsso28h29M9lfLNu8/t3d8fk8V8MHZW2HIP8L98M+/4kPg3z/5J8Gn",
+	"YVrPv9LFiuJ2+k+6pRVwe0WOUevqoad3x0VhT1OAxtMGkUU6mi8S+4rdFmy/vD++jocbfJj7lM/oTVEM",
+	"Ki7349J7yxMWn3ozMhufC4rBYKHH0sIj+x8zgMd0s+tnLibcP9PjfF1wMcyIwqERaoBoVckD6bNCBSR2",
+	"lH/Ay5nzebGlERe4i6WLOWojGywFV/FMmYpSrwZumcwxZ1Zyv2cF1t7aW0LNOp9UlT2QoSBpbyKg/ZyW",
+	"FimIUok95D3twkzv2/GcY2lK15hVgvr7pWXaqVdsHoLLcIs/VIzeo6ixaue7kf/9bBqcfnHKgsqNkgKJ",
+	"G3wAMXJh9s4z3ofvhy/qfW/FdLxNZpIUo2TV4JG+7Ypv1JJ3dYY9NMOBG5F81QoMb5JpEvZfDuRmW0Z2",
+	"shUFtJeE2GgiMaiT+95IoukRWPP8CpxPCbRqW+HSDQlAwpaIbjfXYSHW2BQqLKCXA9kqyANAahi6klgb",
+	"vnfgehelaKv4Cfi3aEaYdjXcvgMl1uaVXBupjmhNa4JtKCdM0sZ3UXB9PF6c6iqzplPM2h4nESbqL2It",
+	"PZ+sZ1jXL+KLQbuI30XKAVa1A4mD2LuuRql2TDH5+5uveh8u7sOK4bsv/uMJTxufPx2QvY6LnZyK6tf2",
+	"9EanPwuGmSB13eVdjWxcg9pOngHzA1c4WvnM49Y0efv1a/K73/3uT8/IXwDKyJSSUClIrXexrVhNkJKD",
+	"/G/20j/9/g//x//uWrS632t61B2+CEhMHIaiDz3y6g0wTs/+J6wMz5nAEnCU282XDc1L9vmLZ9fWZFaV",
+	"VZDGNPrl1dXhcHhG4c/PpNpfuXv11fffvf7Ljzd/gXu6sMHmZ/qevKmoAE6RQGi2uX72HK+TDRO04ZuX",
+	"m989u372O4hHmRIW+WorC8/+E4PlvSsZAYPfLpt2HVi5cuBCzX9l+tkG3qCoveW7YvNy8z3X5it8LhhA",
+	"jRQOo/Di+ho1iTCOIps2TcVzuPfqH86lRClbLIy+V/JI/j5mcW8P6CxI6I0P/G0Ik4EiTdRaO9pWSRBh",
+	"+KQrT5HzEV7nJvPqgx3Jx+ScftnNKLZnt9PYU7zTCf2Gma+wPXJDFa0Zonn/48OGI6gEyBudWDmumW7v",
+	"GdWyrDenk2PNPeaXlqlj95y+pd7dvMALiD+uZ+xf4Gn9Nm9rHvf3M+XxtBhOxc74LdSKnayK8yQsdxXl",
+	"CcFq6J71Wsr4DUt0KZvMBwCse1FRbcCfh4sDpTbwGJbg7QOF3uCeHVfaxHf7a4rcq0PpTDVuh1E67D1z",
+	"yJjYKuet0mD/dwswwGVki2WZ166duH9OmP8/XA/6kvUbkz2PdU5JsadjU2o39QBhBKbmxJdpRhUQ+ka/",
+	"7IvlX4ZrdesCL5Hv29FKs0gE6zF3wmuq3tA9i20GBIft2UP3QLZpJBrPQyF8R+/Yd8LpPaZRXV7qe35k",
+	"h9dU4euHevXjZBafX3IWQ6FgRKvQOyYIGqznKJOrDzlV3xX902py9rwGV3G0uWNv6i65gqduHlvMUvo2",
+	"p+psdQtWUh7p5fW63+EVYOYUmyhT+96pgsTrz53Ey4v1a6pcp7wlgn39RILtC3MuJNdXecnyu4qj0vDK",
+	"Y2Tk8vzO+gCG6rtwevrb4JREtmzsc57fgS8+XWf7mHeY8f6UljmgBR5hmZdxzNs5WWCfD6b9YuvP7hmi",
+	"tSZ/6Z+dVjbaiGi8QaJ+aM9XS6iKmzGWgqRwAzJCuHChKWuATSXmWyoKl+44bdijlKyx7B9JoL6FT4Zx",
+	"f1Kaw6MioOvdpcSH141UA90xUu5S7LiqX1P1HV75aW1+HNTXvGJPvVb45rdM2yWIrNYda8yFV+mqUeye",
+	"s0Na09+E8A0lO14xzPr2MdeIsMyRQApi5tpIWRCqn5H/zlijfXHddDe/wbf/lyjE3+ymJyYLwZLqJvxi",
+	"otHRuCwx5wJrmNyRmoojcSzs1BApcpYy7t541vRPacF7zZSfXk8/hWnXVFSkoyEY4nWt1Zxx3hW6SXXH",
+	"igyzH9zoMQYEWgjjpS4u6GAhvTAvRA6BR8DIaMzO+sEwxE/TecKxJQwxnNtLrZTXsc9yfZ8OX1XVSBkP",
+	"WuEBpSm2w3tFCpnrK4z36e7pdUG6NoOOfia6Mo7/Un+NJYaPtDqGvTdX7osjUcotF1RFeqxGLBs4rC62",
+	"Gp5LLH5G4ik3SmsDu62sfIKDVxVgKkD6ZWumpm/EPWJV9VeXof2U1CSwuf1mvpEDPi9wj7w+QsCIXYzL",
+	"CUTHZ5XMAmla+7hKwRRhNC89VaAr+vRwhawryh40lfTNcqiKnaNQ5cM8s9YDRSQRJe0BKVZ6T4+kff1n",
+	"Rpa5T7101gJbTzq9y38AqkyuoZ0COHT/F7HLfM9UwXPHHu0KoZzgCUn+IbfkyMyrQInraH5jdhEDvMKj",
+	"BK7ss7+WT+9+wjclDkw3cecs2SBUgcQtVx/gv7BJu6LVeBQL1C+EHbouQYCjeuUY3IGk2Fk40xXDotiv",
+	"HeTqdDzCDexTiEi4et5F4vD7GCGztzDOWT2oitXJOPr3XJtv8JKnOFhCp4wlUTddyuYzTdwXnD0HVx/g",
+	"vyH6qtNC+zemJPaBlrwatlML7YF9qtDa7AlFg1+7RGrdyD4Fqf2RHXoa5ekSS040Lh+Smax+aOsRX/y3",
+	"rGHUsIJAJ6XAHVHRnGXjyld45meAjyAK7qNbXnFzDAjZmEZri+O/qmi4bif/q4hGy/SMGvi539wpZNPQ",
+	"/NgewUH3AEVaQaNR33pWHL3PGHH07Etfu0r4x1gmeMFvYIjAe+OOIk70GStVMlqZci4d/C1e8Yjf594Q",
+	"+UBsxeuGWtG6uWp47sslU6AYCfUutG4A9UV1yQosggG3FfsqMqwKULwJV2KdjNz1tBA2yypptYMgEjOG",
+	"FdEAw/e0bt64kcV1zxgRglDPbKnFE5Ch8ccVCEde9jAE4CaRW2wInXkAlITXdM+uGiyLPDMS4tf7DBGv",
+	"5P7qAxNGHeN2dcwu/ou9fNEx4h78r2YXX2734lTFXNuL2NlA1HH1wf7H4VZCYD8WmocisLXhBHz4o4Wc",
+	"gBKkxPYnT7s29s2seKTg/HBlrvJKarYkF7dlueP8w9o8BCY2TEA0EXqORex++/RPdnHh0z+dtbXDueTS",
+	"1lwp7BIUX9vXsuFMu+X05Tl4E5y9glUYMpb9WKE9VlEIgBPUegPTdf8BnvJJLjyM7LVsntxsn1l5uxCX",
+	"XPmmlEbOWYdv4IKzlmaBLfFvZ1sSkOSCsT4cH9gm0ycUn93Xaf/3m798Y2X+zY/fZOQL8sNXxPo8Mgap",
+	"ftNeYhqXSLjMDTOfa6MYrR8wpZ+CcjvXNR0JuGLWzzwZZ6W+l2Q82fUWn3K+mnry6YQAMpy5F5zUU7Fr",
+	"NFTDgSFb84x8tzhm/SkeBr+N6Z1e1svY3r65xansUh9nVSh64GIP4T13+3psFQRK/xoKHh9jxdzTfwuA",
+	"lHt1Mr90YXwUYpquPsB/l/hQb1xb43U7zD3+cfFNvwmC3XX5ehQnarw4V7kUBfeMOtEQ189OPCAjS0VB",
+	"dCtcXWzI4maBNKzTp9Yawd+GilUMhrmEb2g/2QM94SOQk9M1/4tjn8KoHyw22ScbKXtUYFZHd5rCyPeu",
+	"uKCcDbLPk7+GtrBzoCFKopwYmIUmRma+usKh8pSveg2o26ksfWlvTmSlf2MF9CM74MCe2N2DKSl6r46c",
+	"Ftj/13dIwPk+Exc/kYkpNj6OJGNkb495JQ8O1wfQ60E7JATdHlkMSYII+wdiqh9bBv7XBdgnlvtMkP1D",
+	"UfX/tfy/Mah+Ig7Yl2MmEvS9a9xx4eO/o9ibozQYz4UEg6bXx/AV2C5APeR/y4Vhqlc+nyjeDix8vw12",
+	"EKc1teB9JjTB3l9WA1Ryn97238s9xL2o1hn8t2GKoEFM3DHEhMvsA/0aGKduOZ+RGyZcrL/rWA+YU17Y",
+	"FcpdlYbXE+RLeFNnasTI3iJdqpGNZWRiFEUivffbGxi9ZNrTGRjJDB7S1F1YpuTdLPB4Qszf8ezwqgrC",
+	"jpTojOZxf+R7+5rz1vex9rMdWcLUh2+/6HTjE0+YbHY+7YWvkOGnM9XQqWzxh67JoBRMr97BsW34oEje",
+	"E+xCGNcnk9S5uGXn4nLP9P1+diu6/ad7Ub1QQBUsPLs9Qcqi+7CL4T3aVsQMkb7f//v7uroA4sR96kVn",
+	"HECO8wEd3P9N4LkGexpbX2OXTLI9Qvl5dJ7fwAsubXy9R8qlNLDlwYxOx/Of/JhKGqczXSuXs0uLh5jd",
+	"iQfrYxkZQnUHKgzrwyYxZGcVOdqzNdpc2yP89yVGZ+yx6WN8HmcJ5Y6faeQwwgChtdJ+aZnIGSTtoTfr",
+	"lDc781bellZU5NbmoseYuYXSeV5g8MSljm576gjEOiIaSYw6Igup0IbRYhCm+syzYcbE1jWrnhPTwC51",
+	"/exPf4ryZT6VBCcjin55z2dlGlE4KsZ+deWY/h0O5D8Snog1kOesOVNQHskg6A3tiW0C+863MGFzdbvd",
+	"tF5cKXm4rb76IGSa4vAmAGl1B/vxbPtoREAnRqThlq/INeYbML0QP9BSaNq1R9oQrQm0/elTZzHV7Qql",
+	"9C+Hl51IgnKsvqnIz1vMqXyCztZbTOBM5gmiB32tf/H58h07T/ldvprhEu6UK3P/FD0qP7QnVqCD1z6y",
+	"V4VNyk8u+qRb+an25hWjSuAhWrDGlBAc6bVPLKwFg8ULUETFTQYGnqcyqfgdI0bKi4iY69H+CUqYG9lT",
+	"szaGvPdMCT9muy6djjOKr5A2BXaulTZr/DqJC1VVBR7QFxGRd59mZPXd08dV38WjqhfXPIHMPc5pR5XR",
+	"8y0AkORbHkRGdJuX6ARuKyaKV9iynGtDFHOs7EGmTMli3A43zCDr/KcmBTiqJ07c9V56YTFgrLr6AN3s",
+	"Pp4si+tb6LC62GWiR5dkH0fgac6Eh/Wt48Y5Y9V8uduo1Na13HuEQFIuK+zSv1Rfw+X/glVsDZNNNRdD",
+	"lFAxP+IAh726V9y4UvuaHolqRQ/hFQK5hlVVpwzy1iSWHobxmNWg2JQ87u+WvmP5BSH8iPDWsmbA284F",
+	"hLbyPk/cdAajau+NTxU/Cv4RHv7b1JE93pqAaCu5ZbPxT2xBDwayZqLQKL/QVgu4BOAvJb1nREgXND8y",
+	"84z8HGwY9gsa3BXVAAGgQh+Y0kDzB2sfCG4EO4AAYMjixTVJBChg0MuKfRmL4ge6aMKjRgJhoIm123ve",
+	"kLPW7gpW4eqD/Y81SAolm7Rl+iUsGq7ZllXSKh8hoV8AlAFwl9MPoepESeCflWxuSmkWHUE4tDMZoSJk",
+	"MvZTmzNz5DiFjTRJG+4dqyrdEWO4EnUUdK6heBKdPuTkcDullAfCI2r8S1576X0URWWffWM/56EMPeey",
+	"nfkz7eqD+9e6ohR3U6oupfOMFKNailSdSjIcExHPMM7/79aRz8RqLlPNArR0s3FMuOAp6Jq+la1m9nVL",
+	"KZt6xHpnWz8TswUG8jiiZB/9upQ8Z78Z5+JvMddW3LAx5Yy43bjOlbNtdChBw8RIa5KD6umc9Ob5H66v",
+	"/5tqt1uWRC9y4OX7jXgP4QtTkTHXkth5K3DlRe16z/QsBSO5FNpQ5HcJ7wMzTzPTEfi7AnWEOUFPViHJ",
+	"Pa1aOGY1E+YVocFNqsMld+wYTWTdQGUMvPmxyBHd49f4BZET9wKVTNbhnBd36J37iMImm4X1EVh/AgO+",
+	"uDINn/k4Ue7wkU93MKcm9twAlkuYXH3AfzyU9HKcRxlWrxna7kuzhhIzleKIORVu4P9FiumWFHISVx9W",
+	"US29W0i09C9Js/REM93OMe9AUxvIdCuZM+1yAUYdu341Y2iXV5QOru84gV3UX3EGqSQpquN0E/2kH3tF",
+	"HxEx9SRgm4/ZRjN17ycGe8Fe0YZvPv794/8bAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

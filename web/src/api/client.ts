@@ -182,6 +182,7 @@ export const api = {
     done(client.POST("/floors/{floorId}/strike", { params: { path: { floorId } }, body: { reason } })),
   addTry: (id: string, body: Schemas["NewTry"]) =>
     answer(client.POST("/panels/{panelId}/tries", { ...panel(id), body })),
+  strikeSquare: (squareId: string, reason: string) => done(client.POST("/squares/{squareId}/strike", { params: { path: { squareId } }, body: { reason } })),
   useTry: (tryId: string) => answer(client.POST("/tries/{tryId}/use", { params: { path: { tryId } } })),
   strikeTry: (tryId: string, reason: string) =>
     done(client.POST("/tries/{tryId}/strike", { params: { path: { tryId } }, body: { reason } })),

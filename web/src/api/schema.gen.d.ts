@@ -780,6 +780,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/squares/{squareId}/strike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Takes back what was seen on a square, and what it taught; it stays on record. */
+        post: operations["strikeSquare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/panels/{panelId}/tries": {
         parameters: {
             query?: never;
@@ -1068,6 +1085,8 @@ export interface components {
             origin: components["schemas"]["Origin"];
             layers: components["schemas"]["Layers"];
             coats: number;
+            swirls?: components["schemas"]["Swirls"];
+            dead?: components["schemas"]["Dead"];
         };
         Shop: {
             unit: components["schemas"]["Unit"];
@@ -1735,6 +1754,7 @@ export interface components {
             lines: string[];
         };
         Comparison: {
+            zones: components["schemas"]["Zone"][];
             panel: components["schemas"]["Panel"];
             car: components["schemas"]["CarSummary"];
             panel_no: number;
@@ -2345,6 +2365,11 @@ export interface components {
              */
             shiny: number;
             after: components["schemas"]["Texture"];
+            /**
+             * Format: double
+             * @description share of the swirls gone after it, where that is what it is for
+             */
+            gone?: number;
             why: string;
         };
         Plan: {
@@ -2384,8 +2409,9 @@ export interface components {
             /** @description what a step may be made with */
             things: components["schemas"]["Thing"][];
             tries: components["schemas"]["Try"][];
-            /** @description processes to try on a square, mildest first */
+            /** @description processes to try on a square, as the house begins */
             squares: components["schemas"]["PlanPoint"][];
+            squares_seen: components["schemas"]["Square"][];
             /** @description names the readings and facts that all of this rests on */
             basis: string;
         };
@@ -2393,7 +2419,7 @@ export interface components {
          * @description how easily the paint is cut
          * @enum {string}
          */
-        Hardness: "soft" | "medium" | "hard" | "oxidised";
+        Hardness: "soft" | "medium" | "hard" | "oxidised" | "lacquer";
         /** @enum {string} */
         OfferName: "least_film" | "balanced" | "least_time" | "partial" | "yours";
         /** @description one way in a line */
@@ -2429,6 +2455,8 @@ export interface components {
             most: number;
             text: string;
             packages: components["schemas"]["Package"][];
+            /** @description what the way comes to in parts that look otherwise */
+            zones: string[];
         };
         /** @enum {string} */
         PackageName: "one_step" | "two_steps" | "furthest";
@@ -2629,7 +2657,28 @@ export interface components {
             left?: number;
             /** @description pass of the first step with which the cloth stopped changing */
             off_after?: number;
+            /**
+             * Format: double
+             * @description of the half that was left, by a meter; with clarity_after, in place of left
+             */
+            clarity_before?: number;
+            /**
+             * Format: double
+             * @description of the half that was polished
+             */
+            clarity_after?: number;
             person: string;
+        };
+        /** @description a square that was polished, and what was seen on it */
+        Square: {
+            id: string;
+            /** Format: date-time */
+            at: string;
+            person: string;
+            text: string;
+            /** Format: date-time */
+            struck_at?: string;
+            struck_reason?: string;
         };
         NewTry: {
             id: string;
@@ -2689,6 +2738,8 @@ export interface components {
             /** @description what the owner's limits say */
             limits: string[];
             best?: components["schemas"]["BestNext"];
+            /** @description where the next µm shows most, and what is better left; empty where nothing is corrected */
+            film?: string;
         };
         PanelPlan: {
             panel: components["schemas"]["Panel"];
@@ -3073,11 +3124,28 @@ export interface components {
             locked: boolean;
             /** @description what to do now after a scrape, colour or a through spot; empty for nothing */
             alarm: string;
-            /** @description a look at the shiny share tells the passes to flat on this backing */
+            /** @description a look at the share tells how many passes are left */
             look_pays: boolean;
+            /**
+             * @description what a look tells the share of
+             * @enum {string}
+             */
+            look_for: "shine" | "swirls_left";
+            /** @description which share of the swirls is gone here and how deep they are; empty where that is not what the step is for */
+            swirls: string;
+            cooling?: components["schemas"]["Cooling"];
             by_look?: components["schemas"]["ByLook"];
             /** @description what follows after each of the next passes, for a tablet that loses the network */
             ahead: components["schemas"]["PassAhead"][];
+        };
+        /** @description a section that is warm from the pad */
+        Cooling: {
+            /**
+             * Format: double
+             * @description until it is cool
+             */
+            seconds: number;
+            text: string;
         };
         PassAhead: {
             passes_left: number;
@@ -4473,6 +4541,31 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Condition"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    strikeSquare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                squareId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Strike"];
+            };
+        };
+        responses: {
+            /** @description struck out */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

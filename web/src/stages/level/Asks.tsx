@@ -12,6 +12,7 @@ import { told } from "./entries";
 import type { Tablet } from "./tablet";
 
 const shares = [0, 3, 10, 20, 30, 50, 70, 90];
+const swirlShares = [0, 5, 10, 20, 35, 50, 75, 100];
 
 function NotNow({ close, word = "Not now", first }: { close: () => void; word?: string; first?: boolean }) {
   return (
@@ -22,14 +23,18 @@ function NotNow({ close, word = "Not now", first }: { close: () => void; word?: 
 }
 
 /** How much still shines on a dry wipe: one press, or typed. */
-export function ShinyDialog({ pays, close, see }: { pays: boolean; close: () => void; see: (share: number) => void }) {
+export function ShinyDialog({ swirls, pays, close, see }: { swirls: boolean; pays: boolean; close: () => void; see: (share: number) => void }) {
   return (
-    <Ask title="How much still shines?" close={close}>
+    <Ask title={swirls ? "How many swirls are left?" : "How much still shines?"} close={close}>
+      {swirls ? (
+        <p className="s">Wipe the oils off and hold the lamp over this section, then over paint that was not polished: how much of it is still there? It tells how deep they are, and the cycles of all sections follow.</p>
+      ) : (
       <p className="s">Wipe the section dry and look along the lamp: shiny specks are low spots that the paper has not touched.{pays ? "" : " On this backing the shine goes long before the peel: it is kept, and decides nothing."}</p>
+      )}
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(4,1fr)", gap: 10 }}>
-        {shares.map((v, i) => (
+        {(swirls ? swirlShares : shares).map((v, i) => (
           <Button key={v} sx={{ minHeight: 72, fontSize: 22 }} autoFocus={i === 0} onClick={() => see(v / 100)}>
-            {v === 0 ? "none" : `${v} %`}
+            {v === 0 ? "none" : v === 100 ? "all" : `${v} %`}
           </Button>
         ))}
       </Box>
@@ -158,7 +163,7 @@ export function HistoryDialog({ level, name, close }: { level: Level; name: stri
                   <TableCell>{u.clock(new Date(e.at))}</TableCell>
                   <TableCell>{e.person}</TableCell>
                   <TableCell>
-                    {told(e)}
+                    {told(e, level.earlier.includes(e) ? undefined : level.steps[e.step - 1])}
                     {e.late ? `, ${e.late}` : ""}
                     {e.struck_at ? `, struck out: ${e.struck_reason ?? ""}` : ""}
                   </TableCell>

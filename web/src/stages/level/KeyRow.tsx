@@ -27,10 +27,13 @@ interface KeyRowProps {
   /** Single stage: colour in the slurry is how it cuts. */
   single: boolean;
   levels: boolean;
+  /** Too warm for another cycle. */
+  warm: boolean;
 }
 
-export function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan, nextSection, stop, ask, again, who, single, levels }: KeyRowProps) {
+export function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan, nextSection, stop, ask, again, who, single, levels, warm }: KeyRowProps) {
   const shut = hand !== undefined && stopped(hand);
+  const swirls = hand?.look_for === "swirls_left";
   const reads = hand?.ways.some((w) => w.code === "read") ?? false;
   const readKey = useRef<HTMLButtonElement>(null);
   useEffect(() => {
@@ -40,7 +43,7 @@ export function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan,
     return () => clearTimeout(timer);
   }, [shut]);
   // One tape key: read when the film asks for it, done when the plan is made.
-  const tape = waiting ? "none" : !hand ? "next" : shut || (hand.read_after === 0 && hand.passes_left > 0) ? "read" : hand.passes_needed === 0 ? "done" : hand.not_for ? "next" : hand.paper_due ? "paper" : "pass";
+  const tape = waiting ? "none" : !hand ? "next" : shut || (hand.read_after === 0 && hand.passes_left > 0) ? "read" : hand.passes_needed === 0 ? "done" : hand.not_for ? "next" : warm ? "next" : hand.paper_due ? "paper" : "pass";
   const undoWord = last ? `Undo ${entryWords[last.kind].undo}` : "Undo";
   const due = hand ? (hand.read_after === 0 ? "it is due" : `due after ${count(hand.read_after, "pass")}`) : "";
   return (
@@ -57,8 +60,8 @@ export function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan,
           </Button>
           <Button variant={reads || hand.locked ? "key" : "tape"} className="main" sx={{ gridColumn: "span 6" }} disabled={busy} onClick={() => log("done")}>
             <span>
-              {levels ? "Enough, keep this peel" : "Leave the scratch"}
-              <span className="sub">{levels ? "the step ends here, the finer grits follow" : "the step ends here, it shows under the gloss"}</span>
+              {levels ? "Enough, keep this peel" : swirls ? "Enough, the rest stays" : "Leave the scratch"}
+              <span className="sub">{levels ? "the step ends here, the finer grits follow" : swirls ? "the step ends here, the deepest swirls stay" : "the step ends here, it shows under the gloss"}</span>
             </span>
             <span className="kc">A</span>
           </Button>
@@ -116,7 +119,7 @@ export function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan,
           </Button>
         ) : (
           <Button variant="quiet" disabled={!hand || busy} onClick={() => ask("shiny")}>
-            Shiny share <span className="kc">S</span>
+            {swirls ? "Swirls left" : "Shiny share"} <span className="kc">S</span>
           </Button>
         )}
         <Button variant="quiet" disabled={!hand} onClick={() => ask("why")}>

@@ -25,6 +25,7 @@ import { SectionPicture } from "./SectionPicture";
 import { SpotsHere } from "./SpotsHere";
 import { signal, useApart, useTablet } from "./tablet";
 import { useAwake } from "./useAwake";
+import { useCooling } from "./useCooling";
 import { useLive } from "../shared/useLive";
 import { LevelFrame } from "./Frame";
 
@@ -65,6 +66,7 @@ export default function LevelPage() {
   const apart = useApart(400);
   const [timed, setTimed] = useState({ section: "", at: 0 });
   const hand = level?.hand;
+  const warm = useCooling(hand?.cooling?.seconds, query.dataUpdatedAt);
   const ended = hand !== undefined && stopped(hand);
   useAwake(hand !== undefined);
   const others = useLive(panelId, level?.panel, level?.section, who);
@@ -186,7 +188,7 @@ export default function LevelPage() {
       {level && !level.waits ? (
         <LevelFrame>
           <SectionPicture level={level} who={who} choose={(key) => setSearch({ section: key })} work={() => setAsks("guide")} />
-          <Middle level={level} others={others} fault={fault} now={now} lost={away ? waiting.length : 0} back={() => setAsks("back")} why={() => setAsks("why")} take={take} timer={hand && timed.section === level.section ? <PassTimer since={timed.at} about={hand.pass_s} time={timeOver} /> : null}>
+          <Middle warm={warm} level={level} others={others} fault={fault} now={now} lost={away ? waiting.length : 0} back={() => setAsks("back")} why={() => setAsks("why")} take={take} timer={hand && timed.section === level.section ? <PassTimer since={timed.at} about={hand.pass_s} time={timeOver} /> : null}>
             <KeptReadings readings={outbox.readings} />
           </Middle>
           <section aria-label="Film ledger">
@@ -202,11 +204,12 @@ export default function LevelPage() {
               </>
             ) : null}
           </section>
-          <KeyRow hand={hand} last={last} busy={busy} waiting={away && !now} pass={pass} log={log} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} ask={setAsks} again={level.again.length > 0} who={who} single={level.panel.layers === "single"} levels={hand ? level.steps[hand.step - 1]?.kind === "level" : true} />
+          <KeyRow hand={hand} last={last} busy={busy} waiting={away && !now} pass={pass} log={log} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} ask={setAsks} again={level.again.length > 0} who={who} single={level.panel.layers === "single"} warm={warm > 0} levels={hand ? level.steps[hand.step - 1]?.kind === "level" : true} />
         </LevelFrame>
       ) : null}
       {asks === "shiny" && hand ? (
         <ShinyDialog
+          swirls={hand.look_for === "swirls_left"}
           pays={hand.look_pays}
           close={closeAsk}
           see={(share) => {

@@ -6,7 +6,7 @@ import { Notice } from "../../ui/Notice";
 import { StateTab } from "../../drawing/StateTab";
 import { capital, count } from "../../app/format";
 import { Ways } from "./Asks";
-import { stopped } from "./entries";
+import { padded, stopped } from "./entries";
 
 interface MiddleProps {
   level: Level;
@@ -14,6 +14,8 @@ interface MiddleProps {
   fault: string;
   now: { left: number; read: number; done: number } | null;
   lost: number;
+  /** Seconds until the section is cool. */
+  warm: number;
   back: () => void;
   why: () => void;
   take: (way: Hand["ways"][number]) => void;
@@ -22,7 +24,7 @@ interface MiddleProps {
 }
 
 /** The step in hand, passes left, and why. */
-export function Middle({ level, others, fault, now, lost, back, why, take, timer, children }: MiddleProps) {
+export function Middle({ level, others, fault, now, lost, warm, back, why, take, timer, children }: MiddleProps) {
   const hand = level.hand;
   const step = hand ? level.steps[hand.step - 1] : undefined;
   if (!hand || !step) {
@@ -40,7 +42,7 @@ export function Middle({ level, others, fault, now, lost, back, why, take, timer
   const shut = stopped(hand);
   // Reading and stopping here have keys of their own below.
   const ways = hand.locked ? [] : hand.ways.filter((w) => !shut || (w.code !== "read" && w.code !== "stop"));
-  const cycles = step.kind === "compound" || step.kind === "polish";
+  const cycles = padded(step);
   const left = now?.left ?? 0;
   const word = cycles ? (left === 1 ? "cycle" : "cycles") : left === 1 ? "pass" : "passes";
   return (
@@ -102,6 +104,16 @@ export function Middle({ level, others, fault, now, lost, back, why, take, timer
           {hand.by_look && !hand.locked && !(shut && ways.length > 0) ? (
             <Box component="p" sx={{ marginTop: 6, color: "var(--ink2)" }}>
               <span className="b">By the look:</span> {hand.by_look.text}
+            </Box>
+          ) : null}
+          {hand.swirls ? (
+            <Box component="p" sx={{ marginTop: 6, color: "var(--ink2)" }} role="status">
+              {hand.swirls}
+            </Box>
+          ) : null}
+          {warm > 0 && hand.cooling && !shut ? (
+            <Box component="p" sx={{ marginTop: 6 }} role="status">
+              <span className="b">Warm, {warm} s.</span> {hand.cooling.text}
             </Box>
           ) : null}
           {hand.alarm && !hand.locked ? (

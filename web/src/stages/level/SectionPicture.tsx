@@ -51,7 +51,7 @@ function Log({ level }: { level: Level }) {
     <Box component="ol" aria-label="Log of this section" tabIndex={0} sx={{ margin: "6px 0 0", padding: 0, listStyle: "none", overflow: "auto", flex: "none", maxHeight: 42, fontSize: 14, lineHeight: "20px", color: "var(--ink2)" }}>
       {[...own].reverse().map((e) => (
         <Box component="li" key={e.id} sx={e.struck_at ? { textDecoration: "line-through" } : undefined}>
-          {u.clock(new Date(e.at))} {e.person}: {told(e)}, {level.steps[e.step - 1]?.title}
+          {u.clock(new Date(e.at))} {e.person}: {told(e, level.steps[e.step - 1])}, {level.steps[e.step - 1]?.title}
           {e.late ? `, ${e.late}` : ""}
           {e.struck_at ? `, ${e.struck_reason ?? ""}` : ""}
         </Box>

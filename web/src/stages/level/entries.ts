@@ -1,4 +1,4 @@
-import type { Entry, Hand } from "../../api/client";
+import type { Entry, Hand, Step } from "../../api/client";
 
 /** How an entry of the log is told, and what its undo is called. */
 export const entryWords: Record<Entry["kind"], { told: string; undo: string }> = {
@@ -16,8 +16,12 @@ export const entryWords: Record<Entry["kind"], { told: string; undo: string }> =
   rest: { told: "the rest planned anew", undo: "new rest" },
 };
 
-/** An entry in words, with what was seen or why. */
-export function told(e: Entry): string {
+/** Whether a step is one of a pad. */
+export const padded = (s: Step | undefined): boolean => s?.kind === "compound" || s?.kind === "polish";
+
+/** An entry of a step in words, with what was seen or why. */
+export function told(e: Entry, step?: Step): string {
+  if (e.kind === "shiny" && padded(step)) return `${((e.share ?? 0) * 100).toFixed(0)} % of the swirls left`;
   if (e.kind === "shiny") return `${((e.share ?? 0) * 100).toFixed(0)} % still shiny`;
   if (e.kind === "rest") return entryWords.rest.told;
   return entryWords[e.kind].told + (e.reason ? ` (${e.reason})` : "");

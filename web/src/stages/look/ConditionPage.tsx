@@ -12,6 +12,7 @@ import { useKeys } from "../../app/keys";
 import { stageNotes } from "../../app/stageNotes";
 import { count } from "../../app/format";
 import { useUnits } from "../../app/units";
+import { ZonesDialog } from "../shared/ZonesDialog";
 import { ConditionFrame } from "./ConditionFrame";
 
 type Looks = Schemas["Looks"];
@@ -109,6 +110,7 @@ function Comparing({ panelId }: { panelId: string }) {
   const go = useNavigate();
   const changed = useChanged();
   const [draft, setDraft] = useState<Draft>({});
+  const [zones, setZones] = useState(false);
   const query = useCondition(panelId, draft.swirls, draft.dead);
   const data = query.data;
   const car = useCar(data?.panel.car_id).data;
@@ -147,6 +149,8 @@ function Comparing({ panelId }: { panelId: string }) {
     w: () => set({ water_spots: !(draft.water_spots ?? said?.water_spots) }),
     h: () => set({ haze: !(draft.haze ?? said?.haze) }),
     u: () => setDraft({}),
+    z: () => setZones(Boolean(data)),
+    m: () => void go(`/panels/${encodeURIComponent(panelId)}/look`),
     l: () => data && keep.mutate(data.alike),
     Enter: () => (dirty ? keep.mutate([]) : void go(`/panels/${encodeURIComponent(panelId)}/plan`)),
     "[": () => beside(-1),
@@ -155,7 +159,7 @@ function Comparing({ panelId }: { panelId: string }) {
   };
   data?.swirls.forEach((l, i) => (keys[String(i + 1)] = () => pick(l)));
   data?.dead.forEach((l, i) => (keys[String(i + 1 + (data.swirls.length ?? 0))] = () => set({ dead: l.dead })));
-  useKeys(keys);
+  useKeys(keys, !zones);
   const shares = said?.shares ?? [];
   const chalked = dead !== undefined && dead !== "none";
   const like = data?.swirls.filter((l) => l.swirls === swirls) ?? [];
@@ -173,6 +177,8 @@ function Comparing({ panelId }: { panelId: string }) {
         { keys: "6–8", does: "how dead the paint is, wet beside dry" },
         { keys: "Y, N", does: "water brings the gloss back, or not" },
         { keys: "V, G", does: "the cloth shows colour, or stays clean" },
+        { keys: "Z", does: "a part looks worse than the rest" },
+        { keys: "M", does: "a scratch stands out: mark it" },
         { keys: "W, H", does: "water spots, haze" },
         { keys: "Enter", does: "keep for this panel; then on to Plan" },
         { keys: "L", does: "keep for the panels that lie alike" },
@@ -187,7 +193,20 @@ function Comparing({ panelId }: { panelId: string }) {
             <div className="outline">
               <PanelView u={u} panel={data.panel} label={`${data.panel.name}, ${swirls ? `swirls ${swirls}` : "not said yet"}`} inside={(k) => <Strokes panel={data.panel} swirls={swirls} chalked={chalked} k={k} />} />
             </div>
-            <p className="s">{said.text}</p>
+            <p className="s">
+              {said.text}
+              {data.zones.some((z) => z.swirls) ? ` Otherwise in ${data.zones.filter((z) => z.swirls).map((z) => `${z.name}: ${z.swirls ?? ""}`).join(", ")}.` : ""}
+            </p>
+            <p className="s">
+              <Button variant="link" onClick={() => setZones(true)}>
+                A part looks worse
+              </Button>{" "}
+              <span className="kc">Z</span>{" "}
+              <Button variant="link" onClick={() => void go(`/panels/${encodeURIComponent(panelId)}/look`)}>
+                A scratch stands out: mark it
+              </Button>{" "}
+              <span className="kc">M</span>
+            </p>
           </section>
           <section className="compared" aria-label="Which is it?">
             <h2 className="t">
@@ -286,6 +305,7 @@ function Comparing({ panelId }: { panelId: string }) {
               <span className="kc">]</span>
             </Button>
           </div>
+          {zones ? <ZonesDialog panel={data.panel} zones={data.zones} close={() => setZones(false)} /> : null}
         </ConditionFrame>
       ) : null}
     </Page>

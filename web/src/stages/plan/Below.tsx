@@ -164,10 +164,22 @@ function Tries({ plan, tryHere }: { plan: Plan; tryHere: () => void }) {
   const u = useUnits();
   const changed = useChanged();
   const [strike, setStrike] = useState<Schemas["Try"] | null>(null);
+  const [square, setSquare] = useState("");
   const use = useMutation({ mutationFn: api.useTry, onSettled: () => changed("panel") });
   return (
     <>
-      {plan.tries.length === 0 ? <p className="s">No square tried yet. Try the mildest process on a taped square, half of it left untouched; what it gains and costs is compared against the noise of the instruments.</p> : null}
+      {plan.squares_seen.map((q) => (
+        <Box key={q.id} component="p" className="s" sx={{ borderBottom: "1px solid var(--line)", padding: "4px 0 6px", ...(q.struck_at ? { textDecoration: "line-through", color: "var(--ink2)" } : {}) }}>
+          <b>{q.person}:</b> {q.text}{" "}
+          {q.struck_at ? q.struck_reason : (
+            <Button variant="hint" onClick={() => setSquare(q.id)}>
+              strike out
+            </Button>
+          )}
+        </Box>
+      ))}
+      {square ? <StrikeDialog what="what this square showed" close={() => setSquare("")} strike={async (reason) => { await api.strikeSquare(square, reason); await changed("panel"); }} /> : null}
+      {plan.tries.length + plan.squares_seen.length === 0 ? <p className="s">No square tried yet. Try the mildest process on a taped square, half of it left untouched; what it gains and costs is compared against the noise of the instruments.</p> : null}
       {plan.tries.map((t) => (
         <Box key={t.id} sx={{ borderBottom: "1px solid var(--line)", padding: "4px 0 6px" }}>
           <p className="s">

@@ -64,6 +64,11 @@ export default function CarPlansPage() {
                 </Button>
               </Box>
             ) : null}
+            {d.film ? (
+              <Box component="p" className="s" sx={{ paddingBottom: 8 }}>
+                {d.film}
+              </Box>
+            ) : null}
             {d.limits.map((text) => (
               <Notice key={text} text={text} />
             ))}

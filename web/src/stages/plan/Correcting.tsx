@@ -46,6 +46,11 @@ export function Correcting({ correct, gone, move, ask, show, chosen }: Props) {
           </li>
         ))}
       </Box>
+      {correct.zones.map((text) => (
+        <Box key={text} component="p" className="s" sx={{ paddingTop: 4 }}>
+          {text}
+        </Box>
+      ))}
     </Box>
   );
 }

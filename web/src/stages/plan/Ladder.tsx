@@ -46,7 +46,7 @@ export function Ladder({ plan, offer, picture, at, select, change }: LadderProps
         <span className="pic">cross-section after the step</span>
         <span className="pic">{plan.correct ? "one lamp in it" : "strip lamps mirrored in it"}</span>
         <Box component="span" className="clar" sx={{ textAlign: "right" }}>
-          clarity
+          {plan.correct ? "gone" : "clarity"}
         </Box>
       </div>
       <Box className="line" sx={{ background: "var(--ink)" }} />
@@ -66,7 +66,7 @@ export function Ladder({ plan, offer, picture, at, select, change }: LadderProps
           <img src={picture(0)} alt={`${plan.correct ? "one lamp" : "strip lamps"} mirrored as it is, clarity ${offer.start.clarity.toFixed(0)}`} />
         </div>
         <Box component="span" className="n clar" sx={{ textAlign: "right" }}>
-          {offer.start.clarity.toFixed(0)}
+          {plan.correct ? "0 %" : offer.start.clarity.toFixed(0)}
         </Box>
       </div>
       {offer.steps.map((s, i) => (
@@ -112,7 +112,16 @@ export function Ladder({ plan, offer, picture, at, select, change }: LadderProps
             <img src={picture(s.no)} alt={`${plan.correct ? "one lamp" : "strip lamps"} mirrored after ${s.title}, clarity ${s.after.clarity.toFixed(0)}`} />
           </div>
           <Box component="span" className="n clar" sx={{ textAlign: "right" }}>
-            {s.after.clarity.toFixed(0)}
+            {s.gone === undefined ? (
+              s.after.clarity.toFixed(0)
+            ) : (
+              <>
+                {`${(100 * s.gone).toFixed(0)} %`}
+                <span className="xs" style={{ display: "block" }}>
+                  clarity {s.after.clarity.toFixed(0)}
+                </span>
+              </>
+            )}
           </Box>
           {s.warnings.map((text) => (
             <p key={text} className="wrong">

@@ -5,6 +5,7 @@ import { api, newId, type Plan } from "../../api/client";
 import { useChanged } from "../../api/queries";
 import { Ask, Foot } from "../../ui/Ask";
 import { Choice } from "../../ui/Choice";
+import { Field, Pick } from "../../ui/Field";
 import { Notice } from "../../ui/Notice";
 import type { Offer } from "./ladder";
 
@@ -17,30 +18,72 @@ const lefts: [string, string][] = [
   ["1", "all"],
 ];
 const passes: [string, string][] = Array.from({ length: 8 }, (_, i) => [String(i + 1), String(i + 1)]);
+const nothing = { left: "", off: "", before: "", after: "" };
+const figure = (text: string) => Number(text.replace(",", "."));
 
 /** What a polished square shows, in a tap each; it teaches the depths. */
 export function Square({ plan, offer, close }: { plan: Plan; offer: Offer; close: () => void }) {
   const changed = useChanged();
-  const [id] = useState(newId);
-  const [left, setLeft] = useState("");
-  const [off, setOff] = useState("");
+  const [id, setId] = useState(newId);
+  const [ladder, setLadder] = useState(offer.ladder);
+  const [seen, setSeen] = useState(nothing);
+  const set = (more: Partial<typeof nothing>) => setSeen((s) => ({ ...s, ...more }));
   const dead = plan.panel.dead !== undefined && plan.panel.dead !== "none";
+  const metered = seen.before !== "" && seen.after !== "";
   const keep = useMutation({
-    mutationFn: () => api.addSquare(plan.panel.id, { id, ladder: offer.ladder, person: plan.car.painter, ...(left ? { left: Number(left) } : {}), ...(off ? { off_after: Number(off) } : {}) }),
+    mutationFn: () =>
+      api.addSquare(plan.panel.id, {
+        id,
+        ladder,
+        person: plan.car.painter,
+        ...(metered ? { clarity_before: figure(seen.before), clarity_after: figure(seen.after) } : seen.left ? { left: Number(seen.left) } : {}),
+        ...(seen.off ? { off_after: Number(seen.off) } : {}),
+      }),
     onSuccess: () => changed("panel"),
   });
-  const first = offer.steps[0];
+  const processes = [{ ladder: offer.ladder, text: offer.steps.map((s) => `${s.title} ${s.passes}×`).join(", ") }, ...plan.squares.filter((s) => s.ladder !== offer.ladder)];
+  const tried = processes.find((p) => p.ladder === ladder);
+  const gone = plan.squares.find((s) => s.ladder === ladder)?.gone ?? plan.offers.find((o) => o.ladder === ladder)?.gone ?? 0;
+  const next = plan.squares.find((s) => (s.gone ?? 0) > gone + 0.01);
   return (
     <Ask title="What does the square show?" wide={640} close={close} submit={() => keep.mutate()}>
-      <p className="s">
-        Tape a square on the worst representative place, leave half of it untouched, and polish the other with the way on screen: {offer.steps.map((s) => `${s.title} ${s.passes}×`).join(", ")}. Wipe it, then hold the lamp over both halves.
-      </p>
+      <p className="s">Tape a square on the worst representative place, leave half of it untouched, and polish the other. Wipe it, then hold the lamp over both halves.</p>
       {keep.data ? (
-        <p>{keep.data.text}</p>
+        <>
+          <p>{keep.data.text}</p>
+          {next ? (
+            <p className="s">
+              Not enough yet? Tape another square for {next.text}.{" "}
+              <Button
+                variant="link"
+                onClick={() => {
+                  keep.reset();
+                  setId(newId());
+                  setSeen(nothing);
+                  setLadder(next.ladder);
+                }}
+              >
+                Say what that one shows
+              </Button>
+            </p>
+          ) : null}
+        </>
       ) : (
         <>
-          {dead && first ? <Choice label={`cloth, water and look stopped changing with ${first.title}, pass`} value={off} options={passes} set={setOff} /> : null}
-          <Choice label="of the swirls still there on the polished half" value={left} options={lefts} set={setLeft} />
+          <Pick label="polished with" value={ladder} set={setLadder}>
+            {processes.map((p, i) => (
+              <option key={p.ladder} value={p.ladder}>
+                {p.text}
+                {i === 0 ? ", the way on screen" : ""}
+              </option>
+            ))}
+          </Pick>
+          {dead ? <Choice label="cloth, water and look stopped changing with its first step, pass" value={seen.off} options={passes} set={(off) => set({ off })} /> : null}
+          <Choice label="of the swirls still there on the polished half" value={metered ? "" : seen.left} options={lefts} set={(left) => set({ left, before: "", after: "" })} />
+          <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 10, alignItems: "end" }}>
+            <Field label="or clarity by meter, half left" unit="of 100" number value={seen.before} most={6} onChange={(e) => set({ before: e.target.value })} />
+            <Field label="half polished" unit="of 100" number value={seen.after} most={6} onChange={(e) => set({ after: e.target.value })} />
+          </Box>
         </>
       )}
       {keep.error ? <Notice text={keep.error.message} /> : null}
@@ -51,7 +94,7 @@ export function Square({ plan, offer, close }: { plan: Plan; offer: Offer; close
         {keep.data ? (
           <Box />
         ) : (
-          <Button type="submit" variant="tape" disabled={keep.isPending || (!left && !off)}>
+          <Button type="submit" variant="tape" disabled={keep.isPending || !tried || (!seen.left && !seen.off && !metered)}>
             Keep what it shows <span className="kc">Enter</span>
           </Button>
         )}

@@ -21,6 +21,7 @@ const hardnesses = [
   ["medium", "medium"],
   ["hard", "hard"],
   ["oxidised", "oxidised"],
+  ["lacquer", "lacquer"],
 ] as const;
 
 /** What readings are held against: coats of clear and peel grade. */

@@ -67,6 +67,7 @@ export function Answers({ facts, colour, set }: { facts: PanelFacts; colour: Sch
           </div>
         </>
       ) : null}
+      {facts.origin === "factory" ? <When label="car built, as far as known" value={facts.sprayed_at} set={(sprayed_at) => set({ sprayed_at })} /> : null}
       <div>
         <FormLabel component="div" id="past">
           before this

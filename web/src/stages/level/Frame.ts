@@ -82,6 +82,7 @@ export const LevelFrame = styled("div")`
     line-height:25px;
     padding:0 8px;
     min-width:32px;
+    flex:none;
   }
   @media (max-width:1180px) {
     & {

@@ -159,7 +159,7 @@ test("layers, mil on every screen, the gauge checked and studied, a blend drawn"
   if (!box) throw new Error("no panel to draw on");
   for (const [x, y] of [[0.4, 0.6], [0.6, 0.6], [0.6, 0.8], [0.4, 0.8]] as const) await page.mouse.click(box.x + box.width * x, box.y + box.height * y);
   await dialog.getByRole("button", { name: "Keep this zone of 4 corners" }).click();
-  await expect(dialog.getByRole("list", { name: "Zones" })).toContainText("zone 1: sprayed here, 3 coats");
+  await expect(dialog.getByRole("list", { name: "Zones" })).toContainText("zone 1: sprayed here, 2 coats");
   await accessible(page);
   await page.keyboard.press("Escape");
   await page.reload();

@@ -2,6 +2,7 @@ package shop
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"io"
 
@@ -39,6 +40,7 @@ type Condition struct {
 	WaterSpots, Haze           bool
 	WetTest, ClothTest         string
 	Gone                       float64
+	Parts                      map[string]Looks // sections that look other than the panel, by key
 }
 
 var (
@@ -49,13 +51,32 @@ var (
 )
 
 func conditionOf(p store.Panel) Condition {
-	return Condition{Swirls: Grade(p.Swirls), Dead: Grade(p.Dead), LearnedSwirls: surface.Depth{Median: p.SwirlsUM, Spread: p.SwirlsSpread},
+	var parts map[string]Looks
+	if p.Parts != "" {
+		_ = json.Unmarshal([]byte(p.Parts), &parts) // the shop is looked over for rows that do not parse when it is opened
+	}
+	return Condition{Parts: parts, Swirls: Grade(p.Swirls), Dead: Grade(p.Dead), LearnedSwirls: surface.Depth{Median: p.SwirlsUM, Spread: p.SwirlsSpread},
 		LearnedDead: surface.Depth{Median: p.DeadUM, Spread: p.DeadSpread}, WaterSpots: p.WaterSpots, Haze: p.Haze, WetTest: p.WetTest, ClothTest: p.ClothTest, Gone: p.Gone}
 }
 
 func (c Condition) put(p *store.Panel) {
 	p.Swirls, p.Dead, p.WaterSpots, p.Haze, p.WetTest, p.ClothTest, p.Gone = string(c.Swirls), string(c.Dead), c.WaterSpots, c.Haze, c.WetTest, c.ClothTest, c.Gone
+	if p.Parts = ""; len(c.Parts) > 0 {
+		raw, _ := json.Marshal(c.Parts) // two words a section
+		p.Parts = string(raw)
+	}
 	p.SwirlsUM, p.SwirlsSpread, p.DeadUM, p.DeadSpread = c.LearnedSwirls.Median, c.LearnedSwirls.Spread, c.LearnedDead.Median, c.LearnedDead.Spread
+}
+
+// depthsOf a section: as was said of it, or else those of the panel.
+func (l Looks) depthsOf(panel surface.Condition) surface.Condition {
+	if l.Swirls != "" {
+		panel.Swirls = SwirlsOf(l.Swirls)
+	}
+	if l.Dead != "" {
+		panel.Dead = DeadOf(l.Dead)
+	}
+	return panel
 }
 
 // SwirlsOf and DeadOf are what a grade is said to be.
@@ -87,6 +108,9 @@ func (c Condition) Looked() bool { return c.Swirls != "" || c.Dead != "" }
 func (c Condition) sum(w io.Writer) {
 	if d := c.Depths(); d.Said() {
 		fmt.Fprintf(w, "%.3f|%.3f|%.3f|", d.Swirls.Median, d.Dead.Median, c.Gone)
+		if len(c.Parts) > 0 {
+			fmt.Fprintf(w, "%v|", c.Parts)
+		}
 	}
 }
 
@@ -150,8 +174,42 @@ func (f SaidCondition) put(c *Condition) error {
 	return nil
 }
 
-// Looks are what a panel may be said to look like.
-type Looks struct{ Swirls, Dead Grade }
+// Looks are what a panel or a section of it may be said to look like.
+type Looks struct {
+	Swirls Grade `json:"swirls,omitempty"`
+	Dead   Grade `json:"dead,omitempty"`
+}
+
+// SetPart says how one section of a panel looks where it looks other than the panel; nothing
+// said, it looks as the panel does.
+func (s *Shop) SetPart(ctx context.Context, panelID, section string, looks Looks) (*Panel, error) {
+	p, err := s.panel(ctx, panelID)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := p.sectionNo(section); err != nil {
+		return nil, err
+	}
+	_, err = s.store.ChangeCar(ctx, p.Car.ID, func(c *store.Car) error {
+		row := find(c.Panels, func(o store.Panel) bool { return o.ID == panelID })
+		if row == nil {
+			return store.ErrMissing
+		}
+		k := conditionOf(*row)
+		if k.Parts == nil {
+			k.Parts = map[string]Looks{}
+		}
+		if k.Parts[section] = looks; looks == (Looks{}) {
+			delete(k.Parts, section)
+		}
+		k.put(row)
+		return nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	return s.Panel(ctx, panelID)
+}
 
 // Choices are the conditions that a panel is compared with.
 var Choices = []Looks{{NoneAtAll, NoneAtAll}, {Light, NoneAtAll}, {Middling, NoneAtAll}, {Heavy, NoneAtAll}, {Heavy, Light}}

@@ -2,48 +2,11 @@ package shop
 
 import (
 	"math"
-	"slices"
 	"time"
 
-	"waxplanus/core/flatlay"
 	"waxplanus/core/plan"
 	"waxplanus/core/surface"
 )
-
-// looks says whether somebody said of a zone that it looks other than its panel.
-func (z Zone) looks() bool { return z.Swirls != "" || z.Dead != "" }
-
-// Depths of a zone that looks other than its panel: as it was said, or else as the panel's.
-func (z Zone) Depths(panel surface.Condition) surface.Condition {
-	if z.Swirls != "" {
-		panel.Swirls = SwirlsOf(z.Swirls)
-	}
-	if z.Dead != "" {
-		panel.Dead = DeadOf(z.Dead)
-	}
-	return panel
-}
-
-// lookOf is the number of the zone that most of a section lies in and that looks other than
-// its panel; -1 for none.
-func (p *Panel) lookOf(section string) int {
-	sec := find(p.Sections, func(s flatlay.Section) bool { return s.Key == section })
-	if sec == nil {
-		return -1
-	}
-	for i, z := range slices.Backward(p.Zones) {
-		in := 0
-		for _, q := range sec.Cells {
-			if z.looks() && flatlay.Within(z.Outline, q) {
-				in++
-			}
-		}
-		if 2*in > len(sec.Cells) {
-			return i
-		}
-	}
-	return -1
-}
 
 // seenSwirls is a condition with how many looks taught it.
 type seenSwirls struct {
@@ -51,26 +14,19 @@ type seenSwirls struct {
 	looks int
 }
 
-// conditionOn is the condition of a section that is worked: what its plan rests on, or its
-// zone's, and what was seen of it on all sections that look like it.
+// conditionOn is the condition of a section that is worked: what its plan rests on, or what
+// was said of the section, and what was seen of it on all sections that look like it.
 func (p *Panel) conditionOn(section string) seenSwirls {
-	zone := p.lookOf(section)
-	if known, ok := p.asked.swirls.Load(zone); ok {
+	part := p.Condition.Parts[section]
+	if known, ok := p.asked.swirls.Load(part); ok {
 		return known.(seenSwirls)
 	}
-	out := seenSwirls{Condition: p.Ladder().Corrects}
-	if zone >= 0 {
-		out.Condition = p.Zones[zone].Depths(out.Condition)
-	}
-	alike := map[string]bool{}
-	for _, s := range p.Sections {
-		alike[s.Key] = p.lookOf(s.Key) == zone
-	}
-	seen := p.log.SwirlLooks(p.Work, func(other string) bool { return alike[other] })
+	out := seenSwirls{Condition: part.depthsOf(p.Ladder().Corrects)}
+	seen := p.log.SwirlLooks(p.Work, func(other string) bool { return p.Condition.Parts[other] == part })
 	if c, err := p.Work.Swirls(out.Condition, seen); err == nil { // a share that cannot be was refused when it was tapped
 		out = seenSwirls{c, len(seen)}
 	}
-	p.asked.swirls.Store(zone, out)
+	p.asked.swirls.Store(part, out)
 	return out
 }
 
@@ -97,7 +53,6 @@ type SwirlsHere struct {
 	surface.Condition
 	Removed, Gone, Target float64
 	Looks                 int
-	Zone                  string // that it looks like; empty for the panel
 }
 
 func (p *Panel) swirlsHere(section string, step int) *SwirlsHere {
@@ -107,9 +62,6 @@ func (p *Panel) swirlsHere(section string, step int) *SwirlsHere {
 	seen := p.conditionOn(section)
 	out := &SwirlsHere{Condition: seen.Condition, Looks: seen.looks, Removed: p.Work.Removed(p.log.Passes(section)), Target: p.Ladder().Target}
 	out.Gone = out.Condition.Gone(out.Removed)
-	if z := p.lookOf(section); z >= 0 {
-		out.Zone = p.Zones[z].Name
-	}
 	return out
 }
 
@@ -136,32 +88,50 @@ func (p *Panel) yearsAt(now func() time.Time) float64 {
 	return float64(years)
 }
 
-// ZoneShare is what a way comes to in a zone that looks other than its panel: the share of the
-// swirls that is gone, and how many cycles more of the last step but the polish lead to what
-// was asked for.
-type ZoneShare struct {
-	Name   string
+// PartShare is what a way comes to in sections that look other than the panel: the share of the
+// swirls that is gone, and how many cycles more of the first pad lead to what was asked for.
+type PartShare struct {
+	Looks
+	Names  []string
 	Gone   float64
 	Cycles int
-	Title  string // of the step
-	Film   float64
+	Title  string  // of the step
+	Film   float64 // µm, of those cycles
 }
 
-// ZonesUnder are the zones that look other than the panel, under a ladder that corrects.
-func (p *Panel) ZonesUnder(l plan.Ladder) []ZoneShare {
-	var out []ZoneShare
-	for _, z := range p.Zones {
-		if !z.looks() || !l.Corrects.Said() {
+// PartsUnder are the sections that look other than the panel, under a ladder that corrects.
+func (p *Panel) PartsUnder(l plan.Ladder) []PartShare {
+	var out []PartShare
+	if !l.Corrects.Said() {
+		return nil
+	}
+	for _, sec := range p.Sections {
+		looks, ok := p.Condition.Parts[sec.Key]
+		if !ok {
 			continue
 		}
-		c, first := z.Depths(l.Corrects), l.Steps[0]
-		one := ZoneShare{Name: z.Name, Gone: l.GoneOn(c), Title: first.Title}
+		if same := find(out, func(o PartShare) bool { return o.Looks == looks }); same != nil {
+			same.Names = append(same.Names, sec.Name)
+			continue
+		}
+		c, pad := looks.depthsOf(l.Corrects), firstPad(l)
+		one := PartShare{Looks: looks, Names: []string{sec.Name}, Gone: l.GoneOn(c), Title: pad.Title}
 		end := l.Steps[len(l.StepsOf(""))-1].Removed
 		if lacks := c.Removal(l.Target) - end; lacks > 0 {
-			one.Cycles = int(math.Ceil(lacks/first.Rate - 1e-9))
-			one.Film = float64(one.Cycles) * first.Rate
+			one.Cycles = int(math.Ceil(lacks/pad.Rate - 1e-9))
+			one.Film = float64(one.Cycles) * pad.Rate
 		}
 		out = append(out, one)
 	}
 	return out
+}
+
+// firstPad is the first step of a ladder that is done with a pad, or its last step.
+func firstPad(l plan.Ladder) plan.Step {
+	for _, s := range l.Steps {
+		if s.D50 == 0 {
+			return s
+		}
+	}
+	return l.Steps[len(l.Steps)-1]
 }

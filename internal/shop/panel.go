@@ -83,7 +83,7 @@ type asked struct {
 	standing sync.Map // level.Standing by the key of the section
 	looks    sync.Map // *level.Looked by the id of its entry
 	advice   sync.Map // level.Advice by what it was asked for
-	swirls   sync.Map // seenSwirls by the number of the zone that sections look like
+	swirls   sync.Map // seenSwirls by what was said of its sections
 	rooms    sync.Once
 	room     []float64 // what a plan may use of each section, µm
 	ahead    sync.Once

@@ -157,6 +157,8 @@ type recordFacts struct {
 	Beside   float64                `json:"beside"`
 	Floor    float64                `json:"floor,omitempty"` // agreed, µm
 	Room     float64                `json:"room"`
+	Looks    string                 `json:"looks,omitempty"` // depths and parts, as the basis has them
+	Gone     float64                `json:"gone,omitempty"`
 	Readings map[string]keptReading `json:"readings"`
 }
 
@@ -168,6 +170,9 @@ type keptReading struct {
 func (p *Panel) recordFacts() recordFacts {
 	f := recordFacts{Peel: p.PeelGrade, Colour: p.Car.Colour, Aim: string(p.Aim), Finish: string(p.Finish()), Coats: p.Coats, Hardness: p.Hardness,
 		Beside: p.Grade, Floor: p.agreedUM(), Room: p.PlanHeadroom(), Readings: map[string]keptReading{}}
+	if d := p.Condition.Depths(); d.Said() {
+		f.Looks, f.Gone = fmt.Sprintf("%.3f %.3f %v", d.Swirls.Median, d.Dead.Median, p.Condition.Parts), p.Condition.Gone
+	}
 	for _, r := range p.Readings {
 		if r.Struck == nil && !r.worked() {
 			f.Readings[r.ID] = keptReading{r.No, r.Film}

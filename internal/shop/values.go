@@ -276,8 +276,6 @@ type Zone struct {
 	Origin  film.Origin     `json:"origin"`
 	Layers  string          `json:"layers"`
 	Coats   int             `json:"coats"`
-	Swirls  Grade           `json:"swirls,omitempty"` // where it looks other than the panel
-	Dead    Grade           `json:"dead,omitempty"`
 }
 
 func zonesOf(p store.Panel) ([]Zone, error) {

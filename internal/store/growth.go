@@ -143,8 +143,8 @@ var condition = []string{
 	panelChanged(panelFacts + conditionFacts),
 }
 
-// correct is the migration that lets squares be read by a meter and struck out, and paint be
-// lacquer.
+// correct is the migration that lets squares be read by a meter and struck out, sections look
+// other than their panel, and paint be lacquer.
 var correct = []string{
 	`ALTER TABLE squares ADD COLUMN clarity_before REAL CHECK (clarity_before BETWEEN 0 AND 100)`,
 	`ALTER TABLE squares ADD COLUMN clarity_after REAL CHECK (clarity_after BETWEEN 0 AND 100)`,
@@ -152,11 +152,12 @@ var correct = []string{
 	`ALTER TABLE squares ADD COLUMN struck_reason TEXT NOT NULL DEFAULT ''`,
 	`CREATE TRIGGER square_struck AFTER UPDATE OF struck_at ON squares BEGIN UPDATE panel_states SET version = version + 1 WHERE panel_id = NEW.panel_id; END`,
 	`DROP TRIGGER panel_changed`,
+	`ALTER TABLE panels ADD COLUMN parts TEXT NOT NULL DEFAULT ''`,
 	`ALTER TABLE panels ADD COLUMN paint TEXT NOT NULL DEFAULT 'medium' CHECK (paint IN ('soft','medium','hard','oxidised','lacquer'))`,
 	`UPDATE panels SET paint = hardness`,
 	`ALTER TABLE panels DROP COLUMN hardness`,
 	`ALTER TABLE panels RENAME COLUMN paint TO hardness`,
-	panelChanged(panelFacts + conditionFacts),
+	panelChanged(panelFacts + conditionFacts + ", parts"),
 }
 
 // panelChanged counts a change of what is said of a panel.

@@ -62,6 +62,7 @@ type Panel struct {
 	WetTest      string  // gloss where water brings it back, dull where not, empty where nobody tried
 	ClothTest    string  // colour or clean, of a damp cloth
 	Gone         float64 // share of the swirls that shall go, 0 for gloss alone
+	Parts        string  // sections that look other than the panel, as JSON; empty for none
 }
 
 // Mark is one defect of a panel. It is never deleted, only struck out.

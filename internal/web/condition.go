@@ -33,7 +33,12 @@ func (v view) condition(p *shop.Panel) api.Condition {
 	d := c.Depths()
 	out := api.Condition{Swirls: answer[api.Swirls](c.Swirls), Dead: answer[api.Dead](c.Dead), SwirlsUm: depth(d.Swirls), DeadUm: depth(d.Dead),
 		WaterSpots: c.WaterSpots, Haze: c.Haze, WetTest: answer[api.WetTest](c.WetTest), ClothTest: answer[api.ClothTest](c.ClothTest), Gone: c.Gone,
-		Text: v.Condition(p), Shares: []api.ShareGone{}}
+		Text: v.Condition(p), Shares: []api.ShareGone{}, Parts: []api.Part{}}
+	for _, s := range p.Sections {
+		if part, ok := c.Parts[s.Key]; ok {
+			out.Parts = append(out.Parts, api.Part{Section: s.Key, Swirls: answer[api.Swirls](part.Swirls), Dead: answer[api.Dead](part.Dead)})
+		}
+	}
 	if c.LearnedSwirls.Median > 0 || c.LearnedDead.Median > 0 {
 		out.Learned = ptr(true)
 	}
@@ -58,7 +63,7 @@ func (s *Server) GetCondition(ctx context.Context, r api.GetConditionRequestObje
 	}
 	v := viewOf(ctx)
 	return api.GetCondition200JSONResponse{
-		Panel: v.panel(c.Panel), Car: v.summary(c.Panel), PanelNo: c.PanelNo, Panels: len(c.Panels), Condition: v.condition(c.Panel), Alike: c.Alike, Zones: each(c.Zones, zoneOf),
+		Panel: v.panel(c.Panel), Car: v.summary(c.Panel), PanelNo: c.PanelNo, Panels: len(c.Panels), Condition: v.condition(c.Panel), Alike: c.Alike, Sections: v.sections(c.Panel),
 		Swirls: each(shop.Choices, func(l shop.Looks) api.Looks {
 			title, lines := v.Looks(l)
 			return api.Looks{Swirls: api.Swirls(l.Swirls), Dead: api.Dead(l.Dead), Title: title, Lines: lines}
@@ -68,6 +73,15 @@ func (s *Server) GetCondition(ctx context.Context, r api.GetConditionRequestObje
 			return api.Looks{Swirls: api.SwirlsNone, Dead: api.Dead(g), Title: title, Lines: lines}
 		}),
 	}, nil
+}
+
+// SetPart says how one section looks where it looks other than its panel.
+func (s *Server) SetPart(ctx context.Context, r api.SetPartRequestObject) (api.SetPartResponseObject, error) {
+	p, err := s.shop.SetPart(ctx, r.PanelId, r.Body.Section, shop.Looks{Swirls: shop.Grade(given(r.Body.Swirls)), Dead: shop.Grade(given(r.Body.Dead))})
+	if err != nil {
+		return nil, err
+	}
+	return api.SetPart200JSONResponse(viewOf(ctx).condition(p)), nil
 }
 
 // comparisonLamp shows as much paint as an arm's length does.

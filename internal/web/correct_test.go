@@ -120,11 +120,19 @@ func TestDeadLayersThickerThanTheFilmAreAskedBack(t *testing.T) {
 // those of all, a part that looks worse gets more, and a warm section says so.
 func TestLevelFollowsTheSwirls(t *testing.T) {
 	b := swirled(t)
-	const worse = `{"zones":[{"name":"worn part","outline":[{"x":450,"y":0},{"x":900,"y":0},{"x":900,"y":600},{"x":450,"y":600}],"origin":"here","layers":"clear","coats":4,"swirls":"heavy"}]}`
-	b.into(b.send(http.MethodPut, b.at("/zones"), worse), 200, nil)
+	sections := b.level().Sections
+	first, last := sections[0].Key, sections[len(sections)-1].Key
+	for body, want := range map[string]int{`{"section":"nowhere","swirls":"heavy"}`: 422, `{"section":"` + last + `","swirls":"awful"}`: 422, `{"section":"` + last + `","swirls":"heavy"}`: 200} {
+		if w := b.send(http.MethodPut, b.at("/parts"), body); w.Code != want {
+			t.Errorf("%s: %d %s", body, w.Code, w.Body)
+		}
+	}
+	if c := b.condition(); len(c.Parts) != 1 || c.Parts[0].Section != last || *c.Parts[0].Swirls != "heavy" {
+		t.Fatalf("%+v", c.Parts)
+	}
 	p := b.plan("wool-medium*3,foam-fine*2")
-	if len(p.Correct.Zones) != 1 || !strings.Contains(p.Correct.Zones[0], "Worn part") || !strings.Contains(p.Correct.Zones[0], "more of") {
-		t.Errorf("%q", p.Correct.Zones)
+	if len(p.Correct.Parts) != 1 || !strings.Contains(p.Correct.Parts[0], "more of") {
+		t.Errorf("%q", p.Correct.Parts)
 	}
 	b.post(b.at("/plan"), fmt.Sprintf(`{"basis":%q,"ladder":%q}`, p.Basis, p.Offer.Ladder), 201, nil)
 	needs := func(section string) int {
@@ -132,8 +140,6 @@ func TestLevelFollowsTheSwirls(t *testing.T) {
 		b.get(b.at("/level?section="+section), &l)
 		return l.Hand.PassesNeeded
 	}
-	sections := b.level().Sections
-	first, last := sections[0].Key, sections[len(sections)-1].Key
 	usual, heavy := needs(first), needs(last)
 	if heavy <= usual {
 		t.Errorf("%d cycles are wanted where it is worn, %d elsewhere", heavy, usual)
@@ -156,6 +162,13 @@ func TestLevelFollowsTheSwirls(t *testing.T) {
 	}
 	if now := needs(last); now != heavy {
 		t.Errorf("a look elsewhere changes the worn part from %d to %d", heavy, now)
+	}
+	b.into(b.send(http.MethodPut, b.at("/parts"), `{"section":"`+last+`"}`), 200, nil)
+	if r := b.plan("").Record; r == nil || !strings.Contains(r.Stale, "swirls and dead paint") {
+		t.Errorf("the plan says nothing of what it rested on: %+v", r)
+	}
+	if c := b.condition(); len(c.Parts) != 0 {
+		t.Errorf("taken back, there are %+v", c.Parts)
 	}
 }
 

@@ -105,7 +105,7 @@ func (v view) ways(p *shop.Panel, wish string, out *api.Plan) error {
 		return err
 	}
 	if out.Correct != nil {
-		out.Correct.Zones = each(p.ZonesUnder(way.Ladder), v.ZoneShare)
+		out.Correct.Parts = each(p.PartsUnder(way.Ladder), v.PartShare)
 	}
 	offered, err := p.Offered(*way)
 	if err != nil {
@@ -257,7 +257,7 @@ func (v view) correct(p *shop.Panel) *api.Correct {
 	if p.Aim != plan.PolishOnly || !j.Condition.Said() {
 		return nil
 	}
-	out := &api.Correct{Gone: j.Gone, Most: plan.MostGone, Text: v.Condition(p), Packages: []api.Package{}, Zones: []string{}}
+	out := &api.Correct{Gone: j.Gone, Most: plan.MostGone, Text: v.Condition(p), Packages: []api.Package{}, Parts: []string{}}
 	packages := p.Options.Packages(p.PlanHeadroom())
 	for _, name := range plan.Packages {
 		if pt, ok := packages[name]; ok {

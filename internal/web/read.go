@@ -119,14 +119,13 @@ func (s *Server) StrikeReading(ctx context.Context, r api.StrikeReadingRequestOb
 }
 
 func zoneOf(z shop.Zone) api.Zone {
-	return api.Zone{Name: z.Name, Outline: points(z.Outline), Origin: api.Origin(z.Origin), Layers: api.Layers(z.Layers), Coats: z.Coats,
-		Swirls: answer[api.Swirls](z.Swirls), Dead: answer[api.Dead](z.Dead)}
+	return api.Zone{Name: z.Name, Outline: points(z.Outline), Origin: api.Origin(z.Origin), Layers: api.Layers(z.Layers), Coats: z.Coats}
 }
 
 // SetZones keeps the parts of a panel that have a history of their own.
 func (s *Server) SetZones(ctx context.Context, r api.SetZonesRequestObject) (api.SetZonesResponseObject, error) {
 	zones, err := s.shop.SetZones(ctx, r.PanelId, each(r.Body.Zones, func(z api.Zone) shop.Zone {
-		return shop.Zone{Name: z.Name, Origin: film.Origin(z.Origin), Layers: string(z.Layers), Coats: z.Coats, Swirls: shop.Grade(given(z.Swirls)), Dead: shop.Grade(given(z.Dead)),
+		return shop.Zone{Name: z.Name, Origin: film.Origin(z.Origin), Layers: string(z.Layers), Coats: z.Coats,
 			Outline: each(z.Outline, func(q api.Point) flatlay.Point { return flatlay.Point{X: q.X, Y: q.Y} })}
 	}))
 	return api.SetZones200JSONResponse{Zones: each(zones, zoneOf)}, err

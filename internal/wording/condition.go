@@ -144,11 +144,11 @@ func (w Words) NextFilm(best, left []*shop.PanelPlan) string {
 	return strings.TrimSpace(text)
 }
 
-// ZoneShare says what a way comes to in a zone that looks other than its panel.
-func (w Words) ZoneShare(z shop.ZoneShare) string {
-	out := fmt.Sprintf("%s: %.0f %% gone by the same steps", sentence(z.Name), 100*z.Gone)
-	if z.Cycles > 0 {
-		return out + w.say("; %s more of %s there, %s µm, lead to what is wanted. Level counts them there.", count(z.Cycles, "cycle"), z.Title, um(z.Film))
+// PartShare says what a way comes to in sections that look other than their panel.
+func (w Words) PartShare(p shop.PartShare) string {
+	out := fmt.Sprintf("%s: %.0f %% gone by the same steps", sentence(strings.Join(p.Names, ", ")), 100*p.Gone)
+	if p.Cycles > 0 {
+		return out + w.say("; %s more of %s there, %s µm, lead to what is wanted. Level counts them.", count(p.Cycles, "cycle"), p.Title, um(p.Film))
 	}
 	return out + ", as wanted or more."
 }

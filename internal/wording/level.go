@@ -133,19 +133,15 @@ func (w Words) SwirlsHere(h *shop.SwirlsHere) string {
 	if h == nil {
 		return ""
 	}
-	where := "here"
-	if h.Zone != "" {
-		where = "here, " + h.Zone
-	}
 	if h.Removed < h.Dead.Median {
-		return w.say("Of the dead layer %s, about %s µm of %s are off. Gloss comes when all of it is.", where, um(h.Removed), um(h.Dead.Median))
+		return w.say("Of the dead layer about %s µm of %s are off here. Gloss comes when all of it is.", um(h.Removed), um(h.Dead.Median))
 	}
 	if h.Condition.Swirls.Median == 0 {
 		return "The dead layer should be off: wipe with water and see whether it still changes."
 	}
-	out := fmt.Sprintf("About %.0f %% of the swirls are gone %s, %.0f %% are wanted.", 100*h.Gone, where, 100*h.Target)
+	out := fmt.Sprintf("About %.0f %% of the swirls are gone here, %.0f %% are wanted.", 100*h.Gone, 100*h.Target)
 	if h.Removed == 0 {
-		out = fmt.Sprintf("%.0f %% of the swirls shall go %s.", 100*h.Target, where)
+		out = fmt.Sprintf("%.0f %% of the swirls shall go here.", 100*h.Target)
 	}
 	low, high := h.Swirls.Range()
 	if h.Looks > 0 {

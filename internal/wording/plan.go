@@ -272,6 +272,8 @@ func (w Words) Stale(p *shop.Panel) string {
 	say(was.Floor != now.Floor && now.Floor == 0, "the agreed floor was taken back")
 	say(was.Colour != now.Colour, "colour %s, was %s", now.Colour, was.Colour)
 	say(was.Hardness != now.Hardness, "%s paint, was %s", now.Hardness, was.Hardness)
+	say(was.Looks != now.Looks, "what is known of swirls and dead paint")
+	say(was.Gone != now.Gone, "%.0f %% of the swirls shall go, was %.0f", 100*now.Gone, 100*was.Gone)
 	say(was.Beside != now.Beside && c.Matches, "the panel beside has peel grade %.1f, was %.1f", now.Beside, was.Beside)
 	say(len(c.Added) > 0, "new reading %s", w.numbered(c.Added))
 	say(len(c.Struck) > 0, "struck out %s", w.numbered(c.Struck))

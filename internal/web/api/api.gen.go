@@ -1669,8 +1669,8 @@ type Comparison struct {
 	Panel     Panel     `json:"panel"`
 	PanelNo   int       `json:"panel_no"`
 	Panels    int       `json:"panels"`
+	Sections  []Section `json:"sections"`
 	Swirls    []Looks   `json:"swirls"`
-	Zones     []Zone    `json:"zones"`
 }
 
 // Condition what washing and sun left on a panel, beside its texture
@@ -1690,6 +1690,9 @@ type Condition struct {
 
 	// Learned by a try square
 	Learned *bool `json:"learned,omitempty"`
+
+	// Parts sections that look other than the panel
+	Parts []Part `json:"parts"`
 
 	// Shares what owners choose between; empty where there is nothing to take
 	Shares []ShareGone `json:"shares"`
@@ -1747,10 +1750,10 @@ type Correct struct {
 	// Most that can be asked for
 	Most     float64   `json:"most"`
 	Packages []Package `json:"packages"`
-	Text     string    `json:"text"`
 
-	// Zones what the way comes to in parts that look otherwise
-	Zones []string `json:"zones"`
+	// Parts what the way comes to in sections that look otherwise
+	Parts []string `json:"parts"`
+	Text  string   `json:"text"`
 }
 
 // Crease defines model for Crease.
@@ -2921,6 +2924,18 @@ type PanelStrip struct {
 	State  State  `json:"state"`
 }
 
+// Part a section that looks other than its panel; without swirls and dead layer it looks as the panel does
+type Part struct {
+	// Dead a dead layer, chalked by the sun, by comparison
+	Dead *Dead `json:"dead,omitempty"`
+
+	// Section its key
+	Section string `json:"section"`
+
+	// Swirls swirls and wash marks by comparison
+	Swirls *Swirls `json:"swirls,omitempty"`
+}
+
 // PassAhead defines model for PassAhead.
 type PassAhead struct {
 	PassesLeft int `json:"passes_left"`
@@ -3673,9 +3688,6 @@ type WetTest string
 type Zone struct {
 	Coats int `json:"coats"`
 
-	// Dead a dead layer, chalked by the sun, by comparison
-	Dead *Dead `json:"dead,omitempty"`
-
 	// Layers clear over colour or the colour alone
 	Layers Layers `json:"layers"`
 	Name   string `json:"name"`
@@ -3683,9 +3695,6 @@ type Zone struct {
 	// Origin where the finish comes from
 	Origin  Origin  `json:"origin"`
 	Outline []Point `json:"outline"`
-
-	// Swirls swirls and wash marks by comparison
-	Swirls *Swirls `json:"swirls,omitempty"`
 }
 
 // Zones defines model for Zones.
@@ -3861,6 +3870,9 @@ type AddEntryJSONRequestBody = NewEntry
 // AddMarkJSONRequestBody defines body for AddMark for application/json ContentType.
 type AddMarkJSONRequestBody = NewMark
 
+// SetPartJSONRequestBody defines body for SetPart for application/json ContentType.
+type SetPartJSONRequestBody = Part
+
 // AcceptPlanJSONRequestBody defines body for AcceptPlan for application/json ContentType.
 type AcceptPlanJSONRequestBody = AcceptPlan
 
@@ -4028,6 +4040,9 @@ type ServerInterface interface {
 
 	// (GET /panels/{panelId}/outline.svg)
 	GetOutline(c *gin.Context, panelId PanelId)
+
+	// (PUT /panels/{panelId}/parts)
+	SetPart(c *gin.Context, panelId PanelId)
 
 	// (GET /panels/{panelId}/place)
 	GetPlace(c *gin.Context, panelId PanelId, params GetPlaceParams)
@@ -5200,6 +5215,31 @@ func (siw *ServerInterfaceWrapper) GetOutline(c *gin.Context) {
 	siw.Handler.GetOutline(c, panelId)
 }
 
+// SetPart operation middleware
+func (siw *ServerInterfaceWrapper) SetPart(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "panelId" -------------
+	var panelId PanelId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "panelId", c.Param("panelId"), &panelId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter panelId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetPart(c, panelId)
+}
+
 // GetPlace operation middleware
 func (siw *ServerInterfaceWrapper) GetPlace(c *gin.Context) {
 
@@ -5880,6 +5920,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/floors/:floorId/strike", wrapper.StrikeFloor)
 	router.GET(options.BaseURL+"/panels/:panelId/plan/pictures/:no", wrapper.GetPicture)
 	router.POST(options.BaseURL+"/panels/:panelId/squares", wrapper.AddSquare)
+	router.PUT(options.BaseURL+"/panels/:panelId/parts", wrapper.SetPart)
 	router.POST(options.BaseURL+"/squares/:squareId/strike", wrapper.StrikeSquare)
 	router.POST(options.BaseURL+"/panels/:panelId/tries", wrapper.AddTry)
 	router.POST(options.BaseURL+"/tries/:tryId/use", wrapper.UseTry)
@@ -7563,6 +7604,46 @@ func (response GetOutlinedefaultApplicationProblemPlusJSONResponse) VisitGetOutl
 	return err
 }
 
+type SetPartRequestObject struct {
+	PanelId PanelId `json:"panelId"`
+	Body    *SetPartJSONRequestBody
+}
+
+type SetPartResponseObject interface {
+	VisitSetPartResponse(w http.ResponseWriter) error
+}
+
+type SetPart200JSONResponse Condition
+
+func (response SetPart200JSONResponse) VisitSetPartResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetPartdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetPartdefaultApplicationProblemPlusJSONResponse) VisitSetPartResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetPlaceRequestObject struct {
 	PanelId PanelId `json:"panelId"`
 	Params  GetPlaceParams
@@ -8658,6 +8739,9 @@ type StrictServerInterface interface {
 
 	// (GET /panels/{panelId}/outline.svg)
 	GetOutline(ctx context.Context, request GetOutlineRequestObject) (GetOutlineResponseObject, error)
+
+	// (PUT /panels/{panelId}/parts)
+	SetPart(ctx context.Context, request SetPartRequestObject) (SetPartResponseObject, error)
 
 	// (GET /panels/{panelId}/place)
 	GetPlace(ctx context.Context, request GetPlaceRequestObject) (GetPlaceResponseObject, error)
@@ -10326,6 +10410,50 @@ func (sh *strictHandler) GetOutline(ctx *gin.Context, panelId PanelId) {
 	}
 }
 
+// SetPart operation middleware
+func (sh *strictHandler) SetPart(ctx *gin.Context, panelId PanelId) {
+	var request SetPartRequestObject
+
+	request.PanelId = panelId
+
+	var body SetPartJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetPart(ctx, request.(SetPartRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetPart")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetPartResponseObject); ok {
+		if err := validResponse.VisitSetPartResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetPlace operation middleware
 func (sh *strictHandler) GetPlace(ctx *gin.Context, panelId PanelId, params GetPlaceParams) {
 	var request GetPlaceRequestObject
@@ -11204,328 +11332,330 @@ func (sh *strictHandler) UseTry(ctx *gin.Context, tryId string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P37khy3tS8Ivwqivi9CM3un2E3a1thkTMyRaOsyR5IZbOoowvs4OlCZqEq4M4EUgOxiicGXmoj9An6y",
-	"CawFIG9AVmZXdYs+s/2Hxe7OCxJYWFiX3/qtD5tc1o0UTBi9eflh01BFa2aYgp9yqr4r7D+42LzcNNSU",
-	"m2wjaM02L93fso1iv7RcsWLz0qiWZRudl6ym9iZzbOyF2igu9puPH7NNRYuCKfu3gulc8cZwaZ9cMarN",
-	"7Y5XdUa2tKIiZ0VG8LeG1ywjDVWG0yojiuVSFRmRimjDGk10m5eEatI8/8P19X9T7XbL1L99ke0krT/f",
-	"ccH+7cUmw/H/0jJ17D7ADaY/4pq+/56JvSk3L7+4vs4iX1BTdZecEvfHdXPSUMGq5CP9X9c886O9WDdS",
-	"aAar+EbJbcVqWFApDBPG/pM2TcVzalfgqsEr/v0f2i7Hh96z//+K7TYvN/+/q05MrvCv+so/F944XNBD",
-	"SQ05UE0OSop9Rg4lUywjVBQE/yTbqiBbRhTflwbmwT3VvvTLPGeNeVNRGEyjZMOU4fgxW6q5nkoQ1WTP",
-	"75kg2yMxJSNNRQUxfhSaMbHJNjUXfnmfTxa3L51jOZi98WN/bf7DDTA87e/hern9B8uNfdGXe8rF9Bv2",
-	"kos92dL8jhhJKMklVZqhnBO6M0wRxXZc2Ldmo2nZcdy/7l1bKStGxQbkSzs5GL5N7mCiGFUVdy/ZhLFy",
-	"YdieqQ18Gy2O09u5IfadsKT2OXbzwlzb691o7e8rqg2xY+ge3hscvLUbdu+1ht4xfdvWp4TwL9rwmhoG",
-	"97D3JrIhso3hpmLx7ddfOj8HcHWYud5YMpxnPynujfElVowVX1dSRtRdXjGqUDrtFMmDYIpQuMOufMXo",
-	"PSPUoAKcLDWFb9xJVdt/bQpq2OdWSW4iIr2zA3Cz2N0h223Vu1y09RYnnRfR6QMlFBGBgjghggteESEF",
-	"IzuJC38oZcVITlVsXA1TTtVM/qQYTf1JG9Xmd7drJsDdMvPQhNCMRINbFRxmM3xAGG5ml2VOHkpGi+kU",
-	"gjKspWKwbbjYa1LTI8lLKvZssvIlqxqdeAhqVHsFPs+UVISHxmYm/G3yvFIeSE3F0T1TM2MqBmuqWW6v",
-	"eUWurUYX+CYcLBGSFCznmsNsTDe0u/eMNeh/jb0hcxMSnW8OMs+Elf3/2Ai+tbfV1OQlLCSsViMrrsve",
-	"/d2IvmI7qdj0+LFqbvl+umPHxIaK6+SgEhqe37GC2P0kGCu0U6jcZDj1ihFuSCGZJkIaggqFm/jE58p+",
-	"9vJRr1ajGYjg6QW009GpV7hnMLyeyvXzPLOlvmKaF5ElmtEtaRkcjTRsb39HYgDmRzdX43V0OpFIQQ4l",
-	"z0tYVcHeG1LKVhFrAGhSy4h6h/tuE5p42UYJj5ibPYmn+uhsUYze1i+i1gKtKvwoWJ/TYrSV708d3l/J",
-	"9/bKklkr8LZeKqAV2GLLr0dbOnWwwYdzw2p9erjF8Q2chR/DW6hS9IjbjAnrXyx92I27PvIo/Dm2zXix",
-	"/LtHQgF/dXPRn8LeU/srkQVZwJUMk9V9aUqs3nhzISlbC9YstwcrW742r+H62GyulS5rtyx/77eyir41",
-	"pforzvoHU67kweqZtkFPKHYWJcVX2C/bylYtH+6P/pbYmGVrKi7Y4oe9kVyY2IOaiuasdo7m7BPChXYH",
-	"OXU+u2vsNfbadquNsnb/qRvChWfuHzy83PbpXu+GjQu7YC/5OfZy1kl6f9oGaxvfZ++nO6xcKOGHhde9",
-	"X3jd8SHzaVWKndGDnYr4Nx6/l/IucsAH62mpY6hLisbcw62fsasIT+z7iKmD9jVVkSiGO30nW3r5oZmX",
-	"LL+ruDaLt+s7qu9iuzWXlVUIpxQsXgXXa3Nb8ZpHLJ9r8P+sI7jMSNjR3Eh1dMbp8Fk1KzgVGFnoO5qa",
-	"HLgpCSXuZrLjwtrxy15ofbiUExXxxjOCLqS1xTUxUm6yZbPdjwDETiUqClbcynumVjm01nzUl5r9hJVZ",
-	"U3W3/Ej5gaq717KNnwQzZ9d7c/qwem++RPvbnk52YW4PUhU6YcxZp0ddwtB7EiOPVVXc/0Z/nlcV+nay",
-	"ZkS2JiNcdAL6mSY4Ewul8R2+LTaQe6a0c4qiNj84pejka4zeckOkItS7ODv7C65fEc0Y+ZEdBv4BF+aL",
-	"30f80lh8xY8kHLOgJoOC6pY4aZI6uRoKy0BjDXdQX432lsRvgaAuEor9a5q7tMlAu19SQV50vyd348P3",
-	"1sf4zLyh+4hrntMVpuprqm7auqbx7ZO3SsdiqxgcCd52Q/eMbNmeC/2KVGxn7FayXrmPTcd0rDQli50R",
-	"fgPaPxMnM6jHidXjdlO4S3Qpm81L0VZVLCJjpKFV8vH2Xvuo3pOn+8damqa034JxOaryEl843lkw5/6d",
-	"4dsSAv2moiIi0FumTyrrEA2xi0PVutW1Z/zJtfznf9Z2cg4YOOllk7gmW2aMXRS2M68IqxtzdGEyIU3J",
-	"xd5ek0ulWG5YEVtz2GEn7YLPNMELiabHvu6dRmrGLtEDTiDIgMWODruWeoFvJW7aehMRiL7qdA8LM5CQ",
-	"DL9Yj2LKrjRAd7StTGKpnKGYU0VyKuwBusXgetSYeqARlrCbLmnsNEzcBjtsqkIubezclLSJxjEUE+xg",
-	"HzyZ7i2z++ogFUSqW0OoYIdXqFi5NsSephrzBGAfkALPqXEWMGYJnDz/RdLdsud5JPhU3POcJWSGGx9l",
-	"9xolp4LsZWzprSGUs9tdPLPXioIp/COhGkwkGLFVF5pw85I8t0fE8xczjzalku2+jC4tBPoXZEVf2+ve",
-	"QhJpfRawZLTwcaDplmG0UFLWUY8N01n0SPaS+POJ6jsrJ1Qc3WouGkE00fVLy7T9p5UqqRmhQh+Y0i5P",
-	"ZeUNMlIZyKA9s8iOKzillxkcVnS+ZVUT3QdLvhmSefDCUx+J53eX9fNpdPQ+jawKd5pnG90wUaRfbe+q",
-	"eVXYzz3QIzESfkV5TSBvvWzGtVkSSzM+nmJYs8KQs/N6Y1gTd4NiCRTrdzi/QlhHnx2IZsIwkbNoMrO3",
-	"Z0apdthT9lkV0xqzos+vwZSQO5c3o+IItsKymept8eTrTEjrwgspMQcmDGem9OcTVYwSJgpN4HkIoYBn",
-	"LhrEgR5Xzv/PNGpGH8rjElwERjqDYsi8Ph1OR7cOIz050W09TdYT8KF26fbcIPOOsuemwKsK/JC5KJyd",
-	"g69lJBRH+Ult+iWvwaCBnHB0J0KMCv+O5gcIll10EtLlYIxaHYgQGW6WLXUeFH7kldZFD2Gw4I6DS0Br",
-	"sIL6LxcsIHQWvltSE315AVE3PwB7mX2Ph360ugVfY+Eb4uAkmMKANHAzdyfkQUez3KttSIwZTt6MCCtd",
-	"ssJNm3caN1lI2rgJB/SHvxoSAWJfsVttrO/79xNonETifxR97M9qKVvNiGqrhYqqYay63StasFjgwEjy",
-	"/PoV+SIjFNeL7FvhIqnZ9NOXBM6tI5EWVavIq+olYBrcsQcoTji/GBVOltlhhRo+tdw/wUWTTKgfaFJR",
-	"gBEw1RRobqzTu/ZRX8KN8dB7MUgH4lf5bTGRoWzz/nN76ef3VFkTWdt77Bt+cvfZf7/GexenMmAMAVLj",
-	"P3J2btwHJWYobrmO7OYIUmuNBbLs09x4wsf5g2wwmOSX3jhw4jkIoJqL1rgbF2zZkNmKBI3OBN+MYDcd",
-	"wCaksPxYkxNibYhpTO/Uwo5lHJVbsAw8JstBtBwmK9sACnLhFsDT3T0QfvjBPRV++BEfDf9+458PP32P",
-	"L/mYrVzWE5qcW1NcGO0UudfiywO1j7EZhvvcb4VODkYWW/jEqDhwlVeRAK9aDrMI8hyFJQ/hyJ0wvV/+",
-	"guMDE/3vMWV/xP8o/A+ONjoV1k6JqEK78nFEtj3tFn6DLpZeKFuVr4HL2FHfwE3Tc2k0ITBeGEvmPqt7",
-	"X3JGMPgwhSjwmJf2/E/WPHhxTUp6z8BTW7ZNKnk49TAMCOyoIjsla8KK/VKXeM0yQfQsCqSt+B2rjoTR",
-	"vPQwTZ3hWJwbKuxwsZZF7siLzEXQ7ljFrU//vB++WLKvFiylnbcM18IPPrmQTkgmK3nHRSJ7/BjifXEA",
-	"Bww/G8i2x3SknchKmvKdy4VEQjGUFLRuSG4vw0xFz2kIQcwc9EDMP3gdfBh/UwWgsAygEKCkC6ruEvfW",
-	"DVXcIV9HushK03TMd+yoR8AKOL0qjvJHTMm1tdez8K8xAOJk2mN1JiiXouAepDvvyvkLofoI0fWLdN/3",
-	"Ut7pZI5mMTYAUbZCpgL0PggfQWQfuFoRoE+O91cpVqj8v1nr45SCwCnI+kki+4m9fFG3QOFD3PxnTtD8",
-	"wKJbqL+88ZqxEsPFBdGtcC6o8GCDjGwB9U240cTu01ZNyyRg/92aBTnLbkP3ZGjuhj/ba9y1C8Lwf2aN",
-	"Ke31eykiGxAUTgjYwFziDtQlrSpMQCyJltNfE5aG1d+CRepOtkdCiVFHon9pndKb1mbZ0aUyohCn0CQv",
-	"pdSMbJk5MCaGmVeDZQo6pGCNhIj00nD8jX3/N1Gh7W+h2UfgVeH6NUuWrII4UMPUrW5kquLuwMwi6fuZ",
-	"GZS90R7sv8CtrpOgznrHtUnsMG0oQm9HJ3YKkgxlZgv9Wbn40mQ2VAeLwh9zdsAFVVaFNOVR89x++D/a",
-	"Yu/RsI3ieTymBqIVP4rsX26To2gFj68vRi+XfeM9rVr2cDQxDn4w1JD7hPGFyfKv8sPzq+ZWZE4QXpdx",
-	"U9yJwxTzRXJ35yvAf1nPld0zdQQDALVVnbmyFimqI9HMaKhbBXc+lM7+8fpkyW2Yv3E9uAPqwJO5CUWx",
-	"q6LLkSmPz5Osoglu6uvdUClzTQ5U1Wi7o81UTM4ezez5qGOZYcMrlwjPpVwYHl8IRnYvnTNdEfuSNFwx",
-	"7IIZQ7vG7jSyx7A96zCPPfnalcca14TqO1ZYkVrog0ltEjGWnAqyZWsf2ND8ju7ZGnQE3DCXupxIdbDL",
-	"EunaAz0CrFNbkeYCyA287S3lHQLMDlyzFab2SCTcceGy0e7UCB8/a6FhIc3Uc7f6OXrepcurJHe0EueU",
-	"k4y+zKnH0h0X+Iroh7RqGHfkAByld5CsacWdkIeEH9Yaw2ZQ+/6JDW0gugzoNSt+FOOpRfSpeWtW1rOX",
-	"9D5h2KWO8ppGdHrtxK2foARfzu1JLDaN24Cra0eTUWpjld6Fa0cNKlIPE8IJHpWUwiTizMSk5M/RumyK",
-	"Wq+iR6Yykpe0slrGcUvoVmT233nncnduvovxese9ZPT+GBUHNDSjb25MiSUOHp3ENWHvG8AuWpWxBXaA",
-	"5xjmmlaJ8/2KBavkYUU2Ayoyll4/iT35m8NbszDY6NLIgY3YSGf53rPbbSXB2gjuqvV0AAgud4YJ7fMH",
-	"g4zCHWPNrdztNsiPoujRMTlE1+cvwsTgjheACfrI2awasG//7/ZCICYx8Uh52MU5rRmxl70kEHSkZsq2",
-	"AuFQbWTTsMIha1IDt/bXSl1VU3UXPwQeRvUwwxawJhiYJhh5BDKJGJLRf0jm2UVc4DFUmNO4wdYJwGTh",
-	"vwQ+lcwa6ki9IHcEjiIMHTNRYC7dvjBzkHIujgTtMs2YwIhKoY7kwBuWgRzZZyKMHfMvsvFlVvbEBWGi",
-	"BD/dvtrq2MZ69Vq2osgIhjcD/r1qlXUY7ONgb9pbHPiH2J2ckRHbjRgw0cAbjJJ3wY7cVrRgvuxE6+7X",
-	"Emqz4BOsDOIHK6YDFNitwGfaBdmbigrBCoCrPvuffd3taGr8se7wqjB5m2xjP0ZhrSd8POsjUztgk/OD",
-	"tDt3vKayI4rrGb+JIkcBuEe4DPb7vJtMCnbPgbkpFAVZb9F/8I6zqvhME2cpDfXX5aPzyWxRTKy/5lX9",
-	"FY16SBW7DyFoXEOHjQRhRnCTFeCSVQWhwKBgMvLP/6z7ECdD0Kyb8CMN6gyXZHh5VbEVoNkOCfTA47E3",
-	"wvHT+qNJTeoPtIk4StLQygG17I7fK+TsEbJgunNkpeJ7brdQRpQ8WNNGycMrd5Xc+QwBF4bspX2SrqU0",
-	"ZXWMSpf7/ofnrLKNeB/X2eIY/z1+gMv3LnIxknBej0C0FhYk7ewsQJLOaCIP3Y4DgfwMfkfuOTtAKOSs",
-	"XJ3dNBeYPKvlHpj67uaxewysBkx9FpbXjzQujB5YdwIu15dx4XftSQwdoDy+imXcV6LcocIiiVZrG3sq",
-	"YYwLDXB7/cKgDdT9xx5tD9Hpk43zFVZrjA4U6z+m9/Lo2tizur80W7uPrT8l1R3UrGUb3QpX1had/29o",
-	"G63s82UX0wx4YIGDa/AQ0/H6B2Yd0VUm2W5Yp9BzXdfW6CjWMLrW6tWljMFX4dfOvzaa4KPpllfcHME2",
-	"0Q4WPEDMkj3M7bJaWXe4d6P2g3HzuHFzExODb1qmY2WrC4tL+hOwctPZI2euzs8jJMjeDpEVcEbF1l0w",
-	"dqIm4lELIBYirjqMux/vCMruMFjuI1PBW1ivKHh9feWcK1g+meHG0uYphszZu/ig+GB5DHEMcU+pgq0u",
-	"+DYjqhVA5EqnhJZgN7Mift7ntE16h7PVS95LTREZwt/XUPAgePLWOsxJLJt3ASI+qHUSEt+oS+u1M3Vb",
-	"S22W77BwW2xzVFKbLoNOtCQ7qhbvj/3J/QFrf2NcvBw0PRf7FYMHl+/kdNLC+qzeVUWiSSS0is7yss3q",
-	"lt4T/MBHDEpeAnCyN8ahAIQFzYL4DmdhuDyRNe5EO7m1bvxChMCY3DlAL4v4ndaR975s7Dz/lsZCDB6C",
-	"aY1dawr4inmfEHO/nnKTztBc7mRVyYOnMgTb2q2oq9S3E5nBkUiJoduKGZ8T0Uy7C43VIUsRBG+o1ki8",
-	"GTGTaUVV8vyQpJBEyIMbrAt3sBDmwDH24hke+oAw35DXndREH28rx2k0WxeNzEcnNF3eJS7ntb+slujG",
-	"ihX70yUV3+NVEDn2Cno4gx7uAfVvNT2SLSN5awhSQPsoCsGJimYd/BTFIXYuakVw8wDOLhrDlPLudhen",
-	"iIAHQaoNi5QxRoZZy148SJe48x14BPb431OvalxJ3jiGA69xNgm+A98ZWFZR8CG04bRIBDJMj7cm5uG7",
-	"m13QhGuCcUWY95reDXI+sM2wJGKESI942tKkJu84eZGQBo5yrzX6m6GGKHvk3GxiRPBgEYXAXcmY6ama",
-	"+ENui5almK8bR2qSrPvW5I4doTj7JXljL3ch1SIjf+Y69z9ZYX1DCzBPBUuMRevbmABspZV9eSCVFPsQ",
-	"vcTDi+tOo+qM6KU5bDhyCjnYyAPsIVywV1SY2A51QgPTzDEs2oXdwP2loKqjkjFr8YCvZy13ZZ/uBgCx",
-	"Y2sA92du+kR3xQkRd9Tu2vCqIiWNj1FRw269rzH19Oxf17k5itHiFs6CWMUgxdptcN/ciaElbm5Qgv5o",
-	"83vukCJaT2ZDMKGZEmPtYJK7ztfeK24+08TdODydRCK5sbYCPEYKrwnKKQYXn8et3oDdG38Mz0sSQ49Y",
-	"h9A6DeAnWmmy+6lgILbsaFXnGHqI02IVU3AI0Z7RDisyzU8/gHD+ENX53oRw2ZnOu4WtFUibYY85Vl1X",
-	"gbXIqpmv5J7W0aNc6S47sG/V8G3roCUuj9XXQmMzeKSAxlt8sJ+6/Tgg2u+28MAID3TrYCN0LrQzXrrk",
-	"TU/59w+KzqIKBow3BfvneOYs2VBmjuXlfh9252NQ/N0Z3TM9gqzHrPlvgXzmr/cxpMlIt6e4UkZW/fDZ",
-	"kQgP3Sqq+X0SnBT6N8gdGOiZz7P487jafbZYTr934OOIrFrtlG5JAe/BPB62wIgReZwmXGKyqVZw2WI+",
-	"9iQ+Hp/qPyHrTWl8HVQhXLBtGhllVPPq2MuucG0t5b4Fir5dKP9wqCf5nhdcg+xWNP+lHfQZ6fl2jFaI",
-	"MRmBFA01bXwWe2SApzkhWt0j7Yt+vqzWVA49Cl7M59vTQLFvZavZ27aKhrWlZinvq27aqHkFgSRZsArp",
-	"CqzPwnc7ppjI40j7FJrL890kbIJSyhVVJPYDb+Ce01MGWKvw9t63Zn5GuvfHZvS7upHKvJZVW4uI7DsT",
-	"wVN1wWVe5RC7Xq5A7vnITZkWYkPOkQte2+1yHTM2MA0wf02o+zlxWemAkfOXJXICu1YBbyB+LhzHDjcY",
-	"lq+m7/G5z69d1yH3Y+w1NX3/Hd744jqzqhOTDt7YoTVYyjkb0RDiigO8/JeWuScY1bKAbzn9hZCMOXnV",
-	"+9OXHE9dMs544YR56miP/oLxpOXwax7d2p10zm2boShD6U/OaywQCLgRieDoXNY1jWriggG7HhsU9+Hl",
-	"2Uazmueywr4pdBunDuEVC7UMPYz9i0ibshSpkjNBGaGa/PTu68//SFxIs/e831/D/7J0vcQ83wY3sUVj",
-	"vrYhmeLAaX6j2D1nh1jXr+JWWY80ng74113KaPrC0wIvN3YgfT4zQ4IdZv7q/7LoHMFZfCsPsXEsFxK8",
-	"9jaVEHRBJoA1cQ2JPLE51XqtL2ndMnXrHIpquld3wtObejcjvWkbzHDWiWNalN8y7Ugqx1U3jYmvAkIg",
-	"on8CPKZsozdOzu7G+OFuenfOjFRGNlzBDOVxvPY6pgzZmlzWg4SFAI4fP8JtAn8bDuVp/CZW9W/9w87F",
-	"rVg2F4HwB9hvQS+hIPzjpyXzMx1bn+/pMcpDjFlyBFeGfIQzpexPtEJ7KWgnoKjw4JrobH+fqhSFMHWb",
-	"l2RHNfb0o6Lz0pDXUsuaYcw/b43OiPMiAbxnWFVNTLcZEEan/RYn8nA9VzSEiFeU4EOySZux6MqEXEls",
-	"ZZwNZqdEWOcV7LARHPUVAIrsnP2fGNv6d4zP/zvZKWZ/suJkf1RMM3Vvf+OZWcZHI/RLXRm5gqffIuVL",
-	"3FKg0ISTFaSjUETI7oiwEJYbWU2vY3E1fNODmHUWAUoYW361neiVE2UXZR2orMt4L48uwxI/EDjae2f3",
-	"hd3AuznqrcVIAAZDGEBUetIV3wf30VZP8QanfYS3C+i7/CDsAIcFX95gw77kIpwTwGaUCNLsqOqlSZT1",
-	"USFbJ1tRQOpXew5kAIZ2KZ3FtLPIpRT5EDdf8ymRUPqRQR1ARYXukn7I2vHS7lauMP7sYulLR4dlMLEY",
-	"XsuL2Jw1SrYFAGn0SOVZRfEPufW/5oqgBbBoHAgrSjRSOdmki7pCGrlfbOcmPzywco91ptRjJd/BJ0K0",
-	"A9EqiGb3FMkrluMHqu6Sg7oFFtsFT9Df2gvXM56EkOrYXJc1YDYav59rWjCyXcmQ7/o9J5vMVkgSiR3A",
-	"F6W0uiKiCfNNYqVmHpOkenF/X0HoYrXmDQtk7xMEdyPjrQggkSQxRA/WwkjlZPgnt/1XkV9DJ7YUnHz5",
-	"p6Vong803V2Ba1JzraEcCEcOpSAVF/tFsJpZCpuwOINSrG5F+4TCGNEHOURd0algvyhdZ5jejsvcgReU",
-	"YnekhE2TPD1vOiGN54CmGT08PxN0+ulwcrr7C/akG67yeR0Ap1J0fna5CxtDAw57HCd9vLnmfeFzQ01e",
-	"Mo8Wb0C3vr2JzFu9sBnG+uZbT0dlNVbNutdu4zPtScSwQMYe7wpZaZefAYZW1fF0Hzt7UZ+pZdFU/WSv",
-	"js/XrAbxGx7HFifFwgX2I0pJUhQfFvi00JzzlW5AE1I3VLEC7ISJ37eGrmq6u0+uxFqCpaUt9keMYb6g",
-	"H0cYm7gfaJOKg3TIii0VKIyQQoKyfccnbU3emjbYAwrKBbPQbAFdbNAhoR4nly0Qt2pCsQhhOvH2rnOL",
-	"tHzy6pxnwPBCBHVhYw8l5ZkvjudkcFZ67xiML76wKtaoBeq/CrZfOLY1xUKIfF/uzecVjaXu+0gjCvlK",
-	"UlKdtELzSuqVVU3ulm38HM8VW1MRUDChuTneFot7LxfypGKRo0hwvKsO0gk5pCVGwbbsKN3261dQeiNs",
-	"ScjHF7HNDRAr3QBq4gjwV+yP6Dc5swNzqud011xC/2D3RmB/uFS3czzfRwFLq+6Q2gQE2RW6hsxqDBic",
-	"NCJ9oH/uy/7qLuvuuJ0BPs42w59hlmhKaWQcFWw9pKPbjSPwsdxZjwqqY5Cuy5Sjms+5TatYxdlubQHh",
-	"GhcVqFmtfRX1Uj0H8Sm5Cq2+NP+VrarNuTRfBnbcjIefsRGG1atGkhLyHTvsmTJd0ni6u2ujumXgLBHE",
-	"YnPjmFGiwPRVLcKfJGHEi01vI8A2DiwivlqpRDqKIXV5osd/d8L6E64Thd7h0j8uvRodHiZOGXiNPOQ0",
-	"GaS4ZFc+1e2SPve8zxLBtk0ZCykiw3UHgv3URW7VDVz4eGsc/8a4yVHKAyn5viRSIe6ZQoQVGfUIOzpU",
-	"NBi2rKpwowQQIUMtxipANlCTlxijwGLOhS0W7MBu8Enw76/xcfDv1+GZ+KN7cPgmGSOUW39gdAp/gFg5",
-	"yTLZKaCRhsDyhJ1UvvLmBLJmnHkJEu5GlpRcaI8dgSC5X0fAACuNhHRsp2FiPpu6TGs60k9uSucinYzD",
-	"DVUUfqsbz0xm1X7Un6VJo0aXzsgTaGb3hX2tm/okz+QUMBB8a5UhcC248mcGFleDXakVRehKhzhn+B95",
-	"z5TnLita0Jp5qypHInvLCmQQcHREsVR/ZwNEcE++vZtiNH2z16AzntsI+9hRpqLJj0dTRvJK5neO6XLB",
-	"Qg0cuGgHNlfa/Ipck1asaHTm1e7JRvdw4cgJizVmQ5BE7omoKFGtWDuqkec2yrOBnc4UKep//j8+2MGq",
-	"0GyGEoR7kGZpp7lErzCkX2KsIo0TxSW0gmudFudW9BTwH6IwxJ7ROibu4fvS4AHZmBKjab6gwU/K9gju",
-	"jTd7lnRa7NmDsXmRgNs3mhSc1gw37YNPfxalooSTnmrHFgNVyc6DdsEq75o6p21EyeTCLIuiyCvCr/Hy",
-	"eXxCSgti3nG2cTMmjpEkxh4996xXHxHqv7BQwqeLoNCO5q5ad8SGmS5IxxpCfNXC+u1axsaPDeFx5BjE",
-	"VczzBcWIB5EQIBlQ7z3IkRw7gAFWDq6IpqdPeCOhOMHPuusKn50u+sChY6yks+phXqKrzpWS6rVsIlSa",
-	"vEiWAOX2hoE59sXvB2beH7PT5Iux8fxotcTWcaYso8c3dD9DM2MPXECoul8cSc2YITRXUuuXRJetychO",
-	"VkVG9lbrYGcLSeRpOKujvKX7xJccXtMZkuKxFrEP8P1dtPlKFpxpsuf3TAM64SAc3aMgLj9mbY73tIaM",
-	"/0bTSspo3GEtBU0utbkFbG46boiMxYlGyp5ispTNZ5rUUth1G9Q49I802TYzeWcAoSJ/pmCVfkUoQGkU",
-	"gRvJgQu9nGxCsOobe1sUpQKnU+ocsd9zz0qeV8xBRYA3QLOg05dEL2WrdDezaw/puUG9Cq1AH9LjNd59",
-	"CIEdPd7PnCrX19vlEa0WxQXyfWWSKe2+ojjtD3oBP+152sugfMTedRCuolSPXvk8XjHR69G/zl+dtTku",
-	"ICtx/Guq2X5K+cQb7e8kT0T07F9ctN+UPL8TTOv1nRFV+jznBptueeMbhrKwmezysoVfmZILBrC10lsz",
-	"86BWFfCObOM+wDkMMMjEYiTIqgsGXbqnSApaB6han2mHo8VsKHBES/ESq+exV4FVjJgsRUO0z8NKHKcK",
-	"RKCs0VJjo581B3io1Vt1z2oy7TgFGNAmZUjV9ZJMCMFGY5pJRazb6Yswb/2lAWAdILBf9ZiQae9CKtAc",
-	"LcH1gXRV0ctqg3fqu0MkZ3pNFM0z+lhhOXZU0twNllamBJqkFAOC9da31E67vZ+6mm8FFBbYdAVJRBzE",
-	"6mTxm4o26LO/fRl4ILBIwcgKwRW+K8ekFi6OBpSi0Ld0LxMdH4HnZS8HS+ZaB+CGdFoQgh8ZbB2GfDDU",
-	"KRBvhwCk0q0du2ci0ByHKYZzeXt0rsGSNE6XcDqx3oFmfbxTuDi+7NEZAaG486VKDiUNI3px7Da+lGcO",
-	"oV+hFvZPf5qvhI1mSxDCd4J7PaFLv/adjM+il32ILuu0yARf6zoJjzbt9ew27V35u6goAxb51qHZpsEN",
-	"YCYBS6xDeWHSJ1AHAURxYHunqCpgXXqFBSFX5MabWIw4SGRdxifmZ/Y3pWaue/rlT55+QDp5RkRjXJ9E",
-	"imqygAsj3j+yw1usoor3T19aruO5hqfGJHItocZkEIF7BUYkWJOhLQYYM8cmztj1SGIRWAIi/KeA/Ycz",
-	"UMhDRgLnCrZK7FG1YR3ZwX6ZFFko78PqsgqKZexR2ZsFxbSs7sFMO2Iox4f2gQQe0rn28be+GND/1xqq",
-	"0VD/6oMOinQzd0bB77hPr9EedeOSQ6CNhwmPzvS8Y43pDAtuOpNix80woHXSXFhj+z/VNhvm8R3CztUu",
-	"o3wldt1NKZtTLGGtIdogq9FwZxpes9tfo6jzt2zPpbh6zc2xHyk1vcAt1I+pz3QvEnvKal5FKRD9XOxe",
-	"GmGypoqbY4qxzY24pNWu0xPYJojFUzN9Zo4sxlgxSCXBu3G7LXy5XZkM9zQkEV65TGv/O6DzQCgldQnr",
-	"s4b6EBulokUxiWl8cX3a1YkTBs71CkSb0rgSi7kvPfGdcrdLiUK/lwzUy2Bdgeu+xfPSKV7o6O16JwGv",
-	"G0bBwxB+d5Kv5WEuYkw7uCU4ZcfemLaIxAQCPc0aBHBHNuOlyv34h3M4IMbZBcdfPxfoeBcLc0y2+7KM",
-	"72ibLmsKU+NbVjWSqd1bVhQqV1LrVd+Dd6SUDjXkxTUpmHUitHfIrq9fka0V7FUBuCdVGpG0cPwUf2gA",
-	"ZoU7HC/KwwpgJM1ziQk4lLASYYiMnPVZO2c17O+R6Izlr6tJGwlzNtoRpzSFjpY4napxrbh2YUPoLBeI",
-	"c40EA9w6rQfEhYXLV2UvS9nGDGn4NVFtZQXZUQWCHQx5LKy2G4woChl19mEilYthGhdI5l1mfVEi6CsA",
-	"ocS+qEeuF2loG/Ax9jtyqlxRweFVCOl13Bu5YkxYW4tRERqN2DNzy0p00cJO5sJ88fvTMujH5uc9QxEI",
-	"MxUXnffmy0T1Is1nuvwjvzoXhJIdOxDMqWRr4d9YhzVDJZKk0x1T6DsyURdo9wWgwG3w9zOpcqcZ9D0b",
-	"4nl735H5aYvN9l93uxhVKFI43O581GqE70fyDsz7Mq07GYIbgicQacYDj/VAstkHc0P2Era5b4IXqWhZ",
-	"31um4DpfaqAw66nGYEHoM4PnE6dl6bUjcFHCc+u6HreFzqkilX7FAKxOwXJXlLw0ibxm9HeMNWtpkztz",
-	"IAKwESzawtgwxWkF6ImKbl0TmuXFMLN5XruxfqQ1O6U2SsaMXlwuQdVJM/gde29axR5WIH1+UT70Cotm",
-	"S/oJwoQwRRo8G1qtJtDm5rbmojUxKhEunA8m5FYWR4BBLYXtUSU8kVR0i0AsbpU9ciiPKwrjKyp+Lo9L",
-	"u5kPTT6w7cLGGm75QRB9oPsnOjvrN6AKq+P3+Gjy/dYLYu71b8exHbi3YSZ6c9yTJC/4Ha2C18zJI+17",
-	"Hos4gQlJj2gkVDFkn7Nx17hh64RzHw2FxSIW9spsxD3f692NVOCPoX2XaNLH0JINY1VoAXHh7mqLd4iX",
-	"Yy+43aCCAxSkNyl9P9IhOWHFqDa3LuTq2K8KbCeuza3z5xqqDIeg+hHGEDMS/wq9NOeK1rH9pUNXODbK",
-	"ac9MF/5ilWYH92/fLjP62infokOiuqQ/dkh335RoaOOQTwmIj0cYzpNZFMhLVN821lsVMbjftVXvFXMu",
-	"Da2Y79nguSEXAsfn6OxDzLur+VtBgmAHlWokMpJTB5/qf/DgAX6oUUnsIc1iCbMV1L/IUxrDjmGwmRdm",
-	"IYQfnxSIRMZ4UkdhBREBeGrAU0aB03NyEFoh1TWhg1bWhaIHLvaELzz208THN//jG+JapC2gO34IhfEb",
-	"mt/RWL4SaKt2LDRHB3fXg3VcoSswxU+OOH8CLQFZpk+CJdrdDd7r9xmmzUU0H4FSE9k9HEo86PB9im+n",
-	"P4y+BhPs1jln5iBvA1kAUKon+qq/8YI7ikvwkzbAl7wGZgnF6O1izoScqlSgIpfUpJirrU3FlpuVr+H6",
-	"KOlhe5r67bXzNdZQxxQrm6av9n5Du+hZLAde9RE7YPiOGvOUf+66hS6zt2B77I2LnPEerHuRgVetWG1o",
-	"nxFZ6xSxRKKAoQr0ObOkdHgVJHua0+uBHefTdIjQLr1hgnj6pMV0Vn+WUUaxGipJZsGSGDwVHQCAaF6w",
-	"JUyBac4MXy+yfNW6EpPIV8hgFc7a2njVEKp+HiFbQ7VZ/hR7cbSnDqtu1zCqQIitZsIsoh+EC0+yQM9F",
-	"aFzr4VkvwwXntax4sTia0yh6XEniszKi0261UUvuCBdCrrU43bLzJ7hoLv/g0H5YcgZZk77/+opoxgjk",
-	"iRbkFbLNga1gJ1rFtxHLm3WJC3cEZ0O2v25iw2ETtmHQjf6QDoMP8hFOQHfE+jnPwJJw+8pJXlBSA73R",
-	"Mcj1tk/vIBuQc3QHSmeAdFrAHyCd4dDfYr2NE7etQlvvM6wigELc+qjhrLVhr3zHUJMEG2gieBCjekWs",
-	"L8iEj/R5c7gHZslO9JJ5fANoOPRCHV2vTGI/LvUFC1nJVyBjqIMqEV3CpqV3zLeWBBBAoP+fQcxcPxvA",
-	"qmOgmQcZWvTXRC/WtTbI2nPySY63U9LYOy/C4TJc1HtZtTUj+GePwzhDdB50Lj3opFnLB7nuZDpQw9Rt",
-	"gFhM5ceq5SVK52dmvMrpjqFRaIiZi2zcjykdi0Wg0ziOV70nq0hRSaNFP7Q7e6GLP54Gt/RbhA1QW89P",
-	"N4CDKYBxJM+SN654aRSzoFzc1i8g3FO6yuBIIIoKUkLnkp01MpQrfQ/0oIvKSsWyoDUkGFZz4iLTf5Ei",
-	"kctdW+lTSaC3eGUyNuWpjIE2FyJDAPfGDkhAdwAFPzG3JcFaG4i2cPzJ5QscMMP1a6gpE5RsaIUEnBO0",
-	"5+5KQwgC2Yl9gCvtvfkf39jPAmvmkigKGGP6w4ziTbzwYGVwYhQ4WBI0jWWvnbFm13XrOZGXu6DzQJaH",
-	"TuHARu7lVAapxlHmLz7jWn/pSTbGkjToFB715JJdted6ZU+kod97uPfQxHhTxAM+pl1STbaMiR6epaNJ",
-	"CiBxxRoKIwDzHOz/aBgyABPH3F/Y2Ta+1ULfWyiC7HFL0CNRrciIbvPSbrg3L/5wfd2PcFARpTXMW7Oi",
-	"X29NVzHIx4O/4QvxeTiG6JLAFKXY/dITRXF2+l2DF8xEJJOypCSf6kS3e177FTpQDcWQHWAPCzMJ10Sx",
-	"XasdlTf5/fWfxmmIbMmcRicPe3xOcnSskoc0PVXXw8mXAS2CTK/HcJV8X0aHUUuPHqW+WZidJ/a+Yblh",
-	"hTWMt4xQg62lXlwvtAkSHw3Z28u/rocevggc5gnqi06V7r3pR+xG9UGtbxE3NYjeLx32g8bs+r26ASSG",
-	"HQOhYtHsyUZS9ios+/2YbbZUcx2HRKGBE3rbUVEQsJGdZFVVKIxVTBtNEow5q/tTYcv6lQz+uVTKzs5J",
-	"Zh68zCMR9QzZEeYqcVYB573r4aOteQPkalRlBKl/iRR2zuSKnl6DpZhCwg/x7DFUVHXAcMR/Q12gWAfy",
-	"qqSMsrBp9kvLRO6bbh2sZY7XEmo28f7MM22iAkvYQaq7QT8s4kC55zaEkh4tfNI9ClcvT3EM3KozW4+E",
-	"nu8jkv17po7ETztO2I4bDVVyikO3oHH/7FO+WDI5ApzgUZBDBVwm0NPKN0SM1hM8xCEEm4CenKq37jLo",
-	"fCrrhxGMrwCLzvSlgsqWeM+3nGFLOkmMOiIBBF6eeb8Q9yf04dAXWTU3nFvgN178eVgyenbvGUPVnpl0",
-	"rS2yliBdmeOMGvAk9FRQGQeqOp8E6hH7bdVcN5hFX/uuTFEDQpphpxJJcTASe41R6Ggn5q3RgMs0pmKk",
-	"xrJ1KhwDUlsV5AD/b+gds/ofWsguhPAoviJF/i7eo29duzG3zx3Z4j/aYs+Ki3Ye863FwkE+7SrkNHBQ",
-	"iOEoCgLip6bbh6MtgOdjEE1vyXj11qmP8fKHkz9lWeEWTNVdrgeHLGrsKkUMmC5dZh9bi0BJi9xBGWNU",
-	"L/+GGN7zQFtr4LtLI4snBXgByLYD1uIKzQHiutMuUh6Gh+mqzMU6CUqgZGbmfLnN5HFy2tAqRWhbUu1L",
-	"EInmImcLOWbX4QZ6Of1IJr48xuUCA3raHc1HtGchC+K4PHrGzlLjeT4531/wvnz5ECPOZA8jiIuB35CS",
-	"rhsUhqRWioRrGNUL6bDXlJ/B99RyTVumZPOkmlGBzd3RKaB2sS6ve9YomK4DYDSI6/MkY2oF4I4CXcpE",
-	"4TkVXKCM6jvkholzJC8vtYqdwbqX/+gL22CZprptUvniRSklfz+XMTYCWcQD+T5KPqOSIkkXxLENrK8p",
-	"/2K0HiuO4R3NF4x2SOcc/dq4BfAEYZ/oaJTcsljq0fFFRcr8f0n07p2wYcxq3TKOTQwqO7R3cLUWzNNl",
-	"VzIBU04j1pHcCcsWOsVcMqoK+O2vTElWkIrGln9cdsx+6elalyHEb0/O700Ta8MxW5L9BPHLXuH0yVCm",
-	"ktuK1TFaVEORpTZiYrCqSPDX2j91pqGS8eO7C6VEbALnxyFlmdAGd90i2XOEaiFkE5PBNqGjU6h9/5RT",
-	"SgL+2sH53asyP5GxyX8bTQmuDn2yYs9usRgq4aUqaPuAiAIgY4fWnQMLH71Zqjx77cI+g+vqsoPyme1i",
-	"DxcBrvi9WVNMml8g1NaH1a4RuWjEjOu7pdjZS0agjOIxPncKXHQ+z+7bYxjasMKl3F8ha6rCbizi2MP5",
-	"L6d3R2RBdFzt6Zo4JGRKmeUO8YF93ZGagOvwm5im+VWKFZGSv8lYuHY2ghEEZhDMcMPplSGDMOBnDXds",
-	"SjEkiSHX0CBU8fYRUjDyj1YbIAl8SUpgGA4NRfp01cjv3IQkoPfPrKEKFYP2r2nmyER/zan2lUWRJDNM",
-	"EBe+6qIO0HxHaSmIkcS+7A6QOHG6FK2j4Vn4PUYPXYNPX9TvImB9BseoQR5YLc9llURC6vgJi1IPZHyt",
-	"wRiyYvu2ooo01BimBEzIgQrYxbmUquCCmj4fQS/2o2Wr8uGgHReoKwRElf33dOfKyza7nGW1tF+9gtYy",
-	"0qXkjolVA34qMkvoVzlltHQ0wCBXYa163xHEeUaJJChxVlDMxtekxzIqRXV0nVFIIEBItyA9j+NyYHM5",
-	"NTsg/4Thxick5JKm4uWCTQRdYjxUKHeN0GlVkQM9umT1CEUSZQEDN0KT7XFVAg6Sul/Rqe2abQIFO3IS",
-	"IaeYrAo8ycNfA62vT8i57L5oq+pjNiFCWkBp9GCaotf2urcAWFpvKWKRdDrLjpRFoTuNqx6PlKaxYvlL",
-	"7dVzqX3Ka4ypJ32a8LaREd6tWQcR8CvUC/IsCTOFXPAox+tSZ7Mp+YrRIpCFXiAlvAr2ma6XRmFLJ9mo",
-	"6fGMHujRgw5JJfPlZDcrmGl+pse/ipOGoNM+Xsb6uSOUpF6iCl4fVUptxV6XkscAag4oe4p0MS+ljHvq",
-	"SUQe3nMuJO+L62XtudwIU59/Ez5gWbOxJApYuzVeMiZf+ZZalxvKi4euyIOJNimPQsfik0r5iT4NNzkT",
-	"LMoFy4Q5XQgWtr0n8Z9+Z9BF59XdKlrwVp/RXdYNJD4JVrhey6qtRSJSt8LrhoeFYMGUCiW5E8EVWKRt",
-	"b9p6GprEB4fHhGxD+osT1A6PmY5ek1mZQ/KnS0qWheungH2Xw+jysgvqP3Aa9QXiczkI31opcyIb2y5t",
-	"xU7TIrSaWeU6Hz8vOFgtImfLE+Au7tFWCGDHb5tJi9ywBP3pVrYibi8J2Y/ucCGYysi211nPRVMeCZD9",
-	"JFUwa2kxVp+GrhQpFgm0ThrwPtijHv47YtfNWzPAn52n3yNQwqT/3zCxwmJfhwM4p45+YDWEqU3UpUe3",
-	"QUkV+8ZBbWL0tJEdKiEp3BUieBLDybStIEFSrJb3AXV/8TlepqIdz1pQw2FI8Zlj1S5WvrGTis1lkXJZ",
-	"sy56t5ybGgjCY2hxR5Y9LV6TQhsqTK+1sZBm0AM0Uozvb1rObOTuiHMbGRPNqTmQMBYiCoI/bml+Zz1H",
-	"nypH1DAVhfs7vLwVixNvr+Ht0fQLz+9SsUwcMw7CrSbMHfSck7vTJ1GYwe77syAX3XrFhUpG6h+XleD/",
-	"QJuuCr8JjQ4ihG1tXvoEG1K2CUb++Z/1Yq42QOrfps9vkC5UCxgIsgfjzFGezTWwwTOA124VdCkPgvBe",
-	"Id1fWjtZV99zvY1XbYSH32oWRduBs5mXUlt3k1WauRj+iSY5U0vwwSFD3yHItwfo5mM8/B7xSW8ZErIU",
-	"QQE8ELU3toSgTYCnw0S8A3RS6NBxD8f5LVPW4GfSWRjjjSMV6hhCsc7UHohA+VIUVTyL0LUnGtcVuB4R",
-	"k+ZDmcN79EIXmLGZhGbXrECKQD+48k+T/1i7IqFFYHppxrgb33TfrY0u2zjq5sZ1mRzNqS9FXsjZbW3N",
-	"FdzZIaWXDVpozWV13Fk2fckdO/p3uGv6D/VHnD6xHxczIdutGSfT8LZ1t3sdKht59ZeCLdbhtMPDLwHY",
-	"tkbA7ATTraKa30O77Z7xkGwIGTh8McuIfSSg3Ac1fu8ZuO+jItpjRV+D5rwUb348XeAyyXiaQm1HyQCB",
-	"RnSuqLEWQRsvh0slx7ucdeRvnOUxIxhxmnY5PFBziblBDUvjbZ2ZThyAwI5qYQkwfvcKl6Pk4pgSdWxo",
-	"GXrpYguarpXuyk2ljZKx1vuuDxTCoYJj/JnduGJvyox8/pzkStqFycjnL4iy0tovfFsGLUtH7jtu/jX0",
-	"+zSeYnFomhNxM9l1L4UN3+nWDtcGr3ADD7MXRLTLfHhR6sfhgorsdm4Q4B7CuJMWLwnZxjdpQvxMj1Uf",
-	"zpf4uaf4XcTZjvb+fTHqs/XilOsxw/YResolToFQGo1NySHeYlhVTc2XcgEFG/KKwDEoCr2Ek/QruNDe",
-	"IZWSh5hzJuTgrOrql18BMKYj7rO7oXAYfJfontrqiHdZki1+cHcYunanrONvxaiU5zhPrCtc1J2qs6Gt",
-	"ZV82kjlEWnXbyeOIwoMHA/XTkjk56q23F5ao9PaZz/wprQ2D45lWbc0FR1SKPdJ4HjcdAxHaSIGjeQL2",
-	"O9Ul8t6SLcYbqOJoyo4A4pV3IljBPf/O/TH63ne+PDVSIxB4dgf7Tu6ZNSynjTOgofziyMwPVN29trfE",
-	"ZI3dM3Er+DZGmMC3ul9D2nVAxvFxTX5peX7H4iUgO0bt6FcEkeOwigAAtg6V6/A13cf+EyKGC99qIDNb",
-	"TAWOEPV1+SW8Z53N52evL8yNND6DFge2NdKsHBrcsm5k8aBOr/WbtURRs8DEn2S/wYv6S5F5Me7KGfrj",
-	"HH3peILHi9QX5G5iB0LoBSymWN5RHemTUUjBVrnQMw65cW+Yr03Xodn8Ml8bnjrjX4cn9kTMKjeA/udS",
-	"GFoD/nLjkNkOv3crdztAU+i7hCrTd+94npiyeHr0obiDdRMXnx/HIjIDR3jHqioKak5ltuY7G84EZihf",
-	"VzN7bicHzA31qm4GPR3ic4EBkljYq1U76Lmn0Uk/s6cT0N0ubHa7EIG2muBcyR2PlQC/R+LDjBwJ5s7s",
-	"z//8z+V8JfGE4xiv32eU7iAAODHd6KLLVEYFthdxmsYRXaRksSzNOYFxd24cDFziqkW/LoYNWrNvepK4",
-	"1FTHOgKdxvp1ieiKCld2oJEBdWFJ0gNCd36PLL1hfdl8JSUyHfkjYsuM82ilAnS3kLeK0eq2g2REz4VU",
-	"jMh3gY4pylvf6njdtMyp2BlSN/e3dNfZ0JgxUt2AJDnzGawkjFzHfFnXUAjESe4IkhBBBLhX4xGxd5Mw",
-	"/e6WwZf2yvJD752eq+bVDgpCMMh6+2Ec0YfPie3bn0S0Ejo4ooIdSEO5MKTiEB17SSj8UiqypYpBiVeG",
-	"UfWq8C3WNBUFKzJsdD5geQ7+GDtsso28h29M9lfLNu8/t3d8fk8V8MHZW2HIP8L98M+/4kPg3z/5J8Gn",
-	"YVrPv9LFiuJ2+k+6pRVwe0WOUevqoad3x0VhT1OAxtMGkUU6mi8S+4rdFmy/vD++jocbfJj7lM/oTVEM",
-	"Ki7349J7yxMWn3ozMhufC4rBYKHH0sIj+x8zgMd0s+tnLibcP9PjfF1wMcyIwqERaoBoVckD6bNCBSR2",
-	"lH/Ay5nzebGlERe4i6WLOWojGywFV/FMmYpSrwZumcwxZ1Zyv2cF1t7aW0LNOp9UlT2QoSBpbyKg/ZyW",
-	"FimIUok95D3twkzv2/GcY2lK15hVgvr7pWXaqVdsHoLLcIs/VIzeo6ixaue7kf/9bBqcfnHKgsqNkgKJ",
-	"G3wAMXJh9s4z3ofvhy/qfW/FdLxNZpIUo2TV4JG+7Ypv1JJ3dYY9NMOBG5F81QoMb5JpEvZfDuRmW0Z2",
-	"shUFtJeE2GgiMaiT+95IoukRWPP8CpxPCbRqW+HSDQlAwpaIbjfXYSHW2BQqLKCXA9kqyANAahi6klgb",
-	"vnfgehelaKv4Cfi3aEaYdjXcvgMl1uaVXBupjmhNa4JtKCdM0sZ3UXB9PF6c6iqzplPM2h4nESbqL2It",
-	"PZ+sZ1jXL+KLQbuI30XKAVa1A4mD2LuuRql2TDH5+5uveh8u7sOK4bsv/uMJTxufPx2QvY6LnZyK6tf2",
-	"9EanPwuGmSB13eVdjWxcg9pOngHzA1c4WvnM49Y0efv1a/K73/3uT8/IXwDKyJSSUClIrXexrVhNkJKD",
-	"/G/20j/9/g//x//uWrS632t61B2+CEhMHIaiDz3y6g0wTs/+J6wMz5nAEnCU282XDc1L9vmLZ9fWZFaV",
-	"VZDGNPrl1dXhcHhG4c/PpNpfuXv11fffvf7Ljzd/gXu6sMHmZ/qevKmoAE6RQGi2uX72HK+TDRO04ZuX",
-	"m989u372O4hHmRIW+WorC8/+E4PlvSsZAYPfLpt2HVi5cuBCzX9l+tkG3qCoveW7YvNy8z3X5it8LhhA",
-	"jRQOo/Di+ho1iTCOIps2TcVzuPfqH86lRClbLIy+V/JI/j5mcW8P6CxI6I0P/G0Ik4EiTdRaO9pWSRBh",
-	"+KQrT5HzEV7nJvPqgx3Jx+ScftnNKLZnt9PYU7zTCf2Gma+wPXJDFa0Zonn/48OGI6gEyBudWDmumW7v",
-	"GdWyrDenk2PNPeaXlqlj95y+pd7dvMALiD+uZ+xf4Gn9Nm9rHvf3M+XxtBhOxc74LdSKnayK8yQsdxXl",
-	"CcFq6J71Wsr4DUt0KZvMBwCse1FRbcCfh4sDpTbwGJbg7QOF3uCeHVfaxHf7a4rcq0PpTDVuh1E67D1z",
-	"yJjYKuet0mD/dwswwGVki2WZ166duH9OmP8/XA/6kvUbkz2PdU5JsadjU2o39QBhBKbmxJdpRhUQ+ka/",
-	"7IvlX4ZrdesCL5Hv29FKs0gE6zF3wmuq3tA9i20GBIft2UP3QLZpJBrPQyF8R+/Yd8LpPaZRXV7qe35k",
-	"h9dU4euHevXjZBafX3IWQ6FgRKvQOyYIGqznKJOrDzlV3xX902py9rwGV3G0uWNv6i65gqduHlvMUvo2",
-	"p+psdQtWUh7p5fW63+EVYOYUmyhT+96pgsTrz53Ey4v1a6pcp7wlgn39RILtC3MuJNdXecnyu4qj0vDK",
-	"Y2Tk8vzO+gCG6rtwevrb4JREtmzsc57fgS8+XWf7mHeY8f6UljmgBR5hmZdxzNs5WWCfD6b9YuvP7hmi",
-	"tSZ/6Z+dVjbaiGi8QaJ+aM9XS6iKmzGWgqRwAzJCuHChKWuATSXmWyoKl+44bdijlKyx7B9JoL6FT4Zx",
-	"f1Kaw6MioOvdpcSH141UA90xUu5S7LiqX1P1HV75aW1+HNTXvGJPvVb45rdM2yWIrNYda8yFV+mqUeye",
-	"s0Na09+E8A0lO14xzPr2MdeIsMyRQApi5tpIWRCqn5H/zlijfXHddDe/wbf/lyjE3+ymJyYLwZLqJvxi",
-	"otHRuCwx5wJrmNyRmoojcSzs1BApcpYy7t541vRPacF7zZSfXk8/hWnXVFSkoyEY4nWt1Zxx3hW6SXXH",
-	"igyzH9zoMQYEWgjjpS4u6GAhvTAvRA6BR8DIaMzO+sEwxE/TecKxJQwxnNtLrZTXsc9yfZ8OX1XVSBkP",
-	"WuEBpSm2w3tFCpnrK4z36e7pdUG6NoOOfia6Mo7/Un+NJYaPtDqGvTdX7osjUcotF1RFeqxGLBs4rC62",
-	"Gp5LLH5G4ik3SmsDu62sfIKDVxVgKkD6ZWumpm/EPWJV9VeXof2U1CSwuf1mvpEDPi9wj7w+QsCIXYzL",
-	"CUTHZ5XMAmla+7hKwRRhNC89VaAr+vRwhawryh40lfTNcqiKnaNQ5cM8s9YDRSQRJe0BKVZ6T4+kff1n",
-	"Rpa5T7101gJbTzq9y38AqkyuoZ0COHT/F7HLfM9UwXPHHu0KoZzgCUn+IbfkyMyrQInraH5jdhEDvMKj",
-	"BK7ss7+WT+9+wjclDkw3cecs2SBUgcQtVx/gv7BJu6LVeBQL1C+EHbouQYCjeuUY3IGk2Fk40xXDotiv",
-	"HeTqdDzCDexTiEi4et5F4vD7GCGztzDOWT2oitXJOPr3XJtv8JKnOFhCp4wlUTddyuYzTdwXnD0HVx/g",
-	"vyH6qtNC+zemJPaBlrwatlML7YF9qtDa7AlFg1+7RGrdyD4Fqf2RHXoa5ekSS040Lh+Smax+aOsRX/y3",
-	"rGHUsIJAJ6XAHVHRnGXjyld45meAjyAK7qNbXnFzDAjZmEZri+O/qmi4bif/q4hGy/SMGvi539wpZNPQ",
-	"/NgewUH3AEVaQaNR33pWHL3PGHH07Etfu0r4x1gmeMFvYIjAe+OOIk70GStVMlqZci4d/C1e8Yjf594Q",
-	"+UBsxeuGWtG6uWp47sslU6AYCfUutG4A9UV1yQosggG3FfsqMqwKULwJV2KdjNz1tBA2yypptYMgEjOG",
-	"FdEAw/e0bt64kcV1zxgRglDPbKnFE5Ch8ccVCEde9jAE4CaRW2wInXkAlITXdM+uGiyLPDMS4tf7DBGv",
-	"5P7qAxNGHeN2dcwu/ou9fNEx4h78r2YXX2734lTFXNuL2NlA1HH1wf7H4VZCYD8WmocisLXhBHz4o4Wc",
-	"gBKkxPYnT7s29s2seKTg/HBlrvJKarYkF7dlueP8w9o8BCY2TEA0EXqORex++/RPdnHh0z+dtbXDueTS",
-	"1lwp7BIUX9vXsuFMu+X05Tl4E5y9glUYMpb9WKE9VlEIgBPUegPTdf8BnvJJLjyM7LVsntxsn1l5uxCX",
-	"XPmmlEbOWYdv4IKzlmaBLfFvZ1sSkOSCsT4cH9gm0ycUn93Xaf/3m798Y2X+zY/fZOQL8sNXxPo8Mgap",
-	"ftNeYhqXSLjMDTOfa6MYrR8wpZ+CcjvXNR0JuGLWzzwZZ6W+l2Q82fUWn3K+mnry6YQAMpy5F5zUU7Fr",
-	"NFTDgSFb84x8tzhm/SkeBr+N6Z1e1svY3r65xansUh9nVSh64GIP4T13+3psFQRK/xoKHh9jxdzTfwuA",
-	"lHt1Mr90YXwUYpquPsB/l/hQb1xb43U7zD3+cfFNvwmC3XX5ehQnarw4V7kUBfeMOtEQ189OPCAjS0VB",
-	"dCtcXWzI4maBNKzTp9Yawd+GilUMhrmEb2g/2QM94SOQk9M1/4tjn8KoHyw22ScbKXtUYFZHd5rCyPeu",
-	"uKCcDbLPk7+GtrBzoCFKopwYmIUmRma+usKh8pSveg2o26ksfWlvTmSlf2MF9CM74MCe2N2DKSl6r46c",
-	"Ftj/13dIwPk+Exc/kYkpNj6OJGNkb495JQ8O1wfQ60E7JATdHlkMSYII+wdiqh9bBv7XBdgnlvtMkP1D",
-	"UfX/tfy/Mah+Ig7Yl2MmEvS9a9xx4eO/o9ibozQYz4UEg6bXx/AV2C5APeR/y4Vhqlc+nyjeDix8vw12",
-	"EKc1teB9JjTB3l9WA1Ryn97238s9xL2o1hn8t2GKoEFM3DHEhMvsA/0aGKduOZ+RGyZcrL/rWA+YU17Y",
-	"FcpdlYbXE+RLeFNnasTI3iJdqpGNZWRiFEUivffbGxi9ZNrTGRjJDB7S1F1YpuTdLPB4Qszf8ezwqgrC",
-	"jpTojOZxf+R7+5rz1vex9rMdWcLUh2+/6HTjE0+YbHY+7YWvkOGnM9XQqWzxh67JoBRMr97BsW34oEje",
-	"E+xCGNcnk9S5uGXn4nLP9P1+diu6/ad7Ub1QQBUsPLs9Qcqi+7CL4T3aVsQMkb7f//v7uroA4sR96kVn",
-	"HECO8wEd3P9N4LkGexpbX2OXTLI9Qvl5dJ7fwAsubXy9R8qlNLDlwYxOx/Of/JhKGqczXSuXs0uLh5jd",
-	"iQfrYxkZQnUHKgzrwyYxZGcVOdqzNdpc2yP89yVGZ+yx6WN8HmcJ5Y6faeQwwgChtdJ+aZnIGSTtoTfr",
-	"lDc781bellZU5NbmoseYuYXSeV5g8MSljm576gjEOiIaSYw6Igup0IbRYhCm+syzYcbE1jWrnhPTwC51",
-	"/exPf4ryZT6VBCcjin55z2dlGlE4KsZ+deWY/h0O5D8Snog1kOesOVNQHskg6A3tiW0C+863MGFzdbvd",
-	"tF5cKXm4rb76IGSa4vAmAGl1B/vxbPtoREAnRqThlq/INeYbML0QP9BSaNq1R9oQrQm0/elTZzHV7Qql",
-	"9C+Hl51IgnKsvqnIz1vMqXyCztZbTOBM5gmiB32tf/H58h07T/ldvprhEu6UK3P/FD0qP7QnVqCD1z6y",
-	"V4VNyk8u+qRb+an25hWjSuAhWrDGlBAc6bVPLKwFg8ULUETFTQYGnqcyqfgdI0bKi4iY69H+CUqYG9lT",
-	"szaGvPdMCT9muy6djjOKr5A2BXaulTZr/DqJC1VVBR7QFxGRd59mZPXd08dV38WjqhfXPIHMPc5pR5XR",
-	"8y0AkORbHkRGdJuX6ARuKyaKV9iynGtDFHOs7EGmTMli3A43zCDr/KcmBTiqJ07c9V56YTFgrLr6AN3s",
-	"Pp4si+tb6LC62GWiR5dkH0fgac6Eh/Wt48Y5Y9V8uduo1Na13HuEQFIuK+zSv1Rfw+X/glVsDZNNNRdD",
-	"lFAxP+IAh726V9y4UvuaHolqRQ/hFQK5hlVVpwzy1iSWHobxmNWg2JQ87u+WvmP5BSH8iPDWsmbA284F",
-	"hLbyPk/cdAajau+NTxU/Cv4RHv7b1JE93pqAaCu5ZbPxT2xBDwayZqLQKL/QVgu4BOAvJb1nREgXND8y",
-	"84z8HGwY9gsa3BXVAAGgQh+Y0kDzB2sfCG4EO4AAYMjixTVJBChg0MuKfRmL4ge6aMKjRgJhoIm123ve",
-	"kLPW7gpW4eqD/Y81SAolm7Rl+iUsGq7ZllXSKh8hoV8AlAFwl9MPoepESeCflWxuSmkWHUE4tDMZoSJk",
-	"MvZTmzNz5DiFjTRJG+4dqyrdEWO4EnUUdK6heBKdPuTkcDullAfCI2r8S1576X0URWWffWM/56EMPeey",
-	"nfkz7eqD+9e6ohR3U6oupfOMFKNailSdSjIcExHPMM7/79aRz8RqLlPNArR0s3FMuOAp6Jq+la1m9nVL",
-	"KZt6xHpnWz8TswUG8jiiZB/9upQ8Z78Z5+JvMddW3LAx5Yy43bjOlbNtdChBw8RIa5KD6umc9Ob5H66v",
-	"/5tqt1uWRC9y4OX7jXgP4QtTkTHXkth5K3DlRe16z/QsBSO5FNpQ5HcJ7wMzTzPTEfi7AnWEOUFPViHJ",
-	"Pa1aOGY1E+YVocFNqsMld+wYTWTdQGUMvPmxyBHd49f4BZET9wKVTNbhnBd36J37iMImm4X1EVh/AgO+",
-	"uDINn/k4Ue7wkU93MKcm9twAlkuYXH3AfzyU9HKcRxlWrxna7kuzhhIzleKIORVu4P9FiumWFHISVx9W",
-	"US29W0i09C9Js/REM93OMe9AUxvIdCuZM+1yAUYdu341Y2iXV5QOru84gV3UX3EGqSQpquN0E/2kH3tF",
-	"HxEx9SRgm4/ZRjN17ycGe8Fe0YZvPv794/8bAAD//w==",
+	"7L39ciS3sS/4KgjuRmj3nNKQM7a19kxs7JVo62OvJE+Io6uIc66Dga5Cd8GsLpQAFHtainmpjTgv4Cfb",
+	"QCaA+kpUV5FNanzu8R/WkKwPFJBI5Mcvf/nrRa72japFbc3F618vGq75Xlih4aec628K9w9ZX7y+aLgt",
+	"L7KLmu/FxWv/t+xCi59bqUVx8drqVmQXJi/Fnrub7LFxFxqrZb27+PAhu6h4UQjt/lYIk2vZWKnckyvB",
+	"jb3dymqfsQ2veJ2LImP4Wyv3ImMN11byKmNa5EoXGVOaGSsaw0ybl4wb1rz8w9XVf9PtZiP0v3yWbRXf",
+	"f7qVtfiXVxcZjv/nVuhj9wF+MP0R7/n7b0W9s+XF68+urjLiC/Zc3yWnxP9x3Zw0vBZV8pHhr2ue+cFd",
+	"bBpVGwGr+FarTSX2sKCqtqK27p+8aSqZc7cClw1e8a9/N245fu09+3/XYnvx+uJ/u+zE5BL/ai7Dc+GN",
+	"wwU9lNyyAzfsoFW9y9ihFFpkjNcFwz+ptirYRjAtd6WFefBPdS/9PM9FY99WHAbTaNUIbSV+zIYbaaYS",
+	"xA3byXtRs82R2VKwpuI1s2EURoj6IrvYyzos78vJ4valcywHszd+6K/Nv/sBxqf9LV6vNn8XuXUv+nzH",
+	"ZT39hp2S9Y5teH7HrGKc5YprI1DOGd9aoZkWW1m7t2ajadlK3L/+XRulKsHrC5Av4+Vg+Da1hYkSXFfS",
+	"v+QijlXWVuyEvoBv48Vxeru0zL0TltQ9x21emGt3vR+t+33FjWVuDN3De4ODt3bD7r3W8jthbtv9KSH8",
+	"i7Fyz62Ae8R7S2yI7MJKWwl6+/WXLswBXB1nrjeWDOc5TIp/I73EWojiy0opQt3lleAapdNNkTrUQjMO",
+	"d7iVrwS/F4xbVICTpebwjVul9+5fFwW34lOnJC8Ikd66AfhZ7O5Q7abqXV63+w1OuizI6QMlRIhAwbwQ",
+	"wQVvWK1qwbYKF/5QqkqwnGtqXI3QXtVM/qQFT/3JWN3md7drJsDfMvPQhNCMREM6FRxnM35AHG7mlmVO",
+	"HkrBi+kUgjLcKy1g28h6Z9ieH1le8nonJitfiqoxiYegRnVX4PNsyev4UGpm4t8mzyvVge15ffTPNMLa",
+	"SsCaGpG7a96wK6fRa3wTDpbVihUil0bCbEw3tL/3EWvQ/xp3Q+YnhJxvCTIvaif7/35Ry427bc9tXsJC",
+	"wmo1qpKm7N3fjegLsVVaTI8fp+aW76c7cUxsKFonR5XQyPxOFMztp1qIwniFKm2GU68Fk5YVShhWK8tQ",
+	"oUhLT3yu3WcvH/VqNZqBCJ5eQDcdnXqFewbD66ncMM8zW+oLYWRBLNGMbknL4GikcXuHOxIDsN/7uRqv",
+	"o9eJTNXsUMq8hFWtxXvLStVq5gwAw/aKUO9w321CEy/bKPERc7On8FQfnS1a8Nv9K9Ja4FWFHwXrc1qM",
+	"Nur9qcP7C/XeXVkKZwXe7pcKaAW22PLr0ZZOHWzw4dKKvTk93OL4Fs7CD/EtXGt+xG0maudfLH3Yjb+e",
+	"eBT+TG0zWSz/7pFQwF/9XPSnsPfU/kpkURZwJeNkdV+aEqu3wVxIytaCNcvdwSqWr801XE/N5lrpcnbL",
+	"8vd+rSryrSnVX0nRP5hyrQ5Oz7QNekLUWZQU39p92Ua1evlwvw+3UGNWra1kLRY/7K2StaUe1FQ8F3vv",
+	"aM4+IV7odpBX57O7xl3jrm03xmpn95+6IV74yP2Dh5ffPt3r/bBxYRfspTDHQc46Se9P22Bt6X32frrD",
+	"yoUSflh43fuF1x0fMp9OpbgZPbipoL/x+K1Sd8QBH62npY6hKTkacw+3fsauIjyx7yOmDtprrokohj99",
+	"J1t6+aGZlyK/q6Sxi7frO27uqN2aq8ophFMKFq+C6429reReEpbPFfh/zhFcZiRseW6VPnrjdPisvSgk",
+	"rzGy0Hc0DTtIWzLO/M1sK2tnxy97ofPhUk4U4Y1nDF1IZ4sbZpW6yJbNdj8CQJ1KvC5EcavuhV7l0Drz",
+	"0Zxr9hNW5p7ru+VHyndc312rlj4JZs6u9/b0YfXefo72tzud3MLcHpQuTMKYc06PPoeh9yxGnqgq2v9G",
+	"f15WFfp2ai+Yam3GZN0J6CeG4UwslMZ3+DZqIPdCG+8UkTY/OKXo5BuM3krLlGY8uDhb9wtp3jAjBPte",
+	"HAb+gaztZ78n/FIqvhJGEo9ZUJNRQXVLnDRJvVwNhWWgsYY7qK9Ge0sStkBUFwnF/iXPfdpkoN3PqSDP",
+	"ut+Tu/Hhe+sDPTNv+Y5wzXO+wlS95vqm3e85vX3yVhsqtorBkehtN3wn2EbsZG3esEpsrdtKzisPsWlK",
+	"xypbCuqMCBvQ/Zl5mUE9zpwed5vCX2JK1Vy8rtuqoiIyVlleJR/v7nWP6j15un+cpWlL9y0Yl+M6L/GF",
+	"450Fcx7eGb8tIdBvK14TAr0R5qSyjtEQtzhcr1tdd8afXMt//MfeTc4BAye9bJI0bCOsdYsitvYNE/vG",
+	"Hn2YrFa2lPXOXZMrrUVuRUGtOeywk3bBJ4bhhczwY1/3TiM1Y5foAScQZMCoo8OtpVngW9U37f6CEIi+",
+	"6vQPizOQkIywWE9iyq40QLe8rWxiqbyhmHPNcl67A3SDwXXSmHqgEZawm85p7DSivo122FSFnNvYuSl5",
+	"Q8YxtKjFwT14Mt0b4fbVQWmIVLeW8Voc3qBilcYyd5oazBOAfcAKPKfGWUDKEjh5/tdJd8ud50TwqbiX",
+	"uUjIjLQhyh40Ss5rtlPU0jtDKBe3Wzqz19aF0PhHxg2YSDBipy4Mk/Y1e+mOiJevZh5tS63aXUkuLQT6",
+	"F2RFr911P0ASaX0WsBS8CHGg6ZYRvNBK7UmPDdNZ/Mh2ioXziZs7Jye8PvrVXDQCMtH1cyuM+6eTKmUE",
+	"47U5CG18nsrJG2SkMpBBd2axrdRwSi8zOJzofC2qhtwHS74ZknnwwlMfied3l/ULaXT0Pq2qCn+aZxem",
+	"EXWRfrW7ay+rwn3ugR+ZVfArLvcM8tbLZtzYJbE0G+IpVjQrDDk3rzdWNLQbRCVQnN/h/YraOfriwIyo",
+	"rahzQSYze3tmlGqHPeWeVQljMCv68gpMCbX1eTNeH8FWWDZTvS2efJ2NaV14IWf2IGorhS3D+cS14EzU",
+	"hWHwPIRQwDMXDeLAjyvn/ydOmtGH8rgEF4GRzqgYsqBPh9PRrcNIT050W0+T9QR8qF26PTfIvKPs+SkI",
+	"qgI/ZC4K5+bgS0WE4rg8qU0/l3swaCAnTO5EiFHh39H8AMFyi85iuhyMUacDESIj7bKlzqPCJ17pXPQY",
+	"BovuOLgEfA9WUP/ltYgInYXvVtySLy8g6hYG4C5z7wnQj9a04GssfAMNToIpjEgDP3N3tToYMsu92obE",
+	"mOHkzYiwMqUo/LQFp/Eii0kbP+GA/ghXQyKg3lXi1ljn+/7tBBonkfgfRR/7s1qq1gim22qhomqEqG53",
+	"mheCChxYxV5evWGfZYzjerFdW/tIajb99CWBc+dIpEXVKfKqeg2YBn/sAYoTzi/Bay/L4rBCDZ9a7h/h",
+	"okkmNAw0qSjACJhqCjQ31uld96jP4UY69F4M0oH4VWFbTGQou3j/qbv003uunYls3D3uDT/6+9y/r/He",
+	"xakMGEOE1ISPnJ0b/0GJGaIt15HdTCC11lggyz7Njyd+XDjIBoNJfumNByc+BgG0l3Vr/Y0LtmzMbBFB",
+	"o0eCb0awmw5gE1NYYazJCXE2xDSmd2phxzKOyi1aBgGT5SFaHpOVXQAKcuEWwNPdPxB++M4/FX74Hh8N",
+	"/34bng8/fYsv+ZCtXNYTmlw6U7y2xivyoMWXB2qfYjMM93nYCp0cjCy2+ImkOEidV0SAVy+HWUR5JmHJ",
+	"QzhyJ0zvl7/g+MBE/3tM2R/xPxr/g6Mlp8LZKYQqdCtPI7LdabfwG0yx9ELV6nwNXMaN+gZump5LowmB",
+	"8cJYMv9Z3fuSM4LBhylEQVJe2ss/OfPg1RUr+b0AT23ZNqnU4dTDMCCw5ZpttdozUeyWusRrlgmiZySQ",
+	"tpJ3ojoywfMywDRNhmPxbmjthou1LGrLXmU+gnYnKul8+pf98MWSfbVgKd28ZbgWYfDJhfRCMlnJO1kn",
+	"ssdPId5nB3DA8LOBbAdMR9qJrJQt3/lcCBGK4azg+4bl7jLMVPSchhjEzEEPUP7BdfRhwk0VgMIygEKA",
+	"ki64vkvcu2+4lh75OtJFTpqmY74TRzMCVsDpVUmUP2ZLaZy9nsV/jQEQJ9MeqzNBuaoLGUC6865cuBCq",
+	"jxBdv0j3favUnUnmaBZjAxBlW6tUgD4E4ZNQ+OXa+kbExMAEkXCQekWwP/HtFID4IuunityH9rJG3TLF",
+	"IfhVyLy49T6T3Ev9daaLx0qMGxfMtLX3ReuAOsjYBuDfTFrD3IZt9bReAjbirV2QvOx2dk+Y5m74s7vG",
+	"X7sgHv9n0djSXb9TNbETQfPEyA1MJ25FU/KqwkzEkrA5/yVhcjhFXguiAGVzZJxZfWTm59ZrP6KCTFMx",
+	"mrC8Xmkodecz4xDzjEplafT9LdckggjmJpWYhXCJYXmplBFsI+xBiHqYALZYLWFiJtgqCIwvHdeNe/9X",
+	"btlmd9/sI/CqeP0agUkWYxy4FfrWNCpV+HcQdpHs/yQsSv5ICfRf4GXLy2/nRODaBBFJ7HNjOSKBRwZE",
+	"CiENVW8L3Wu1+NJkctZEAyecum7ABddOlzXl0cjcfeLf22IXwLmNljkd4gMRo09G95fb5CjaWtLrjMHU",
+	"Zd94z6tWPBzcjIMfDDWmYmF8cbLCq8Lwwqr5FZkThOuS9gy8OEwhaCz3d74BOJpzpMW90EewR1Bn7jNf",
+	"ZaPq6siMsAbKaCG6ECt5/3h1sgI4zt+4PN3jhuDJ0sYa3VXBbmLK6XlSFZlv56H8DhWuNOzA9R5dCdS2",
+	"xeQENMId1IZKVFtZ+bx8rtTCaP1CbLR/6ZwljVCcpB2NUSBMYLo19meiMwbciYtp9cnXrjxcpWHc3InC",
+	"idRCl1AZmwj55LxmG7H2gQ3P7/hOrAFrwA209apnAUwHfgQwqXGS61zOxPl9kEassvGXSYU/OXx+3B8g",
+	"8ftnjxAs7ZnGEpyKJo++dMGXkp7o4jEFLqMv8xqy9CcGvoL8kFYPI6ESoKz8DtJHbX1Xq0PCM2ytFTN1",
+	"BOGJDW8g3g14OieBHCO8BfnUvLUrK+xLfp+wMFOn+Z4Tan3vRbGfMgXv0m9LLH+lGQNWV7Mm4+bW6b0z",
+	"V7Na1KUBuIQTPCpyhUnEmaGk5M9kpThHxVfxo9AZy0teOUXj2S5MW2fu33kXBOgCDz7qHEIJpeD3R1Ic",
+	"0OYk39zYEosuAl5KGibeN4CmdOpkA3wFLzHwNq1bl7sVC1apw4r8CtSILL1+Eg0LN8e3ZnGw5NKogZnY",
+	"KG8E34vbTaXA4Iius3O5AJqutlbUJmQ0BjmOOyGaW7XdXiBji+ZHzy1Brs9faksBMM8AXAyxvFk14N7+",
+	"392FQJVi6dh93MU53wvmLnvNIAzK7ZT/BQK0xqqmEYXH+qQG7kywlbpqz/UdfQg8jHxihr9gTXgyTXny",
+	"BPQWFLYyfEgW+E58KDTWvHPaZusEYLLwnwPDS+ZsdSSDUFsGRxEGs0VdYHbfvTDzIHdZHxmaZkaIGkM7",
+	"hT6yg2xEBnLknonAeswIqSYUfrkTF4SJM/x092qnYxvn4BvV1kXGMOAaEflVq53P4B4He9Pd4uFIzO3k",
+	"jI34d+oBNw68wWp1F03JTcULEQphjOl+raBaDD7BySB+sBYmgpP9CnxifNi/qXhdiwIAtC/+Z193e+Kc",
+	"cKx7BC1M3kV24T5GY/UpfLzoY2U7qJV3hYw/d4KmciOi9UzYRMRRAB4SLoP7vuAps0LcS+CSimVKzmEM",
+	"H7yVoio+McxbSkP9df58QTJ/RYn1l7Laf8FJJ6kS9zEojmvo0ZogzAi3cgJciqpgHDgdbMb+8R/7PujK",
+	"MjTrJoxNg8rHJTlnWVViBYy3wyY98HjsjXD8tP5oUpP6HW8IX0lZXnnomNvxO40sQrUqhOl8WaXlTrot",
+	"lDGtDs600erwxl+ltiFnIWvLdso9yeyVsmV1JKXLf//Ds2jZRf2e1tn1kf49foDPQC9yMZIA44CJdBYW",
+	"pBHdLEDa0BqmDt2OA4H8BH7H7qU4QDTkUdlDt2nOMHlOyz0wGd/NY/cYWA2Y+iwubxgpLYwB6ncCwNeX",
+	"8Trs2pOoPsCdfEFhAFbi7qHmI4mfaxt3KmGYCw1wd/3CuA0wEVCPdofo9MnW+wqrNUYH0w0f03s5uTbu",
+	"rO4vzcbtY+dPKX0HVXTZhWlrX2hHzv9XvCVrDUMhyDQnH3np4Bo8xAxdkSGcI7rKJNsOKyd6ruvaqiEt",
+	"GsHXWr2mVGSyxv3a+9fWMHw038hK2iPYJsYDlQcYXraDuV1WvesP927UYTB+Hi/83FBi8FUrDFVIu7Dc",
+	"pT8BKzedO3LmKg8DZoPt3BBFAWcUte61ECeqNJ60JGMhBqxD3YfxjsD1HhXmPzIVv4X1IuH062v5fAn1",
+	"yZw7FltPUW3e3sUH0YOVFAYaYqJKR1u9lpuM6bYGalk+pdgEu1kU9Hmf8zbpHc7WUwUvNUWtCH9fQwqE",
+	"cM5b5zAn0XXBBSB8UOckJL7RlM5rF/p2r4xdvsPibdTmqJSxXSqfGcW2XC/eH7uT+wPW/sb6kDloelnv",
+	"VgweXL6T08kL57MGVxWpL5Fii5zlZZvVL32gHIKPGBThRChnb4xDAYgLmkXxHc7CcHmINe5EO7m1bsJC",
+	"xMCY2nqIsSD8TufIB1+WOs+/5lSIIYBCnbHrTIFQwx9yYv7XU7bUGeLNraoqdQjkimBb+xX13AFuIjM4",
+	"EjmzfFMJG5IlRhh/oXU6ZDnIwRikAiXMZF5xnTw/FCsUq9XBD9aHO0QMc+AYe/GMgIJA4HFM7U6qtI+3",
+	"lWdZmq3URi6mE5ou73KX89pfVUt0YyWK3ekij2/xKogcBwU9nMGA/ICKvD0/so1geWsZklKHKArDiSKz",
+	"DmGKaNCfj1ox3DyA/CNjmErd3W5p0gp4EOTgsGwaY2SYuOzFg0yJO9/jSGCP/y31qsYXCY5jOPAab5Pg",
+	"O/CdkfcVBR9CG16LECBmfry1lIfvb/ZBE2kYxhVh3vf8bpDzgW2GRRojjDzhaSubmrzj5EW1snCUB63R",
+	"3wx7iLIT52ZDUdODRRQDd6UQtqdq6IfcFq1IcXE3nmYlWYlu2J04Qrn4a/bWXe5DqkXG/ixNHn5ywvqW",
+	"F2Ce1iIxFmNuKQHYKCf76sAqVe9i9BIPL2k6jWoyZpamseHIKdRgIw/QkHDBTvPaUjvUCw1Ms8SwaBd2",
+	"A/eXg6omJWPW4gFfz1nu2j3dDwBix84A7s/c9In+ihMi7snmjZVVxUpOj1FzK26DrzH19Nxf17k5WvDi",
+	"Fs4CqoaRYzU5uG/+xDAKNzcowXC0hT13SFG/J7MhmNBMibHxeM1t52vvtLSfGOZvHJ5OdSK5sbYmnaKp",
+	"NwzlFIOLL2mrN8L4xh8j85JRABLnEDqnAfxEJ01uPxUCxFYcneocoxBxWpxiig4h2jPGw0Wm+ekHUOAf",
+	"SJ0fTAifnem8W9hakUYa9pjn+fU1YYusmvna8mllP8qV6bIDu1YP33YCc0Lz9ve10NgMHimg8RYf7Kdu",
+	"Pw6o/7stPDDCIwE82AidC+2Nly5501P+/YOis6iiARNMwf45nnlLNha+Y8F72Ifd+RgVf3dG90yPKOuU",
+	"Nf810OH89Z5Cmox0e4q9ZWTVD59NRHj4RnMj75MA39hRQm3BQM9CniWcx9X2k8Vy+q1HQROy6rRTukkG",
+	"vAfzeNiUg6IWOU0BJVRTrWDXxXzsSaw+PjV8QtabUnoddFH7YNs0Miq4kdWxl12RxlnKfQsUfbtYkOJR",
+	"T+q9LKQB2a14/nM76HzS8+0ErxBjMsIpWm5behZ79ISnWSpa06MRJD9fVWtqmZ4ELxby7Wmg2NeqNeKH",
+	"tiLD2sqIlPe1b1rSvIJAkipEhQQKzmeR263Qos5pyH8KzRUYeBI2QanUiloU94E3cM/pKQOsVXx771uz",
+	"MCPd+6kZ/WbfKG2vVdXua0L2vYkQyMPgsqBymFsvX7L3cuSmTEvDIecoa7l32+WKMjYwDTB/TaxEOnFZ",
+	"6YGR85clcgLbVkO9Bn4uHMceNxiXb8/f43NfXvk+SP5H6jV7/v4bvPHVVeZUJyYdgrHD92Ap52JEjIgr",
+	"Dgjzn1vhn2B1KyK+5fQXQjLm5FXvT19yPHXJOOOFExbIrAP6C8aTlsMvJbm1O+mc2zZDUYYapFzusUYg",
+	"4kYU4qNztd9zUhMXAvj+xKDcEC/PLozYy1xV2MmFb2gyE1mJWM7Qg9m/IhqnpWievAkqGDfsx3dffvpH",
+	"5kOavef9/gr+l6VLJuYZQKSlFk2E8oZkigOn+a0W91IcqD5kxa12HimdDvjnXUoyfRGIipcbO5A+n5mh",
+	"Whxm/hr+sugcwVn8QR2ocSwXErz2NpUQ9EEmgDVJA4m8+uJUM7i+pHXL1K1zrKvpXt0JT2/q/Yz0pm0w",
+	"w1knjmlR/kEYT5s5LrxpLL0KCIEg/wR4TNWSN07O7saG4V707pwZqSI2XCEslzReex13h2ptrvaDhEUN",
+	"rENhhJsE/jYeytP4DcVD4PzDzsWtRDYXgQgH2G9BeKEh/BOmJQszTa3Pt/xIMiNjlhzBlTEf4U0p9xOv",
+	"0F6K2glIMwK4hpztb1MlqxCmbvOSbbmx/XJT8NKQadOovcCYf95akzHvRQJ4z4qqmphuMyCMTvstTuTh",
+	"eq5oUUFXlOBDsknjM3JlYq6EWhlvg7kpqZ3zCnbYCI76BgBFbs7+b4xt/SvG5/+VbbVwPzlxcj9qYYS+",
+	"d78JXDHjoxE6uK6MXMHTb5GEhrYUOLQFFQXrSB0RsjuiUITlRp7VKyquhm96ENfPIkCJEMuvdhO9cqLc",
+	"oqwDlXUZ7+XRZVjiBwJHe+/svrAbeDdHvbUYCcBgCAOISk+66H1wTzafoluu9hHePqDv84OwAzwWfHnL",
+	"D/eSs7BgAL9SIkiz5bqXJtHOR4VsnWrrAlK/JrAyAzC0S+ksJsJFdifiQ/x8zadEYulHBnUAFa9Nl/RD",
+	"HpHXbrdKjfFnH0tfOjosg6FieK0sqDlrtGoLANKYkcpziuLvahN+LTVDC2DROBBWlGjtcrJtGPeFNGq3",
+	"2M5NfnjkCR/rTGXGSr6DT8RoB6JVEM0eSJtXLMd3XN8lB3ULvLoLnmC+dheu52CJIdWxua72gNlown7e",
+	"80KwzUrOft+BOtn2tkLaSuxJviil1RURTbh4Eis185gk+cxqghnQmnMsM42ia4shkaQwRA/WwkjlZPgn",
+	"v/1X0XFDb7gUnHwFd06CePrA0/0epGF7aQyUA+HIoRSkkvVuEaxmlk4nLs6gFKtb0T7FMUb0QQ5RV3Qq",
+	"OCxK16umt+Myf+BFpdgdKXHTJE/Pm05I6RzQNKOH52eC4D8dTk73o8EuecNVflxPwqkUPT673IWNoSWI",
+	"O46TPt5cO8H4ubEmL5lHo1virW+4ovLWLGzPsb4d2PORa41Vs+k1APnEBFozLJBxx7tGntwV5Aa8qo6n",
+	"O+u5i/pkLYum6kd3NT1fsxokbHgcG03QhQscRpSSJBIfFrm90JwLlW7AFLJvuBYF2AkTv28Nb9Z0d59c",
+	"ibVcS0ub/o/Yy0JBP46QmrjveJOKg3TIig2vURghhQRl+57h2pm8e95gVyooF8xi+wd0sUGHxHqcXLVA",
+	"JWsYxyKE6cS7ux5bpBWSV495BgwvRlAXthrRSj3yxXROBmel947B+OiF1VTrGKj/KsRu4djWFAsh8n25",
+	"N59XnErd95FGHPKVrOQmaYXmlTIrq5r8LRv6HM+1WFMRUIjaSHu8LRZ3gy7UScWiRpFgus8PMgp5pCVG",
+	"wTbiqPz261dQBiNsScgnFLHNDRAr3QBq4in5V+wP8pu82YE51cf0+1xC/+D2RmR/OFf/dTzfRwFLp+6Q",
+	"2gQE2Re6xswqBQxOGpEh0D/3ZX/1l3V33M4AH2fb888wSzSlsopGBTsP6eh34wh8rLbOo4LqGGTssuWo",
+	"5nNu02pRSbFdW0C4xkUFslhnX5FeamBFPiVXsfmYkb+IVbU55+bLwB6gdPgZW3M4vWoVKyHfscUuLtMl",
+	"pdPdXWPXjQBniSEWW1rPjEIC01c1LX+WhJEsLnobAbZxZBEJ1Uol0lEMydQ7xTHolN6dsOGE60Shd7j0",
+	"j8ugRoeHiVcGQSMPOU0GKS7VlU91u6TPhh+yRLBtU8ZCistw3YHgPnWRW3UDFz7dGtPfSJscpTqwUu5K",
+	"pjTinjlEWJFUj4mjR0WDYSuqCjdKBBEK1GKiAmQDt3mJMQos5lzY9MEN7AafBP/+Eh8H/76Oz8Qf/YPj",
+	"NymKUG79gdEp/AFi5STRZKeARhoCyxO2SofKmxPImnHmJUq4H1lScqFhNwFB8r8mwAArjYR0bKcR9Xw2",
+	"dZnW9Lyf0pbeRToZhxuqKPxWP56ZzKr7qD8rm0aNLp2RZ9DM/gv7Wjf1SYHJKWIg5MYpQ+Ba8OXPAiyu",
+	"Bvtka47QlQ5xLvA/6l7owF1WtKA181ZXnkf2VhTIIODpiKhUf2cDELin0HBOC56+OWjQGc9thH3sWFPR",
+	"5MejKWN5pfI7T4G5YKEGDhzZE86XNr9hV6ytV7ReC2r3ZOt9uHDkhFGt4hAkkQciKs50W68d1chzG+XZ",
+	"wE4XmhX7f/x/Idghqtj+hjOEe7Bmae+7RPcypF8SomKNF8UltIJrnRbvVvQU8B9IGGLPaB0T98hdafGA",
+	"bGyJ0bRQ0BAmZXME9yaYPUt6P/bsQWpeFOD2rWGF5HuBm/bBp78gqSjhpOfGs8VAVbL3oH2wKrim3mkb",
+	"UTL5MMuiKPKK8CtdPo9PSGlBzDvOtpLGxDGSxLij51706iNi/RcWSoR0ERTa8dxX647YMNMF6VhDiK9a",
+	"WL+9V9T4kYgfR45BXC0CXxBFPIiEAMmAeu9BnufYAwywcnA9VTBdnnbnJMnPuu9Tn50u+sChY6yks+ph",
+	"XshVl1orfa0agkpTFskSoNzdMDDHPvv9wMz7Y3aafJEaz/dOS2w8Z8oyhnzLdzM0M+7ABYSq/8WR7YWw",
+	"jOdaGfOambK1GduqqsjYzmkdbLGhmDoNZ/WUt3yX+JLDNZ8hKR5rEfeA0HHG2C9UIYVhO3kvDKATDrWn",
+	"e6yZz485m+M930PG/8LwSiky7rCWgiZXxt4CNjcdN0TG4kRr50AxWarmE8P2qnbrNqhx6B9pqm1m8s4A",
+	"QkX+zFpU5g3jAKXRDG5kB1mb5WQTtai+creRKBU4nVLniPuee1HKvBIeKgK8AaZr6rEkeqlabbqZXXtI",
+	"zw3qTWxO+pCus3Q/JAR29Hg/c659p3GfR3RaFBco9LhJprT7iuK0PxgE/LTn6S6D8hF316H2FaVm9MqX",
+	"dMVE6J+/2l+dtTnOICs0/jXV/j+lfOjW/1slExE99xcf7belzO9qYcz6Xo06fZ5Li23AgvENQ1nY3nZ5",
+	"2cIvQqsFA9g46d0L+6BuFfCO7MJ/gHcYYJCJxUiQVRcC+oZPkRR8H6FqfaYdiRaz5cARrerXWD2PfQyc",
+	"YsRkKRqifR5W5jlVIALljJY99vxZc4DHWr1V96wm06YpwIA2KUOqrtdsQgg2GtNMKmLdTl+EeesvDQDr",
+	"AIH9pseEzHsX8hrN0RJcH0hXFb2sNninoTtEcqbXRNECo48TlmNHJS39YHllS6BJSjEgOG99w920u/u5",
+	"r/nWQGGBfVeQRMRDrE4Wv2myZaD77evIA4FFClZVCK4IHTsmtXA0GlDVhbnlO5XoQQk8Lzs1WDLfOgA3",
+	"pNeCEPzIYOsI5IPhXoEEOwQglX7txL2oI81xnGI4lzdH7xosSeN0CacT6x1p1sc7RdbH1z06IyAU975U",
+	"KaGkYUQvjv3Pl/LMIfQr1sL+6U/zlbBktgQhfCe41xO69MvQW/lR9LIP0WWdFpnga31v49GmvZrdpr0r",
+	"f0eKMmCRbz2abRrcAGYSsMQ6lBcmfSJ1EEAUB7Z3iqoC1qVXWBBzRX68icWgQSLrMj6Un9nflEb4fu7n",
+	"P3n6AenkGUHGuD6KFNVkARdGvL8Xhx+wioru6L60XCdwDU+NSeRaQo0pIAL3BoxIsCZjWwwwZo4Nzdj1",
+	"RGIRWQII/lPA/sMZWKtDxiLnCnZN7FG1YR3ZwX2ZqrNY3ofVZRUUy7ijsjcLWhhV3YOZdsRQTgjtAwk8",
+	"pHPd429DMWD4rzNUyVD/6oMOinQzf0bB72RIr/EedeOSQ6Clw4RHb3reicZ2hoW0nUmxlXYY0DppLqyx",
+	"/Z9rmw3z+B5h52uXUb4Su+6mVM0plrDWMmOR1Wi4M63ci9tfSNT5D2InVX15Le2xHym1vcAt1I/pT0wv",
+	"EnvKal5FKUB+LrZRJZisuZb2mGJs8yMuebXt9AS2CRJ0aqbPzJFRjBWDVBK8G7fbwpe7lclwT0MS4Y3P",
+	"tPa/AzoPxFJSn7B+1FAfYqNUvCgmMY3Prk67OjRh4Fy7QLQprS+xmPvSE9+pttuUKPR7yUC9DNYV+O5b",
+	"Mi+94oUe4753EvC6YRQ8DuF3J/laHuYiUtrBL8EpO/bGtgURE4j0NGsQwB3ZTJAq/+MfHsMBMc4ueP76",
+	"uUDHOyrMMdnuyzK+o226rCnMHt+yqpHM3r9lRaFypYxZ9T14R0rpcMteXbFCOCfCBIfs6uoN2zjBXhWA",
+	"e1alQaSF6VP8oQGYFe4wXZSHFcBImucTE3AoYSXCEBk567N2zmrc3yPRGctfV5M2EuZstCNOaQpDljid",
+	"qnGtpPFhQ+gsF4lzrQID3DmtB8SFxctXZS9L1VKGNPya6bZyguypAsEOhjwWVtsNRkRCRr19mEjlYpjG",
+	"B5KlWdda/QsAoVBf1CPXI3raRnyM+46ca19UcHgTQ3od90auhaidrSV4HRuNuDNzI0p00eJOlrX97Pen",
+	"ZTCMLcx7hiIQZ4oWnff280T1Ik/gmnv86rJmnG3FgWFOJVsL/8Y6rBkqkSSd7phC35OJ+kB7KAAFboO/",
+	"PZIqd5pB34khnrf3HVmYNmq2/7rdUlShSOFwuw1RqxG+H8k7MO8rjOlkCG6IngDRjAceG4Bksw+Wlu0U",
+	"bPPQBI+oaFnfW6aQJl9qoAjnqVKwIPSZwfOhaVl67Qh8lPCxdV1P20LnVJFKv2IAVqcQuS9KXppEXjP6",
+	"OyGatbTJnTlAAGxqQbYwtkJLXgF6ouIb34RmeTHMbJ7Xbazv+V6cUhulENYsLpfg+qQZ/E68t60WDyuQ",
+	"fnxRPvQKI7Ml/QRhQpiIBs+WV6sJtKW93cu6tRSViKy9D1arjSqOAINaCtvjug5EUuQWgVjcKnvkUB5X",
+	"FMZXvP6pPC7tZj40+cC2ixtruOUHQfSB7p/o7KzfgCquTtjjo8kPWy+KedC/Hcd25N6GmejNcU+SguB3",
+	"tApBMyePtG8lFXECE5If0UioKGSft3HXuGHrhHNHhsKoiIW7Mhtxz/d6dyMV+FNo3yWa9Cm0ZCNEFVtA",
+	"nLm72uIdEuQ4CG43qOgARelNSt/3fEhOWAlu7K0PuXr2qwLbiRt76/25hmsrIah+hDFQRuJfoZfmXNE6",
+	"tr/06ArPRjntmenDX6Iy4uD/Hdplkq+d8i16JKpP+mOHdP9NiYY2HvmUgPgEhOE8mUWBvET728Z5qzUF",
+	"97ty6r0S3qXhlQg9GwI35ELg+BydfYx5dzV/K0gQ3KBSjURGcurhU/0PHjwgDJWUxB7SjEqYraD+RZ5S",
+	"CjuGwWZZ2IUQfnxSJBIZ40k9hRVEBOCpEU9JAqfn5CC2QtrvGR+0si40P8h6x+TCYz9NfHzzP75ivkXa",
+	"Arrjh1AYv+X5HafylUBbtRWxOTq4uwGs4wtdgSl+csSFE2gJyDJ9EizR7n7wQb/PMG0uovmIlJrI7uFR",
+	"4lGH71J8O/1h9DVYLW69c2YP6jaSBQCleqKv+tsguKO4hDxpA3wu98AsoQW/XcyZkHOdClTkitsUc7Wz",
+	"qcRys/IaridJD9vT1G/X3tdYQx1TrGyavtr7je2iZ7EceNUH7IAROmrMU/756xa6zMGC7bE3LnLGe7Du",
+	"RQZetWK1oX0GsdYpYolEAUMV6XNmSenwKkj2NKfXAzvOp+kQoV16I2oW6JMW01n9WZGMYnuoJJkFS2Lw",
+	"tO4AAMzIQixhCkxzZoR6keWr1pWYEF+holU4a2vjVUOo+uMI2Rpu7PKnuIvJnjqiul3DqAIhtr2o7SL6",
+	"QbjwJAv0XITGtx6e9TJ8cN6oShaLozmN5seVJD4rIzrtxli95I54IeRai9MtO3+Ei+byDx7thyVnkDXp",
+	"+69vmBGCQZ5oQV4huziIFexEq/g2qLxZl7jwR3A2ZPvrJjYeNnEbRt0YDuk4+Cgf8QT0R2yY8wwsCb+v",
+	"vORFJTXQGx2DXG/79A6yATlHd6B0BkinBcIB0hkO/S3W2zi0bRXbej/CKgIoxG2IGs5aG+7KdwI1SbSB",
+	"JoIHMao3zPmCog6RvmAO98As2YleMk9vAA2HXuij75XJ3MelvmAhK/kKZAz3UCVmSti0/E6E1pIAAoj0",
+	"/zOImasXA1g1BZp5kKHFf0n0Yl1rg6w9J5/leDsljb3zIh4uw0W9V1W7Fwz/HHAYjxCdB51LDzpp1vJB",
+	"rjuZDtwKfRshFlP5cWp5idL5SdigcrpjaBQaEvYsG/dDSsdiEeg0jhNU78kqUlTSaNEP7c5e6OKPp8Et",
+	"/RZhA9TWy9MN4GAKYBzJs+StL14axSy4rG/3ryDcU/rKYCIQxWtWQueSrTMytC99j/Sgi8pK62VBa0gw",
+	"rObERab/IkUil/u20qeSQD/glcnYVKAyBtpciAwB3Bs7IAHdART8UG5LgrU2Em3h+JPLFzlghuvXcFsm",
+	"KNnQCok4J2jP3ZWGMASyM/cAX9p78z++cp8F1sw5URQwxvSHWS0buvBgZXBiFDhYEjSlstfeWHPrugmc",
+	"yMtd0Hkgy0OncGAj93Iqg1TjKPNHz7i2VHh4kDWulLozrAdiinQlb2ITBG/i8LpgzjzzJL4y3ByFy/n4",
+	"hRLmUYTISdpF3xJ+HCU+jSNcdTyOQUEijfp5y435PJCYjHfqoBM76Sknu5bP9SKf7LZ+b+feQxPjTRE7",
+	"hJxByQ3bCFH38EIdDVUE4WvRcBgBuD/gX5Fh3gj8HHOrYedgWpXFvsJQZNrj7uBHpts6Y6bNSydzb1/9",
+	"4eqqH0HiNUkbmbd2RT/kPV/F0E8H1+MX4vNwDOSSwBSl2BPTE8VxdvpdmRfMBJGpWkJ5wA29UsBn0RVK",
+	"GCHqDhCJha9MGqbFtjWeKp39/upP0w28YE7JycMeqpMcqKjUIU3/1fXICmVWiyDp6zFypdyV5DD2KqBz",
+	"eWjG5uZJvG9EbkXhHI+NYNxi665XVwttrsRHQ3b8/K/rqemzwI2eoX7rVGnk235EdFR/1YYWfFOD8/3S",
+	"YT9ozL6frh9AYtgUyBeLkk826nJXYVn1h+xiw400NOQMz/jYO9DZAuCDeMmqqlh4rIWxhiUYiVb3/+Lt",
+	"tIHPSXBArrR2s3OS+QgvC0hPM0MmhblgnFXA0W97+HNnPgJ5HdcZQ2plpmo3Z2pFz7TBUkwh9wc6Ow8V",
+	"ax3wHvH1UHdZrwPROWOOYrkz4udW1HloanZwng9ey7i9oPtfz7ThiixsB6XvBv3GmAc9P7bhlgpo7JPu",
+	"Z7x6eQpp4LY+srVL7Kk/amJwL/SRhWnHCdtKa6AKUUvoxjTuT37K100mn4BznQSRVMAVAz3DQsNJsl7j",
+	"IQ432AT85FT94C+DzrJq/zAC9xVg3Jm+X1A5RPfUywW2/FPM6iMSbODlWXCNcH9CnxNzllXzw7kF/ujF",
+	"n4cluY/u7WO53gmbrmVGVhikg/OcXAMeip4KKmkgsPdJoN6z37bOd9tZ9LXvyhT1IqRxtjoBOgAjsdd4",
+	"ho92Yt5aA7hXayvB9kgLAH4zM6Vqq4Id4P8tvxNO/0OL3oUQKS1XQBDe0T0Q17Vz8/vck1n+vS12ojhr",
+	"Z7fQui0e5NOuTV4DR4UYj6IoIGFqun042gJ4PkbRDJZMUG+d+hgvfzz5U5YVbsFUXet68M2ixrmqpoD/",
+	"KoRpoHULlAypLZSJknr5N8RIPw4UtwYevTRye1KAF4CYO+AyrtAc4LA77YjyOzxMV2WG1klQAoU0M+fL",
+	"baaAQzSWVynC4JKbUOLJjKxzsZDDdx0uo4eZIJAO5ZGWCwyYhqjlEe1ZyDJ5rpSesbPUeJ4HP/QXvC9f",
+	"IYSLM9nDYOJi4DekpOsGhSGplYhwjeBmId34mvI++J69WtP2Ktmcai94jc3z0SngbrHOr3vWKJiuwyIZ",
+	"xA15qDF1BXBzgS4VdRE4K3ygjJs75N6hOaiXl7JRZ7Dp5Zf6wjZYpqlum1QWBVFKyd9PJcX2oAo6URKi",
+	"5DMqiUhqIU5wYH1N+S3JejcaIz2aLxjtkC6b/FraAniGsA85Gq02gkrtej4ugkbh50Rv5AnbyKzWLWns",
+	"Z1TZsX2Gr2URgY68UgkYeLoiAMmzsCykU8yl4LqA3/4itBIFqzi1/JMMzs89XeszsPjtyfm9aag2J7Ml",
+	"788Qv+wVpp8MZWq1qcSeop21HFmACRNDVEWCH9j9qTMNtaKP7y6UQtgE3o9DSrjaWNx1i2TPE9bFkA0l",
+	"g21CR6eqIsJTTikJ+GtXLuFflYWJpCb/BzIluDr0KYqduMVis4SXqqGtBiI2gOweWqMOLHz0ZrkO7MAL",
+	"+ziuq3uPymfu476CiwC3/d6uKdbNzxBq68OW14gcGTGT5m4pNvmcESirJcWXz4HrL+AYQvsRyxtReEjD",
+	"G2Sl1djtpj726iiW0+cjcoMcV3u65hAJr1JmuUfUYN98pH6QJv6G0jS/qHpFpOTfFBWunY1gRIEZBDP8",
+	"cHpl3iAM+FnDHZtSDEnizTU0ExXdnkPVgv29NRZIGF+zEhicY8OWPh048mc3MQkY/LOA+ODur2lmzkT/",
+	"0qn2VUWRJItMEEO+6aIO0NxIG1Uzq5h72R0gnWg6GmPI8Cz8HqOHvoFqgL/4CFifIZM0yCNr6GNZO5Hw",
+	"mz5hUeqB7LC1GEPWYtdWXLOGWyt0DRNy4DXs4lwpXcia2z7fQy/2Y1Sr8+GgPdeqL7RElf23dGfQ8zYT",
+	"nWUNdV+9gjaU6AJzJ+pVA34uslDoBzplDPU0yyBXca163xHFeUaJJCiHVlD40mvSY3FVdXX0nWdYJJhI",
+	"t3h9HIfowObyanZArgrDpSck5pKm4uWDTQxdYjxUuPSN5nlVsQM/+mT1CEVCsqyBG2HY5rgqAQdJ3S/4",
+	"1HbNLiLFPXI+IWebqgo8yeNfI21ySMj57H7dVtWHbEI0tYAy6sE0UNfuuh8AsLTeUsQi9HSWHSmhYvcf",
+	"X51PlP6JYvlL3dVzqX0u9xhTT/o08W0jI7xbsw4iEFaoF+RZEmaKueBRjtenzmZT8pXgRSRjPUNKeBWs",
+	"Nl2PjsKWTrJx2+NxPfBjAB2ySuXLyYRWMP/8xI9/rU8agl77BBnr545QknqJKng9qZTaSlyXSlIANQ9E",
+	"PgVbzUulaE89icjDex4Lyfvsaln7Mz/C1OffxA9Y1swtibI2fo2XjClUFqbW5YbL4qEr8mAiUy5J6Bg9",
+	"qVye6INxk4takFy7oranC+3itg9NEqbfGXXR4+qaNS9kax7RvdcPhJ4EJ1zXqmr3dSJSt8LrhofFYMGU",
+	"aia5E8EVWKRtb9r9NDSJD46PidmG9BcnqDOeMh29JrMyVymRLtlZFq6fFkT4HEaXl11QX4PTaM4Qn8tB",
+	"+NZKmRdZaru0lThNO9Ea4ZTrfPy8kGC11LlYngD3cY+2QgA7fttMWuRGJOhlN6qtaXupVv3ojqxroTO2",
+	"6XUu9NGUJwJkP0uV0VrakdWnoS/1oiKBzkkDXg131MN/R+zFeWsH+LPH6XcCSpj0/xtRr7DY1+EAHsNT",
+	"MLAa4tQm6v7JbVByLb7yUBuK/pfYoQqSwl0hQiCJnEzbCpIpLfbqPqLuzz7Hy1S057GLajgOiZ45UW2p",
+	"8o2t0mIui5Srveiid8u5v4GAnUKLezLyaXGgqo3lte21jq6VHfRYJcgOwk3LmaP8HTR3lLVkTs2DhLHQ",
+	"s2b444bnd85zDKlyRA3zuvB/h5e39eLE2zW8nUy/yPwuFcvEMeMg/GrC3EFPP7U9fRLFGey+P4ty0a0X",
+	"LVSKqC9dRnHwHW86loMmNpIgCPHavAwJNqTEqwX7x3/sF3PhAVL/Nn1+g3ShWsBAkDsYZ47ybK5BEJ4B",
+	"cu9XwZTqUDPZK6T7S+sm6/JbaTZ01UZ8+K0RJNoOnM28VMa5m6IywsfwTzQhmlqCDw4Zhg5Mof1CNx/j",
+	"4feIZXrLkJAlAgXwQNTe2BKCNgyBbhTxDtCpokPHPRznt0xZg5/JZ2GMN560qWNgxTpTdyACpU5RVHQW",
+	"oWv/NKk+xh4ck+ZOmcd79EIXmLGZhGbXrECqQUF05Z8n/7F2RWILxvTSjHE3nkrW+rUxZUujbm58F8/R",
+	"nIZS5IWc6M7WXMFNHlN62aBF2VxWx59l05fciWN4h7+m/9BwxJkT+3Ex07TbmjRZSbCtu93rUdnYt2Ap",
+	"2GIdTjs+/ByAbWcEzE4w32hu5D20M+8ZD8mGm5EjGbOM2KcDyn1Q4/eegfueFNEe6/waNOe5+hLQ6QKf",
+	"ScbTFGo7SgEINGZyza2zCFq6HC6VHO9y1sTfpMgpIxhxmm45AlBzibnBrUjjbb2ZzjyAwI1qYQkwfvcK",
+	"l6OU9TEl6tgwNPYqxhY/XavilZvKWK3uiG3l+2whHCo6xp+4jVvvbJmxT1+yXCu3MBn79BXTTlr7hW/L",
+	"oGXpyH3X+2BNewNOp1g8muZE3Ex13WFhw3e6tcO1wSv8wOPsRRHtMh9BlPpxuKgiu50bBbiHMO6kJUhC",
+	"dhGaYCF+pte1AM4X+tzT8o5wtsneyq9GfcxenXI9ZthUYs++xCkQS6Ox6TvEW6yoqqn5Ui5gQ0FeETgG",
+	"68Is4Xz9Ai50dyit1YFyzmo1OKu6+uU3AIzpiBHdbig8Bt8nuqe2OuJdlmSLH9x9h6/dKev4cTEqFTjk",
+	"E+sKF3Wn6mxoa9mXjWQOkVbddgo4ovjgwUDDtGRejnrrHYSFlN4+s1w4pY0VcDzzqt3LWiIqxR1pMqdN",
+	"x8ikM1LgHT/QgZsSeYXZBuMNXEs0ZUcA8So4EaKQgd/o/ki+910oTyVqBCKP8WDfqZ1whuW0MQk07F8c",
+	"mfmO67trdwsla+Je1Le13FCECXJj+jWkXYdpHJ807OdW5neCLgHZCu5GvyKITMMqIgDYOVS+g9p0H4dP",
+	"IAwXuTFAFreYah0h6uvyS3jPOpsvzF5fmBtlQwaNBrY1yq4cGtyybmR0UKfXWs9ZoqhZYOJPst/gRf2l",
+	"yIIYd+UM/XGOvnQ8weNF6gtyN7EDIQwCRimWd9wQfUgKVYtVLvSMQ279G+Zr001s5r/M14anzvjX8Yk9",
+	"EXPKDaD/uaot3wP+8sIjsz1+71Ztt4CmMHcJVWbu3sk8MWV0evShuIN1E0fPj2cRmYEjvBNVRYKaU5mt",
+	"+c6RM4EZLtfVzD62UwbmhnpVN4OeGfRcYICECnu1egs9DQ066Y/smQV0wgubCS9EoK0mkNdqK6kS4PdI",
+	"LJmxI8Pcmfv5H/+xnK+ETjiO8fp9xu4OAoAT042OXKaSFNhexGkaR/SRksWyNOcE0u7cOBi4xFUjv47C",
+	"Bq3ZNz1JXGqqYx2BSWP9ukR0xWtfdmCQYXZhSdIDQndhjyy9YX3ZPBBg9o+IjbDeo1Ua0N21utWCV7cd",
+	"JIM8F1IxotBlm1KUt6GV9LppmVOxM6Ru/m/prr6x8SVR3YAkOfMZrCSM3FC+rG/YBOKktgxJiCAC3Kvx",
+	"IOzdJEy/u2Xwpb2y/NjbqOeqBbWDghANst5+GEf04XOofftjTVZCR0e0FgfWcFlbVkmIjr1mHH6pNNtw",
+	"LaDEK8OoelWEFnaG14UoMmwkP2DRjv6YOFxkF+oevjHZvy67eP+pu+PTe66BD87dCkP+Hu6Hf/4VHwL/",
+	"/jE8CT4N03rhlT5WRNvpP5qWV8DtRRyjztVDT+9O1oU7TQEazxtEFhkyX1TvKnFbiN3SflEVN3S4IYS5",
+	"T/mMwRTFoOJyPy69twIh9Kk3I3P0Y0ExGCwMWFp4ZP9jBvCYbnbDzFHC/RM/ztcFF8OMKBwasQaIV5U6",
+	"sD4rVERik/wDQc68z4sto2SNu1j5mKOxqsFScE1nyjRJvRq5ZTLPnFmp3U4UWHvrbok163JSVfZAhoKk",
+	"vYmA9se0DElBlErs0R9oF2Z6C4/nHEtTusa3CtTfz60wXr1icxZchlv8oRL8HkVNVNvQ7f1vj6bB6Ren",
+	"LKjcKDmQuMEHMKsWZu9CR4H4/fBFve+thKHbkCZJMUpRDR4Z2tqERjh5V2fYQzMcpK2Tr1qB4U0yTcL+",
+	"y4HcbCPYVrV1Ae07ITaaSAya5L63ihl+BNa8sAKPpwRata1w6YYEIHFLkNvNd7CgGsdChQX0ymAbDXkA",
+	"SA1D1xdnw/cO3OCiFG1Fn4D/RmaEeVfDHTp8Ym1eKY1V+ojWtGHY5nPCJG1DlwrfJ+XVqa49a/vCEOzS",
+	"n1FtUJ+tz1rXY+OzQYuN3y1r/N11dkq1pKJk5N9CZfpwAR5WsN59wR9PjBmfPx2Qu07WWzUVpy/dCYuO",
+	"eRaNJ+e3d7lRqxrfpLeTOcDlwBWe+j0L2DLDfvjymv3ud7/70wv2F4AbCq0VVPNx5wFsKrFnSJvB/g93",
+	"6Z9+/4f/6//0bWr97w0/mg4DBEQjHufQhwcFFQQ4pBf/E1ZG5qLGMm2Uw4vPG56X4tNXL66cWasrp8Ss",
+	"bczry8vD4fCCw59fKL279Peay2+/uf7L9zd/gXs61/7iJ/6eva14DbwfkXTs4urFS7xONaLmjbx4ffG7",
+	"F1cvfgcxI1vCIl9uVBEYeijo3LtSMDDK3bIZ34VWag8ANPIXYV5cwBs0d7d8U1y8vvhWGvsFPheMlEbV",
+	"Hkfw6uoKd3ttPY01b5pK5nDv5d+924dStlgYQ7/okfx9yGiPDCgnwNMLqY8jQygLFFJij68tb6sk0C9+",
+	"0mWgsfkAr/OTefmrG8mH5Jx+3s0otqh309hTjtMJ/UrYL7BFdMM13wtE3P77rxcSgR9AsOjFyvPBdHvP",
+	"6lZkvTmdHD3+MT+3Qh+75/St6e7mBZY6/bieQX6Gp/Vb3a153N8eKY+nxXAqdjZsobbeqqp4nITlvuo7",
+	"IVgN34leW52wYZkpVZMFJ925ABU3FnxuuDjSXgPXYAkeOdDcDe7ZSm0svduvOfKjDqUz1bweRunx8cKj",
+	"V6hVzlttwEbvFmCAncgWy7Lc+5bq4Tlx/v9wNejN1m/O9pLqbpJiOMfG3H7qAWYIbMqJLzOCayDdJb/s",
+	"s+Vfhmt164MjxPdteWUEEWV6yp1wzfVbvhPUZkAA1048dA9kF41CA3cohO/4nfim9npPGFSX5/qe78Xh",
+	"mmt8/VCvfpjM4stzzmIs5iO0inPcGRqgj1Eml7/mXH9T9E+rydlzDe7caHNTb+ouuYSnXjy1mKX0bc71",
+	"o9UtWEk50c/sut/lFqDgHBtJc/feqYLE6x87iecX62uufbfAJYJ99UyCHYpnziTXl3kp8rtKotIIymNk",
+	"5Mr8zvkAlpu7eHqG2+CUREZr7PWe34G/PF1n95h3mJX+mJY5ZvSfYJmX8cC7OVlgnw+m/WzrL+4FIqom",
+	"f+mfnU42WkI03iKZPrQo3CuoXJsxlqKkSAsywmTtw0fOAJtKzNe8LnxK4rRhj1KyxrJ/IoH6Gj4Zxv1R",
+	"aY6AXIDOdOcSH7lvlB7ojpFyV/VW6v0119/glR/X5sdBfSkr8dxrhW/+QRi3BMRq3YnGnnmVLhst7qU4",
+	"pDX9TQzfcLaVlcDMbB8XjSjIHEmeIK5trFIF4+YF++9CNCYUwE1381t8+3+JAv1mPz2ULERLqpvws4lG",
+	"R7WyxJyLzF5qy/a8PjLPlM4tU3UuUsbd28Bs/jEteK+h9PPr6ecw7ZqK1+loCIZ4ffszb5x3xWhK34ki",
+	"wwwFdJQd4jSgjTJe6uOCHrrRC/NC5BBq/a0iY3bOD4YhfpzOE44tYYjh3J5rpYKOfZGb+3T4qqpGynjQ",
+	"rg5oR7Fl3RtWqNxcYrzPdE/fF6xrBegpYsiV8RyV5kssA3yi1bHivb30X0xEKTey5prog0pYNnBYnW01",
+	"At8XfUbiKTdKPQMDrapCgkNWFeAeQPpVa6emL+Eeiar6q8+ifkxqEhjXfjPfyIOTF7hHQR8hqMMtxvkE",
+	"ouOcSmaBDN+HuEohNBM8LwOdny/MDJCCrCucHjR+DA1tuKbOUajEEYH96oEikoiS9sAOK72nJ9K+4TOJ",
+	"Ze7TIz1qgZ0nnd7l3wGdpTTQ8gAcuv+HuWW+F7qQuWd49sVKXvBqxf6uNuwo7JtIW+upeCm7SACm4EkC",
+	"V+7ZX6rndz/hmxIHpp+4xyzZIFSB5CqXv8J/YZN2haV0FAvUL4Qduk4+gHV641nWgUjYWzjTFcPC1S89",
+	"LOp0PMIP7GOISPia20Xi8HuKNDlYGI9ZPahcNck4+rfS2K/wkuc4WGI3iyVRN1Oq5hPD/Bc8eg4uf4X/",
+	"xuirSQvtvwmtsFezktWw5Vls4RtShc5mTyga/NolUutH9jFI7ffi0NMoz5dY8qJx/pDMZPVj6w168X8Q",
+	"jeBWFAy6HUV+h4rnIhtXp8IzPwF8BNNwH9/IStpjRLFSGq0tjv+souE7kvxnEY1WmBk18FO/AVPMpqH5",
+	"sTmCgx5AhLyCZqChPWx9DD4j4ei5l177avWnWCZ4wW9giMB7aUcRJ/oRK1UKXtlyLh38NV7xhN/n30B8",
+	"ILbL9UOt+L65bGQeShpToBgFNSl83wDqi5tSFFioAm4r9j4UiNzXsolXYi2L2va0EDa0Knm1hSCSsFYU",
+	"ZIDhW75v3vqR0bpnjAhB6oJsqcWDlydxIQVChpc97M9A5ZFEbokhdOYBUBK55ztx2WDp4iMjIWG9HyHi",
+	"ldpd/ipqq4+0XU3ZxX9xly86RvyD/9ns4vPtXpwqyrU9i50NZBqXv7r/eNxKDOxToXko1FobTsCHP1nI",
+	"CWg7SmxR8rxr494siicKzg9X5jKvlBFLcnEbkXtePqyfQ2BiI2qIJkJfMMLud0//aBcXPv3jWVs3nHMu",
+	"7V5qjZ186LW9Vo0Uxi9nKKHBm+DsrUWFIWPVjxW6YxWFAHg7nTcwXffv4Ckf5cLDyK5V8+xm+8zKu4U4",
+	"58o3pbJqzjp8Cxc8amkW2BL/8mhLApJcMNaH4wPbZPqE47P7Ou3/ffuXr5zMv/3+q4x9xr77gjmfR1GQ",
+	"6rftOaZxiYSr3Ar7qbFa8P0DpvRjUG6PdU1HAq6F8zNPxll56PdIJ7t+wKc8Xk09+3RCABnO3DNO6qnY",
+	"NRqq8cBQrX3Bvlkcs/4YD4PfxvROL+t5bO/QgOJUdqmPsyo0P8h6B+E9f/t6bBUESv8aCx6fYsX8038L",
+	"gJR/dTK/dGZ8FGKaLn+F/y7xod761sPrdph//NPim34TBLvvxPUkTtR4cS5zVRcysN6QIa6fvHhARpbX",
+	"BTNt7etiYxY3i8RenT511gj+NlasYjDMJ3xji8ge6AkfgbyZvkEfjX2Ko36w2GQfbaTsSYFZHSVpCiPf",
+	"u+KMcjbIPk/+Glu3zoGGOCN5KzALzazKQnWFR+XpUPUaUbdTWfrc3ZzISv/GCuh7ccCBPbO7B1NS9F5N",
+	"nBbYozd0McD5fiQufiITU2w8jSQTbOeOea0OHtcH0OtByyIE3R4FhSRBhP0DMdVPLQP/eQH2ieV+JMj+",
+	"oaj6/1r+3xhUPxEH7J0xEwn61jfXOPPx39HgzVEajOdCgUHT6zX4BmwXoAcKv5W1FbpXPp8o3o5Meb8N",
+	"dhCnNbXgfbayWrw/rwao1C697b9VO4h7cWMy+G8jNEODmPljSNQ+sw8UaWCc+uV8wW5E7WP9XVd5wJzK",
+	"wq1Q7qs0gp5gn8ObOlODImQjOkkjG8vIxCiKRHrvtzcwesm05zMwkhk8pJI7s0ypu1ng8YQ8v+PZkVUV",
+	"hR1pywXPaX/kW/eax63vU+1nN7KEqQ/fftbpxieeMNncfLoL3yDDT2eqoVPZ4g9dI0BVC7N6B1Pb8EGR",
+	"vGfYhTCujyapc3bLzsflXpj73exW9PvP9KJ6sYAqWnhue4KUkfuwi+E92VbEDJG53/3r+311BsSJ/9Sz",
+	"znjDNfLdkTkksKBLdYCNGPrUAYOvZyCV1v+ImVNb8hqr2NzziTC5sG/5R2g9w6CeG8QfA1MzNTbojp7b",
+	"XwZk63wUD5V+EwnIwYnCnuTYvpRtjsA5QG6ut/CCc1vc75FnK41mejCN1/HxT37KkxmnM10gmYtzi0c9",
+	"q34PTi1YFeOzB15b0cfKYpzWKQ10YvZoaG+O8N/XGJJztlII7AZwLdS4fmKQuAqjws40/7kVdS4AqQFN",
+	"c6eE5lkw7Te84nXuDG1+pGxslM7HRYNPXOp50KfeH9Wq0ipm9RHpYWtjBS8GsclPAk0pJba+i/icmEZK",
+	"sasXf/oTSWT6XBKcDCOH5X08FdeIt1ML8YuvwQ3v8JUdI+EhTMA8F80jBeWJzqre0J7ZEHTv/AEmbK5Y",
+	"u5vWsyulgLE2l7/WKs1reRPR06bDeoU2CGg5QotM5EdXb9gVJpkwp0QfaCkI9dojbQjRhX4K6VNnMQfx",
+	"CqX0TweSnkiC9mzgqXDfD5hI+wg97B8wazeZJwgZ9bX+2ecrtFI95WyHEpZz+NCe2+BjdKPD0J5ZgQ5e",
+	"+8SuNHaPP7nokzbyp/rOV4LrGg/RQjS2hIhYr69l4SwYrFiByjlpMzDwAn9NJe8Es0qdRcR88/yPUML8",
+	"yJ6bqvO38ymtliukTYOd66TNGb9e4mIpXYEH9FlE5N3HGU5/9/zB9Hd0KP3smicy+NNEhlxbM9+bAZnd",
+	"1aHOmGnzEp3ATSXq4g32kpfGMi08FX+UKVsKitDjRlhsNfCxSQGO6pmjTr2XnlkMhKguf4U2gx9O1kL2",
+	"LXRYXWz/0ePIco9j8DRvwsP67mnjXIhqvsZxVF/teyE+QSApV5Vq9WIY1zVe/k9YutgI1VRzMUQFNAkj",
+	"4nfYqzstredX2PMj023dg/XF6L0VVdUpg7y1iaWHYTxlCTB2i6f93TK0kj9j3QbC+o3aCyDrlzWEtvI+",
+	"OeB0BulQe8AHPEnIHB7+2xQPPt2agGhrtRGz8U8gaEAD2Yi6MCi/0O8MCCTgLyW/F6xWPmh+FPYF+yna",
+	"MOJnNLgrbgD3wWtzENoAtyOsfWQ1qsUBBABDFq+uWCJAAYNeVuEtBAka6aIJTxoJhIEm1m4XyGIetXaX",
+	"sAqXv7r/OIOk0KpJW6afw6Lhmm1EpZzyqRWkt6D2Q3ogRwxVJ+pA/6xVc1Mqu+gIwqE9kgaMYBByn9o8",
+	"EhiBU9gom7Th3omqMh0biuclQEGXBipm0elDIha/U0p1YJJQ45/LfZDeJ1FU7tk37nMeSsv0WIq7cKZd",
+	"/ur/ta4Syd+UKkbqPCMtuFF1qjgpGY4hxDOO839d8oCZWM15SpiAi3A2jgkXPAdH19eqNcK9bilPV49N",
+	"8dHWz8RsgYE8jSi5R1+XSubiNyPa/C3m2okbdgydEbcb31J0tncSZ2iYWOVMclA9nZPevPzD1dV/0+1m",
+	"I5KQVQlkjL8R2SV8YSoy5ntFe28FrjyrXR/ovVUtWK5qYzmS+sT3gZlnhO26NnhWAsS2QbPcWrF7XrVw",
+	"zBpR2zeMRzdpHy+5E0cykXUD5VDw5qdixPSPX+MXECfuGcrXnMM5L+7Q1PgJhU01C4tisOgIBnx2ZRo/",
+	"82mi3PEjn+9gTk3sYwNYPmFy+Sv+46FMp+M8yrBk0fJ2V9o1PKipFAflVPiB/xcTql9SyElc/rqKX+vd",
+	"Qnatf0purWea6XaObgk6GUGmW6tcGJ8LsPrYNSkaQ7uCogwIVOt3E0T9tRSQSlJ1dZxuoh/NU6/oEyKm",
+	"ngVs8yG7MELfh4nBBsCXvJEXH/724f8PAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -172,6 +172,7 @@ export const api = {
   dropShot: (shotId: string) => done(client.POST("/probe/shots/{shotId}/drop", { params: { path: { shotId } } })),
   plan: (panelId: string, ladder: string, gone?: number) =>
     answer(client.GET("/panels/{panelId}/plan", { params: { path: { panelId }, query: { ...(ladder ? { ladder } : {}), ...(gone === undefined ? {} : { gone }) } } })),
+  setPart: (id: string, body: Schemas["Part"]) => answer(client.PUT("/panels/{panelId}/parts", { ...panel(id), body })),
   addSquare: (id: string, body: Schemas["NewSquare"]) =>
     answer(client.POST("/panels/{panelId}/squares", { ...panel(id), body })),
   acceptPlan: (id: string, body: Schemas["AcceptPlan"]) =>

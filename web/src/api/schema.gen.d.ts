@@ -780,6 +780,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/panels/{panelId}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Says how one section looks where it looks other than its panel. */
+        put: operations["setPart"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/squares/{squareId}/strike": {
         parameters: {
             query?: never;
@@ -1085,8 +1102,6 @@ export interface components {
             origin: components["schemas"]["Origin"];
             layers: components["schemas"]["Layers"];
             coats: number;
-            swirls?: components["schemas"]["Swirls"];
-            dead?: components["schemas"]["Dead"];
         };
         Shop: {
             unit: components["schemas"]["Unit"];
@@ -1735,6 +1750,15 @@ export interface components {
             text: string;
             /** @description what owners choose between; empty where there is nothing to take */
             shares: components["schemas"]["ShareGone"][];
+            /** @description sections that look other than the panel */
+            parts: components["schemas"]["Part"][];
+        };
+        /** @description a section that looks other than its panel; without swirls and dead layer it looks as the panel does */
+        Part: {
+            /** @description its key */
+            section: string;
+            swirls?: components["schemas"]["Swirls"];
+            dead?: components["schemas"]["Dead"];
         };
         ShareGone: {
             /** Format: double */
@@ -1754,7 +1778,7 @@ export interface components {
             lines: string[];
         };
         Comparison: {
-            zones: components["schemas"]["Zone"][];
+            sections: components["schemas"]["Section"][];
             panel: components["schemas"]["Panel"];
             car: components["schemas"]["CarSummary"];
             panel_no: number;
@@ -2455,8 +2479,8 @@ export interface components {
             most: number;
             text: string;
             packages: components["schemas"]["Package"][];
-            /** @description what the way comes to in parts that look otherwise */
-            zones: string[];
+            /** @description what the way comes to in sections that look otherwise */
+            parts: string[];
         };
         /** @enum {string} */
         PackageName: "one_step" | "two_steps" | "furthest";
@@ -4535,6 +4559,33 @@ export interface operations {
         responses: {
             /** @description what is known now */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Condition"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setPart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panelId: components["parameters"]["panelId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Part"];
+            };
+        };
+        responses: {
+            /** @description what is known now */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -5,22 +5,26 @@ import { useNavigate, useParams } from "react-router";
 import { api, type Schemas } from "../../api/client";
 import { useCar, useChanged, useCondition } from "../../api/queries";
 import { PanelView } from "../../drawing/PanelView";
+import { areasPath } from "../../drawing/geometry";
 import { StateTab } from "../../drawing/StateTab";
+import { Pick } from "../../ui/Field";
 import { Notice } from "../../ui/Notice";
 import { Page } from "../../app/Page";
 import { useKeys } from "../../app/keys";
 import { stageNotes } from "../../app/stageNotes";
 import { count } from "../../app/format";
 import { useUnits } from "../../app/units";
-import { ZonesDialog } from "../shared/ZonesDialog";
 import { ConditionFrame } from "./ConditionFrame";
 
 type Looks = Schemas["Looks"];
 
-/** What was pressed and is not kept yet. */
-interface Draft {
+interface Grades {
   swirls?: Schemas["Swirls"];
   dead?: Schemas["Dead"];
+}
+
+/** What was pressed and is not kept yet. */
+interface Draft extends Grades {
   wet_test?: Schemas["WetTest"];
   cloth_test?: Schemas["ClothTest"];
   water_spots?: boolean;
@@ -104,19 +108,41 @@ function Strokes({ panel, swirls, chalked, k }: { panel: Schemas["Panel"]; swirl
   );
 }
 
+const washes: Record<Schemas["Swirls"], number> = { none: 0, light: 0.08, medium: 0.16, heavy: 0.28 };
+
+/** Sections that look other than the panel, and the one in hand. */
+function Parts({ sections, parts, part, take }: { sections: Schemas["Section"][]; parts: Schemas["Part"][]; part: string; take: (key: string) => void }) {
+  return (
+    <g cursor="pointer">
+      {sections.map((s) => {
+        const said = parts.find((p) => p.section === s.key);
+        return <path key={s.key} d={areasPath(s.outlines)} fill={s.key === part ? "var(--tape)" : "var(--ink)"} fillOpacity={s.key === part ? 0.55 : washes[said?.swirls ?? "none"]} stroke="var(--ink)" strokeDasharray="5 4" vectorEffect="non-scaling-stroke" onClick={() => take(s.key === part ? "" : s.key)} />;
+      })}
+    </g>
+  );
+}
+
 /** The condition of a panel, by pictures to hold beside it. */
 function Comparing({ panelId }: { panelId: string }) {
   const u = useUnits();
   const go = useNavigate();
   const changed = useChanged();
   const [draft, setDraft] = useState<Draft>({});
-  const [zones, setZones] = useState(false);
+  // The section in hand, empty for the whole panel, and what was pressed for it.
+  const [part, setPart] = useState("");
+  const [looks, setLooks] = useState<Grades>({});
+  const take = (key: string) => {
+    setPart(key);
+    setLooks({});
+  };
   const query = useCondition(panelId, draft.swirls, draft.dead);
   const data = query.data;
   const car = useCar(data?.panel.car_id).data;
   const said = data?.condition;
-  const swirls = draft.swirls ?? said?.swirls;
-  const dead = draft.dead ?? said?.dead;
+  const own = said?.parts.find((p) => p.section === part);
+  const section = data?.sections.find((s) => s.key === part);
+  const swirls = looks.swirls ?? own?.swirls ?? draft.swirls ?? said?.swirls;
+  const dead = looks.dead ?? own?.dead ?? draft.dead ?? said?.dead;
   const gone = draft.gone ?? said?.gone ?? 0;
   const wet = draft.wet_test ?? said?.wet_test ?? "";
   const cloth = draft.cloth_test ?? said?.cloth_test ?? "";
@@ -124,12 +150,17 @@ function Comparing({ panelId }: { panelId: string }) {
   const keep = useMutation({
     mutationFn: async (keys: string[]) => {
       if (!data) return;
+      if (part) {
+        await api.setPart(panelId, { section: part, ...(swirls ? { swirls } : {}), ...(dead ? { dead } : {}) });
+        return;
+      }
       const facts: Schemas["PanelFacts"] = { ...draft, ...(swirls && !draft.swirls ? { swirls } : {}), ...(dead && !draft.dead ? { dead } : {}), gone };
       if (keys.length > 0) await api.changePanels(data.panel.car_id, keys, facts);
       else await api.changePanel(panelId, facts);
     },
     onSuccess: async () => {
-      setDraft({});
+      if (part) setLooks({});
+      else setDraft({});
       await changed("panel");
     },
   });
@@ -139,8 +170,14 @@ function Comparing({ panelId }: { panelId: string }) {
     const to = ids[(at + step + ids.length) % ids.length];
     if (to && to !== panelId) void go(`/panels/${encodeURIComponent(to)}/condition`);
   };
-  const pick = (l: Looks) => set({ swirls: l.swirls, dead: l.dead });
-  const dirty = Object.keys(draft).length > 0;
+  const asRest = useMutation({ mutationFn: () => api.setPart(panelId, { section: part }), onSettled: () => changed("panel") });
+  const press = (more: Grades) => (part ? setLooks((l) => ({ ...l, ...more })) : set(more));
+  const pick = (l: Looks) => press({ swirls: l.swirls, dead: l.dead });
+  const dirty = part ? Object.keys(looks).length > 0 : Object.keys(draft).length > 0;
+  const nextPart = () => {
+    const all = ["", ...(data?.sections.map((s) => s.key) ?? [])];
+    take(all[(all.indexOf(part) + 1) % all.length] ?? "");
+  };
   const keys: Record<string, () => void> = {
     y: () => set({ wet_test: "gloss" }),
     n: () => set({ wet_test: "dull" }),
@@ -148,18 +185,18 @@ function Comparing({ panelId }: { panelId: string }) {
     g: () => set({ cloth_test: "clean" }),
     w: () => set({ water_spots: !(draft.water_spots ?? said?.water_spots) }),
     h: () => set({ haze: !(draft.haze ?? said?.haze) }),
-    u: () => setDraft({}),
-    z: () => setZones(Boolean(data)),
+    u: () => (part ? setLooks({}) : setDraft({})),
+    z: nextPart,
     m: () => void go(`/panels/${encodeURIComponent(panelId)}/look`),
-    l: () => data && keep.mutate(data.alike),
+    l: () => data && !part && keep.mutate(data.alike),
     Enter: () => (dirty ? keep.mutate([]) : void go(`/panels/${encodeURIComponent(panelId)}/plan`)),
     "[": () => beside(-1),
     "]": () => beside(1),
     Escape: () => void go(`/panels/${encodeURIComponent(panelId)}/look`),
   };
   data?.swirls.forEach((l, i) => (keys[String(i + 1)] = () => pick(l)));
-  data?.dead.forEach((l, i) => (keys[String(i + 1 + (data.swirls.length ?? 0))] = () => set({ dead: l.dead })));
-  useKeys(keys, !zones);
+  data?.dead.forEach((l, i) => (keys[String(i + 1 + (data.swirls.length ?? 0))] = () => press({ dead: l.dead })));
+  useKeys(keys);
   const shares = said?.shares ?? [];
   const chalked = dead !== undefined && dead !== "none";
   const like = data?.swirls.filter((l) => l.swirls === swirls) ?? [];
@@ -177,7 +214,7 @@ function Comparing({ panelId }: { panelId: string }) {
         { keys: "6–8", does: "how dead the paint is, wet beside dry" },
         { keys: "Y, N", does: "water brings the gloss back, or not" },
         { keys: "V, G", does: "the cloth shows colour, or stays clean" },
-        { keys: "Z", does: "a part looks worse than the rest" },
+        { keys: "Z", does: "the next part in hand, where it looks other than the panel" },
         { keys: "M", does: "a scratch stands out: mark it" },
         { keys: "W, H", does: "water spots, haze" },
         { keys: "Enter", does: "keep for this panel; then on to Plan" },
@@ -191,19 +228,41 @@ function Comparing({ panelId }: { panelId: string }) {
           <section className="panelside" aria-label="The panel">
             <h2 className="t">{data.panel.name}</h2>
             <div className="outline">
-              <PanelView u={u} panel={data.panel} label={`${data.panel.name}, ${swirls ? `swirls ${swirls}` : "not said yet"}`} inside={(k) => <Strokes panel={data.panel} swirls={swirls} chalked={chalked} k={k} />} />
+              <PanelView u={u} panel={data.panel} label={`${data.panel.name}, ${swirls ? `swirls ${swirls}` : "not said yet"}`} inside={(k) => (
+                  <>
+                    <Strokes panel={data.panel} swirls={draft.swirls ?? said.swirls} chalked={chalked} k={k} />
+                    <Parts sections={data.sections} parts={said.parts} part={part} take={take} />
+                  </>
+                )} />
             </div>
+            <p className="s">{said.text}</p>
+            <Pick label="said of" value={part} set={take}>
+              <option value="">the whole panel</option>
+              {data.sections.map((s) => {
+                const other = said.parts.find((p) => p.section === s.key);
+                return (
+                  <option key={s.key} value={s.key}>
+                    {s.name}
+                    {other ? `: ${[other.swirls, other.dead && other.dead !== "none" ? "chalked" : ""].filter(Boolean).join(", ")}` : ""}
+                  </option>
+                );
+              })}
+            </Pick>
             <p className="s">
-              {said.text}
-              {data.zones.some((z) => z.swirls) ? ` Otherwise in ${data.zones.filter((z) => z.swirls).map((z) => `${z.name}: ${z.swirls ?? ""}`).join(", ")}.` : ""}
-            </p>
-            <p className="s">
-              <Button variant="link" onClick={() => setZones(true)}>
-                A part looks worse
-              </Button>{" "}
-              <span className="kc">Z</span>{" "}
-              <Button variant="link" onClick={() => void go(`/panels/${encodeURIComponent(panelId)}/look`)}>
-                A scratch stands out: mark it
+              {own ? (
+                <Button variant="link" disabled={asRest.isPending} onClick={() => asRest.mutate()}>
+                  It looks as the rest
+                </Button>
+              ) : (
+                <>
+                  <Button variant="link" onClick={nextPart}>
+                    A part looks other
+                  </Button>{" "}
+                  <span className="kc">Z</span>
+                </>
+              )}{" "}
+              <Button variant="link" onClick={keys.m}>
+                A scratch stands out
               </Button>{" "}
               <span className="kc">M</span>
             </p>
@@ -224,7 +283,7 @@ function Comparing({ panelId }: { panelId: string }) {
                 </h2>
                 <div className="lamps wet">
                   {data.dead.map((l, i) => (
-                    <Picture key={l.title} looks={l} wet no={i + 1 + data.swirls.length} chosen={l.dead === dead} choose={() => set({ dead: l.dead })} />
+                    <Picture key={l.title} looks={l} wet no={i + 1 + data.swirls.length} chosen={l.dead === dead} choose={() => press({ dead: l.dead })} />
                   ))}
                 </div>
               </div>
@@ -276,12 +335,12 @@ function Comparing({ panelId }: { panelId: string }) {
           <div className="keysrow">
             <Button variant="tape" disabled={keep.isPending || (!dirty && !said.swirls)} onClick={() => (dirty ? keep.mutate([]) : void go(`/panels/${encodeURIComponent(panelId)}/plan`))}>
               <span>
-                {dirty ? `Keep for the ${data.panel.name}` : "Kept: on to Plan"}
+                {dirty ? `Keep for the ${section?.name ?? data.panel.name}` : "Kept: on to Plan"}
                 <span className="s sub">{swirls ? `swirls ${swirls}${dead && dead !== "none" ? `, dead layer ${dead}` : ""}` : "press what it looks like"}</span>
               </span>
               <span className="kc">Enter</span>
             </Button>
-            <Button disabled={keep.isPending || !swirls || data.alike.length < 2} onClick={() => keep.mutate(data.alike)}>
+            <Button disabled={keep.isPending || !swirls || part !== "" || data.alike.length < 2} onClick={() => keep.mutate(data.alike)}>
               <span>
                 Panels alike
                 <span className="s sub">{count(data.alike.length, "panel")} that lie so</span>
@@ -296,7 +355,7 @@ function Comparing({ panelId }: { panelId: string }) {
               <span>Haze</span>
               <span className="kc">H</span>
             </Button>
-            <Button disabled={!dirty} onClick={() => setDraft({})}>
+            <Button disabled={!dirty} onClick={keys.u}>
               <span>Undo</span>
               <span className="kc">U</span>
             </Button>
@@ -305,7 +364,6 @@ function Comparing({ panelId }: { panelId: string }) {
               <span className="kc">]</span>
             </Button>
           </div>
-          {zones ? <ZonesDialog panel={data.panel} zones={data.zones} close={() => setZones(false)} /> : null}
         </ConditionFrame>
       ) : null}
     </Page>

@@ -46,7 +46,7 @@ export function Correcting({ correct, gone, move, ask, show, chosen }: Props) {
           </li>
         ))}
       </Box>
-      {correct.zones.map((text) => (
+      {correct.parts.map((text) => (
         <Box key={text} component="p" className="s" sx={{ paddingTop: 4 }}>
           {text}
         </Box>

@@ -29,7 +29,7 @@ import { GaugeDialog } from "./GaugeDialog";
 import { ImportDialog } from "../shared/ImportDialog";
 import { Cross, Dots, Strip } from "./Readings";
 import { useProbe } from "./useProbe";
-import { ZonesDialog } from "../shared/ZonesDialog";
+import { ZonesDialog } from "./ZonesDialog";
 import { ReadFrame } from "./Frame";
 
 type Open = "none" | "strike" | "facts" | "import" | "gauge" | "zones";

@@ -19,23 +19,14 @@ const origins = [
   ["unknown", "unknown"],
 ] as const;
 
-const looks: [string, string][] = [
-  ["", "as the rest"],
-  ["none", "none"],
-  ["light", "light"],
-  ["medium", "medium"],
-  ["heavy", "heavy"],
-];
-
 /** Parts of a panel with a history of their own: drawn corner by corner. */
 export function ZonesDialog({ panel, zones, close }: { panel: Panel; zones: Zone[]; close: () => void }) {
   const u = useUnits();
   const changed = useChanged();
   const [all, setAll] = useState(zones);
   const [corners, setCorners] = useState<Point[]>([]);
-  const [origin, setOrigin] = useState<Zone["origin"]>(panel.origin);
-  const [coats, setCoats] = useState(panel.coats || 2);
-  const [swirls, setSwirls] = useState("");
+  const [origin, setOrigin] = useState<Zone["origin"]>("here");
+  const [coats, setCoats] = useState(2);
   const keep = useMutation({
     mutationFn: (list: Zone[]) => api.setZones(panel.id, list),
     onSuccess: async (kept) => {
@@ -45,13 +36,11 @@ export function ZonesDialog({ panel, zones, close }: { panel: Panel; zones: Zone
   });
   const add = () => {
     const name = `zone ${all.length + 1}`;
-    keep.mutate([...all, { name, outline: corners, origin, layers: panel.layers, coats: origin === "factory" || origin === "unknown" ? 0 : coats, ...(swirls ? { swirls: swirls as NonNullable<Zone["swirls"]> } : {}) }], {
-      onSuccess: () => setCorners([]),
-    });
+    keep.mutate([...all, { name, outline: corners, origin, layers: "clear", coats: origin === "factory" || origin === "unknown" ? 0 : coats }], { onSuccess: () => setCorners([]) });
   };
   return (
-    <Ask title={`Parts of the ${panel.name}`} wide={1000} leave close={close}>
-        <p className="s">Tap the corners of a part that was finished differently from the rest, or looks worse than it. A blend or repair gets its own clear and floor, and the film may step at its edge; worse swirls get the cycles that they need.</p>
+    <Ask title={`Blends and repairs on the ${panel.name}`} wide={1000} leave close={close}>
+        <p className="s">Tap the corners of a part that was finished differently from the rest. It gets its own clear and its own floor, and the film may step at its edge.</p>
         <Box sx={{ display: "flex", gap: 24, height: 420 }}>
           <Box sx={{ flex: 1, display: "flex", minWidth: 0 }}>
             <PanelView
@@ -73,7 +62,6 @@ export function ZonesDialog({ panel, zones, close }: { panel: Panel; zones: Zone
           <Box sx={{ width: 330, display: "flex", flexDirection: "column", gap: 12 }}>
             <Choice label="its finish comes from" value={origin} options={origins} set={setOrigin} />
             {origin === "here" || origin === "elsewhere" ? <NumberField label="coats of clear" unit="coats" value={coats} show={String} keep={(v) => setCoats(Math.round(v))} /> : null}
-            <Choice label="swirls there" value={swirls} options={looks} set={setSwirls} />
             <Button variant="tape" disabled={corners.length < 3 || keep.isPending} onClick={add}>
               {corners.length < 3 ? "Tap three corners or more" : `Keep this zone of ${corners.length} corners`}
             </Button>
@@ -87,7 +75,6 @@ export function ZonesDialog({ panel, zones, close }: { panel: Panel; zones: Zone
                   <span>
                     {z.name}: {origins.find(([o]) => o === z.origin)?.[1]}
                     {z.coats ? `, ${count(z.coats, "coat")}` : ""}
-                    {z.swirls ? `, swirls ${z.swirls}` : ""}
                   </span>
                   <Button variant="link" onClick={() => keep.mutate(all.filter((o) => o !== z))}>
                     take away

@@ -52,6 +52,12 @@ func TestDeadPaintIsCountedAsItIsCut(t *testing.T) {
 	if took := w.Taken(planned(chalked)).Mean; math.Abs(took-chalked.Film) > 0.02*chalked.Film+0.05 {
 		t.Errorf("the plan takes %.2f µm, the ledger counts %.2f", chalked.Film, took)
 	}
+	worse := chalked
+	worse.Steps = append([]plan.Step(nil), chalked.Steps...)
+	worse.DeadUpTo(surface.Depth{Median: 9, Spread: 0.6}, shelf.Usual().Law, 1)
+	if a, b := workOf(t, worse).Taken(planned(worse)).Mean, w.Taken(planned(chalked)).Mean; a <= b {
+		t.Errorf("where the dead layer is deeper the same passes take %.2f µm, elsewhere %.2f", a, b)
+	}
 	sure := chalked
 	sure.Steps = append([]plan.Step(nil), chalked.Steps...)
 	for i := range sure.Steps {

@@ -386,6 +386,22 @@ func (l Ladder) Gone() float64 {
 	return l.Steps[at[len(at)-1]].Gone
 }
 
+// DeadUpTo has the film of a ladder that corrects counted as where a dead layer is that deep:
+// a section may be worse than its panel.
+func (l *Ladder) DeadUpTo(d surface.Depth, law shelf.Law, hardness float64) {
+	gone, soft := 0.0, hardness/law.Oxidised
+	if soft <= 1 || d.Median <= l.Corrects.Dead.Median {
+		return
+	}
+	for i := range l.Steps {
+		s := &l.Steps[i]
+		if left := d.Median - gone; left > 0 {
+			s.Dead, s.Soft = surface.Depth{Median: left, Spread: d.Spread}, soft
+		}
+		gone = s.Removed
+	}
+}
+
 // GoneOn is the share of the swirls that is gone after the panel's steps where they lie in
 // another condition.
 func (l Ladder) GoneOn(c surface.Condition) float64 {

@@ -327,7 +327,7 @@ func (s *Shop) readFilm(ctx context.Context, p *Panel) error {
 		fmt.Fprintf(h, "%v|", *p.borrowed)
 	}
 	if p.Ladder() != nil {
-		fmt.Fprintf(h, "%s|%v|%d|", p.Record.ID, p.Ladder().Rests, len(p.Ladder().Steps))
+		fmt.Fprintf(h, "%s|%v|%d|%v|", p.Record.ID, p.Ladder().Rests, len(p.Ladder().Steps), p.Ladder().Steps[0].Dead)
 	}
 	opened, err := s.studies.get(ctx, fmt.Sprintf("%s|%x", p.ID, h.Sum64()), func(context.Context) (*studied, error) {
 		s.heavy <- struct{}{} // the film of a panel takes much memory while it is worked out

@@ -38,6 +38,15 @@ func (s *Shop) findSequences(ctx context.Context, p *Panel) error {
 			return err
 		}
 		l.Steps = slices.Clone(l.Steps) // a rest that is planned anew changes them
+		if l.Corrects.Said() {
+			law, worst := p.House.Shelf.Law, surface.Depth{}
+			for _, part := range p.Condition.Parts {
+				if d := DeadOf(part.Dead); d.Median > worst.Median {
+					worst = d
+				}
+			}
+			l.DeadUpTo(worst, law, law.Hardness(p.Hardness))
+		}
 		if err := p.replan(&l, p.Record, p.Entries); err != nil {
 			return err
 		}

@@ -64,12 +64,13 @@ the car.
   waxplanus serve --data DIR     a shop of your own, kept in DIR
   waxplanus gauge                a stand-in film gauge that sends readings
   waxplanus check                may this be sanded? a verdict from standard input
+  waxplanus photo                peel and pebble from a photo of mirrored stripes
 
 Every flag may also be set as WAXPLANUS_<FLAG> in the environment.`,
 		Version: version, SilenceUsage: true, SilenceErrors: true,
 	}
 	root.SetOut(out)
-	root.AddCommand(serveCommand(out, logs), demoCommand(out, logs), benchCommand(out), gaugeCommand(os.Stdin, out), checkCommand(os.Stdin, out))
+	root.AddCommand(serveCommand(out, logs), demoCommand(out, logs), benchCommand(out), gaugeCommand(os.Stdin, out), checkCommand(os.Stdin, out), photoCommand(out))
 	return root
 }
 

@@ -25,7 +25,10 @@ const figure = (text: string) => Number(text.replace(",", "."));
 export function Square({ plan, offer, close }: { plan: Plan; offer: Offer; close: () => void }) {
   const changed = useChanged();
   const [id, setId] = useState(newId);
-  const [ladder, setLadder] = useState(offer.ladder);
+  // As it was on screen when the square was polished: the plan may be asked for anew behind.
+  const [first] = useState({ ladder: offer.ladder, gone: offer.steps.at(-1)?.gone, text: offer.steps.map((s) => `${s.title} ${s.passes}×`).join(", ") });
+  const [squares] = useState(plan.squares);
+  const [ladder, setLadder] = useState(first.ladder);
   const [seen, setSeen] = useState(nothing);
   const set = (more: Partial<typeof nothing>) => setSeen((s) => ({ ...s, ...more }));
   const dead = plan.panel.dead !== undefined && plan.panel.dead !== "none";
@@ -41,10 +44,9 @@ export function Square({ plan, offer, close }: { plan: Plan; offer: Offer; close
       }),
     onSuccess: () => changed("panel"),
   });
-  const processes = [{ ladder: offer.ladder, text: offer.steps.map((s) => `${s.title} ${s.passes}×`).join(", ") }, ...plan.squares.filter((s) => s.ladder !== offer.ladder)];
-  const tried = processes.find((p) => p.ladder === ladder);
-  const gone = plan.squares.find((s) => s.ladder === ladder)?.gone ?? plan.offers.find((o) => o.ladder === ladder)?.gone ?? 0;
-  const next = plan.squares.find((s) => (s.gone ?? 0) > gone + 0.01);
+  const processes = [first, ...squares.filter((s) => s.ladder !== first.ladder)];
+  const gone = processes.find((p) => p.ladder === ladder)?.gone ?? 0;
+  const next = squares.find((s) => (s.gone ?? 0) > gone + 0.01);
   return (
     <Ask title="What does the square show?" wide={640} close={close} submit={() => keep.mutate()}>
       <p className="s">Tape a square on the worst representative place, leave half of it untouched, and polish the other. Wipe it, then hold the lamp over both halves.</p>
@@ -94,7 +96,7 @@ export function Square({ plan, offer, close }: { plan: Plan; offer: Offer; close
         {keep.data ? (
           <Box />
         ) : (
-          <Button type="submit" variant="tape" disabled={keep.isPending || !tried || (!seen.left && !seen.off && !metered)}>
+          <Button type="submit" variant="tape" disabled={keep.isPending || (!seen.left && !seen.off && !metered)}>
             Keep what it shows <span className="kc">Enter</span>
           </Button>
         )}

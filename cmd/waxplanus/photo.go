@@ -1,0 +1,88 @@
+package main
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+
+	"github.com/spf13/cobra"
+
+	"waxplanus/core/photo"
+	"waxplanus/internal/wording"
+)
+
+// photoAnswer is what a reflection tells, for another program.
+type photoAnswer struct {
+	OK            bool     `json:"ok"`
+	Code          string   `json:"code,omitempty"`
+	Reason        string   `json:"reason,omitempty"`
+	Peel          *float64 `json:"sq_l_um,omitempty"`
+	PeelLow       *float64 `json:"sq_l_lo,omitempty"`
+	PeelHigh      *float64 `json:"sq_l_hi,omitempty"`
+	Pebble        *float64 `json:"sq_s_um,omitempty"`
+	PebbleLow     *float64 `json:"sq_s_lo,omitempty"`
+	PebbleHigh    *float64 `json:"sq_s_hi,omitempty"`
+	PebbleAtMost  bool     `json:"sq_s_at_most,omitempty"`
+	PebbleAtLeast bool     `json:"sq_s_at_least,omitempty"`
+	Haze          *float64 `json:"haze_mrad,omitempty"`
+	HazeAtMost    bool     `json:"haze_at_most,omitempty"`
+	Fold          *float64 `json:"fold,omitempty"`
+	Stretch       *float64 `json:"stretch,omitempty"`
+}
+
+func photoCommand(out io.Writer) *cobra.Command {
+	c := &cobra.Command{Use: "photo", Short: "Read an ordinary photo of a panel"}
+	var l photo.Lamp
+	var asJSON bool
+	r := &cobra.Command{
+		Use: "reflection FILE", Short: "Peel and pebble from striped lamps that a panel mirrors", Args: cobra.ExactArgs(1),
+		Long: `Reads a PNG or JPEG of striped lamps mirrored in a panel: the rms of its waves longer and
+shorter than 1.8 mm (µm, with an interval of 95 %) and how hazy it is (mrad), or says why it
+cannot. Exit code 0 either way; 1 where there is no such file.`,
+		RunE: func(_ *cobra.Command, args []string) error {
+			data, err := os.ReadFile(args[0])
+			if err != nil {
+				return err
+			}
+			return readReflection(out, data, l, asJSON)
+		},
+	}
+	f := r.Flags()
+	f.Float64Var(&l.Pitch, "pitch-mm", 0, "pitch of the stripes")
+	f.Float64Var(&l.Lamp, "lamp-mm", 0, "from the lamp to the panel")
+	f.Float64Var(&l.Camera, "camera-mm", 0, "from the camera to the panel")
+	f.Float64Var(&l.Aperture, "aperture-mm", 0, "opening of the lens")
+	f.Float64Var(&l.MMPerPx, "mm-per-px", 0, "of the panel, in a pixel")
+	f.Float64Var(&l.Lens, "lens-px", 0.8, "blur of the lens, standard deviation in pixels")
+	f.Float64Var(&l.Gamma, "gamma", 2.2, "of the stored values")
+	f.BoolVar(&asJSON, "json", false, "answer as JSON")
+	c.AddCommand(r)
+	return c
+}
+
+func readReflection(out io.Writer, data []byte, l photo.Lamp, asJSON bool) error {
+	var r photo.Reading
+	p, err := photo.Decode(data)
+	if err == nil {
+		r, err = photo.Reflect(p, l)
+	}
+	var no *photo.Refusal
+	if err != nil && !errors.As(err, &no) {
+		return err
+	}
+	switch {
+	case no != nil && asJSON:
+		return json.NewEncoder(out).Encode(photoAnswer{Code: string(no.Code), Reason: wording.Photo(no)})
+	case no != nil:
+		_, err = fmt.Fprintln(out, wording.Photo(no))
+	case asJSON:
+		return json.NewEncoder(out).Encode(photoAnswer{OK: true, Peel: &r.Peel.Value, PeelLow: &r.Peel.Low, PeelHigh: &r.Peel.High,
+			Pebble: &r.Pebble.Value, PebbleLow: &r.Pebble.Low, PebbleHigh: &r.Pebble.High, PebbleAtMost: r.PebbleAtMost, PebbleAtLeast: r.PebbleAtLeast,
+			Haze: &r.Haze.Value, HazeAtMost: r.HazeAtMost, Fold: &r.Fold, Stretch: &r.M})
+	default:
+		_, err = fmt.Fprint(out, wording.Reflection(r))
+	}
+	return err
+}

@@ -1,0 +1,68 @@
+package photo
+
+import (
+	"math"
+	"slices"
+)
+
+// sharp is how sharp the stripes are.
+type sharp struct {
+	of         Interval // mrad
+	transition float64  // of the edges, standard deviation as a share of the pitch
+	excess     float64  // blur on the panel beyond the lens, mm
+}
+
+// sharpness measures the grey between bright and dark, in linear light, against the plateaus of
+// its surroundings.
+func sharpness(p Picture, t *trend, l Lamp, b bands, m float64) sharp {
+	gamma := l.Gamma
+	if gamma <= 0 {
+		gamma = 1
+	}
+	const tilePitches = 3.0
+	tile := max(int(tilePitches*t.pitchPx), 16)
+	var shares []float64
+	for y := 0; y+tile <= p.H; y += tile {
+		for x := 0; x+tile <= p.W; x += tile {
+			shares = append(shares, greyShare(p, x, y, tile, gamma))
+		}
+	}
+	var out sharp
+	if len(shares) == 0 {
+		return out
+	}
+	slices.Sort(shares)
+	share := shares[len(shares)/2]
+	const quarter = 0.6745
+	u := share * l.Pitch / (4 * quarter) // mm on the lamp
+	out.transition = u / l.Pitch
+	blur := l.blur()
+	sharpen := m*m + 4*l.Lamp*l.Lamp*b.curve()*1e-6/2
+	opening := apertureSD * l.Aperture * l.Lamp / math.Max(l.Camera, 1)
+	rest := u*u - opening*opening
+	out.excess = math.Sqrt(math.Max(rest-blur*blur*sharpen, 0) / sharpen)
+	h := func(v float64) float64 { return math.Sqrt(math.Max(v, 0)) / l.Lamp * 1e3 }
+	out.of = Interval{h(rest - blur*blur*sharpen), 0, h(rest)}
+	return out
+}
+
+// greyShare is the share of the pixels of a tile between a quarter and three quarters of its
+// plateaus.
+func greyShare(p Picture, x0, y0, tile int, gamma float64) float64 {
+	v := make([]float64, 0, tile*tile/4+tile)
+	for y := y0; y < y0+tile; y += 2 {
+		for x := x0 + y/2%2; x < x0+tile; x += 2 {
+			v = append(v, math.Pow(float64(p.V[y*p.W+x]), gamma))
+		}
+	}
+	s := slices.Clone(v)
+	slices.Sort(s)
+	lo, hi := s[len(s)/10], s[9*len(s)/10]
+	grey := 0
+	for _, x := range v {
+		if f := (x - lo) / math.Max(hi-lo, 1e-9); f > 0.25 && f < 0.75 {
+			grey++
+		}
+	}
+	return float64(grey) / float64(len(v))
+}

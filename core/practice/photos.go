@@ -1,0 +1,143 @@
+package practice
+
+import (
+	"bytes"
+	"errors"
+	"image/jpeg"
+	"image/png"
+	"math"
+	"math/rand/v2"
+
+	"waxplanus/core/photo"
+)
+
+// Scene is a photo of striped lamps in a panel whose height is known.
+type Scene struct {
+	File         []byte
+	Lamp         photo.Lamp
+	Peel, Pebble float64 // rms, µm
+	Haze         float64 // mrad
+}
+
+// Sizes of the scenes' photos.
+const (
+	sceneW, sceneH = 1600, 1200
+	sceneScale     = 0.1 // mm a pixel
+)
+
+// DrawScene makes a scene that nobody has seen. In half of them the height is not made of the
+// waves that the reader thinks of: its crests are rounder than its valleys, it is drawn out one
+// way, and it is scratched.
+func DrawScene(seed uint64) (Scene, error) {
+	rng := rand.New(rand.NewPCG(seed, 0x5ce))
+	between := func(low, high float64) float64 { return low * math.Pow(high/low, rng.Float64()) }
+	s := Scene{Peel: between(0.12, 3.5), Pebble: between(0.02, 0.4)}
+	s.Pebble = math.Min(math.Max(s.Pebble, 0.03*s.Peel), 2*s.Peel) // what a panel may have
+	long := photo.Waves{Length: 4 + 2.5*rng.Float64(), Sq: s.Peel, Spread: 0.2}
+	short := photo.Waves{Length: 0.55 + 0.4*rng.Float64(), Sq: s.Pebble, Spread: 0.2}
+	strange := rng.IntN(2) == 1
+	if strange {
+		long.Along = 1 + 0.15*rng.Float64()
+	}
+	height := photo.NewHeight(sceneW, sceneH, sceneScale, []photo.Waves{long}, seed)
+	if strange {
+		height.Skew(0.15 * (2*rng.Float64() - 1))
+	}
+	pebble := photo.NewHeight(sceneW, sceneH, sceneScale, []photo.Waves{short}, seed+1<<32)
+	for i, v := range pebble.Z {
+		height.Z[i] += v
+	}
+	if strange {
+		for range 20 {
+			x, y, turn := rng.Float64()*sceneW, rng.Float64()*sceneH, rng.Float64()*2*math.Pi
+			height.Scratch(x, y, x+200*math.Cos(turn), y+200*math.Sin(turn), 0.3*rng.Float64())
+		}
+	}
+	s.Lamp = photo.Lamp{Pitch: 20, Lamp: between(400, 600), Camera: between(500, 900), Aperture: between(2, 6), MMPerPx: sceneScale, Lens: 0.8, Gamma: 2.2}
+	s.Haze = 1.5 * rng.Float64()
+	shot := photo.Shot{Lamp: s.Lamp, Radius: between(2000, 9000), Turn: 0.1 * rng.NormFloat64(), Tilt: 0.05 * rng.NormFloat64(), Duty: 0.42 + 0.16*rng.Float64(),
+		Haze: s.Haze, Veil: 0.1 * rng.Float64(), Uneven: 0.4 * rng.Float64(), Noise: 0.002 + 0.01*rng.Float64(), Dark: 0.02 + 0.05*rng.Float64(), Lit: 0.6 + 0.2*rng.Float64(),
+		Defocus: 0.7 + 0.3*rng.Float64(), Seed: seed, ShiftShare: rng.Float64()}
+	var out bytes.Buffer
+	var err error
+	if img := shot.Mirror(height).Gray(); rng.IntN(3) == 0 {
+		err = png.Encode(&out, img)
+	} else {
+		err = jpeg.Encode(&out, img, &jpeg.Options{Quality: 70 + rng.IntN(26)})
+	}
+	s.File = out.Bytes()
+	return s, err
+}
+
+// Scored is how a figure was read over many scenes: errors as shares of the truth.
+type Scored struct {
+	Read, Within, Close int // in its interval, and within 10 %
+	Bias, SD, Worst     float64
+	errs                []float64
+}
+
+func (s *Scored) add(truth float64, got photo.Interval) {
+	e := got.Value/truth - 1
+	s.errs = append(s.errs, e)
+	s.Read++
+	if got.Low <= truth && truth <= got.High {
+		s.Within++
+	}
+	if math.Abs(e) <= 0.10 {
+		s.Close++
+	}
+	s.Worst = math.Max(s.Worst, math.Abs(e))
+}
+
+func (s *Scored) done() {
+	for _, e := range s.errs {
+		s.Bias += e / float64(len(s.errs))
+	}
+	for _, e := range s.errs {
+		s.SD += (e - s.Bias) * (e - s.Bias)
+	}
+	s.SD = math.Sqrt(s.SD / math.Max(float64(len(s.errs)-1), 1))
+}
+
+// Photos is what the reader of reflections made of many scenes.
+type Photos struct {
+	Scenes       int
+	Peel, Pebble Scored
+	Refused      map[photo.Code]int
+	HazeOff      float64 // rms, mrad, where the stripes hardly fold
+	HazeRead     int
+}
+
+// ReadScenes reads so many scenes from a seed on.
+func ReadScenes(n int, seed uint64) (Photos, error) {
+	out := Photos{Scenes: n, Refused: map[photo.Code]int{}}
+	for i := range n {
+		s, err := DrawScene(seed + uint64(i))
+		if err != nil {
+			return out, err
+		}
+		p, err := photo.Decode(s.File)
+		if err != nil {
+			return out, err
+		}
+		r, err := photo.Reflect(p, s.Lamp)
+		var no *photo.Refusal
+		if errors.As(err, &no) {
+			out.Refused[no.Code]++
+			continue
+		}
+		if err != nil {
+			return out, err
+		}
+		out.Peel.add(s.Peel, r.Peel)
+		out.Pebble.add(s.Pebble, r.Pebble)
+		if !r.HazeAtMost {
+			out.HazeOff += (r.Haze.Value - s.Haze) * (r.Haze.Value - s.Haze)
+			out.HazeRead++
+		}
+	}
+	out.Peel.done()
+	out.Pebble.done()
+	out.HazeOff = math.Sqrt(out.HazeOff / math.Max(float64(out.HazeRead), 1))
+	return out, nil
+}

@@ -1,0 +1,60 @@
+package wording
+
+import (
+	"fmt"
+
+	"waxplanus/core/photo"
+)
+
+// photoRefusals say why a photo gives no figure and what would, by code; found and wanted
+// figures are filled in where a sentence has room for them.
+var photoRefusals = map[photo.Code]string{
+	photo.NotAPicture:      "This is neither a PNG nor a JPEG picture.",
+	photo.Damaged:          "The file is cut short or mangled: send the picture again as the camera made it.",
+	photo.TooLarge:         "The picture is too large: at most 32 MB, 26 million pixels and 10 000 pixels a side.",
+	photo.TooSmall:         "The picture is too small: 300 by 200 pixels at least.",
+	photo.ScaleMissing:     "It is not known how many mm of the panel a pixel shows: say it.",
+	photo.GeometryMissing:  "The pitch of the stripes and how far lamp and panel are apart are needed, in mm.",
+	photo.GeometryRange:    "Stripes with a pitch of %.4g mm at %.4g mm cannot be: the pitch goes to 500 mm, the distance from 50 mm to 20 m.",
+	photo.GeometryMismatch: "The stripes are wider than such a lamp is mirrored (%.2f; %.1f at least): check pitch, distance and scale.",
+	photo.Saturated:        "%.0f %% of the picture is pure white: expose it darker, so that the bright stripes are just below white.",
+	photo.LowContrast:      "Hardly any light and dark: the stripes have to stand out. Dim the room, or go nearer with the lamp.",
+	photo.StripesNotFound:  "No stripes were found: let them fill the picture, without other lamps.",
+	photo.TooFewStripes:    "Only %.1f stripes: at least 5 are needed. Go further away, or take narrower stripes.",
+	photo.StripesTooFine:   "The stripes are %.0f pixels wide: at least %.0f are needed. Go nearer, or take wider stripes.",
+	photo.Rotated:          "The stripes lie aslant: turn the camera so that they stand or lie within 30 degrees.",
+	photo.WanderTooLarge:   "The panel is rougher than such stripes can tell: take wider stripes, or put the lamp nearer.",
+	photo.TooBlurred:       "The edges of the stripes are too soft: wider stripes, a smaller opening, or the panel is hazy.",
+	photo.OutOfFocus:       "The picture seems out of focus: focus on the panel, not on the lamp behind it.",
+}
+
+// Photo says why a photo gives no figure.
+func Photo(r *photo.Refusal) string {
+	format := photoRefusals[r.Code]
+	switch r.Code {
+	case photo.Saturated:
+		return fmt.Sprintf(format, 100*r.Found)
+	case photo.GeometryRange, photo.GeometryMismatch, photo.StripesTooFine:
+		return fmt.Sprintf(format, r.Found, r.Want)
+	case photo.TooFewStripes:
+		return fmt.Sprintf(format, r.Found)
+	}
+	return format
+}
+
+// Reflection says what a reflection tells of a panel, a line for each figure.
+func Reflection(r photo.Reading) string {
+	pebble := "pebble"
+	switch {
+	case r.PebbleAtMost:
+		pebble = "pebble, at most: the long waves hide it"
+	case r.PebbleAtLeast:
+		pebble = "pebble, at least: the lens may blur it"
+	}
+	haze := "haze"
+	if r.HazeAtMost {
+		haze = "haze, at most"
+	}
+	return fmt.Sprintf("peel %.2f µm rms, %.2f to %.2f\n%s %.3f µm rms, %.3f to %.3f\n%s %.1f mrad\n",
+		r.Peel.Value, r.Peel.Low, r.Peel.High, pebble, r.Pebble.Value, r.Pebble.Low, r.Pebble.High, haze, r.Haze.Value)
+}

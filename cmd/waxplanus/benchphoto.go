@@ -17,10 +17,11 @@ func benchPhotoCommand(out io.Writer) *cobra.Command {
 	var scenes int
 	var seed uint64
 	c := &cobra.Command{
-		Use: "photo", Short: "How right the reader of reflections is, on random panels that nobody has seen", Args: cobra.NoArgs,
+		Use: "photo", Short: "How right the readers of photos are, on random panels that nobody has seen", Args: cobra.NoArgs,
 		Long: `Makes photos of striped lamps in panels whose height is known, from a seed on, half of them
 of heights that are not made of the waves which the reader thinks of. Prints bias, spread,
-worst error and how often the truth lay in the interval, what was refused, and times.`,
+worst error and how often the truth lay in the interval, what was refused, and times. Then as
+many photos of sanded sections of which a known share still shines.`,
 		RunE: func(*cobra.Command, []string) error { return benchPhoto(out, scenes, seed) },
 	}
 	c.Flags().IntVar(&scenes, "scenes", 60, "photos")
@@ -52,6 +53,10 @@ func benchPhoto(out io.Writer, scenes int, seed uint64) error {
 		refused += fmt.Sprintf("%d %s ", n, code)
 	}
 	line(out, "refused", fmt.Sprintf("%d of %d %s", scenes-got.Peel.Read, scenes, refused), "3 %")
+	dull := practice.ReadDulls(scenes, seed)
+	line(out, "share that still shines", fmt.Sprintf("%.1f points off, rms; worst %.1f", 100*dull.RMS, 100*dull.Worst), "1.5, 3 points")
+	line(out, "in the interval of 95 %", fmt.Sprintf("%d of %d", dull.Within, dull.Read), "most")
+	line(out, "refused although something shines", fmt.Sprintf("%d of %d", dull.Refused, dull.Scenes), "few")
 	took, bytes, err := timeLarge()
 	if err != nil {
 		return err

@@ -58,8 +58,69 @@ cannot. Exit code 0 either way; 1 where there is no such file.`,
 	f.Float64Var(&l.Lens, "lens-px", 0.8, "blur of the lens, standard deviation in pixels")
 	f.Float64Var(&l.Gamma, "gamma", 2.2, "of the stored values")
 	f.BoolVar(&asJSON, "json", false, "answer as JSON")
-	c.AddCommand(r)
+	c.AddCommand(r, dullCommand(out))
 	return c
+}
+
+// dullAnswer is what a sanded section tells, for another program.
+type dullAnswer struct {
+	OK      bool     `json:"ok"`
+	Code    string   `json:"code,omitempty"`
+	Reason  string   `json:"reason,omitempty"`
+	Share   *float64 `json:"shiny_share,omitempty"`
+	Low     *float64 `json:"lo,omitempty"`
+	High    *float64 `json:"hi,omitempty"`
+	LeftOut *float64 `json:"left_out,omitempty"`
+}
+
+func dullCommand(out io.Writer) *cobra.Command {
+	var gamma float64
+	var shiny string
+	var asJSON bool
+	c := &cobra.Command{
+		Use: "dull FILE", Short: "Which share of a wiped dry sanded section still shines", Args: cobra.ExactArgs(1),
+		Long: `Reads a PNG or JPEG of a section that was sanded and wiped dry, and says which share of it
+still shines, with an interval of 95 %, or why it cannot. Say whether what shines looks brighter
+or darker than what is dull: it is not guessed. Exit code 0 either way; 1 where there is no such
+file.`,
+		RunE: func(_ *cobra.Command, args []string) error {
+			looks := photo.Looks(shiny)
+			if looks != photo.Brighter && looks != photo.Darker {
+				return fmt.Errorf("--shiny is brighter or darker, as what shines looks beside what is dull; %q is neither", shiny)
+			}
+			data, err := os.ReadFile(args[0])
+			if err != nil {
+				return err
+			}
+			return readDull(out, data, gamma, looks, asJSON)
+		},
+	}
+	c.Flags().Float64Var(&gamma, "gamma", 2.2, "of the stored values")
+	c.Flags().StringVar(&shiny, "shiny", "", "brighter or darker")
+	c.Flags().BoolVar(&asJSON, "json", false, "answer as JSON")
+	return c
+}
+
+func readDull(out io.Writer, data []byte, gamma float64, looks photo.Looks, asJSON bool) error {
+	var r photo.Shiny
+	p, err := photo.Decode(data)
+	if err == nil {
+		r, err = photo.ReadShiny(p, gamma, looks)
+	}
+	var no *photo.Refusal
+	switch {
+	case err != nil && !errors.As(err, &no):
+		return err
+	case no != nil && asJSON:
+		return json.NewEncoder(out).Encode(dullAnswer{Code: string(no.Code), Reason: wording.Photo(no)})
+	case no != nil:
+		_, err = fmt.Fprintln(out, wording.Photo(no))
+	case asJSON:
+		return json.NewEncoder(out).Encode(dullAnswer{OK: true, Share: &r.Share.Value, Low: &r.Share.Low, High: &r.Share.High, LeftOut: &r.LeftOut})
+	default:
+		_, err = fmt.Fprintln(out, wording.StillShines(r))
+	}
+	return err
 }
 
 func readReflection(out io.Writer, data []byte, l photo.Lamp, asJSON bool) error {

@@ -50,3 +50,33 @@ func TestPhotoReflectionAnswers(t *testing.T) {
 		t.Error("a file that there is not is read")
 	}
 }
+
+func TestPhotoDullAnswers(t *testing.T) {
+	h := photo.NewHeight(600, 450, 0.15, []photo.Waves{{Length: 5, Sq: 1, Spread: 0.2}}, 3)
+	var file bytes.Buffer
+	if err := jpeg.Encode(&file, (photo.Sanded{Share: 0.2, Shine: 0.6, Light: 0.4, Uneven: 2, Noise: 0.005, Lens: 0.8, Gamma: 2.2}).Photo(h).Gray(), nil); err != nil {
+		t.Fatal(err)
+	}
+	at := filepath.Join(t.TempDir(), "section.jpg")
+	if err := os.WriteFile(at, file.Bytes(), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	run := func(args ...string) (string, error) {
+		out := &console{}
+		c := command(out, io.Discard)
+		c.SetArgs(append([]string{"photo", "dull", at}, args...))
+		err := c.Execute()
+		return out.String(), err
+	}
+	text, err := run("--shiny", "darker", "--json")
+	var got dullAnswer
+	if err != nil || json.Unmarshal([]byte(text), &got) != nil || !got.OK || *got.Share < 0.17 || *got.Share > 0.23 || *got.Low > 0.2 || *got.High < 0.2 {
+		t.Errorf("%s %v", text, err)
+	}
+	if text, err = run("--shiny", "darker"); err != nil || !strings.Contains(text, "% still shines") {
+		t.Errorf("%s %v", text, err)
+	}
+	if _, err = run(); err == nil || !strings.Contains(err.Error(), "brighter or darker") {
+		t.Errorf("it is guessed: %v", err)
+	}
+}

@@ -76,14 +76,16 @@ func (t *trend) at(x, y float64) float64 {
 }
 
 // row gives the coefficients of the phase along a row, of powers of u.
-func (t *trend) row(y float64) [5]float64 {
-	v := 2*y/float64(t.h) - 1
+func (t *trend) row(y float64) [5]float64 { return rowOf(t.c, 2*y/float64(t.h)-1) }
+
+// rowOf are the coefficients of powers of u that a polynomial has at v.
+func rowOf(c [15]float64, v float64) [5]float64 {
 	var out [5]float64
 	i := 0
 	for a := range 5 {
 		pv := 1.0
 		for range 5 - a {
-			out[a] += t.c[i] * pv
+			out[a] += c[i] * pv
 			i++
 			pv *= v
 		}

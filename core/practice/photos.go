@@ -141,3 +141,58 @@ func ReadScenes(n int, seed uint64) (Photos, error) {
 	out.HazeOff = math.Sqrt(out.HazeOff / math.Max(float64(out.HazeRead), 1))
 	return out, nil
 }
+
+// DullScene is a photo of a sanded section of which a known share still shines.
+type DullScene struct {
+	photo.Picture
+	Share float64
+	Shiny photo.Looks
+}
+
+// shares are how much of sanded sections shines.
+var shares = []float64{0, 0.02, 0.05, 0.1, 0.2, 0.3, 0.5, 0.7, 0.8}
+
+// DrawDull makes a photo of a sanded section that nobody has seen.
+func DrawDull(seed uint64) DullScene {
+	rng := rand.New(rand.NewPCG(seed, 0xd5c))
+	out := DullScene{Share: shares[seed%uint64(len(shares))], Shiny: photo.Darker}
+	h := photo.NewHeight(1000, 750, 0.15, []photo.Waves{{Length: 4 + 3*rng.Float64(), Sq: 1, Spread: 0.2}, {Length: 0.8, Sq: 0.06, Spread: 0.2}}, seed)
+	s := photo.Sanded{Share: out.Share, Shine: 0.5 + 0.2*rng.Float64(), Light: 0.4, Uneven: 1 + 5*rng.Float64(), Flake: 0.03 * rng.Float64(), Streaks: rng.IntN(2),
+		Noise: 0.004 + 0.008*rng.Float64(), Lens: 0.8 + 0.5*rng.Float64(), Gamma: 2.2, Seed: seed}
+	if rng.IntN(2) == 0 {
+		out.Shiny, s.Shine, s.Light = photo.Brighter, 1.3+0.5*rng.Float64(), 0.2
+	}
+	out.Picture = s.Photo(h)
+	return out
+}
+
+// Dulls is what the reader of the shiny share made of many sections.
+type Dulls struct {
+	Scenes, Read, Within int
+	RMS, Worst           float64 // of the share
+	Refused              int     // with something that shines
+}
+
+// ReadDulls reads so many sections from a seed on.
+func ReadDulls(n int, seed uint64) Dulls {
+	out := Dulls{Scenes: n}
+	for i := range n {
+		s := DrawDull(seed + uint64(i))
+		r, err := photo.ReadShiny(s.Picture, 2.2, s.Shiny)
+		if err != nil {
+			if s.Share > 0 {
+				out.Refused++
+			}
+			continue
+		}
+		off := r.Share.Value - s.Share
+		out.Read++
+		out.RMS += off * off
+		out.Worst = math.Max(out.Worst, math.Abs(off))
+		if r.Share.Low <= s.Share && s.Share <= r.Share.High {
+			out.Within++
+		}
+	}
+	out.RMS = math.Sqrt(out.RMS / math.Max(float64(out.Read), 1))
+	return out
+}

@@ -19,6 +19,9 @@ func TestScenesAreRead(t *testing.T) {
 	if got.Peel.Read < 3 || got.Peel.Worst > 0.25 || got.Pebble.Worst > 0.25 || got.Peel.Within < got.Peel.Read-1 {
 		t.Errorf("%+v", got)
 	}
+	if got := ReadDulls(9, 90); got.Read < 7 || got.RMS > 0.02 || got.Worst > 0.04 || got.Refused > 1 || got.Within < got.Read-1 {
+		t.Errorf("%+v", got)
+	}
 	s, err := DrawScene(31)
 	if err != nil {
 		t.Fatal(err)

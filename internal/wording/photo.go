@@ -25,6 +25,9 @@ var photoRefusals = map[photo.Code]string{
 	photo.Rotated:          "The stripes lie aslant: turn the camera so that they stand or lie within 30 degrees.",
 	photo.WanderTooLarge:   "The panel is rougher than such stripes can tell: take wider stripes, or put the lamp nearer.",
 	photo.TooBlurred:       "The edges of the stripes are too soft: wider stripes, a smaller opening, or the panel is hazy.",
+	photo.NoContrast:       "Nothing that shines stands out: either all of it is dull, or the light hides it. Move the lamp and take another.",
+	photo.TooDark:          "The picture is too dark: more light, or a longer exposure.",
+	photo.Wet:              "%.0f %% of the section is streaked: wipe it dry and take another.",
 	photo.OutOfFocus:       "The picture seems out of focus: focus on the panel, not on the lamp behind it.",
 }
 
@@ -32,7 +35,7 @@ var photoRefusals = map[photo.Code]string{
 func Photo(r *photo.Refusal) string {
 	format := photoRefusals[r.Code]
 	switch r.Code {
-	case photo.Saturated:
+	case photo.Saturated, photo.Wet:
 		return fmt.Sprintf(format, 100*r.Found)
 	case photo.GeometryRange, photo.GeometryMismatch, photo.StripesTooFine:
 		return fmt.Sprintf(format, r.Found, r.Want)
@@ -57,4 +60,13 @@ func Reflection(r photo.Reading) string {
 	}
 	return fmt.Sprintf("peel %.2f µm rms, %.2f to %.2f\n%s %.3f µm rms, %.3f to %.3f\n%s %.1f mrad\n",
 		r.Peel.Value, r.Peel.Low, r.Peel.High, pebble, r.Pebble.Value, r.Pebble.Low, r.Pebble.High, haze, r.Haze.Value)
+}
+
+// StillShines says which share of a sanded section still shines.
+func StillShines(r photo.Shiny) string {
+	out := fmt.Sprintf("%.1f %% still shines, %.1f to %.1f", 100*r.Share.Value, 100*r.Share.Low, 100*r.Share.High)
+	if r.LeftOut > 0.005 {
+		out += fmt.Sprintf("; %.0f %% is streaked and was left out", 100*r.LeftOut)
+	}
+	return out + "."
 }

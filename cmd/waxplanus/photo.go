@@ -10,6 +10,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"waxplanus/core/photo"
+	"waxplanus/internal/files"
 	"waxplanus/internal/wording"
 )
 
@@ -35,7 +36,7 @@ type photoAnswer struct {
 func photoCommand(out io.Writer) *cobra.Command {
 	c := &cobra.Command{Use: "photo", Short: "Read an ordinary photo of a panel"}
 	var l photo.Lamp
-	var asJSON bool
+	var asJSON, card bool
 	r := &cobra.Command{
 		Use: "reflection FILE", Short: "Peel and pebble from striped lamps that a panel mirrors", Args: cobra.ExactArgs(1),
 		Long: `Reads a PNG or JPEG of striped lamps mirrored in a panel: the rms of its waves longer and
@@ -46,7 +47,7 @@ cannot. Exit code 0 either way; 1 where there is no such file.`,
 			if err != nil {
 				return err
 			}
-			return readReflection(out, data, l, asJSON)
+			return readReflection(out, data, l, card, asJSON)
 		},
 	}
 	f := r.Flags()
@@ -55,10 +56,22 @@ cannot. Exit code 0 either way; 1 where there is no such file.`,
 	f.Float64Var(&l.Camera, "camera-mm", 0, "from the camera to the panel")
 	f.Float64Var(&l.Aperture, "aperture-mm", 0, "opening of the lens")
 	f.Float64Var(&l.MMPerPx, "mm-per-px", 0, "of the panel, in a pixel")
-	f.Float64Var(&l.Lens, "lens-px", 0.8, "blur of the lens, standard deviation in pixels")
+	f.Float64Var(&l.Lens, "lens-px", 0, "blur of the lens, standard deviation in pixels; 0 where it is not known")
 	f.Float64Var(&l.Gamma, "gamma", 2.2, "of the stored values")
 	f.BoolVar(&asJSON, "json", false, "answer as JSON")
-	c.AddCommand(r, dullCommand(out))
+	f.BoolVar(&card, "card", false, "a scale card lies on the panel: it tells mm a pixel and the blur of the lens")
+	c.AddCommand(r, dullCommand(out), printCommand(out))
+	return c
+}
+
+func printCommand(out io.Writer) *cobra.Command {
+	c := &cobra.Command{Use: "print", Short: "What is printed for photos, as SVG to scale"}
+	var pitch float64
+	stripes := &cobra.Command{Use: "stripes", Short: "Stripes, for a shop without striped lamps", Args: cobra.NoArgs,
+		RunE: func(*cobra.Command, []string) error { return files.StripesSVG(out, pitch) }}
+	stripes.Flags().Float64Var(&pitch, "pitch-mm", 20, "black and white together")
+	c.AddCommand(stripes, &cobra.Command{Use: "card", Short: "The scale card that lies on the panel", Args: cobra.NoArgs,
+		RunE: func(*cobra.Command, []string) error { return files.CardSVG(out) }})
 	return c
 }
 
@@ -123,9 +136,15 @@ func readDull(out io.Writer, data []byte, gamma float64, looks photo.Looks, asJS
 	return err
 }
 
-func readReflection(out io.Writer, data []byte, l photo.Lamp, asJSON bool) error {
+func readReflection(out io.Writer, data []byte, l photo.Lamp, card, asJSON bool) error {
 	var r photo.Reading
 	p, err := photo.Decode(data)
+	if err == nil && card {
+		var c photo.Card
+		if c, err = photo.FindCard(p, l.Gamma); err == nil {
+			l = l.With(c)
+		}
+	}
 	if err == nil {
 		r, err = photo.Reflect(p, l)
 	}

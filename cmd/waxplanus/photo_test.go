@@ -46,6 +46,12 @@ func TestPhotoReflectionAnswers(t *testing.T) {
 	if text, err = run(at); err != nil || !strings.Contains(text, "mm of the panel a pixel shows") {
 		t.Errorf("%s %v", text, err)
 	}
+	if text, err = run(append(lamp, "--card")...); err != nil || !strings.Contains(text, "scale card was not found") {
+		t.Errorf("%s %v", text, err)
+	}
+	if text, err = run(append(lamp, "--lens-px", "0.8")...); err != nil || strings.Contains(text, "at least") {
+		t.Errorf("%s %v", text, err)
+	}
 	if _, err = run(filepath.Join(t.TempDir(), "none.jpg")); err == nil {
 		t.Error("a file that there is not is read")
 	}

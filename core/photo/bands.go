@@ -26,7 +26,9 @@ func (v variogram) explain(l Lamp, duty float64) explained {
 	for _, h := range v.lag {
 		line := make([]float64, len(out.wave))
 		for j, x := range out.wave {
-			line[j] = slopes(x, h, blur)
+			if seenThrough(x, blur) {
+				line[j] = slopes(x, h, blur)
+			}
 		}
 		out.kernel = append(out.kernel, line)
 	}
@@ -57,6 +59,12 @@ func (e explained) fit(without int) bands {
 		copy(out.q, nonNegative(rows, want, ridge))
 	}
 	return out
+}
+
+// seenThrough says whether waves of a length are still seen through a blur (both mm).
+func seenThrough(length, blur float64) bool {
+	k := 2 * math.Pi / length
+	return k*k*blur*blur <= mostBlurred
 }
 
 // slopes is by how much slopes across the stripes differ (rad²) at places so far apart (mm) along

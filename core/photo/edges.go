@@ -9,6 +9,7 @@ type row struct {
 	from, to float64
 	tau      []float64
 	x        []float32
+	hole     [2]float64 // phases from and to that a card hides; from is more than to for none
 }
 
 // edges are all that was found of a photo.
@@ -20,9 +21,8 @@ type edges struct {
 // findEdges cuts each row at the local mean of the light, and maps the cuts to phases.
 func findEdges(p Picture, t *trend) edges {
 	s := t.small
-	mean := append([]float64(nil), s.v...)
 	pitch := t.pitchPx / s.scale
-	smooth(mean, s.w, s.h, thresholdAcross*pitch, thresholdAlong*pitch)
+	mean := t.mean(thresholdAcross*pitch, thresholdAlong*pitch)
 	out := edges{rows: make([]row, p.H)}
 	bright, all := 0.0, 0.0
 	level := make([]float64, p.W)
@@ -34,6 +34,15 @@ func findEdges(p Picture, t *trend) edges {
 		line := p.V[y*p.W:][:p.W]
 		r.bright = float64(line[0]) > level[0]
 		r.from, r.to = tau(0.5), tau(float64(p.W)-0.5)
+		r.hole = [2]float64{math.Inf(1), math.Inf(-1)}
+		if t.card != nil {
+			for x := range p.W {
+				if t.card.covers(float64(x)+0.5, float64(y)+0.5) {
+					ph := tau(float64(x) + 0.5)
+					r.hole[0], r.hole[1] = math.Min(r.hole[0], ph), math.Max(r.hole[1], ph)
+				}
+			}
+		}
 		on, last := r.bright, r.from
 		for x := 1; x < p.W; x++ {
 			a, b := float64(line[x-1])-level[x-1], float64(line[x])-level[x]
@@ -46,15 +55,15 @@ func findEdges(p Picture, t *trend) edges {
 				ph = last
 			}
 			if on {
-				bright += ph - last
+				bright += r.seen(last, ph)
 			}
 			r.tau, r.x = append(r.tau, ph), append(r.x, float32(at))
 			on, last = !on, ph
 		}
 		if on {
-			bright += math.Max(r.to-last, 0)
+			bright += r.seen(last, r.to)
 		}
-		all += math.Max(r.to-r.from, 0)
+		all += r.seen(r.from, r.to)
 	}
 	if all > 0 {
 		out.duty = bright / all
@@ -81,6 +90,23 @@ func threshold(level, mean []float64, s coarse, y float64) {
 // and how much that is in all; pitches.
 func differs(a, b *row) (apart, length float64) {
 	from, to := math.Max(a.from, b.from), math.Min(a.to, b.to)
+	hole := [2]float64{math.Min(a.hole[0], b.hole[0]), math.Max(a.hole[1], b.hole[1])}
+	if hole[0] > hole[1] {
+		return differ(a, b, from, to)
+	}
+	before, long := differ(a, b, from, math.Min(hole[0], to))
+	after, more := differ(a, b, math.Max(hole[1], from), to)
+	return before + after, long + more
+}
+
+// seen is how much of the phases from and to no card hides.
+func (r *row) seen(from, to float64) float64 {
+	hidden := math.Max(math.Min(to, r.hole[1])-math.Max(from, r.hole[0]), 0)
+	return math.Max(to-from-hidden, 0)
+}
+
+// differ is differs between two phases.
+func differ(a, b *row, from, to float64) (apart, length float64) {
 	if to <= from {
 		return 0, 0
 	}

@@ -24,7 +24,10 @@ func sharpness(p Picture, t *trend, l Lamp, b bands, m float64) sharp {
 	var shares []float64
 	for y := 0; y+tile <= p.H; y += tile {
 		for x := 0; x+tile <= p.W; x += tile {
-			shares = append(shares, greyShare(p, x, y, tile, gamma))
+			if !t.card.covers(float64(x), float64(y)) && !t.card.covers(float64(x+tile), float64(y)) && !t.card.covers(float64(x), float64(y+tile)) &&
+				!t.card.covers(float64(x+tile), float64(y+tile)) && !t.card.covers(float64(x+tile/2), float64(y+tile/2)) {
+				shares = append(shares, greyShare(p, x, y, tile, gamma))
+			}
 		}
 	}
 	var out sharp

@@ -58,6 +58,9 @@ const (
 	ridge            = 1e-3
 	lensShare        = 1.0
 	apertureSD       = 0.30
+	mostBlurred      = 2.5 // k² sigma² of waves that are still counted
+	pebbleFrom       = 0.5 // mm, the shortest pebble that there usually is
+	usualLens        = 0.8 // px
 )
 
 func (l Lamp) check() error {
@@ -84,11 +87,20 @@ func Reflect(p Picture, l Lamp) (Reading, error) {
 	if err := exposed(p); err != nil {
 		return out, err
 	}
-	across := true
-	t, err := findTrend(p)
+	known, across := l.Lens > 0, true
+	if !known {
+		l.Lens = usualLens
+	}
+	switch blur := l.blur(); {
+	case !seenThrough(splitAt, blur):
+		return out, refuse(OutOfFocus, l.Lens, math.Sqrt(mostBlurred)*splitAt/(2*math.Pi)/l.MMPerPx)
+	case !known || !seenThrough(pebbleFrom, blur):
+		out.PebbleAtLeast = true
+	}
+	t, err := findTrend(p, l.Card)
 	if err == errLying { // the stripes run across
 		p, across = transposed(p), false
-		t, err = findTrend(p)
+		t, err = findTrend(p, l.Card.transposed())
 	}
 	if err != nil {
 		return out, err
@@ -119,7 +131,7 @@ func Reflect(p Picture, l Lamp) (Reading, error) {
 	if x := haze.excess / l.MMPerPx; x > 2.5 && out.Pebble.Value < 0.02*out.Peel.Value || x > 5 && out.Pebble.Value < 0.04*out.Peel.Value {
 		return out, refuse(OutOfFocus, x, 2.5)
 	}
-	out.Haze, out.HazeAtMost = haze.of, out.Fold >= 2.5
+	out.Haze, out.HazeAtMost = haze.of, out.Fold >= 2.5 || !known
 	out.Edges = e.drawn(p, across)
 	return out, nil
 }

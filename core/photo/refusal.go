@@ -32,7 +32,7 @@ const (
 
 // Codes lists all of them.
 var Codes = []Code{NotAPicture, Damaged, TooLarge, TooSmall, ScaleMissing, GeometryMissing, GeometryRange, GeometryMismatch, Saturated, LowContrast,
-	StripesNotFound, TooFewStripes, StripesTooFine, Rotated, WanderTooLarge, TooBlurred, OutOfFocus, NoContrast, TooDark, Wet}
+	StripesNotFound, TooFewStripes, StripesTooFine, Rotated, WanderTooLarge, TooBlurred, OutOfFocus, CardMissing, NoContrast, TooDark, Wet}
 
 // Refusal is why a photo was not read, with the figures that decided.
 type Refusal struct {

@@ -12,7 +12,8 @@ import (
 // shows. Lens is its blur in pixels (standard deviation), Gamma that of the stored values.
 type Lamp struct {
 	Pitch, Lamp, Camera, Aperture, MMPerPx float64
-	Lens, Gamma                            float64
+	Lens, Gamma                            float64 // a Lens of 0 is not known
+	Card                                   *Card   // where one lies in the photo, which is left out; nil for none
 }
 
 // Height is a height field, µm, row by row.
@@ -146,6 +147,32 @@ type Shot struct {
 	Defocus    float64 // blur in pixels; the lens's own where 0
 	Seed       uint64
 	ShiftShare float64 // where the first stripe lies, share of the pitch
+	Laid       *Laid   // a card on the panel
+}
+
+// Laid is where a card lies: mm from the middle of the picture, turned by so much (rad).
+type Laid struct{ X, Y, Turn float64 }
+
+// Printed light of a card.
+const (
+	cardBlack, cardPaper = 0.03, 0.75
+)
+
+// shows is how bright a card is at a place of the panel (mm), or that it does not lie there.
+func (c *Laid) shows(x, y float64) (light float64, there bool) {
+	if c == nil {
+		return 0, false
+	}
+	dx, dy := x-c.X, y-c.Y
+	u, v := dx*math.Cos(c.Turn)+dy*math.Sin(c.Turn), dy*math.Cos(c.Turn)-dx*math.Sin(c.Turn)
+	far := math.Max(math.Abs(u), math.Abs(v))
+	switch {
+	case far < CardSide/2:
+		return cardBlack, true
+	case far < CardSide/2+CardFrame:
+		return cardPaper, true
+	}
+	return 0, false
 }
 
 // M is what lamp places are stretched by on the panel.
@@ -184,15 +211,18 @@ func (s Shot) Mirror(h Height) Picture {
 					px, py := float64(x)+fx, float64(y)+fy
 					slope := s0 + fx*(r-l)/2 + fx*fx*(r+l-2*s0)/2 + fy*(b-o)/2 + fy*fy*(b+o-2*s0)/2
 					mx, my := (px-float64(w)/2)*h.MMPerPx, (py-float64(h.H)/2)*h.MMPerPx
+					if v, there := s.Laid.shows(mx, my); there {
+						sum += v
+						continue
+					}
 					u := m * (mx*cos + my*sin) * (1 + s.Tilt*my/(float64(h.H)*h.MMPerPx))
 					t := (u+2*d*slope)/s.Pitch + s.ShiftShare
 					t = (t - math.Floor(t)) * profilePoints
 					k := int(t)
-					sum += lerp(profile[k], profile[k+1], t-float64(k))
+					sum += s.Dark + (s.Lit-s.Dark)*lerp(profile[k], profile[k+1], t-float64(k))
 				}
 			}
 			v := sum / (across * across)
-			v = s.Dark + (s.Lit-s.Dark)*v
 			v *= 1 + s.Uneven*(float64(x)/float64(w)-0.5)
 			light[y*w+x] = v*(1-s.Veil) + s.Veil*0.5
 		}

@@ -46,6 +46,27 @@ type trend struct {
 	pitchPx float64 // of the middle
 	small   coarse
 	fx, fy  float64 // of the carrier, cycles a coarse pixel
+	card    *Card
+	open    []float64 // 1 where no card lies, by coarse pixel
+}
+
+// mean is the local mean of the light where no card lies.
+func (t *trend) mean(sx, sy float64) []float64 {
+	s := t.small
+	sum, open := make([]float64, len(s.v)), append([]float64(nil), t.open...)
+	for i, v := range s.v {
+		sum[i] = v * t.open[i]
+	}
+	smooth(sum, s.w, s.h, sx, sy)
+	smooth(open, s.w, s.h, sx, sy)
+	for i := range sum {
+		if open[i] < 0.05 {
+			sum[i] = s.v[i]
+		} else {
+			sum[i] /= open[i]
+		}
+	}
+	return sum
 }
 
 // terms of the polynomial.
@@ -96,8 +117,14 @@ func rowOf(c [15]float64, v float64) [5]float64 {
 func along(c [5]float64, u float64) float64 { return c[0] + u*(c[1]+u*(c[2]+u*(c[3]+u*c[4]))) }
 
 // findTrend finds stripes that stand, with what is smooth of their phase.
-func findTrend(p Picture) (*trend, error) {
-	t := &trend{w: p.W, h: p.H, small: boxed(p, coarseSide)}
+func findTrend(p Picture, card *Card) (*trend, error) {
+	t := &trend{w: p.W, h: p.H, small: boxed(p, coarseSide), card: card}
+	t.open = make([]float64, len(t.small.v))
+	for i := range t.open {
+		if !card.covers((float64(i%t.small.w)+0.5)*t.small.scale, (float64(i/t.small.w)+0.5)*t.small.scale) {
+			t.open[i] = 1
+		}
+	}
 	if err := t.carrier(); err != nil {
 		return nil, err
 	}
@@ -137,15 +164,16 @@ func findTrend(p Picture) (*trend, error) {
 func (t *trend) carrier() error {
 	s := t.small
 	grid := make([]complex128, s.w*s.h)
-	mean := 0.0
-	for _, v := range s.v {
-		mean += v / float64(len(s.v))
+	sum0, n := 0.0, 0.0
+	for i, v := range s.v {
+		sum0, n = sum0+v*t.open[i], n+t.open[i]
 	}
+	mean := sum0 / math.Max(n, 1)
 	for y := range s.h {
 		wy := 0.5 - 0.5*math.Cos(2*math.Pi*(float64(y)+0.5)/float64(s.h))
 		for x := range s.w {
 			wx := 0.5 - 0.5*math.Cos(2*math.Pi*(float64(x)+0.5)/float64(s.w))
-			grid[y*s.w+x] = complex((s.v[y*s.w+x]-mean)*wx*wy, 0)
+			grid[y*s.w+x] = complex((s.v[y*s.w+x]-mean)*wx*wy*t.open[y*s.w+x], 0)
 		}
 	}
 	rows, cols := fourier.NewCmplxFFT(s.w), fourier.NewCmplxFFT(s.h)
@@ -217,14 +245,13 @@ func (t *trend) carrier() error {
 func (t *trend) refine(pitch float64, round int) (coherence, off float64) {
 	s := t.small
 	re, im, ones := make([]float64, len(s.v)), make([]float64, len(s.v)), make([]float64, len(s.v))
-	local := append([]float64(nil), s.v...)
-	smooth(local, s.w, s.h, 1.2*pitch, 1.2*pitch)
+	local := t.mean(1.2*pitch, 1.2*pitch)
 	for y := range s.h {
 		c := t.row((float64(y) + 0.5) * s.scale)
 		for x := range s.w {
 			ph := 2 * math.Pi * along(c, 2*(float64(x)+0.5)/float64(s.w)-1)
 			i := y*s.w + x
-			d := s.v[i] - local[i]
+			d := (s.v[i] - local[i]) * t.open[i]
 			re[i], im[i], ones[i] = d*math.Cos(ph), -d*math.Sin(ph), math.Abs(d)
 		}
 	}
@@ -242,7 +269,7 @@ func (t *trend) refine(pitch float64, round int) (coherence, off float64) {
 		for gx := range gw {
 			i := gy*step*s.w + gx*step
 			z := complex(re[i], im[i])
-			phase[gy*gw+gx], quality[gy*gw+gx] = cmplx.Phase(z), cmplx.Abs(z)/math.Max(ones[i], 1e-9)
+			phase[gy*gw+gx], quality[gy*gw+gx] = cmplx.Phase(z), t.open[i]*cmplx.Abs(z)/math.Max(ones[i], 1e-9)
 		}
 	}
 	unwrap(phase, quality, gw, gh)

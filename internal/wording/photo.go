@@ -25,6 +25,7 @@ var photoRefusals = map[photo.Code]string{
 	photo.Rotated:          "The stripes lie aslant: turn the camera so that they stand or lie within 30 degrees.",
 	photo.WanderTooLarge:   "The panel is rougher than such stripes can tell: take wider stripes, or put the lamp nearer.",
 	photo.TooBlurred:       "The edges of the stripes are too soft: wider stripes, a smaller opening, or the panel is hazy.",
+	photo.CardMissing:      "The scale card was not found: all of its white frame has to be in the picture, flat on the panel and not in the glare of a lamp.",
 	photo.NoContrast:       "Nothing that shines stands out: either all of it is dull, or the light hides it. Move the lamp and take another.",
 	photo.TooDark:          "The picture is too dark: more light, or a longer exposure.",
 	photo.Wet:              "%.0f %% of the section is streaked: wipe it dry and take another.",

@@ -22,11 +22,12 @@ func sharpness(p Picture, t *trend, l Lamp, b bands, m float64) sharp {
 	const tilePitches = 3.0
 	tile := max(int(tilePitches*t.pitchPx), 16)
 	var shares []float64
+	linear := linearOf(gamma)
 	for y := 0; y+tile <= p.H; y += tile {
 		for x := 0; x+tile <= p.W; x += tile {
 			if !t.card.covers(float64(x), float64(y)) && !t.card.covers(float64(x+tile), float64(y)) && !t.card.covers(float64(x), float64(y+tile)) &&
 				!t.card.covers(float64(x+tile), float64(y+tile)) && !t.card.covers(float64(x+tile/2), float64(y+tile/2)) {
-				shares = append(shares, greyShare(p, x, y, tile, gamma))
+				shares = append(shares, greyShare(p, x, y, tile, linear))
 			}
 		}
 	}
@@ -51,11 +52,12 @@ func sharpness(p Picture, t *trend, l Lamp, b bands, m float64) sharp {
 
 // greyShare is the share of the pixels of a tile between a quarter and three quarters of its
 // plateaus.
-func greyShare(p Picture, x0, y0, tile int, gamma float64) float64 {
-	v := make([]float64, 0, tile*tile/4+tile)
-	for y := y0; y < y0+tile; y += 2 {
-		for x := x0 + y/2%2; x < x0+tile; x += 2 {
-			v = append(v, math.Pow(float64(p.V[y*p.W+x]), gamma))
+func greyShare(p Picture, x0, y0, tile int, linear []float32) float64 {
+	step := max(tile/greySide, 1)
+	v := make([]float64, 0, (tile/step+1)*(tile/step+1))
+	for y := y0; y < y0+tile; y += step {
+		for x := x0; x < x0+tile; x += step {
+			v = append(v, float64(linear[int(p.V[y*p.W+x]*(linearSteps-1))]))
 		}
 	}
 	s := slices.Clone(v)
@@ -68,4 +70,19 @@ func greyShare(p Picture, x0, y0, tile int, gamma float64) float64 {
 		}
 	}
 	return float64(grey) / float64(len(v))
+}
+
+// greySide is how many places of a tile are looked at each way.
+const greySide = 150
+
+// linearSteps is how finely stored values are told apart.
+const linearSteps = 4096
+
+// linearOf is the linear light of stored values from 0 to 1.
+func linearOf(gamma float64) []float32 {
+	out := make([]float32, linearSteps)
+	for i := range out {
+		out[i] = float32(math.Pow(float64(i)/(linearSteps-1), gamma))
+	}
+	return out
 }

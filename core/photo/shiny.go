@@ -123,17 +123,14 @@ func ReadShiny(p Picture, gamma float64, shiny Looks) (Shiny, error) {
 // logLight is the logarithm of the linear light, boxed down and a little smoothed.
 func logLight(p Picture, gamma float64) (coarse, error) {
 	linear := Picture{p.W, p.H, make([]float32, len(p.V))}
-	table := make([]float32, 1025)
-	for i := range table {
-		table[i] = float32(math.Pow(float64(i)/1024, gamma))
-	}
+	table := linearOf(gamma)
 	clipped, sum := 0, 0.0
 	for i, v := range p.V {
 		if v >= 254.0/255 {
 			clipped++
 		}
 		sum += float64(v)
-		linear.V[i] = table[int(v*1024)]
+		linear.V[i] = table[int(v*(linearSteps-1))]
 	}
 	if share := float64(clipped) / float64(len(p.V)); share > mostClipped {
 		return coarse{}, refuse(Saturated, share, mostClipped)

@@ -118,15 +118,15 @@ func along(c [5]float64, u float64) float64 { return c[0] + u*(c[1]+u*(c[2]+u*(c
 
 // findTrend finds stripes that stand, with what is smooth of their phase.
 func findTrend(p Picture, card *Card) (*trend, error) {
-	t := &trend{w: p.W, h: p.H, small: boxed(p, coarseSide), card: card}
-	t.open = make([]float64, len(t.small.v))
-	for i := range t.open {
-		if !card.covers((float64(i%t.small.w)+0.5)*t.small.scale, (float64(i/t.small.w)+0.5)*t.small.scale) {
-			t.open[i] = 1
-		}
-	}
+	t := &trend{w: p.W, h: p.H, card: card}
+	t.box(p, coarseSide)
 	if err := t.carrier(); err != nil {
 		return nil, err
+	}
+	if fine := 1 / math.Hypot(t.fx, t.fy); fine >= widePitch {
+		was := t.small.scale
+		t.box(p, coarseSide/2)
+		t.fx, t.fy = t.fx*t.small.scale/was, t.fy*t.small.scale/was
 	}
 	pitch := 1 / math.Hypot(t.fx, t.fy) // coarse pixels
 	if n := float64(t.small.w) * math.Abs(t.fx); n < leastPitches {
@@ -158,6 +158,20 @@ func findTrend(p Picture, card *Card) (*trend, error) {
 	}
 	t.pitchPx = 1 / math.Hypot(slope, rise)
 	return t, nil
+}
+
+// widePitch is from how many coarse pixels a pitch is as well found at half as many.
+const widePitch = 20.0
+
+// box boxes the photo down to a longest side, and finds where no card lies.
+func (t *trend) box(p Picture, side int) {
+	t.small = boxed(p, side)
+	t.open = make([]float64, len(t.small.v))
+	for i := range t.open {
+		if !t.card.covers((float64(i%t.small.w)+0.5)*t.small.scale, (float64(i/t.small.w)+0.5)*t.small.scale) {
+			t.open[i] = 1
+		}
+	}
 }
 
 // carrier finds the strongest frequency, where it has enough of all that changes.

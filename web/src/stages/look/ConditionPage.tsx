@@ -204,7 +204,7 @@ function Comparing({ panelId }: { panelId: string }) {
   return (
     <Page
       title={data?.car.name ?? "Condition"}
-      sub={data ? `${data.panel.name} · condition by comparison` : ""}
+      sub={data ? `${data.panel.name} · condition` : ""}
       home={data ? `/cars/${encodeURIComponent(data.car.id)}` : "/"}
       who={data?.car.painter ?? ""}
       stage={{ current: 1, notes: data ? stageNotes(data.panel, data.car, { 1: `panel ${data.panel_no} of ${data.panels}` }) : {} }}

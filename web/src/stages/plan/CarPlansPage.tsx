@@ -27,6 +27,7 @@ export default function CarPlansPage() {
   const open = (id: string) => void go(`/panels/${encodeURIComponent(id)}/plan`);
   const toPlan = d?.panels.filter((p) => p.reached && (!p.record || p.record.stale)) ?? [];
   const first = toPlan.find((p) => p.panel.aim !== "polish") ?? toPlan[0];
+  const most = Math.max(0, ...(d?.panels.map((p) => p.gain_m2_per_hour ?? 0) ?? []));
   const keys: Keys = {
     Enter: () => {
       if (first) open(first.panel.id);
@@ -89,9 +90,10 @@ export default function CarPlansPage() {
                   <TableCell>aim</TableCell>
                   <TableCell align="right">film, {u.name}</TableCell>
                   <TableCell align="right">hours</TableCell>
-                  <TableCell align="right">peel left, or swirls</TableCell>
+                  <TableCell align="right">{most > 0 ? "peel, swirls" : "peel left"}</TableCell>
                   <TableCell align="right">clarity</TableCell>
                   <TableCell align="right">€</TableCell>
+                  {most > 0 ? <TableCell title="swirls gone, m² an hour">m² an hour</TableCell> : null}
                   <TableCell>fits</TableCell>
                   <TableCell>plan</TableCell>
                 </TableRow>
@@ -110,6 +112,16 @@ export default function CarPlansPage() {
                     <TableCell align="right" className="n">{p.line ? (p.line.gone === undefined ? short(p.line.peel_left) : `${(100 * p.line.gone).toFixed(0)} % gone`) : ""}</TableCell>
                     <TableCell align="right" className="n">{p.line ? p.line.clarity.toFixed(0) : ""}</TableCell>
                     <TableCell align="right" className="n">{p.line ? p.line.money.toFixed(0) : ""}</TableCell>
+                    {most > 0 ? (
+                      <TableCell>
+                        {p.gain_m2_per_hour ? (
+                          <Box sx={{ display: "flex", alignItems: "center", gap: 8 }}>
+                            <Box aria-hidden sx={{ height: 12, flex: "none", width: Math.max(3, (32 * p.gain_m2_per_hour) / most), background: "var(--ink)" }} />
+                            <span className="n">{p.gain_m2_per_hour.toFixed(1)}</span>
+                          </Box>
+                        ) : null}
+                      </TableCell>
+                    ) : null}
                     <TableCell>{p.line ? <StateTab state={p.line.state} /> : <span className="s">nothing fits</span>}</TableCell>
                     <TableCell className="s">{p.record ? (p.record.stale ? `version ${p.record.version}, out of date` : `version ${p.record.version}, ${offerWords[p.record.offer]}`) : p.line ? offerWords[p.line.name] : ""}</TableCell>
                   </TableRow>

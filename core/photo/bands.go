@@ -77,7 +77,7 @@ func slopes(length, h, blur float64) float64 {
 		weight := math.Exp(-2 * z * z)
 		k := 2 * math.Pi / (length * math.Exp(2*bandWide*z))
 		kh := k * h
-		d := 2 * 1e-6 * k * k * (0.5 - math.J1(kh)/kh) * math.Exp(-lensShare*k*k*blur*blur)
+		d := 2 * 1e-6 * k * k * (0.5 - math.J1(kh)/kh) * math.Exp(-k*k*blur*blur)
 		sum, all = sum+weight*d, all+weight
 	}
 	return sum / all

@@ -1,6 +1,7 @@
 package photo
 
 import (
+	"errors"
 	"math"
 	"slices"
 )
@@ -29,7 +30,7 @@ type Edges struct {
 // splitAt parts peel from pebble, mm.
 const splitAt = 1.8
 
-// What is still read (READERS, refusals).
+// What is still read, and how (judgement, tried on photos of our own making).
 const (
 	leastW, leastH   = 300, 200
 	mostClipped      = 0.15
@@ -56,7 +57,6 @@ const (
 	bandRatio        = 1.13
 	bandWide         = 0.1 // of the logarithm
 	ridge            = 1e-3
-	lensShare        = 1.0
 	apertureSD       = 0.30
 	mostBlurred      = 2.5 // k² sigma² of waves that are still counted
 	pebbleFrom       = 0.5 // mm, the shortest pebble that there usually is
@@ -98,7 +98,7 @@ func Reflect(p Picture, l Lamp) (Reading, error) {
 		out.PebbleAtLeast = true
 	}
 	t, err := findTrend(p, l.Card)
-	if err == errLying { // the stripes run across
+	if errors.Is(err, errLying) { // the stripes run across
 		p, across = transposed(p), false
 		t, err = findTrend(p, l.Card.transposed())
 	}

@@ -123,7 +123,7 @@ func findTrend(p Picture, card *Card) (*trend, error) {
 	if err := t.carrier(); err != nil {
 		return nil, err
 	}
-	if fine := 1 / math.Hypot(t.fx, t.fy); fine >= widePitch {
+	if 1/math.Hypot(t.fx, t.fy) >= widePitch {
 		was := t.small.scale
 		t.box(p, coarseSide/2)
 		t.fx, t.fy = t.fx*t.small.scale/was, t.fy*t.small.scale/was
@@ -178,11 +178,11 @@ func (t *trend) box(p Picture, side int) {
 func (t *trend) carrier() error {
 	s := t.small
 	grid := make([]complex128, s.w*s.h)
-	sum0, n := 0.0, 0.0
+	light, n := 0.0, 0.0
 	for i, v := range s.v {
-		sum0, n = sum0+v*t.open[i], n+t.open[i]
+		light, n = light+v*t.open[i], n+t.open[i]
 	}
-	mean := sum0 / math.Max(n, 1)
+	mean := light / math.Max(n, 1)
 	for y := range s.h {
 		wy := 0.5 - 0.5*math.Cos(2*math.Pi*(float64(y)+0.5)/float64(s.h))
 		for x := range s.w {

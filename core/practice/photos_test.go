@@ -10,7 +10,7 @@ import (
 // A few photos that nobody has seen are read about as they are; bench photo says how well.
 func TestScenesAreRead(t *testing.T) {
 	if testing.Short() {
-		t.Skip("photos take long to draw")
+		t.Skip("drawing photos takes minutes under the race detector")
 	}
 	got, err := ReadScenes(4, 31)
 	if err != nil {

@@ -90,7 +90,7 @@ export function Cloud({ plan, height, pick }: { plan: Plan; height: number; pick
 /** The names beside the ways, none over another. */
 function Names({ ways }: { ways: (Ways & { x: number; y: number })[] }) {
   const groups = ways;
-  const boxes: { x: number; y: number; w: number }[] = groups.map((g) => ({ x: g.x - 9, y: g.y - 5, w: 18 }));
+  const boxes: { x: number; y: number; w: number }[] = [{ x: left + 32, y: top + 26, w: 74 }, ...groups.map((g) => ({ x: g.x - 9, y: g.y - 5, w: 18 }))]; // "less of both" first
   const free = (b: { x: number; y: number; w: number }) =>
     b.x >= left && b.x + b.w <= w - right && b.y >= top && boxes.every((o) => b.x > o.x + o.w || o.x > b.x + b.w || Math.abs(b.y - o.y) > 15);
   return (
@@ -105,8 +105,10 @@ function Names({ ways }: { ways: (Ways & { x: number; y: number })[] }) {
           { x: g.x - 13 - long, y: g.y + 14 },
           { x: g.x - long / 2, y: g.y - 26 },
           { x: g.x - long / 2, y: g.y + 28 },
+          { x: g.x + 13, y: g.y + 30 },
+          { x: g.x + 13, y: g.y + 46 },
         ].map((p) => ({ ...p, w: long }));
-        const at = places.find(free) ?? { x: Math.min(Math.max(g.x + 12, left), w - right - long), y: g.y - 12, w: long };
+        const at = places.find(free) ?? { x: Math.min(Math.max(g.x + 12, left), w - right - long), y: Math.max(g.y - 12, top + 8), w: long };
         boxes.push(at);
         return (
           <text key={text} className="halo" x={at.x} y={at.y + 4} fontSize="12.5" fontWeight="650" style={{ stroke: "var(--sheet)" }}>

@@ -60,8 +60,8 @@ func (c Colour) Haze(l shelf.Law) float64 { return c.of(l.HazeLight, l.HazeMediu
 // deep is how much deeper than usual the scratches are that must go.
 func (c Colour) deep(l shelf.Law) float64 { return c.of(l.DeepLight, l.DeepMedium, l.DeepDark) }
 
-// ghost is the share of old scratch that the colour shows.
-func (c Colour) ghost(l shelf.Law) float64 { return c.of(l.GhostLight, l.GhostMedium, l.GhostDark) }
+// Ghost is the share of old scratch, 0 to 1, above which the colour shows it.
+func (c Colour) Ghost(l shelf.Law) float64 { return c.of(l.GhostLight, l.GhostMedium, l.GhostDark) }
 
 // Job is what a sequence is wanted for.
 type Job struct {
@@ -181,7 +181,7 @@ type target struct {
 func (j Job) buries(old, fresh, rate float64) int {
 	n := surface.BuryScratch(old, math.Min(fresh, old), j.Colour.deep(j.Shelf.Law), rate).Passes
 	if haze := j.Colour.Haze(j.Shelf.Law); fresh <= haze && old > haze {
-		n = max(n, surface.BuryTo(j.Colour.ghost(j.Shelf.Law), old, fresh, rate))
+		n = max(n, surface.BuryTo(j.Colour.Ghost(j.Shelf.Law), old, fresh, rate))
 	}
 	return n
 }

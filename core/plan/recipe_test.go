@@ -114,7 +114,7 @@ func TestAFinishHidesTheOldScratch(t *testing.T) {
 				n := j.buries(old, k.Scratch, k.Rate(1))
 				from := scratched(old)
 				after := from.Cut(shelf.PolishPad, 0, k.Rate(1)*float64(n), k.Scratch)
-				if after.Showing > c.ghost(j.Shelf.Law)*1.03 {
+				if after.Showing > c.Ghost(j.Shelf.Law)*1.03 {
 					t.Errorf("%s after %s: %d cycles leave %.2f in 100 of %.2f µm", c, k.Key, n, 100*after.Showing, old)
 				}
 			}

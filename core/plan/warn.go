@@ -104,7 +104,7 @@ func (j Job) warnEnd(l Ladder) []Warning {
 	var out []Warning
 	t, end := j.target(), l.End()
 	grade := map[string]float64{"grade": end.Grade(), "low": surface.PeelGrade(t.low), "clarity": end.Clarity(), "want": t.clarity,
-		"haze": t.scratch, "leaves": end.Scratch, "showing": end.Showing, "last": end.Last, "ghost": j.Colour.ghost(j.Shelf.Law)}
+		"haze": t.scratch, "leaves": end.Scratch, "showing": end.Showing, "last": end.Last, "ghost": j.Colour.Ghost(j.Shelf.Law)}
 	if !math.IsInf(t.high, 1) {
 		grade["high"] = surface.PeelGrade(t.high)
 	}

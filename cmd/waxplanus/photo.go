@@ -139,14 +139,8 @@ func readDull(out io.Writer, data []byte, gamma float64, looks photo.Looks, asJS
 func readReflection(out io.Writer, data []byte, l photo.Lamp, card, asJSON bool) error {
 	var r photo.Reading
 	p, err := photo.Decode(data)
-	if err == nil && card {
-		var c photo.Card
-		if c, err = photo.FindCard(p, l.Gamma); err == nil {
-			l = l.With(c)
-		}
-	}
 	if err == nil {
-		r, err = photo.Reflect(p, l)
+		r, _, _, err = photo.Take{Lamp: l, Scale: card}.Read(p)
 	}
 	var no *photo.Refusal
 	if err != nil && !errors.As(err, &no) {

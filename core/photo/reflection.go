@@ -3,6 +3,7 @@ package photo
 import (
 	"errors"
 	"math"
+	"math/cmplx"
 	"slices"
 )
 
@@ -21,10 +22,14 @@ type Reading struct {
 	Edges          Edges   // what was found, to draw
 }
 
-// Edges are where the stripes turn bright or dark, row by row: places in pixels.
+// Edges are where the stripes turn bright or dark, on one row of pixels in so many: places in
+// pixels along it, found ones and those of a smooth panel. Lying says that stripes lie, and
+// rows are columns.
 type Edges struct {
-	W, H int
-	X    [][]float32
+	Every    int
+	Lying    bool
+	X        [][]float32
+	Straight [][]float32
 }
 
 // splitAt parts peel from pebble, mm.
@@ -132,7 +137,7 @@ func Reflect(p Picture, l Lamp) (Reading, error) {
 		return out, refuse(OutOfFocus, x, 2.5)
 	}
 	out.Haze, out.HazeAtMost = haze.of, out.Fold >= 2.5 || !known
-	out.Edges = e.drawn(p, across)
+	out.Edges = e.drawn(t, !across)
 	return out, nil
 }
 
@@ -211,15 +216,55 @@ func (r *Reading) doubt(e explained, all bands, area float64) {
 	}
 }
 
-// drawn are the edges as they lie in the photo, a row in so many.
-func (e edges) drawn(p Picture, across bool) Edges {
+// drawn are the edges as they lie in the photo, with those that a smooth panel would show.
+func (e edges) drawn(t *trend, lying bool) Edges {
 	const every = 4
-	out := Edges{W: p.W, H: p.H}
-	if !across {
-		out.W, out.H = p.H, p.W
-	}
+	out := Edges{Every: every, Lying: lying}
+	up, down := e.phases()
 	for y := 0; y < len(e.rows); y += every {
-		out.X = append(out.X, slices.Clone(e.rows[y].x))
+		r := &e.rows[y]
+		out.X = append(out.X, slices.Clone(r.x))
+		out.Straight = append(out.Straight, t.crossings(float64(y)+0.5, up, down))
 	}
+	return out
+}
+
+// phases are those at which the stripes turn bright and dark, 0 to 1: the mean of what was
+// found, round the pitch.
+func (e edges) phases() (up, down float64) {
+	var sum [2]complex128
+	for i := range e.rows {
+		on := e.rows[i].bright
+		for _, ph := range e.rows[i].tau {
+			k := 0
+			if on {
+				k = 1
+			}
+			sum[k] += cmplx.Rect(1, 2*math.Pi*ph)
+			on = !on
+		}
+	}
+	turn := func(c complex128) float64 { return cmplx.Phase(c) / (2 * math.Pi) }
+	return turn(sum[0]), turn(sum[1])
+}
+
+// crossings are the places in pixels along a row at which the smooth phase passes those of the
+// stripes' edges.
+func (t *trend) crossings(y float64, phases ...float64) []float32 {
+	const stride = 4
+	c := t.row(y)
+	tau := func(x float64) float64 { return along(c, 2*x/float64(t.w)-1) }
+	var out []float32
+	last := tau(0)
+	for x := stride; x < t.w; x += stride {
+		now := tau(float64(x))
+		for _, ph := range phases {
+			if k := math.Floor(now - ph); k > math.Floor(last-ph) && now > last {
+				out = append(out, float32(float64(x)-stride*(now-ph-k)/(now-last)))
+			}
+		}
+		last = now
+	}
+	slices.Sort(out)
 	return out
 }

@@ -172,6 +172,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0009_growth", Migrate: statements(growth...)},
 	{ID: "0010_condition", Migrate: statements(condition...)},
 	{ID: "0011_correct", Migrate: statements(correct...)},
+	{ID: "0012_proved", Migrate: statements(proved...)},
 }
 
 func statements(sql ...string) gormigrate.MigrateFunc {

@@ -63,6 +63,11 @@ type Panel struct {
 	ClothTest    string  // colour or clean, of a damp cloth
 	Gone         float64 // share of the swirls that shall go, 0 for gloss alone
 	Parts        string  // sections that look other than the panel, as JSON; empty for none
+
+	PhotoPeelUM       float64 // rms as a photo read it, 0 for as it was said
+	PhotoPeelSpread   float64 // of its logarithm
+	PhotoPebbleUM     float64
+	PhotoPebbleSpread float64
 }
 
 // Mark is one defect of a panel. It is never deleted, only struck out.
@@ -155,10 +160,11 @@ type Plan struct {
 	State      string
 	Risk       float64 // chance of ending under the floor that it was accepted with; 0 in plans of before
 	Readings   int
-	Offer      string // the name that it was offered by
-	Made       string // what it was made from, as JSON; empty for plans of the first shop
-	Facts      string // the facts and readings that it rests on, as JSON
-	Why        string // its reasons in words, a line each
+	Offer      string     // the name that it was offered by
+	Made       string     // what it was made from, as JSON; empty for plans of the first shop
+	Facts      string     // the facts and readings that it rests on, as JSON
+	Why        string     // its reasons in words, a line each
+	EndedAt    *time.Time // when its panel was found not good enough and went back to be planned
 	Steps      []Step
 }
 

@@ -20,13 +20,14 @@ import (
 // Store is an open shop. Many read side by side; one writes at a time, and the others
 // wait in line for it.
 type Store struct {
-	readers *gorm.DB
-	writer  *gorm.DB
-	line    chan struct{} // holds one: the writer's turn
-	tell    func(Change)  // nil for nobody
-	folder  *gorm.DB      // folds the write-ahead log into the file
-	end     func()        // ends the folding
-	folded  sync.WaitGroup
+	readers  *gorm.DB
+	writer   *gorm.DB
+	pictures string        // the folder of photos
+	line     chan struct{} // holds one: the writer's turn
+	tell     func(Change)  // nil for nobody
+	folder   *gorm.DB      // folds the write-ahead log into the file
+	end      func()        // ends the folding
+	folded   sync.WaitGroup
 }
 
 // FileName is the database's name inside a shop's folder.
@@ -123,7 +124,7 @@ func open(path string) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Store{writer: w, line: make(chan struct{}, 1)}
+	s := &Store{writer: w, line: make(chan struct{}, 1), pictures: filepath.Join(filepath.Dir(path), PicturesName)}
 	if err := unlocked(w); err != nil {
 		return nil, errors.Join(err, closePool(w))
 	}

@@ -198,12 +198,13 @@ func (s *Store) PlanByID(ctx context.Context, id string) (Plan, error) {
 var ErrWorked = errors.New("work under the plan of record has begun")
 
 // AcceptPlan keeps a plan as the next version, while the panel is of the version that it
-// was judged with; else it returns ErrChanged. A plan that has passes under it stays; then
-// it returns ErrWorked.
+// was judged with; else it returns ErrChanged. A plan that has passes under it and was not
+// ended stays; then it returns ErrWorked.
 func (s *Store) AcceptPlan(ctx context.Context, p *Plan, version int64) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
 		var worked int64
-		if err := tx.Model(&Entry{}).Where("panel_id = ? AND kind IN ? AND struck_at IS NULL", p.PanelID, []string{KindPass, KindOver}).Count(&worked).Error; err != nil {
+		if err := tx.Model(&Entry{}).Where("panel_id = ? AND kind IN ? AND struck_at IS NULL AND plan_id IN (SELECT id FROM plans WHERE panel_id = ? AND ended_at IS NULL)",
+			p.PanelID, []string{KindPass, KindOver}, p.PanelID).Count(&worked).Error; err != nil {
 			return err
 		}
 		if worked > 0 {

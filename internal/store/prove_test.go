@@ -1,0 +1,156 @@
+package store
+
+import (
+	"errors"
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+)
+
+func TestAPhotoLiesThereOnce(t *testing.T) {
+	s, dir := shop(t)
+	p := s.Pictures()
+	hash, err := p.Keep([]byte("a photo"))
+	must(t, err)
+	again, err := p.Keep([]byte("a photo"))
+	must(t, err)
+	must(t, p.KeepSmall(hash, []byte("small")))
+	if got, err := p.Photo(hash); err != nil || string(got) != "a photo" || again != hash {
+		t.Errorf("%q %v", got, err)
+	}
+	if got, err := p.Small(hash); err != nil || string(got) != "small" {
+		t.Errorf("%q %v", got, err)
+	}
+	files := 0
+	must(t, filepath.WalkDir(filepath.Join(dir, PicturesName), func(_ string, d os.DirEntry, err error) error {
+		if err == nil && !d.IsDir() {
+			files++
+		}
+		return err
+	}))
+	if files != 2 {
+		t.Errorf("%d files lie there", files)
+	}
+	must(t, p.Drop(hash))
+	must(t, p.Drop(hash))
+	if _, err := p.Photo(hash); !errors.Is(err, ErrMissing) {
+		t.Errorf("dropped: %v", err)
+	}
+	for _, bad := range []string{"", "../../waxplanus.db", "zz", hash[:10]} {
+		if _, err := p.Photo(bad); err == nil || errors.Is(err, ErrMissing) {
+			t.Errorf("%q names a photo: %v", bad, err)
+		}
+		if err := p.Drop(bad); err == nil {
+			t.Errorf("%q is dropped", bad)
+		}
+	}
+}
+
+func proofPhoto(id, hash string) *ProofPhoto {
+	return &ProofPhoto{ID: id, PanelID: "p", Kind: PhotoReflection, Hash: hash, Bytes: 100, Take: "{}", Person: "Tove", At: time.Now()}
+}
+
+func TestSpaceIsCountedByFile(t *testing.T) {
+	s, _ := shop(t)
+	must(t, s.TakeIn(ctx, car()))
+	a, b, c := proofPhoto("photo-1", "x"), proofPhoto("photo-2", "x"), proofPhoto("photo-3", "y")
+	for _, p := range []*ProofPhoto{a, b, c, proofPhoto("photo-1", "x")} {
+		must(t, s.AddProofPhoto(ctx, p))
+	}
+	if err := s.AddProofPhoto(ctx, proofPhoto("photo-1", "y")); !errors.Is(err, ErrTaken) {
+		t.Errorf("another photo under the same id: %v", err)
+	}
+	space := func(photos int, bytes int64) {
+		t.Helper()
+		if got, err := s.PhotoSpace(ctx); err != nil || got.Photos != photos || got.Bytes != bytes {
+			t.Errorf("%+v %v, want %d photos of %d", got, err, photos, bytes)
+		}
+	}
+	space(2, 200)
+	last, err := s.DropPhoto(ctx, *a, time.Now())
+	must(t, err)
+	if last {
+		t.Error("the file of another photo would be deleted")
+	}
+	space(2, 200)
+	for range 2 {
+		if last, err = s.DropPhoto(ctx, *b, time.Now()); err != nil || !last {
+			t.Errorf("last %v %v", last, err)
+		}
+		space(1, 100)
+	}
+}
+
+func TestStalePhotosAreThoseOfTheRule(t *testing.T) {
+	s, _ := shop(t)
+	must(t, s.TakeIn(ctx, car()))
+	must(t, s.AddProofPhoto(ctx, proofPhoto("photo-1", "x")))
+	must(t, s.AddProofPhoto(ctx, proofPhoto("photo-2", "y")))
+	long := time.Now().Add(-40 * 24 * time.Hour)
+	_, err := s.ChangeProofPhoto(ctx, "photo-2", func(p *ProofPhoto) error { p.StruckAt = &long; return nil }, func([]ProofPhoto) (*PhotoTexture, error) { return nil, nil })
+	must(t, err)
+	stale := func(handedOver, struck time.Time) int {
+		t.Helper()
+		all, err := s.StalePhotos(ctx, handedOver, struck, 50)
+		must(t, err)
+		return len(all)
+	}
+	month := time.Now().Add(-30 * 24 * time.Hour)
+	if n := stale(time.Time{}, month); n != 1 {
+		t.Errorf("%d struck ones", n)
+	}
+	must(t, s.HandOver(ctx, "car", &long))
+	if n := stale(month, time.Time{}); n != 2 {
+		t.Errorf("%d of a car that left", n)
+	}
+	if n := stale(long.Add(-time.Hour), time.Time{}); n != 0 {
+		t.Errorf("%d before the rule", n)
+	}
+}
+
+func TestAPanelThatGoesBackIsPlannedAnew(t *testing.T) {
+	s, _ := shop(t)
+	must(t, s.TakeIn(ctx, car()))
+	must(t, acceptPlan(s, planOf("plan-1", Step{No: 1, Kind: "level", Passes: 4})))
+	must(t, addEntry(s, pass("entry-1", "plan-1", time.Now()), nil))
+	second := planOf("plan-2", Step{No: 1, Kind: "level", Passes: 2})
+	if err := acceptPlan(s, second); !errors.Is(err, ErrWorked) {
+		t.Fatalf("work had begun: %v", err)
+	}
+	back := &Proof{ID: "proof-1", PanelID: "p", Kind: ProofBack, Person: "Tove", At: time.Now()}
+	if err := s.AddProof(ctx, back, version(s, "p")-1, nil); !errors.Is(err, ErrChanged) {
+		t.Errorf("judged by an older state: %v", err)
+	}
+	must(t, s.AddProof(ctx, back, version(s, "p"), &PhotoTexture{PeelUM: 0.4, PeelSpread: 0.1}))
+	must(t, s.AddProof(ctx, back, version(s, "p")-7, nil)) // sent again
+	if p, err := s.Panel(ctx, "p"); err != nil || p.PhotoPeelUM != 0.4 {
+		t.Errorf("%+v %v", p.PhotoPeelUM, err)
+	}
+	must(t, acceptPlan(s, second))
+	if p, err := s.Plan(ctx, "p"); err != nil || p.ID != "plan-2" || p.EndedAt != nil || p.Version != 2 {
+		t.Errorf("%+v %v", p, err)
+	}
+	rows, err := s.ProofRows(ctx, "p")
+	if err != nil || len(rows.Proofs) != 1 || rows.Proofs[0].Seq != 1 {
+		t.Errorf("%+v %v", rows, err)
+	}
+}
+
+func TestMarksAreClosedTogetherOrNotAtAll(t *testing.T) {
+	s, _ := shop(t)
+	must(t, s.TakeIn(ctx, car()))
+	must(t, s.AddMark(ctx, mark("mark-1")))
+	must(t, s.AddMark(ctx, mark("mark-2")))
+	gone := func(m *Mark) error { m.Outcome = OutcomeGone; return nil }
+	if err := s.CloseMarks(ctx, "p", []string{"mark-1", "mark-9"}, gone); !errors.Is(err, ErrMissing) {
+		t.Errorf("%v", err)
+	}
+	if m, _ := s.Mark(ctx, "mark-1"); m.Outcome == OutcomeGone {
+		t.Error("one of two was closed")
+	}
+	must(t, s.CloseMarks(ctx, "p", []string{"mark-1", "mark-2"}, gone))
+	if m, _ := s.Mark(ctx, "mark-2"); m.Outcome != OutcomeGone {
+		t.Error("not closed")
+	}
+}

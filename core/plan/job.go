@@ -67,6 +67,7 @@ func (c Colour) Ghost(l shelf.Law) float64 { return c.of(l.GhostLight, l.GhostMe
 type Job struct {
 	Aim       Aim
 	Grade     float64 // peel grade of the panel, 0 to 10
+	Pebble    float64 // rms of its short waves (µm) where a photo read them, 0 for as usual
 	Reference float64 // peel grade to match, for Match
 	Colour    Colour
 	Single    bool    // single stage: the colour itself is cut
@@ -88,6 +89,24 @@ type Job struct {
 // MostGone is the highest share of swirls that can be asked for: the deepest of them go
 // through any film.
 const MostGone = 0.99
+
+// mostPebble is more than any paint has, µm.
+const mostPebble = 10.0
+
+// rms of the panel's long and short waves, µm.
+func (j Job) rms() (long, short float64) {
+	long = surface.PeelSq(j.Grade)
+	if j.Pebble > 0 {
+		return long, j.Pebble
+	}
+	return long, surface.PebbleSq(long)
+}
+
+// surface is the panel as it is before any step.
+func (j Job) surface() surface.Surface {
+	long, short := j.rms()
+	return surface.New(long, short, 0)
+}
 
 // Corrects says whether a job is to polish paint of which somebody said that it has swirls or
 // a dead layer.
@@ -148,6 +167,8 @@ func (j Job) check() error {
 		return fmt.Errorf("peel grade %v does not exist: it goes from 0, a mirror, to 10, very heavy", j.Grade)
 	case j.Aim == Match && (math.IsNaN(j.Reference) || j.Reference < 0 || j.Reference > 10):
 		return fmt.Errorf("peel grade %v of the panel to match does not exist: it goes from 0 to 10", j.Reference)
+	case !(j.Pebble >= 0 && j.Pebble <= mostPebble):
+		return fmt.Errorf("pebble of %v µm does not exist on paint: it goes from 0 to %v", j.Pebble, mostPebble)
 	case math.IsNaN(j.Hardness) || j.Hardness < 0.3 || j.Hardness > 3:
 		return fmt.Errorf("paint hardness %v does not exist: 0.7 is soft, 1 medium, 1.5 hard", j.Hardness)
 	case math.IsNaN(j.Scratch) || j.Scratch < 0 || j.Scratch > 100:

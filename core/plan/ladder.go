@@ -121,7 +121,7 @@ func (j Job) Work(choices []Choice) (Ladder, error) {
 	if len(choices) == 0 || len(choices) > MostSteps {
 		return Ladder{}, fmt.Errorf("a sequence has 1 to %d steps", MostSteps)
 	}
-	l := Ladder{Start: surface.OfGrade(j.Grade)}
+	l := Ladder{Start: j.surface()}
 	if j.aim() == PolishOnly && !j.Corrects() {
 		l.Start.Scratch = j.Scratch
 	}
@@ -171,7 +171,8 @@ func (j Job) Work(choices []Choice) (Ladder, error) {
 
 // tried adds what trying the finer grits first takes.
 func (j Job) tried(l *Ladder) {
-	s := search{job: j, nodes: j.nodes(surface.PebbleSq(surface.PeelSq(j.Grade)))}
+	_, short := j.rms()
+	s := search{job: j, nodes: j.nodes(short)}
 	var spent label
 	s.tries(&spent, &node{d50: l.Steps[0].D50})
 	l.Tried = spent.film

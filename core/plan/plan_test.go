@@ -409,3 +409,25 @@ func BenchmarkOffers(b *testing.B) {
 		}
 	}
 }
+
+// Pebble that a photo read is planned with: more of it leaves more.
+func TestPebbleByPhotoIsPlannedWith(t *testing.T) {
+	left := func(pebble float64) float64 {
+		j := job(Flat, 6, Dark)
+		j.Pebble = pebble
+		l, err := j.Work([]Choice{{"p1500", "rubber", 6}, {"p2500", "rubber", 6}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return l.Start.SqShort()
+	}
+	usual := surface.PebbleSq(surface.PeelSq(6))
+	if a, b, c := left(0), left(usual), left(3*usual); math.Abs(a-b) > 1e-12 || math.Abs(c-3*usual) > 0.01*c {
+		t.Errorf("%v %v %v", a, b, c)
+	}
+	j := job(Flat, 6, Dark)
+	j.Pebble = -1
+	if _, err := Find(j); err == nil {
+		t.Error("pebble of -1 µm is planned with")
+	}
+}

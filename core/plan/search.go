@@ -58,8 +58,8 @@ const (
 
 // run looks at all sensible sequences of a job.
 func run(j Job, how bound) *search {
-	s := &search{job: j, target: j.target(), sq: surface.PeelSq(j.Grade), bound: how, flat: j.aim() == Flat}
-	s.sqS = surface.PebbleSq(s.sq)
+	s := &search{job: j, target: j.target(), bound: how, flat: j.aim() == Flat}
+	s.sq, s.sqS = j.rms()
 	s.before, _ = j.before()
 	s.nodes = j.nodes(s.sqS)
 	s.at = make([][]int32, len(s.nodes))

@@ -3,8 +3,6 @@ package plan
 import (
 	"math"
 	"slices"
-
-	"waxplanus/core/surface"
 )
 
 // Measured is a value with its doubt as one standard deviation.
@@ -103,7 +101,7 @@ func Mildest(j Job, room float64) ([]Point, error) {
 	}
 	slices.SortStableFunc(all, func(a, b Point) int { return sign(a.Film - b.Film) })
 	var out []Point
-	as := surface.OfGrade(j.Grade)
+	as := j.surface()
 	as.Scratch = UsualSwirl
 	clearest := as.Clarity() - 2*ClarityNoise // nothing that ends duller than it is
 	for _, p := range all {

@@ -51,6 +51,17 @@ func (c Condition) Removal(gone float64) float64 {
 	return c.Dead.Median - c.Swirls.Median*math.Log1p(-gone)
 }
 
+// After is what is left of a condition once so much was removed (µm), and the share of the
+// swirls that are left of which gone of all of them are short: swirls have no memory.
+func (c Condition) After(removed, gone float64) (Condition, float64) {
+	swirls := math.Max(removed-c.Dead.Median, 0)
+	if c.Dead.Median -= removed; c.Dead.Median <= 0 {
+		c.Dead = Depth{}
+	}
+	left := SwirlsLeft(swirls, c.Swirls.Median)
+	return c, math.Max(1-(1-gone)/math.Max(left, 1e-9), 0)
+}
+
 // Said reports whether there is anything to correct.
 func (c Condition) Said() bool { return c.Swirls.Median > 0 || c.Dead.Median > 0 }
 

@@ -131,3 +131,19 @@ func BenchmarkLampPicture(b *testing.B) {
 		lamp.Swirls(Condition{Swirls: SwirlsHeavy}, 0, Paint{0.055, 0.06, 0.085})
 	}
 }
+
+// What is left after some removal takes as much more as all of it would have.
+func TestAConditionGoesOn(t *testing.T) {
+	c := Condition{Swirls: SwirlsMedium, Dead: DeadLight}
+	for _, removed := range []float64{0, 0.5, 2, 2.4, 3} {
+		for _, gone := range []float64{0.5, 0.8, 0.95} {
+			left, share := c.After(removed, gone)
+			if all := removed + left.Removal(share); all < c.Removal(gone)-1e-9 || share > 0 && all > c.Removal(gone)+1e-9 {
+				t.Errorf("%.1f µm first, then to %.2f: %.3f µm in all, at once %.3f", removed, gone, all, c.Removal(gone))
+			}
+		}
+	}
+	if left, share := c.After(10, 0.8); left.Dead.Median != 0 || share != 0 {
+		t.Errorf("all is gone: %+v %v", left, share)
+	}
+}

@@ -251,6 +251,13 @@ func (j Job) target() target {
 	return t
 }
 
+// Reached says whether the texture of the panel is what is wanted as it is.
+func (j Job) Reached() bool {
+	long, _ := j.rms()
+	t := j.target()
+	return long <= t.high && long >= t.low
+}
+
 // met says whether a finish serves.
 func (t target) met(sqLong, scratch, clarity float64) bool {
 	return sqLong <= t.high && t.fine(sqLong, scratch) && clarity >= t.clarity

@@ -3,13 +3,15 @@ package shop
 import (
 	"context"
 	"math"
+	"slices"
 
 	"waxplanus/core/film"
 	"waxplanus/core/level"
 )
 
-// earlierPlan is the log of a plan that another has replaced. Its passes came late,
-// when the other was of record already; the film that they took is gone all the same.
+// earlierPlan is the log of a plan that is not of record any more: its panel was sent back to
+// be planned anew, or its passes came late, when another was of record already. The film that
+// they took is gone all the same.
 type earlierPlan struct {
 	log  level.Log
 	work *level.Work
@@ -19,11 +21,6 @@ type earlierPlan struct {
 func (s *Shop) applyEarlier(ctx context.Context, p *Panel, entries map[string][]Entry) error {
 	p.earlier, p.late = nil, nil
 	for id, list := range entries {
-		for _, e := range list {
-			if e.Cuts() {
-				p.late = append(p.late, e)
-			}
-		}
 		row, err := s.store.PlanByID(ctx, id)
 		if err != nil {
 			return err
@@ -40,8 +37,32 @@ func (s *Shop) applyEarlier(ctx context.Context, p *Panel, entries map[string][]
 			return err
 		}
 		p.earlier = append(p.earlier, earlierPlan{logOf(list, &ladder), work})
+		if row.EndedAt == nil {
+			p.late = append(p.late, cutsOf(list)...)
+		}
 	}
 	return nil
+}
+
+func cutsOf(all []Entry) []Entry {
+	return slices.DeleteFunc(slices.Clone(all), func(e Entry) bool { return !e.Cuts() })
+}
+
+// removed is the least that earlier plans took off any section that they worked, µm of mean
+// removal; 0 without one.
+func (p *Panel) removed() float64 {
+	least := math.Inf(1)
+	for _, s := range p.Sections {
+		sum := 0.0
+		for _, e := range p.earlier {
+			sum += e.work.Removed(e.log.Passes(s.Key))
+		}
+		least = math.Min(least, sum)
+	}
+	if math.IsInf(least, 1) {
+		return 0
+	}
+	return least
 }
 
 // taken is what the passes that count of earlier plans took on a section, µm.

@@ -75,7 +75,7 @@ func (f Said) put(k *Known, now time.Time) error {
 		to    *float64
 	}{
 		{"wet_um", BadWet, f.Wet, mostWet, &k.WetUM}, {"solids", BadSolids, f.Solids, 1, &k.Solids},
-		{"dry_um", BadDry, f.Dry, mostDry, &k.DryUM}, {"peel_grade", BadPeel, f.PeelGrade, 10, &k.PeelGrade},
+		{"dry_um", BadDry, f.Dry, mostDry, &k.DryUM}, {"peel_grade", BadPeel, f.PeelGrade, mostGrade, &k.EyeGrade},
 	} {
 		if n.from == nil {
 			continue
@@ -132,7 +132,7 @@ func (f Said) putPast(k *Known) error {
 
 // unsaid is a panel of which nobody has said anything yet.
 func unsaid() Known {
-	return Known{Origin: film.Nowhere, Layers: ClearCoat, Cure: "unknown", Aim: plan.Flat, PeelGrade: UsualPeel, Hardness: shelf.Medium, Under: clearcoat.UnderUnknown}
+	return Known{Origin: film.Nowhere, Layers: ClearCoat, Cure: "unknown", Aim: plan.Flat, EyeGrade: UsualPeel, Hardness: shelf.Medium, Under: clearcoat.UnderUnknown}
 }
 
 // putGroup says the same of many panels.
@@ -425,7 +425,7 @@ func (s *Shop) GuessOf(ctx context.Context, colour string, said Said) (Guess, er
 		return Guess{}, err
 	}
 	// Film does not depend on the panel's size; any one of a usual section does.
-	o, err := s.optionsFor(ctx, house, plan.Job{Aim: k.Aim, Grade: k.PeelGrade, Reference: plan.FactoryGrade, Colour: plan.Colour(colour), Single: k.Layers == SingleStage, Factory: k.Finish() == film.FactoryFinish,
+	o, err := s.optionsFor(ctx, house, plan.Job{Aim: k.Aim, Grade: k.PeelGrade(), Reference: plan.FactoryGrade, Colour: plan.Colour(colour), Single: k.Layers == SingleStage, Factory: k.Finish() == film.FactoryFinish,
 		Hardness: house.Shelf.Law.Hardness(k.Hardness), Scratch: plan.UsualSwirl, Area: 1e6, Sections: []plan.Rect{{W: 400, H: 400}}, Nibs: 1, Shelf: house.Shelf, Rules: house.Rules})
 	if err != nil {
 		return Guess{}, err

@@ -275,7 +275,7 @@ func (s *Shop) putRows(ctx context.Context, p *Panel, r *round, row store.Panel)
 			return err
 		}
 	}
-	if rows.Plan != nil {
+	if rows.Plan != nil && rows.Plan.EndedAt == nil {
 		p.Record = recordOf(*rows.Plan)
 	}
 	return s.applyLog(ctx, p, r.logs[row.ID].Entries)

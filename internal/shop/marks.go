@@ -258,7 +258,7 @@ func (s *Shop) AddMark(ctx context.Context, panelID string, in NewMark) (PanelMa
 			return PanelMark{}, err
 		}
 	}
-	m := marks.Placed(in.Kind, in.X, in.Y, p.PeelGrade)
+	m := marks.Placed(in.Kind, in.X, in.Y, p.PeelGrade())
 	in.Sizes.put(&m, &row)
 	putMark(m, &row)
 	if err := checkMark(row, p.Shape); err != nil {

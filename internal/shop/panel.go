@@ -73,7 +73,7 @@ type sibling struct {
 func siblingsOf(c store.Car) []sibling {
 	var out []sibling
 	for _, p := range c.Panels {
-		out = append(out, sibling{p.ID, p.Key, film.Origin(p.Origin), plan.Aim(p.Aim), p.PeelGrade})
+		out = append(out, sibling{p.ID, p.Key, film.Origin(p.Origin), plan.Aim(p.Aim), knownOf(p).PeelGrade()})
 	}
 	return out
 }
@@ -260,7 +260,7 @@ func (p *Panel) Worked() bool { return p.log.Worked() || len(p.earlier) > 0 }
 // Basis names what a sequence rests on: facts and the readings before any work.
 func (p *Panel) Basis() string {
 	h := fnv.New64a()
-	fmt.Fprintf(h, "%s|%d|%.3f|%s|", p.Finish(), p.Coats, p.PeelGrade, p.Car.Colour)
+	fmt.Fprintf(h, "%s|%d|%.3f|%s|", p.Finish(), p.Coats, p.PeelGrade(), p.Car.Colour)
 	if coat := p.spraying().Coat(); coat > 0 || p.Aim != plan.Flat {
 		fmt.Fprintf(h, "%.2f|%s|", coat, p.Aim)
 	}
@@ -278,6 +278,12 @@ func (p *Panel) Basis() string {
 	}
 	if p.Aim == plan.Match {
 		fmt.Fprintf(h, "%.2f|", p.Grade)
+	}
+	if p.Photo != nil {
+		fmt.Fprintf(h, "pebble %.4f|", p.Photo.Pebble.Median)
+	}
+	if p.Scratched > 0 {
+		fmt.Fprintf(h, "scratches %.3f|", p.Scratched)
 	}
 	p.Condition.sum(h)
 	if p.zonesText != "" {

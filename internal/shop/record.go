@@ -168,7 +168,7 @@ type keptReading struct {
 }
 
 func (p *Panel) recordFacts() recordFacts {
-	f := recordFacts{Peel: p.PeelGrade, Colour: p.Car.Colour, Aim: string(p.Aim), Finish: string(p.Finish()), Coats: p.Coats, Hardness: p.Hardness,
+	f := recordFacts{Peel: p.PeelGrade(), Colour: p.Car.Colour, Aim: string(p.Aim), Finish: string(p.Finish()), Coats: p.Coats, Hardness: p.Hardness,
 		Beside: p.Grade, Floor: p.agreedUM(), Room: p.PlanHeadroom(), Readings: map[string]keptReading{}}
 	if d := p.Condition.Depths(); d.Said() {
 		f.Looks, f.Gone = fmt.Sprintf("%.3f %.3f %v", d.Swirls.Median, d.Dead.Median, p.Condition.Parts), p.Condition.Gone
@@ -277,7 +277,7 @@ func (s *Shop) accept(ctx context.Context, p *Panel, w plan.Way, m plan.Recipe) 
 	if err != nil {
 		return err
 	}
-	row := store.Plan{ID: uuid.NewString(), PanelID: p.ID, AcceptedAt: s.now(), Basis: p.Basis(), PeelGrade: p.PeelGrade,
+	row := store.Plan{ID: uuid.NewString(), PanelID: p.ID, AcceptedAt: s.now(), Basis: p.Basis(), PeelGrade: p.PeelGrade(),
 		Colour: p.Car.Colour, Start: l.Steps[0].Item, FilmUM: l.Film, State: string(st.State), Risk: section.Policy.Accepting(st.Under).Risk, Readings: len(p.Live()), Offer: string(w.Offer)}
 	for _, part := range []struct {
 		from any

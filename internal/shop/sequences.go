@@ -32,7 +32,7 @@ func (s *Shop) findSequences(ctx context.Context, p *Panel) error {
 		}
 	}
 	p.log = logOf(p.Entries, nil)
-	if p.Record != nil && (p.Worked() || p.Record.basis == p.Basis()) {
+	if p.Record != nil && (p.log.Worked() || p.Record.basis == p.Basis()) {
 		l, err := s.ladders.get(ctx, fmt.Sprintf("%s|%d", p.Record.ID, len(p.Record.steps)), func(context.Context) (plan.Ladder, error) { return p.ladderOf(p.Record) })
 		if err != nil {
 			return err
@@ -58,11 +58,15 @@ func (s *Shop) findSequences(ctx context.Context, p *Panel) error {
 // job is what a sequence for this panel is wanted for.
 func (p *Panel) job() plan.Job {
 	j := plan.Job{
-		Aim: p.Aim, Grade: p.PeelGrade, Reference: p.Grade, Colour: p.colour(), Single: p.Layers == SingleStage, Factory: p.Finish() == film.FactoryFinish,
+		Aim: p.Aim, Grade: p.PeelGrade(), Reference: p.Grade, Colour: p.colour(), Single: p.Layers == SingleStage, Factory: p.Finish() == film.FactoryFinish,
 		Hardness: p.House.Shelf.Law.Hardness(p.Hardness), Scratch: plan.UsualSwirl, Area: p.Shape.Area(), Perimeter: p.Shape.Around(),
 		Condition: p.Condition.Depths(), Gone: p.Condition.Gone,
 		Panels: p.sameAim(), Shelf: p.House.Shelf, Rules: p.House.Rules,
 	}
+	if p.Photo != nil {
+		j.Pebble = p.Photo.Pebble.Median
+	}
+	p.goOn(&j)
 	for _, m := range p.Marks {
 		if m.Open() && m.Kind == marks.Nib {
 			j.Nibs++
@@ -72,6 +76,19 @@ func (p *Panel) job() plan.Job {
 		j.Sections = append(j.Sections, plan.Rect{W: s.W, H: s.H})
 	}
 	return j
+}
+
+// goOn has a job of a panel that was worked and sent back begin with what is left: of swirls
+// and dead paint what earlier plans have not taken, and where it is as flat as was wanted
+// only the scratches.
+func (p *Panel) goOn(j *plan.Job) {
+	if removed := p.removed(); removed > 0 {
+		j.Condition, j.Gone = j.Condition.After(removed, j.Gone)
+	}
+	if p.Scratched > 0 && j.Aim.Levels() && j.Reached() {
+		j.Aim, j.Condition = plan.PolishOnly, surface.Condition{}
+	}
+	j.Scratch = math.Max(j.Scratch, p.Scratched)
 }
 
 // optionsFor are all sequences for a job, remembered.

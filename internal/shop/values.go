@@ -3,6 +3,7 @@ package shop
 import (
 	"encoding/json"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"time"
@@ -14,6 +15,8 @@ import (
 	"waxplanus/core/level"
 	"waxplanus/core/marks"
 	"waxplanus/core/plan"
+	"waxplanus/core/prove"
+	"waxplanus/core/surface"
 	"waxplanus/internal/store"
 )
 
@@ -52,23 +55,52 @@ type Known struct {
 	Cure      string
 	Aim       plan.Aim
 	Past      []string
-	PeelGrade float64
+	EyeGrade  float64        // peel grade as it was given by eye
+	Photo     *prove.Texture // peel and pebble as a photo read them before any work; nil for none
+	Scratched float64        // depth of the scratches that stood when it was sent back (µm), 0 for none
 	Hardness  string
 	Under     clearcoat.Under
 	Condition Condition
 }
 
+// PeelGrade is the panel's, by photo where there is one.
+func (k Known) PeelGrade() float64 {
+	if k.Photo == nil {
+		return k.EyeGrade
+	}
+	grade, _ := k.Photo.Grade()
+	return math.Min(grade, mostGrade)
+}
+
+// mostGrade is the highest peel grade that there is.
+const mostGrade = 10
+
+// Texture of the panel: by photo, or else by eye.
+func (k Known) Texture() prove.Texture {
+	if k.Photo == nil {
+		return prove.ByEye(k.EyeGrade)
+	}
+	return *k.Photo
+}
+
+func photoOf(p store.Panel) *prove.Texture {
+	if p.PhotoPeelUM <= 0 {
+		return nil
+	}
+	return &prove.Texture{Peel: surface.Depth{Median: p.PhotoPeelUM, Spread: p.PhotoPeelSpread}, Pebble: surface.Depth{Median: p.PhotoPebbleUM, Spread: p.PhotoPebbleSpread}}
+}
+
 func knownOf(p store.Panel) Known {
 	return Known{Substrate: p.Substrate, Origin: film.Origin(p.Origin), Layers: p.Layers, Coats: p.Coats, WetUM: p.WetUM, Solids: p.Solids, DryUM: p.DryUM,
 		SprayedAt: p.SprayedAt, Cure: p.Cure, Aim: plan.Aim(p.Aim), Past: strings.FieldsFunc(p.Past, func(r rune) bool { return r == ',' }),
-		PeelGrade: p.PeelGrade, Hardness: p.Hardness, Under: clearcoat.Under(p.Under), Condition: conditionOf(p)}
+		EyeGrade: p.PeelGrade, Photo: photoOf(p), Scratched: p.StandingUM, Hardness: p.Hardness, Under: clearcoat.Under(p.Under), Condition: conditionOf(p)}
 }
 
 // put writes what is known into a row.
 func (k Known) put(p *store.Panel) {
 	p.Substrate, p.Origin, p.Layers, p.Coats = k.Substrate, string(k.Origin), k.Layers, k.Coats
 	p.WetUM, p.Solids, p.DryUM, p.SprayedAt = k.WetUM, k.Solids, k.DryUM, k.SprayedAt
-	p.Cure, p.Aim, p.Past, p.PeelGrade, p.Hardness = k.Cure, string(k.Aim), strings.Join(k.Past, ","), k.PeelGrade, k.Hardness
+	p.Cure, p.Aim, p.Past, p.PeelGrade, p.Hardness = k.Cure, string(k.Aim), strings.Join(k.Past, ","), k.EyeGrade, k.Hardness
 	p.Under = string(k.Under)
 	k.Condition.put(p)
 }

@@ -174,14 +174,14 @@ func (p *Panel) lessThanTheAim(out *WaysOn, i int) error {
 	}
 	if part, ok, err := p.Options.Partial(p.PlanHeadroom()); err != nil {
 		return err
-	} else if end := part.Ladder; ok && p.Aim.Levels() && end.End().Grade() < p.PeelGrade-worthGrade {
+	} else if end := part.Ladder; ok && p.Aim.Levels() && end.End().Grade() < p.PeelGrade()-worthGrade {
 		st := p.StandingFor(p.Study.Sections[i], end.Film)
 		if st.State != film.Shut {
 			out.Ways = append(out.Ways, WayOn{Code: OnSofter, Film: end.Film, Minutes: end.Minutes, Grade: end.End().Grade(), Verdict: &st.Verdict})
 		}
 	}
 	now := p.StandingFor(p.Study.Sections[i], 0).Verdict
-	out.Ways = append(out.Ways, WayOn{Code: OnLeave, Grade: p.PeelGrade, Verdict: &now})
+	out.Ways = append(out.Ways, WayOn{Code: OnLeave, Grade: p.PeelGrade(), Verdict: &now})
 	return nil
 }
 
@@ -223,7 +223,7 @@ func (p *Panel) Milder(offered float64) ([]Milder, error) {
 		if err != nil {
 			return nil, err
 		}
-		m := Milder{Aim: aim, Film: need, Grade: p.PeelGrade}
+		m := Milder{Aim: aim, Film: need, Grade: p.PeelGrade()}
 		if len(ways) > 0 {
 			m.Minutes, m.Grade = ways[0].Ladder.Minutes, ways[0].Ladder.End().Grade()
 		}

@@ -68,6 +68,7 @@ type Panel struct {
 	PhotoPeelSpread   float64 // of its logarithm
 	PhotoPebbleUM     float64
 	PhotoPebbleSpread float64
+	StandingUM        float64 // depth of the scratches that stood when it was sent back, 0 for none
 }
 
 // Mark is one defect of a panel. It is never deleted, only struck out.

@@ -15,6 +15,7 @@ var proved = []string{
 	`ALTER TABLE panels ADD COLUMN photo_peel_spread REAL NOT NULL DEFAULT 0`,
 	`ALTER TABLE panels ADD COLUMN photo_pebble_um REAL NOT NULL DEFAULT 0 CHECK (photo_pebble_um >= 0)`,
 	`ALTER TABLE panels ADD COLUMN photo_pebble_spread REAL NOT NULL DEFAULT 0`,
+	`ALTER TABLE panels ADD COLUMN standing_um REAL NOT NULL DEFAULT 0`,
 	`CREATE TABLE lamps (
 		id TEXT PRIMARY KEY, name TEXT NOT NULL, pitch_mm REAL NOT NULL, lamp_mm REAL NOT NULL, camera_mm REAL NOT NULL, aperture_mm REAL NOT NULL,
 		mm_per_px REAL NOT NULL, lens_px REAL NOT NULL, gamma REAL NOT NULL, scale NUMERIC NOT NULL, used_at DATETIME NOT NULL)`,
@@ -52,7 +53,7 @@ var proved = []string{
 }
 
 // photoFacts are what photos said of a panel.
-const photoFacts = ", photo_peel_um, photo_peel_spread, photo_pebble_um, photo_pebble_spread"
+const photoFacts = ", photo_peel_um, photo_peel_spread, photo_pebble_um, photo_pebble_spread, standing_um"
 
 // ofPanel counts a write to a table of a panel.
 func ofPanel(table, how string) string {
@@ -272,8 +273,8 @@ func (s *Store) StrikeMeterReading(ctx context.Context, id, reason string, at ti
 
 // AddProof keeps what was found or decided on a panel, while it is of the version that it was
 // judged with; else it returns ErrChanged. An id that is kept already adds nothing. One that
-// sends the panel back ends its plan of record, and says how rough it is now.
-func (s *Store) AddProof(ctx context.Context, p *Proof, version int64, now *PhotoTexture) error {
+// sends the panel back ends its plan of record, and says how it is now.
+func (s *Store) AddProof(ctx context.Context, p *Proof, version int64, now *PanelNow) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
 		var known int64
 		if err := tx.Model(&Proof{}).Where("id = ?", p.ID).Count(&known).Error; err != nil {
@@ -294,8 +295,15 @@ func (s *Store) AddProof(ctx context.Context, p *Proof, version int64, now *Phot
 			return err
 		}
 		return tx.Model(&Panel{}).Where("id = ?", p.PanelID).Updates(map[string]any{"photo_peel_um": now.PeelUM, "photo_peel_spread": now.PeelSpread,
-			"photo_pebble_um": now.PebbleUM, "photo_pebble_spread": now.PebbleSpread}).Error
+			"photo_pebble_um": now.PebbleUM, "photo_pebble_spread": now.PebbleSpread, "standing_um": now.StandingUM}).Error
 	})
+}
+
+// PanelNow is how a panel is that was sent back: its texture, and the depth of the scratches
+// that stand (µm).
+type PanelNow struct {
+	PhotoTexture
+	StandingUM float64
 }
 
 // Proof finds one proof.

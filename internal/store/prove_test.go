@@ -122,7 +122,7 @@ func TestAPanelThatGoesBackIsPlannedAnew(t *testing.T) {
 	if err := s.AddProof(ctx, back, version(s, "p")-1, nil); !errors.Is(err, ErrChanged) {
 		t.Errorf("judged by an older state: %v", err)
 	}
-	must(t, s.AddProof(ctx, back, version(s, "p"), &PhotoTexture{PeelUM: 0.4, PeelSpread: 0.1}))
+	must(t, s.AddProof(ctx, back, version(s, "p"), &PanelNow{PhotoTexture{PeelUM: 0.4, PeelSpread: 0.1}, 0.3}))
 	must(t, s.AddProof(ctx, back, version(s, "p")-7, nil)) // sent again
 	if p, err := s.Panel(ctx, "p"); err != nil || p.PhotoPeelUM != 0.4 {
 		t.Errorf("%+v %v", p.PhotoPeelUM, err)

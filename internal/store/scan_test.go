@@ -172,7 +172,7 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 		"MeterReading":       func() { _, _ = s.MeterReading(ctx, "meter-1") },
 		"StrikeMeterReading": func() { must(t, s.StrikeMeterReading(ctx, "meter-1", "no", now)) },
 		"AddProof": func() {
-			must(t, s.AddProof(ctx, &Proof{ID: "proof-1", PanelID: "p", Kind: ProofBack, At: now}, version(s, "p"), &PhotoTexture{PeelUM: 1}))
+			must(t, s.AddProof(ctx, &Proof{ID: "proof-1", PanelID: "p", Kind: ProofBack, At: now}, version(s, "p"), &PanelNow{StandingUM: 1}))
 		},
 		"Proof":       func() { _, _ = s.Proof(ctx, "proof-1") },
 		"StrikeProof": func() { must(t, s.StrikeProof(ctx, "proof-1", "no", now)) },

@@ -75,7 +75,7 @@ func (s *Server) GetLook(ctx context.Context, r api.GetLookRequestObject) (api.G
 	}
 	v := viewOf(ctx)
 	out := api.Look{Panel: v.panel(l.Panel), Car: v.summary(l.Panel), Marks: v.marks(l.Marks, l.Panel), Tally: v.tally(l.Tally, l.Panel),
-		PanelNo: l.PanelNo, Panels: l.Panels, Usual: usualMarks(l.PeelGrade)}
+		PanelNo: l.PanelNo, Panels: l.Panels, Usual: usualMarks(l.PeelGrade())}
 	out.Focus.X, out.Focus.Y, out.Focus.W, out.Focus.H = l.Shape.Focus(l.Sections)
 	return api.GetLook200JSONResponse(out), nil
 }

@@ -34,7 +34,7 @@ func (w Words) WayOn(p *shop.Panel, on shop.WaysOn, way shop.WayOn) WayOn {
 		}
 		return WayOn{Head: helpHeads[way.Help.Code], Text: text}
 	case shop.OnAim:
-		head, text := w.milder(way.Aim, way.Film, way.Minutes, p.PeelGrade, way.Grade)
+		head, text := w.milder(way.Aim, way.Film, way.Minutes, p.PeelGrade(), way.Grade)
 		say := ""
 		if way.Floor > 0 {
 			head += w.say(", owner agrees to %s", um(way.Floor))
@@ -42,7 +42,7 @@ func (w Words) WayOn(p *shop.Panel, on shop.WaysOn, way shop.WayOn) WayOn {
 		}
 		return WayOn{head, text, w.milderChance(way.Aim, way.Verdict.Under, floor), say}
 	case shop.OnSofter:
-		return WayOn{Head: "As flat as the film allows", Text: w.say("peel %.1f becomes %.1f; %s µm, %s", p.PeelGrade, way.Grade, um(way.Film), hours(way.Minutes)), Chance: w.lessStays(way.Verdict.Under, floor)}
+		return WayOn{Head: "As flat as the film allows", Text: w.say("peel %.1f becomes %.1f; %s µm, %s", p.PeelGrade(), way.Grade, um(way.Film), hours(way.Minutes)), Chance: w.lessStays(way.Verdict.Under, floor)}
 	case shop.OnShelf:
 		return WayOn{Head: "Put what is missing on the shelf", Text: "or change the house rules"}
 	}

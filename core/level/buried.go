@@ -43,3 +43,13 @@ func (w *Work) Buried(passes []int) []Buried {
 	}
 	return out
 }
+
+// Reached is the surface that passes have left on a section by the cut as learned.
+func (w *Work) Reached(passes []int) surface.Surface {
+	for i := len(passes) - 1; i >= 0; i-- {
+		if passes[i] > 0 {
+			return w.Cutting(i, passes[i]).Now
+		}
+	}
+	return w.ladder.Start
+}

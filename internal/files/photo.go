@@ -55,3 +55,21 @@ func Photo(data []byte) (mime string, kept []byte, err error) {
 	}
 	return "image/" + kind, out.Bytes(), nil
 }
+
+// smallSide is the longest side of the small picture of a photo, pixels, and smallQuality its
+// quality: enough for a screen, little enough for a list.
+const (
+	smallSide    = 1200
+	smallQuality = 80
+)
+
+// Small is a small picture of a photo: upright, a JPEG, and nothing but the picture.
+func Small(data []byte) ([]byte, error) {
+	picture, err := imaging.Decode(bytes.NewReader(data), imaging.AutoOrientation(true))
+	if err != nil {
+		return nil, ErrPhotoCut
+	}
+	var out bytes.Buffer
+	err = imaging.Encode(&out, imaging.Fit(picture, smallSide, smallSide, imaging.Box), imaging.JPEG, imaging.JPEGQuality(smallQuality))
+	return out.Bytes(), err
+}

@@ -92,3 +92,28 @@ func FuzzPhoto(f *testing.F) {
 		}
 	})
 }
+
+func TestSmallPicturesAreUprightAndBare(t *testing.T) {
+	small, err := Small(turned(t, 6))
+	if err != nil || bytes.Contains(small, []byte("Exif")) {
+		t.Fatal(err)
+	}
+	size, _, err := image.DecodeConfig(bytes.NewReader(small))
+	if err != nil || size.Width >= size.Height {
+		t.Errorf("%d by %d: it lies on its side", size.Width, size.Height)
+	}
+	var large bytes.Buffer
+	if err := png.Encode(&large, image.NewGray(image.Rect(0, 0, 3000, 1000))); err != nil {
+		t.Fatal(err)
+	}
+	small, err = Small(large.Bytes())
+	if err != nil {
+		t.Fatal(err)
+	}
+	if size, _, _ := image.DecodeConfig(bytes.NewReader(small)); size.Width != smallSide || size.Height != smallSide/3 {
+		t.Errorf("%d by %d", size.Width, size.Height)
+	}
+	if _, err := Small([]byte("no photo")); !errors.Is(err, ErrPhotoCut) {
+		t.Error(err)
+	}
+}

@@ -83,6 +83,36 @@ const (
 	BadGrade     Code = "bad_grade"
 	NoColour     Code = "no_colour"
 
+	// Prove.
+	BadLampName       Code = "bad_lamp_name" // most letters
+	BadLamp           Code = "bad_lamp"      // value, least, most
+	NoLampScale       Code = "no_lamp_scale"
+	TooManyLamps      Code = "too_many_lamps"  // most
+	BadPhotoKind      Code = "bad_photo_kind"  // kind
+	LargeProof        Code = "large_proof"     // most, MB
+	TooManyPhotos     Code = "too_many_photos" // panel, most
+	BadPicture        Code = "bad_picture"     // the reader's refusal
+	BadShiny          Code = "bad_shiny"
+	BadArea           Code = "bad_area"
+	PhotoStruck       Code = "photo_struck"
+	PhotoGone         Code = "photo_gone"
+	PhotoTellsNothing Code = "photo_tells_nothing"
+	BadMeter          Code = "bad_meter"            // value, most
+	BadInstrument     Code = "bad_instrument"       // most letters
+	BadAngle          Code = "bad_angle"            // angle
+	BadQuantity       Code = "bad_quantity"         // what
+	TooManyMeters     Code = "too_many_meters"      // panel, most
+	BadProof          Code = "bad_proof"            // kind
+	KeepUnfinished    Code = "keep_unfinished"      // Count
+	KeepScratched     Code = "keep_scratched"       // Count
+	KeepMarks         Code = "keep_marks"           // Count
+	NothingToSendBack Code = "nothing_to_send_back" // panel
+	BackStays         Code = "back_stays"
+	NoMarksToClose    Code = "no_marks_to_close"
+	BadKeepPhotos     Code = "bad_keep_photos" // most days
+	NoCamera          Code = "no_camera"
+	CameraSilent      Code = "camera_silent" // error
+
 	// Places, readings, gauges, files.
 	PlaceNoNumber   Code = "place_no_number"
 	PlaceOutside    Code = "place_outside" // x, y, panel, width, height, mm

@@ -43,6 +43,10 @@ const (
 	OfEntry   Thing = "entry"
 	OfFloor   Thing = "agreed floor"
 	OfTry     Thing = "try"
+	OfPhoto   Thing = "photo"
+	OfLamp    Thing = "lamp"
+	OfMeter   Thing = "reading of a meter"
+	OfProof   Thing = "proof"
 )
 
 func checkID(id string, of Thing) error {

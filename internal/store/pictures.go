@@ -30,8 +30,8 @@ func HashOf(data []byte) string {
 // path of a photo, in one of 256 folders; an error for what is no hash.
 func (p Pictures) path(hash, kind string) (string, error) {
 	raw, err := hex.DecodeString(hash)
-	if err != nil || len(raw) != sha256.Size {
-		return "", fmt.Errorf("%q names no photo", hash)
+	if err != nil || len(raw) != sha256.Size || filepath.Base(hash+kind) != hash+kind {
+		return "", fmt.Errorf("%q names no photo", hash+kind)
 	}
 	return filepath.Join(p.dir, hash[:2], hash+kind), nil
 }
@@ -48,6 +48,17 @@ const smallKind = ".small"
 
 // KeepSmall writes the small picture of a photo down.
 func (p Pictures) KeepSmall(hash string, data []byte) error { return p.keep(hash, smallKind, data) }
+
+// drawnKind begins the ends of the names of pictures with what was found drawn in.
+const drawnKind = ".drawn-"
+
+// KeepDrawn writes a photo with what was found drawn in down; by names how it was read.
+func (p Pictures) KeepDrawn(hash, by string, data []byte) error {
+	return p.keep(hash, drawnKind+by, data)
+}
+
+// Drawn reads a photo with what was found drawn in; ErrMissing where there is none.
+func (p Pictures) Drawn(hash, by string) ([]byte, error) { return p.read(hash, drawnKind+by) }
 
 func (p Pictures) keep(hash, kind string, data []byte) (err error) {
 	path, err := p.path(hash, kind)
@@ -97,14 +108,18 @@ func (p Pictures) read(hash, kind string) ([]byte, error) {
 	return data, err
 }
 
-// Drop deletes a photo and its small picture; one that does not lie there is gone already.
+// Drop deletes a photo and what was made of it; one that does not lie there is gone already.
 func (p Pictures) Drop(hash string) error {
-	for _, kind := range []string{"", smallKind} {
-		path, err := p.path(hash, kind)
-		if err != nil {
-			return err
-		}
-		if err := os.Remove(path); err != nil && !errors.Is(err, fs.ErrNotExist) {
+	path, err := p.path(hash, "")
+	if err != nil {
+		return err
+	}
+	made, err := filepath.Glob(path + ".*")
+	if err != nil {
+		return err
+	}
+	for _, one := range append(made, path) {
+		if err := os.Remove(one); err != nil && !errors.Is(err, fs.ErrNotExist) {
 			return err
 		}
 	}

@@ -16,6 +16,7 @@ func TestAPhotoLiesThereOnce(t *testing.T) {
 	again, err := p.Keep([]byte("a photo"))
 	must(t, err)
 	must(t, p.KeepSmall(hash, []byte("small")))
+	must(t, p.KeepDrawn(hash, "0f", []byte("drawn")))
 	if got, err := p.Photo(hash); err != nil || string(got) != "a photo" || again != hash {
 		t.Errorf("%q %v", got, err)
 	}
@@ -29,13 +30,18 @@ func TestAPhotoLiesThereOnce(t *testing.T) {
 		}
 		return err
 	}))
-	if files != 2 {
+	if files != 3 {
 		t.Errorf("%d files lie there", files)
 	}
 	must(t, p.Drop(hash))
 	must(t, p.Drop(hash))
-	if _, err := p.Photo(hash); !errors.Is(err, ErrMissing) {
-		t.Errorf("dropped: %v", err)
+	for _, read := range []func() ([]byte, error){func() ([]byte, error) { return p.Photo(hash) }, func() ([]byte, error) { return p.Small(hash) }, func() ([]byte, error) { return p.Drawn(hash, "0f") }} {
+		if _, err := read(); !errors.Is(err, ErrMissing) {
+			t.Errorf("dropped: %v", err)
+		}
+	}
+	if _, err := p.Drawn(hash, "/../../x"); err == nil || errors.Is(err, ErrMissing) {
+		t.Errorf("a picture outside: %v", err)
 	}
 	for _, bad := range []string{"", "../../waxplanus.db", "zz", hash[:10]} {
 		if _, err := p.Photo(bad); err == nil || errors.Is(err, ErrMissing) {

@@ -137,7 +137,7 @@ func (s *Server) MirrorMark(ctx context.Context, r api.MirrorMarkRequestObject) 
 
 // CloseMark says what became of a mark.
 func (s *Server) CloseMark(ctx context.Context, r api.CloseMarkRequestObject) (api.CloseMarkResponseObject, error) {
-	m, err := s.shop.CloseMark(ctx, r.MarkId, shop.Outcome(r.Body.Outcome), r.Body.Person, given(r.Body.Reason))
+	m, err := s.shop.CloseMark(ctx, shop.MarkClose{ID: r.MarkId, Outcome: shop.Outcome(r.Body.Outcome), Reason: given(r.Body.Reason)}, r.Body.Person)
 	if err != nil {
 		return nil, err
 	}

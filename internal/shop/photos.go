@@ -1,0 +1,440 @@
+package shop
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"hash/fnv"
+	"image"
+	"image/jpeg"
+	"strings"
+	"time"
+
+	"waxplanus/core/level"
+	"waxplanus/core/photo"
+	"waxplanus/core/prove"
+	"waxplanus/internal/files"
+	"waxplanus/internal/store"
+)
+
+// MostProof is how large a photo that is read may be, bytes.
+const MostProof = 32 << 20
+
+// PhotoKind is what a photo shows.
+type PhotoKind string
+
+// The kinds of photos.
+const (
+	Reflection PhotoKind = store.PhotoReflection // striped lamps mirrored in the panel
+	DullPanel  PhotoKind = store.PhotoDull       // a sanded section, wiped dry
+)
+
+// Photo is a photo of a panel with what was read from it: Read is nil where it was refused, and
+// Refused nil where it was read.
+type Photo struct {
+	ID, PanelID, Section, Person string
+	No                           int
+	Kind                         PhotoKind
+	After                        bool // it shows the panel after work
+	Width, Height                int
+	Bytes                        int64
+	How                          Taken
+	Read                         *PhotoRead
+	Refused                      *photo.Refusal
+	At                           time.Time
+	AcceptedAt                   *time.Time
+	Dropped                      bool // its file was deleted
+	Struck                       *Struck
+	hash                         string
+}
+
+// Taken is how a photo was taken and what of it is read.
+type Taken struct {
+	photo.Take
+	LampName string
+	Shiny    photo.Looks // how what shines looks beside what is dull
+}
+
+// PhotoRead is what a photo tells: of a reflection, or the share that still shines.
+type PhotoRead struct {
+	Reflection *photo.Reading  `json:"reflection,omitempty"`
+	Share      *photo.Interval `json:"share,omitempty"`
+	LeftOut    float64         `json:"left_out,omitempty"` // share of the photo
+	MMPerPx    float64         `json:"mm_per_px,omitempty"`
+	Lens       float64         `json:"lens_px,omitempty"`
+	Drawn      string          `json:"drawn"` // names the picture with what was found
+	Width      int             `json:"width_px"`
+	Height     int             `json:"height_px"`
+}
+
+// Texture that a reflection tells; nil of another photo.
+func (p Photo) Texture() *prove.Texture {
+	if p.Read == nil || p.Read.Reflection == nil {
+		return nil
+	}
+	t := prove.OfPhoto(*p.Read.Reflection)
+	return &t
+}
+
+// counts says whether a photo is taken at its word.
+func (p Photo) counts() bool { return p.Struck == nil && p.AcceptedAt != nil && p.Read != nil }
+
+func photoRow(r store.ProofPhoto) (Photo, error) {
+	out := Photo{ID: r.ID, PanelID: r.PanelID, No: int(r.Seq), Section: r.Section, Person: r.Person, Kind: PhotoKind(r.Kind), After: r.After, Width: r.WidthPx, Height: r.HeightPx,
+		Bytes: r.Bytes, At: r.At, AcceptedAt: r.AcceptedAt, Dropped: r.DroppedAt != nil, Struck: struckOf(r.StruckAt, r.StruckReason), hash: r.Hash}
+	for _, part := range []struct {
+		from string
+		to   any
+	}{{r.Take, &out.How}, {r.Reading, &out.Read}, {r.Refused, &out.Refused}} {
+		if part.from == "" {
+			continue
+		}
+		if err := json.Unmarshal([]byte(part.from), part.to); err != nil {
+			return out, fmt.Errorf("photo %s: %w", r.ID, err)
+		}
+	}
+	return out, nil
+}
+
+// NewPhoto is a photo as it was sent. After nil says nothing: it shows a panel that was worked
+// after work. Without How it is read as the last one.
+type NewPhoto struct {
+	ID, Person, Section string
+	Kind                PhotoKind
+	After               *bool
+	How                 *Taken
+	Data                []byte
+}
+
+// mostPhotos is how many photos a panel may have.
+const mostPhotos = 200
+
+// AddPhoto keeps a photo of a panel as it is and reads it. One that tells nothing is kept too,
+// with the reason. Sent again under the same id it changes nothing.
+func (s *Shop) AddPhoto(ctx context.Context, panelID string, in NewPhoto) (Photo, error) {
+	if err := checkID(in.ID, OfPhoto); err != nil {
+		return Photo{}, err
+	}
+	var err error
+	if in.Person, err = personName(in.Person); err != nil {
+		return Photo{}, err
+	}
+	if in.Kind != Reflection && in.Kind != DullPanel {
+		return Photo{}, Refuse(BadPhotoKind, "kind", in.Kind)
+	}
+	if len(in.Data) > MostProof {
+		return Photo{}, Refuse(LargeProof, "photo", MostProof>>20)
+	}
+	p, err := s.panel(ctx, panelID)
+	if err != nil {
+		return Photo{}, err
+	}
+	if in.Section != "" {
+		if _, err := p.sectionNo(in.Section); err != nil {
+			return Photo{}, err
+		}
+	}
+	rows, err := s.store.ProofRows(ctx, p.ID)
+	if err != nil {
+		return Photo{}, err
+	}
+	if len(rows.Photos) >= mostPhotos {
+		return Photo{}, conflict(TooManyPhotos, p.Name, mostPhotos)
+	}
+	if in.How == nil {
+		if in.How, err = s.howLast(ctx, rows.Photos, in.Kind); err != nil {
+			return Photo{}, err
+		}
+	}
+	row := store.ProofPhoto{ID: in.ID, PanelID: p.ID, Kind: string(in.Kind), After: p.Worked(), Section: in.Section, Person: in.Person, At: s.now(), Bytes: int64(len(in.Data)), Mime: "image/jpeg"}
+	if bytes.HasPrefix(in.Data, []byte("\x89PNG")) {
+		row.Mime = "image/png"
+	}
+	if in.After != nil {
+		row.After = *in.After
+	}
+	if err := s.readInto(&row, in.Data, *in.How); err != nil {
+		return Photo{}, err
+	}
+	if row.Hash, err = s.store.Pictures().Keep(in.Data); err != nil {
+		return Photo{}, err
+	}
+	if err := s.store.AddProofPhoto(ctx, &row); err != nil {
+		return Photo{}, err
+	}
+	return photoRow(row)
+}
+
+// howLast is how the last photo of that kind of a panel was taken, or else the last in the
+// shop.
+func (s *Shop) howLast(ctx context.Context, of []store.ProofPhoto, kind PhotoKind) (*Taken, error) {
+	for i := len(of) - 1; i >= 0; i-- {
+		if p, err := photoRow(of[i]); err == nil && p.Kind == kind {
+			p.How.Area = photo.Area{}
+			return &p.How, nil
+		}
+	}
+	lamps, err := s.Lamps(ctx)
+	if err != nil {
+		return nil, err
+	}
+	l := UsualLamp
+	if len(lamps) > 0 {
+		l = lamps[0]
+	}
+	return &Taken{Take: photo.Take{Lamp: l.Lamp, Scale: l.Scale}, LampName: l.Name, Shiny: photo.Brighter}, nil
+}
+
+// drawnSide is the longest side of the picture with what was found, pixels.
+const drawnSide = 1200
+
+// readInto reads a photo as it was taken, and puts what it tells, or why it tells nothing, into
+// its row. What is no picture at all is refused. It takes much memory while it is read.
+func (s *Shop) readInto(row *store.ProofPhoto, data []byte, how Taken) error {
+	if how.Shiny != photo.Brighter && how.Shiny != photo.Darker && row.Kind == store.PhotoDull {
+		return Refuse(BadShiny, "shiny")
+	}
+	if a := how.Area; !a.Whole() && !(a.Left >= 0 && a.Top >= 0 && a.Right <= 1 && a.Bottom <= 1 && a.Left < a.Right && a.Top < a.Bottom) {
+		return Refuse(BadArea, "area")
+	}
+	s.heavy <- struct{}{}
+	defer func() { <-s.heavy }()
+	p, err := photo.Decode(data)
+	var no *photo.Refusal
+	if errors.As(err, &no) {
+		return Refuse(BadPicture, "photo", no)
+	}
+	if err != nil {
+		return err
+	}
+	row.WidthPx, row.HeightPx, row.Reading, row.Refused = p.W, p.H, "", ""
+	how.Card = nil
+	if row.Take, err = asText(how); err != nil {
+		return err
+	}
+	var read PhotoRead
+	drawn, err := read.from(p, how, PhotoKind(row.Kind))
+	switch {
+	case errors.As(err, &no):
+		row.Refused, err = asText(no)
+		return err
+	case err != nil:
+		return err
+	}
+	if err := s.keepDrawn(data, row, &read, drawn); err != nil {
+		return err
+	}
+	row.Reading, err = asText(read)
+	return err
+}
+
+// from reads a photo; it gives the picture with what was found.
+func (r *PhotoRead) from(p photo.Picture, how Taken, kind PhotoKind) (*image.RGBA, error) {
+	if kind == DullPanel {
+		shiny, part, err := photo.ReadShinyIn(p, how.Area, how.Gamma, how.Shiny)
+		if err != nil {
+			return nil, err
+		}
+		r.Share, r.LeftOut, r.Width, r.Height = &shiny.Share, shiny.LeftOut, part.W, part.H
+		return shiny.Drawn(part, drawnSide), nil
+	}
+	reading, lamp, part, err := how.Read(p)
+	if err != nil {
+		return nil, err
+	}
+	drawn := reading.Drawn(part, drawnSide)
+	reading.Edges = photo.Edges{}
+	r.Reflection, r.MMPerPx, r.Lens, r.Width, r.Height = &reading, lamp.MMPerPx, lamp.Lens, part.W, part.H
+	return drawn, nil
+}
+
+// keepDrawn keeps the picture with what was found beside the photo, named by how it was read.
+func (s *Shop) keepDrawn(data []byte, row *store.ProofPhoto, read *PhotoRead, drawn *image.RGBA) error {
+	var out bytes.Buffer
+	if err := jpeg.Encode(&out, drawn, &jpeg.Options{Quality: 85}); err != nil {
+		return err
+	}
+	h := fnv.New64a()
+	fmt.Fprintf(h, "%s|%s", row.Kind, row.Take)
+	read.Drawn = fmt.Sprintf("%016x", h.Sum64())
+	return s.store.Pictures().KeepDrawn(store.HashOf(data), read.Drawn, out.Bytes())
+}
+
+func asText(v any) (string, error) {
+	raw, err := json.Marshal(v)
+	return string(raw), err
+}
+
+// ReadAgain reads a photo as it was taken, or as somebody says now. What was accepted of it is
+// taken back.
+func (s *Shop) ReadAgain(ctx context.Context, id string, how Taken) (Photo, error) {
+	row, err := s.store.ProofPhoto(ctx, id)
+	if err != nil {
+		return Photo{}, err
+	}
+	if row.StruckAt != nil {
+		return Photo{}, conflict(PhotoStruck)
+	}
+	data, err := s.store.Pictures().Photo(row.Hash)
+	if errors.Is(err, ErrMissing) {
+		return Photo{}, conflict(PhotoGone)
+	}
+	if err != nil {
+		return Photo{}, err
+	}
+	if err := s.readInto(&row, data, how); err != nil {
+		return Photo{}, err
+	}
+	return s.changePhoto(ctx, id, func(p *store.ProofPhoto) error {
+		p.Take, p.Reading, p.Refused, p.AcceptedAt, p.AcceptedBy = row.Take, row.Reading, row.Refused, nil, ""
+		return nil
+	})
+}
+
+// changePhoto changes a photo and what photos say of its panel: peel and pebble as the last
+// that was accepted from before any work has them.
+func (s *Shop) changePhoto(ctx context.Context, id string, change func(*store.ProofPhoto) error) (Photo, error) {
+	row, err := s.store.ChangeProofPhoto(ctx, id, change, textureBefore)
+	if err != nil {
+		return Photo{}, err
+	}
+	return photoRow(row)
+}
+
+// textureBefore is what photos say of a panel before any work.
+func textureBefore(all []store.ProofPhoto) (*store.PhotoTexture, error) {
+	out := &store.PhotoTexture{}
+	for _, row := range all {
+		p, err := photoRow(row)
+		if err != nil {
+			return nil, err
+		}
+		if t := p.Texture(); t != nil && p.counts() && !p.After {
+			*out = store.PhotoTexture{PeelUM: t.Peel.Median, PeelSpread: t.Peel.Spread, PebbleUM: t.Pebble.Median, PebbleSpread: t.Pebble.Spread}
+		}
+	}
+	return out, nil
+}
+
+// AcceptPhoto takes a photo at its word, or takes that back. Of a panel before any work its
+// peel and pebble count from then on in place of the grade by eye; what still shines of a
+// section counts in Level as a look does.
+func (s *Shop) AcceptPhoto(ctx context.Context, id, person string, accept bool) (Photo, error) {
+	person, err := personName(person)
+	if err != nil {
+		return Photo{}, err
+	}
+	row, err := s.store.ProofPhoto(ctx, id)
+	if err != nil {
+		return Photo{}, err
+	}
+	p, err := photoRow(row)
+	switch {
+	case err != nil:
+		return Photo{}, err
+	case p.Struck != nil:
+		return Photo{}, conflict(PhotoStruck)
+	case accept && p.Read == nil:
+		return Photo{}, conflict(PhotoTellsNothing)
+	}
+	if accept && p.AcceptedAt == nil && p.Kind == DullPanel && p.Section != "" {
+		if err := s.lookBy(ctx, p, person); err != nil {
+			return Photo{}, err
+		}
+	}
+	return s.changePhoto(ctx, id, func(row *store.ProofPhoto) error {
+		if row.AcceptedAt, row.AcceptedBy = nil, ""; accept {
+			now := s.now()
+			row.AcceptedAt, row.AcceptedBy = &now, person
+		}
+		return nil
+	})
+}
+
+// lookBy logs what a photo shows to shine as a look at its section, where the step in hand
+// there is one that a look tells something of.
+func (s *Shop) lookBy(ctx context.Context, p Photo, person string) error {
+	panel, err := s.Panel(ctx, p.PanelID)
+	if err != nil {
+		return err
+	}
+	if panel.Ladder() == nil || panel.log.Done(p.Section) {
+		return nil
+	}
+	step := panel.log.Step(p.Section)
+	if panel.Work == nil || !panel.Work.LookPays(step) || panel.log.Passes(p.Section)[step] == 0 {
+		return nil
+	}
+	_, err = s.LogEntry(ctx, p.PanelID, NewEntry{ID: "look-" + strings.ToLower(p.ID), Plan: panel.Record.ID, Section: p.Section, Step: step + 1,
+		Kind: level.KindShiny, Person: person, Device: "photo", Share: &p.Read.Share.Value})
+	return err
+}
+
+// StrikePhoto strikes a photo out with what it told; its file stays until the rule lets it go.
+func (s *Shop) StrikePhoto(ctx context.Context, id, reason string) (Photo, error) {
+	reason, err := strikeReason(reason)
+	if err != nil {
+		return Photo{}, err
+	}
+	return s.changePhoto(ctx, id, func(p *store.ProofPhoto) error {
+		if p.StruckAt == nil {
+			now := s.now()
+			p.StruckAt, p.StruckReason = &now, reason
+		}
+		return nil
+	})
+}
+
+// PhotoForm is how a photo is asked for.
+type PhotoForm string
+
+// The forms: as it was sent, small, and with what was found drawn in.
+const (
+	AsSent     PhotoForm = "original"
+	SmallOne   PhotoForm = "small"
+	WithFound  PhotoForm = "drawn"
+	jpegFormat           = "image/jpeg"
+)
+
+// PhotoFile is a photo in a form; ErrMissing where its file was deleted, or nothing was found.
+func (s *Shop) PhotoFile(ctx context.Context, id string, form PhotoForm) (mime string, data []byte, err error) {
+	row, err := s.store.ProofPhoto(ctx, id)
+	if err != nil {
+		return "", nil, err
+	}
+	kept := s.store.Pictures()
+	switch form {
+	case AsSent:
+		data, err = kept.Photo(row.Hash)
+		return row.Mime, data, err
+	case WithFound:
+		p, err := photoRow(row)
+		if err != nil {
+			return "", nil, err
+		}
+		if p.Read == nil {
+			return "", nil, ErrMissing
+		}
+		data, err = kept.Drawn(row.Hash, p.Read.Drawn)
+		return jpegFormat, data, err
+	}
+	if data, err = kept.Small(row.Hash); err == nil || !errors.Is(err, ErrMissing) {
+		return jpegFormat, data, err
+	}
+	whole, err := kept.Photo(row.Hash)
+	if err != nil {
+		return "", nil, err
+	}
+	if data, err = s.small(whole); err != nil {
+		return "", nil, err
+	}
+	return jpegFormat, data, kept.KeepSmall(row.Hash, data)
+}
+
+func (s *Shop) small(data []byte) ([]byte, error) {
+	s.heavy <- struct{}{}
+	defer func() { <-s.heavy }()
+	return files.Small(data)
+}

@@ -1,0 +1,365 @@
+package shop
+
+import (
+	"context"
+	"math"
+	"slices"
+	"time"
+
+	"waxplanus/core/film"
+	"waxplanus/core/level"
+	"waxplanus/core/prove"
+	"waxplanus/core/surface"
+	"waxplanus/internal/store"
+)
+
+// Proof is what somebody found or decided at the end of the work on a panel.
+type Proof struct {
+	ID, Kind, Section, Note, Person string
+	At                              time.Time
+	Struck                          *Struck
+}
+
+func proofOf(r store.Proof) Proof {
+	return Proof{r.ID, r.Kind, r.Section, r.Note, r.Person, r.At, struckOf(r.StruckAt, r.StruckReason)}
+}
+
+// MeterRead is one reading of a meter.
+type MeterRead struct {
+	ID string
+	No int
+	prove.Read
+	Person string
+	At     time.Time
+	Struck *Struck
+}
+
+func meterOf(r store.MeterReading) MeterRead {
+	return MeterRead{ID: r.ID, No: int(r.Seq), Person: r.Person, At: r.At, Struck: struckOf(r.StruckAt, r.StruckReason),
+		Read: prove.Read{Meter: prove.Meter{Quantity: prove.Quantity(r.Quantity), Instrument: r.Instrument, Angle: r.AngleDeg}, X: r.XMM, Y: r.YMM, Value: r.Value, After: r.After}}
+}
+
+// Source says where a texture is known from.
+type Source string
+
+// Where it may be known from.
+const (
+	FromEye   Source = "eye"
+	FromPhoto Source = "photo"
+	FromModel Source = "model" // the cut as learned
+)
+
+// KnownTexture is a texture with where it is known from, and the photo that it was read from.
+type KnownTexture struct {
+	prove.Texture
+	Source
+	Photo *Photo
+}
+
+// PanelProof is a panel as it is proven: what it was and is, what scratches may lie under its
+// gloss, and what is still to do.
+type PanelProof struct {
+	*Panel
+	Before, Beside KnownTexture
+	BesideName     string        // panel whose photo the one beside is known from; empty for none
+	After          *KnownTexture // nil of a panel that nobody worked
+	Outcome        prove.Outcome
+	Photos         []Photo
+	Meters         []MeterRead
+	Changes        []prove.Change
+	Proofs         []Proof
+	Hidden         []prove.Hidden
+	Wipes          []Wipe
+	Spent          film.Estimate // film that went of the section that decides
+	Section        *film.SectionFilm
+	Found          []JudgedMark // marks that were not struck out
+	Todos          []prove.Todo
+	Kept           *Proof  // that holds: nothing was done after it
+	Swirls         float64 // share of the swirls that is gone, by the model; 0 where none were said
+}
+
+// Wipe is a section to wipe the oils off and look at: for the scratch that may lie under its
+// gloss, or only because it was polished. Seen says what somebody saw there since.
+type Wipe struct {
+	Section, Name string
+	Hidden        *prove.Hidden
+	Step          string // that left the scratch
+	Direction     int    // that its strokes went in, degrees; the look goes across it
+	Seen          *Proof
+}
+
+// Prove is a panel as it is proven.
+func (s *Shop) Prove(ctx context.Context, panelID string) (*PanelProof, error) {
+	p, err := s.Panel(ctx, panelID)
+	if err != nil {
+		return nil, err
+	}
+	return s.proofOf(ctx, p)
+}
+
+func (s *Shop) proofOf(ctx context.Context, p *Panel) (*PanelProof, error) {
+	out := &PanelProof{Panel: p}
+	rows, err := s.store.ProofRows(ctx, p.ID)
+	if err != nil {
+		return nil, err
+	}
+	for _, r := range rows.Photos {
+		one, err := photoRow(r)
+		if err != nil {
+			return nil, &Unreadable{PanelID: p.ID, What: "photos", Err: err}
+		}
+		out.Photos = append(out.Photos, one)
+	}
+	var reads []prove.Read
+	for _, r := range rows.Meters {
+		one := meterOf(r)
+		if out.Meters = append(out.Meters, one); one.Struck == nil {
+			reads = append(reads, one.Read)
+		}
+	}
+	out.Changes = prove.Changes(reads)
+	for _, r := range rows.Proofs {
+		out.Proofs = append(out.Proofs, proofOf(r))
+	}
+	if out.Found, err = p.JudgedMarks(s.now()); err != nil {
+		return nil, err
+	}
+	if err := s.putTextures(ctx, out); err != nil {
+		return nil, err
+	}
+	out.putScratches()
+	if sec, _, ok := p.Decides(); ok {
+		out.Section, out.Spent = &sec, p.SpentOn(sec.Key)
+	}
+	if d := p.Condition.Depths(); d.Swirls.Median > 0 && p.Worked() {
+		out.Swirls = d.Gone(p.leastRemoved())
+	}
+	out.Todos = out.stands().Todos()
+	out.putKept()
+	return out, nil
+}
+
+// SpentOn is the film that went of a section, µm: of closed marks, of earlier plans, and of the
+// passes of the plan of record.
+func (p *Panel) SpentOn(section string) film.Estimate {
+	out := p.gone(section)
+	if p.Work != nil {
+		taken := p.Work.Taken(p.log.Passes(section))
+		out = film.Estimate{Mean: out.Mean + taken.Mean, SD: math.Hypot(out.SD, taken.SD)}
+	}
+	return out
+}
+
+// leastRemoved is the least mean removal of any section, µm.
+func (p *Panel) leastRemoved() float64 {
+	least := math.Inf(1)
+	for _, s := range p.Sections {
+		um := 0.0
+		if p.Work != nil {
+			um = p.Work.Removed(p.log.Passes(s.Key))
+		}
+		least = math.Min(least, um)
+	}
+	if math.IsInf(least, 1) {
+		least = 0
+	}
+	return p.removed() + least
+}
+
+// putTextures says how rough the panel was, is, and the one beside it is.
+func (s *Shop) putTextures(ctx context.Context, out *PanelProof) error {
+	p := out.Panel
+	last := func(after bool) *Photo {
+		for i := len(out.Photos) - 1; i >= 0; i-- {
+			if f := &out.Photos[i]; f.counts() && f.After == after && f.Texture() != nil {
+				return f
+			}
+		}
+		return nil
+	}
+	out.Before = KnownTexture{prove.ByEye(p.EyeGrade), FromEye, nil}
+	if f := last(false); f != nil {
+		out.Before = KnownTexture{*f.Texture(), FromPhoto, f}
+	} else if p.Photo != nil { // it was sent back
+		out.Before = KnownTexture{*p.Photo, FromModel, nil}
+	}
+	if f := last(true); f != nil {
+		out.After = &KnownTexture{*f.Texture(), FromPhoto, f}
+	} else if p.Work != nil && p.log.Worked() {
+		out.After = &KnownTexture{prove.ByModel(p.roughest(), p.Texture()), FromModel, nil}
+	} else if p.Worked() {
+		out.After = &KnownTexture{p.Texture(), FromModel, nil}
+	}
+	var err error
+	if out.Beside, out.BesideName, err = s.beside(ctx, p); err != nil {
+		return err
+	}
+	now := out.After
+	if now == nil && p.Photo != nil {
+		now = &out.Before
+	}
+	var texture *prove.Texture
+	if now != nil {
+		texture = &now.Texture
+	}
+	out.Outcome = prove.Held(p.Aim, texture, out.Before.Texture, out.Beside.Texture)
+	return nil
+}
+
+// beside is the texture that a panel is held against: by photo of a factory panel beside it
+// where there is one, or else the grade that its plan goes to.
+func (s *Shop) beside(ctx context.Context, p *Panel) (KnownTexture, string, error) {
+	car, err := s.store.Car(ctx, p.Car.ID)
+	if err != nil {
+		return KnownTexture{}, "", err
+	}
+	for _, row := range car.Panels {
+		k := knownOf(row)
+		if p.adjoins(row.Key) && k.Origin == film.AtFactory && k.Photo != nil {
+			return KnownTexture{*k.Photo, FromPhoto, nil}, row.Name, nil
+		}
+	}
+	return KnownTexture{prove.ByEye(p.Grade), FromEye, nil}, "", nil
+}
+
+// roughest is the surface of the section that the passes have levelled least, by the cut as
+// learned.
+func (p *Panel) roughest() surface.Surface {
+	out := p.Ladder().Start
+	worst := -1.0
+	for _, s := range p.Sections {
+		now := p.Work.Reached(p.log.Passes(s.Key))
+		if sq := now.SqLong(); sq > worst {
+			out, worst = now, sq
+		}
+	}
+	return out
+}
+
+// putScratches lists what may lie under the gloss, and the sections to wipe and look at.
+func (out *PanelProof) putScratches() {
+	p := out.Panel
+	if p.Work == nil || p.Ladder() == nil {
+		return
+	}
+	for _, sec := range p.Sections {
+		passes := p.log.Passes(sec.Key)
+		if !p.log.Done(sec.Key) || !slices.ContainsFunc(passes, func(n int) bool { return n > 0 }) {
+			continue
+		}
+		hidden := prove.HiddenUnder(sec.Key, p.Work, passes, p.colour(), p.House.Shelf.Law)
+		out.Hidden = append(out.Hidden, hidden...)
+		w := Wipe{Section: sec.Key, Name: sec.Name, Seen: out.seenOn(sec.Key)}
+		if len(hidden) > 0 {
+			worst := slices.MaxFunc(hidden, func(a, b prove.Hidden) int { return sign(a.Depth*a.Showing - b.Depth*b.Showing) })
+			st := p.Ladder().Steps[worst.Step]
+			w.Hidden, w.Step, w.Direction = &worst, st.Title, st.Stroke
+		}
+		out.Wipes = append(out.Wipes, w)
+	}
+	rank := func(w Wipe) int {
+		switch {
+		case w.Hidden == nil:
+			return 0
+		case w.Hidden.Likely:
+			return 2
+		}
+		return 1
+	}
+	slices.SortStableFunc(out.Wipes, func(a, b Wipe) int { return rank(b) - rank(a) })
+}
+
+// seenOn is what was seen last on a section, or on the whole panel, once it was wiped after its
+// last pass; nil where nobody looked since.
+func (out *PanelProof) seenOn(section string) *Proof {
+	for i := len(out.Proofs) - 1; i >= 0; i-- {
+		f := &out.Proofs[i]
+		looked := f.Kind == store.ProofWiped || f.Kind == store.ProofScratched
+		if looked && f.Struck == nil && (f.Section == section || f.Section == "") && !out.cutSince(section, f.At) {
+			return f
+		}
+	}
+	return nil
+}
+
+// cutSince says whether a pass was made after a moment: on a section, or anywhere without one.
+func (p *Panel) cutSince(section string, at time.Time) bool {
+	return slices.ContainsFunc(p.log.Entries, func(e level.Entry) bool {
+		return e.Cuts() && (section == "" || e.Section == section) && !e.At.Before(at)
+	})
+}
+
+// stands says what is on record of the panel.
+func (out *PanelProof) stands() prove.Stands {
+	p := out.Panel
+	s := prove.Stands{Worked: p.Worked(), Planned: p.Ladder() != nil, Aim: p.Aim, OpenMarks: p.Outline().OpenMarks, Before: out.Before.Photo != nil,
+		After: out.After != nil && out.After.Photo != nil, BesideSeen: out.BesideName != ""}
+	if s.Planned && p.log.Worked() {
+		for _, sec := range p.Sections {
+			if !p.log.Done(sec.Key) {
+				s.Unfinished++
+			} else if p.log.SinceAny(sec.Key, p.lastRead(sec.Key)) && p.Substrate != Plastic {
+				s.Unread++
+			}
+		}
+	}
+	for _, w := range out.Wipes {
+		switch {
+		case w.Seen == nil:
+			s.ToWipe++
+		case w.Seen.Kind == store.ProofScratched:
+			s.Scratched++
+		}
+	}
+	return s
+}
+
+// putKept finds the decision to keep the panel, where nothing was done after it.
+func (out *PanelProof) putKept() {
+	for i := len(out.Proofs) - 1; i >= 0; i-- {
+		f := &out.Proofs[i]
+		if f.Struck != nil || f.Kind != store.ProofKept && f.Kind != store.ProofBack {
+			continue
+		}
+		if f.Kind == store.ProofKept && !out.cutSince("", f.At) {
+			out.Kept = f
+		}
+		return
+	}
+}
+
+func sign(d float64) int {
+	switch {
+	case d > 0:
+		return 1
+	case d < 0:
+		return -1
+	}
+	return 0
+}
+
+// CarProof is a whole car as it is proven.
+type CarProof struct {
+	*Car
+	Proofs []*PanelProof // of the panels that something was wanted of
+}
+
+// ProveCar is every panel of a car that was worked, planned, marked or kept, or whose texture
+// is wanted otherwise.
+func (s *Shop) ProveCar(ctx context.Context, carID string) (*CarProof, error) {
+	c, err := s.Car(ctx, carID)
+	if err != nil {
+		return nil, err
+	}
+	out := &CarProof{Car: c}
+	for _, p := range c.Panels {
+		f, err := s.proofOf(ctx, p)
+		if err != nil {
+			return nil, err
+		}
+		if p.Worked() || p.Ladder() != nil || len(f.Found) > 0 || len(f.Photos)+len(f.Meters)+len(f.Proofs) > 0 || p.Aim.Levels() {
+			out.Proofs = append(out.Proofs, f)
+		}
+	}
+	return out, nil
+}

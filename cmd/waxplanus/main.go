@@ -21,6 +21,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"waxplanus/internal/camera"
 	"waxplanus/internal/demo"
 	"waxplanus/internal/gauge"
 	"waxplanus/internal/shop"
@@ -63,6 +64,7 @@ the car.
   waxplanus demo                 the made-up shop, on a throw-away copy
   waxplanus serve --data DIR     a shop of your own, kept in DIR
   waxplanus gauge                a stand-in film gauge that sends readings
+  waxplanus camera               a stand-in camera with gloss and clarity meters
   waxplanus check                may this be sanded? a verdict from standard input
   waxplanus photo                peel and pebble from a photo of mirrored stripes
 
@@ -70,7 +72,7 @@ Every flag may also be set as WAXPLANUS_<FLAG> in the environment.`,
 		Version: version, SilenceUsage: true, SilenceErrors: true,
 	}
 	root.SetOut(out)
-	root.AddCommand(serveCommand(out, logs), demoCommand(out, logs), benchCommand(out), gaugeCommand(os.Stdin, out), checkCommand(os.Stdin, out), photoCommand(out))
+	root.AddCommand(serveCommand(out, logs), demoCommand(out, logs), benchCommand(out), gaugeCommand(os.Stdin, out), cameraCommand(out), checkCommand(os.Stdin, out), photoCommand(out))
 	return root
 }
 
@@ -160,11 +162,12 @@ const (
 	readWithin = 90 * time.Second
 )
 
-// place is where a shop is served, where it is kept, where its gauge is looked for (no
-// gauge at ""), whether films are computed before anybody asks, whether others than this
+// place is where a shop is served, where it is kept, where its gauge and its camera are looked
+// for (none at ""), whether films are computed before anybody asks, whether others than this
 // machine may call it and by which names, and whether rows may be faulty.
 type place struct {
-	addr, dir, probe     string
+	addr, dir            string
+	probe, camera        string
 	ahead, open, despite bool
 	names                []string
 }
@@ -172,6 +175,7 @@ type place struct {
 func (p *place) flags(c *cobra.Command) {
 	c.Flags().StringVar(&p.addr, "addr", fromEnv("ADDR", usualAddr), "address to serve on (WAXPLANUS_ADDR)")
 	c.Flags().StringVar(&p.probe, "gauge", fromEnv("GAUGE", gauge.UsualAddr), "address where the film gauge waits; empty for none (WAXPLANUS_GAUGE)")
+	c.Flags().StringVar(&p.camera, "camera", fromEnv("CAMERA", camera.UsualAddr), "address where the camera and the meters wait; empty for none (WAXPLANUS_CAMERA)")
 	c.Flags().BoolVar(&p.open, "open", fromEnv("OPEN", "") == "true", "let every machine in the network read and write; there is no access control yet (WAXPLANUS_OPEN=true)")
 	c.Flags().StringSliceVar(&p.names, "name", nil, "name under which the machine is called, besides its own and its numbers; may be given several times")
 }
@@ -205,12 +209,15 @@ func run(ctx context.Context, at place, fill filler, out, logs io.Writer) (err e
 	if err != nil {
 		return fmt.Errorf("cannot serve on %s: %w. Is another one running? Choose an address with --addr", at.addr, err)
 	}
-	var link *gauge.Link
+	var devices web.Devices
+	if at.camera != "" {
+		devices.Camera = camera.NewLink(at.camera)
+	}
 	if at.probe != "" {
-		link = gauge.NewLink(at.probe, records.HasReading, func(ctx context.Context, id, name string) error {
+		devices.Gauge = gauge.NewLink(at.probe, records.HasReading, func(ctx context.Context, id, name string) error {
 			return records.MeetGauge(ctx, store.Gauge{ID: id, Name: name})
 		}, log)
-		go link.Run(ctx)
+		go devices.Gauge.Run(ctx)
 	}
 	of := shop.New(records, time.Now, machineZone())
 	defer of.Close()
@@ -220,7 +227,7 @@ func run(ctx context.Context, at place, fill filler, out, logs io.Writer) (err e
 		}
 	}
 	go giveBack(ctx, of)
-	site := web.New(of, version, log, link, at.names...)
+	site := web.New(of, version, log, devices, at.names...)
 	server := &http.Server{Handler: site, ReadHeaderTimeout: headWithin, ReadTimeout: bodyWithin, WriteTimeout: readWithin, IdleTimeout: 2 * time.Minute}
 	server.RegisterOnShutdown(site.Close)
 	failed := make(chan error, 1)

@@ -33,11 +33,18 @@ func (e ErrPitch) Error() string {
 	return fmt.Sprintf("a pitch of %g mm is of no use: it goes from %g to %g mm", float64(e), leastPitch, widestPitch)
 }
 
+func checkPitch(pitch float64) error {
+	if !(pitch >= leastPitch && pitch <= widestPitch) {
+		return ErrPitch(pitch)
+	}
+	return nil
+}
+
 // StripesSVG writes black and white stripes of a pitch (mm), to scale, for shops without striped
 // lamps: lit from the front and mirrored in the panel.
 func StripesSVG(out io.Writer, pitch float64) error {
-	if !(pitch >= leastPitch && pitch <= widestPitch) {
-		return ErrPitch(pitch)
+	if err := checkPitch(pitch); err != nil {
+		return err
 	}
 	if _, err := fmt.Fprintf(out, `<svg xmlns="http://www.w3.org/2000/svg" width="%[1]gmm" height="%[2]gmm" viewBox="0 0 %[1]g %[2]g">
 <title>Stripes, pitch %[3]g mm</title>

@@ -111,6 +111,7 @@ const (
 	NoMarksToClose    Code = "no_marks_to_close"
 	BadKeepPhotos     Code = "bad_keep_photos" // most days
 	NoCamera          Code = "no_camera"
+	NoMeter           Code = "no_meter"      // instrument
 	CameraSilent      Code = "camera_silent" // error
 
 	// Places, readings, gauges, files.

@@ -71,15 +71,15 @@ func (s *Shop) AddMeter(ctx context.Context, panelID string, in NewMeter) error 
 }
 
 // StrikeMeter strikes a reading of a meter out.
-func (s *Shop) StrikeMeter(ctx context.Context, id, reason string) (panel string, err error) {
-	m, err := s.store.MeterReading(ctx, id)
+func (s *Shop) StrikeMeter(ctx context.Context, id, reason string) error {
+	if _, err := s.store.MeterReading(ctx, id); err != nil {
+		return err
+	}
+	reason, err := strikeReason(reason)
 	if err != nil {
-		return "", err
+		return err
 	}
-	if reason, err = strikeReason(reason); err != nil {
-		return "", err
-	}
-	return m.PanelID, s.store.StrikeMeterReading(ctx, id, reason, s.now())
+	return s.store.StrikeMeterReading(ctx, id, reason, s.now())
 }
 
 // NewProof is what somebody found or decides.
@@ -144,10 +144,10 @@ func (s *Shop) addProof(ctx context.Context, panelID string, in NewProof) error 
 		}
 	case Kept:
 		if bar, barred := prove.Bars(f.Todos); barred && !known {
-			return conflict(map[prove.Task]Code{prove.TaskFinish: KeepUnfinished, prove.TaskScratch: KeepScratched, prove.TaskMarks: KeepMarks}[bar.Task], Count{bar.Count, string(bar.Task)})
+			return f.barred(bar)
 		}
 	case SentBack:
-		if !f.log.Worked() && !known {
+		if !f.MayGoBack() && !known {
 			return conflict(NothingToSendBack, f.Name)
 		}
 		left := f.left()
@@ -169,6 +169,29 @@ func (s *Shop) addProof(ctx context.Context, panelID string, in NewProof) error 
 		row.Facts = string(raw)
 	}
 	return s.store.AddProof(ctx, &row, f.version, now)
+}
+
+// MayGoBack says whether passes were made under the plan of record.
+func (f *PanelProof) MayGoBack() bool { return f.log.Worked() }
+
+// barred says why a panel cannot be kept.
+func (f *PanelProof) barred(bar prove.Todo) error {
+	code, what := KeepUnfinished, "section"
+	switch bar.Task {
+	case prove.TaskScratch:
+		code = KeepScratched
+	case prove.TaskMarks:
+		code, what = KeepMarks, "mark"
+	}
+	return conflict(code, f.Name, Count{bar.Count, what})
+}
+
+// Barred is why a panel cannot be kept now; nil where it can.
+func (f *PanelProof) Barred() error {
+	if bar, barred := prove.Bars(f.Todos); barred {
+		return f.barred(bar)
+	}
+	return nil
 }
 
 // left is how a panel is that is sent back: its texture, and the deepest scratch that stands
@@ -207,16 +230,16 @@ func (f *PanelProof) left() store.PanelNow {
 
 // StrikeProof takes back what was found or decided, but for a panel that was sent back: it goes
 // on from there.
-func (s *Shop) StrikeProof(ctx context.Context, id, reason string) (panel string, err error) {
+func (s *Shop) StrikeProof(ctx context.Context, id, reason string) error {
 	p, err := s.store.Proof(ctx, id)
 	if err != nil {
-		return "", err
+		return err
 	}
 	if p.Kind == SentBack {
-		return "", conflict(BackStays)
+		return conflict(BackStays)
 	}
 	if reason, err = strikeReason(reason); err != nil {
-		return "", err
+		return err
 	}
-	return p.PanelID, s.store.StrikeProof(ctx, id, reason, s.now())
+	return s.store.StrikeProof(ctx, id, reason, s.now())
 }

@@ -54,6 +54,9 @@ func Refuse(code Code, field string, values ...any) error {
 	return &Refusal{Kind: Bad, Code: code, Field: field, Values: values}
 }
 
+// NotNow says that something cannot be done as things stand.
+func NotNow(code Code, values ...any) error { return conflict(code, values...) }
+
 // conflict says that something cannot be done as things stand.
 func conflict(code Code, values ...any) error {
 	return &Refusal{Kind: Conflict, Code: code, Values: values}

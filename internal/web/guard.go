@@ -53,7 +53,11 @@ func (s *Server) guard(c *gin.Context) {
 	case strings.HasPrefix(path, "/api/"):
 		c.Header("Cache-Control", "no-store")
 	}
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, mostBody)
+	most := int64(mostBody)
+	if strings.HasSuffix(c.FullPath(), "/photos") && c.Request.Method == http.MethodPost {
+		most = mostPhoto
+	}
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
 }
 
 // perAddress counts what one address has open.

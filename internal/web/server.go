@@ -20,6 +20,7 @@ import (
 	"github.com/gin-gonic/gin/binding"
 
 	"waxplanus/core/surface"
+	"waxplanus/internal/camera"
 	"waxplanus/internal/gauge"
 	"waxplanus/internal/shop"
 	"waxplanus/internal/web/api"
@@ -36,7 +37,8 @@ type Server struct {
 	shop    *shop.Shop
 	log     *slog.Logger
 	version string
-	link    *gauge.Link // nil where no gauge is looked for
+	link    *gauge.Link  // nil where no gauge is looked for
+	camera  *camera.Link // nil where no camera is looked for
 	hub     *hub
 	hosts   hosts
 	streams *perAddress
@@ -57,15 +59,26 @@ type Site struct {
 // Close ends all streams.
 func (s *Site) Close() { s.hub.close() }
 
-// New returns the handler of a shop's pages and API. link, nil for none, is the way to
-// the gauge that sends; names are those that the machine is called by, besides its own.
-func New(of *shop.Shop, version string, log *slog.Logger, link *gauge.Link, names ...string) *Site {
-	srv := &Server{shop: of, log: log, version: version, link: link, hub: newHub(), hosts: hostsOf(names), streams: newPerAddress(mostStreams), pages: make(chan struct{}, runtime.GOMAXPROCS(0))}
+// Devices are the ways to what the shop's server looks for in the workshop: a gauge that sends,
+// and a camera with meters; nil for none.
+type Devices struct {
+	Gauge  *gauge.Link
+	Camera *camera.Link
+}
+
+// New returns the handler of a shop's pages and API; names are those that the machine is called
+// by, besides its own.
+func New(of *shop.Shop, version string, log *slog.Logger, d Devices, names ...string) *Site {
+	srv := &Server{shop: of, log: log, version: version, link: d.Gauge, camera: d.Camera, hub: newHub(), hosts: hostsOf(names), streams: newPerAddress(mostStreams), pages: make(chan struct{}, runtime.GOMAXPROCS(0))}
 	of.OnChange(srv.hub.changed)
 	return &Site{srv.routes(), srv.hub}
 }
 
-const mostBody = 8 << 20 // bytes of a request
+// How many bytes a request has, and one that brings a photo to be read.
+const (
+	mostBody  = 8 << 20
+	mostPhoto = shop.MostProof + 1
+)
 
 // strictly sets what holds for all routers: unknown fields are refused. What the contract
 // says of the others is held against it before.

@@ -29,7 +29,7 @@ func demoBed(t *testing.T) *bed {
 	if err := demo.Fill(context.Background(), records, now); err != nil {
 		t.Fatal(err)
 	}
-	return &bed{t: t, shop: records, handler: New(app.New(records, func() time.Time { return now }, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), nil, "example.com")}
+	return &bed{t: t, shop: records, handler: New(app.New(records, func() time.Time { return now }, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), Devices{}, "example.com")}
 }
 
 // One panel has one verdict: what Today, the car, Read and Plan say of a panel and of its

@@ -62,7 +62,7 @@ func makeBed(t *testing.T) *bed {
 	}
 	application := app.New(shop, tick, time.UTC)
 	t.Cleanup(application.Close)
-	b := &bed{t: t, shop: shop, wait: wait, handler: New(application, "test", slog.New(slog.NewTextHandler(io.Discard, nil)), nil, "example.com")}
+	b := &bed{t: t, shop: shop, wait: wait, handler: New(application, "test", slog.New(slog.NewTextHandler(io.Discard, nil)), Devices{}, "example.com")}
 	var car api.CarSummary
 	b.post("/api/cars", `{"name":"Side flap","body":"loose","colour":"dark","painter":"Tove","width_mm":900,"height_mm":600,"groups":[{"keys":["panel"],"facts":{"origin":"here","coats":4}}]}`, 201, &car)
 	b.car, b.panel = car.Id, car.Next.PanelId
@@ -283,7 +283,7 @@ func BenchmarkReading(b *testing.B) {
 		b.Fatal(err)
 	}
 	defer func() { _ = records.Close() }()
-	shop := &bed{t: b, handler: New(app.New(records, time.Now, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), nil, "example.com")}
+	shop := &bed{t: b, handler: New(app.New(records, time.Now, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), Devices{}, "example.com")}
 	w := shop.send(http.MethodPost, "/api/cars", `{"name":"Car","body":"saloon","colour":"dark","painter":"Tove"}`)
 	var car api.CarSummary
 	if err := json.Unmarshal(w.Body.Bytes(), &car); err != nil {

@@ -8,6 +8,7 @@ import (
 
 	"waxplanus/core/film"
 	"waxplanus/core/level"
+	"waxplanus/core/photo"
 	"waxplanus/internal/shop"
 )
 
@@ -130,6 +131,36 @@ var refusals = map[shop.Code]string{
 	shop.TrySectionGone: "The section of this try is not on the %s any more.",
 	shop.TryTooMuch:     "It does not fit there: %s",
 
+	shop.BadLampName:       "The lamp needs a name of 1 to %d letters, such as booth tubes.",
+	shop.BadLamp:           "%.4g cannot be: it goes from %.4g to %.4g.",
+	shop.NoLampScale:       "Say how many mm of the panel a pixel shows, or lay the scale card on the panel.",
+	shop.TooManyLamps:      "A shop keeps %d lamps at most: change one that is not used any more.",
+	shop.BadPhotoKind:      "A photo is a reflection of the lamps or of a dull, sanded section; %q is neither.",
+	shop.LargeProof:        "A photo has %d MB at most. Take it at a lower resolution.",
+	shop.TooManyPhotos:     "The %s has %d photos, the most that one panel holds. Strike out what is not needed any more.",
+	shop.BadPicture:        "%s",
+	shop.BadShiny:          "Say whether what shines looks brighter or darker than what is dull: it is not guessed.",
+	shop.BadArea:           "The area is no part of the photo: its left and top lie before its right and bottom, all from 0 to 1.",
+	shop.PhotoStruck:       "This photo was struck out. Take another.",
+	shop.PhotoGone:         "The file of this photo was deleted by the shop's rule. What was read from it stays as it is.",
+	shop.PhotoTellsNothing: "This photo tells nothing, so it cannot be taken at its word. Read it another way, or take another.",
+	shop.BadMeter:          "%.4g is no reading of such a meter: it shows 0 to %.0f.",
+	shop.BadInstrument:     "Say which instrument it was, in 1 to %d letters: readings of another are never held against it.",
+	shop.BadAngle:          "%.4g degrees is no angle of such a meter: 20, 60 and 85 are usual, 45 and 75 there are; 0 where it has none.",
+	shop.BadQuantity:       "A meter reads gloss or clarity; %q is neither.",
+	shop.TooManyMeters:     "The %s has %d readings of meters, the most that one panel holds.",
+	shop.BadProof:          "A panel is wiped, scratched, kept or sent back; %q is none of these.",
+	shop.KeepUnfinished:    "The %s is not done: steps are left in %s. Finish them in Level, or send it back to Plan.",
+	shop.KeepScratched:     "Scratches were seen on the %s, in %s. Take them out in Level, or send it back to Plan.",
+	shop.KeepMarks:         "The %s has %s that nobody has said anything of yet. Say what became of them first: gone, softer, or left and why.",
+	shop.NothingToSendBack: "No pass was made on the %s under its plan, so there is nothing to send back. Plan it as it is.",
+	shop.BackStays:         "A panel that was sent back goes on from there: plan it again, or keep it as it is.",
+	shop.NoMarksToClose:    "Say which marks: none was named.",
+	shop.BadKeepPhotos:     "Photos are kept 0 days, for good, or up to %d.",
+	shop.NoCamera:          "This shop server looks for no camera: start it with --camera and its address.",
+	shop.NoMeter:           "The camera has no meter %q. Look which there are again.",
+	shop.CameraSilent:      "The camera gives nothing that can be used: %s",
+
 	shop.NoSection:           "The %s has no section %q: it has %s.",
 	shop.NoGrit:              "The shelf has no grit %q: it has %s.",
 	shop.NothingToTeach:      "Nobody has said what the %s looks like: compare it in Look first, then the square says it better.",
@@ -240,6 +271,8 @@ func (w Words) value(v any) any {
 		return w.Odd(v.Film, v.Odd)
 	case shop.Again:
 		return w.Again(v)
+	case *photo.Refusal:
+		return Photo(v)
 	case error:
 		return ended(capital(v.Error()))
 	}

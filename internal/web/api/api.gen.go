@@ -572,6 +572,27 @@ func (e ImportRowOutcome) Valid() bool {
 	}
 }
 
+// Defines values for KnownFrom.
+const (
+	KnownEye   KnownFrom = "eye"
+	KnownModel KnownFrom = "model"
+	KnownPhoto KnownFrom = "photo"
+)
+
+// Valid indicates whether the value is a known member of the KnownFrom enum.
+func (e KnownFrom) Valid() bool {
+	switch e {
+	case KnownEye:
+		return true
+	case KnownModel:
+		return true
+	case KnownPhoto:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Layers.
 const (
 	LayersClear  Layers = "clear"
@@ -715,6 +736,7 @@ const (
 	NextActionStageLevel NextActionStage = "level"
 	NextActionStageLook  NextActionStage = "look"
 	NextActionStagePlan  NextActionStage = "plan"
+	NextActionStageProve NextActionStage = "prove"
 	NextActionStageRead  NextActionStage = "read"
 )
 
@@ -726,6 +748,8 @@ func (e NextActionStage) Valid() bool {
 	case NextActionStageLook:
 		return true
 	case NextActionStagePlan:
+		return true
+	case NextActionStageProve:
 		return true
 	case NextActionStageRead:
 		return true
@@ -851,6 +875,42 @@ func (e Past) Valid() bool {
 	}
 }
 
+// Defines values for PhotoKind.
+const (
+	PhotoKindDull       PhotoKind = "dull"
+	PhotoKindReflection PhotoKind = "reflection"
+)
+
+// Valid indicates whether the value is a known member of the PhotoKind enum.
+func (e PhotoKind) Valid() bool {
+	switch e {
+	case PhotoKindDull:
+		return true
+	case PhotoKindReflection:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PhotoReadingPebbleBound.
+const (
+	AtLeast PhotoReadingPebbleBound = "at_least"
+	AtMost  PhotoReadingPebbleBound = "at_most"
+)
+
+// Valid indicates whether the value is a known member of the PhotoReadingPebbleBound enum.
+func (e PhotoReadingPebbleBound) Valid() bool {
+	switch e {
+	case AtLeast:
+		return true
+	case AtMost:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ProbeState.
 const (
 	ProbeStateLost    ProbeState = "lost"
@@ -866,6 +926,108 @@ func (e ProbeState) Valid() bool {
 	case ProbeStateNone:
 		return true
 	case ProbeStateSending:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ProofKind.
+const (
+	ProofKindBack      ProofKind = "back"
+	ProofKindKept      ProofKind = "kept"
+	ProofKindScratched ProofKind = "scratched"
+	ProofKindWiped     ProofKind = "wiped"
+)
+
+// Valid indicates whether the value is a known member of the ProofKind enum.
+func (e ProofKind) Valid() bool {
+	switch e {
+	case ProofKindBack:
+		return true
+	case ProofKindKept:
+		return true
+	case ProofKindScratched:
+		return true
+	case ProofKindWiped:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ProofTask.
+const (
+	ProofTaskAfter    ProofTask = "after"
+	ProofTaskBefore   ProofTask = "before"
+	ProofTaskCompared ProofTask = "compared"
+	ProofTaskFinish   ProofTask = "finish"
+	ProofTaskMarks    ProofTask = "marks"
+	ProofTaskRead     ProofTask = "read"
+	ProofTaskScratch  ProofTask = "scratch"
+	ProofTaskWipe     ProofTask = "wipe"
+)
+
+// Valid indicates whether the value is a known member of the ProofTask enum.
+func (e ProofTask) Valid() bool {
+	switch e {
+	case ProofTaskAfter:
+		return true
+	case ProofTaskBefore:
+		return true
+	case ProofTaskCompared:
+		return true
+	case ProofTaskFinish:
+		return true
+	case ProofTaskMarks:
+		return true
+	case ProofTaskRead:
+		return true
+	case ProofTaskScratch:
+		return true
+	case ProofTaskWipe:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Quantity.
+const (
+	QuantityClarity Quantity = "clarity"
+	QuantityGloss   Quantity = "gloss"
+)
+
+// Valid indicates whether the value is a known member of the Quantity enum.
+func (e Quantity) Valid() bool {
+	switch e {
+	case QuantityClarity:
+		return true
+	case QuantityGloss:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Reached.
+const (
+	ReachedNot       Reached = "not"
+	ReachedUnknown   Reached = "unknown"
+	ReachedWithDoubt Reached = "with_doubt"
+	ReachedYes       Reached = "yes"
+)
+
+// Valid indicates whether the value is a known member of the Reached enum.
+func (e Reached) Valid() bool {
+	switch e {
+	case ReachedNot:
+		return true
+	case ReachedUnknown:
+		return true
+	case ReachedWithDoubt:
+		return true
+	case ReachedYes:
 		return true
 	default:
 		return false
@@ -911,6 +1073,24 @@ func (e ReadingSource) Valid() bool {
 	case ReadingSourceGauge:
 		return true
 	case ReadingSourceTyped:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Shiny.
+const (
+	Brighter Shiny = "brighter"
+	Darker   Shiny = "darker"
+)
+
+// Valid indicates whether the value is a known member of the Shiny enum.
+func (e Shiny) Valid() bool {
+	switch e {
+	case Brighter:
+		return true
+	case Darker:
 		return true
 	default:
 		return false
@@ -1271,6 +1451,69 @@ func (e WetTest) Valid() bool {
 	}
 }
 
+// Defines values for WipeSeen.
+const (
+	WipeSeenScratched WipeSeen = "scratched"
+	WipeSeenWiped     WipeSeen = "wiped"
+)
+
+// Valid indicates whether the value is a known member of the WipeSeen enum.
+func (e WipeSeen) Valid() bool {
+	switch e {
+	case WipeSeenScratched:
+		return true
+	case WipeSeenWiped:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GetPhotoFileParamsForm.
+const (
+	Drawn    GetPhotoFileParamsForm = "drawn"
+	Original GetPhotoFileParamsForm = "original"
+	Small    GetPhotoFileParamsForm = "small"
+)
+
+// Valid indicates whether the value is a known member of the GetPhotoFileParamsForm enum.
+func (e GetPhotoFileParamsForm) Valid() bool {
+	switch e {
+	case Drawn:
+		return true
+	case Original:
+		return true
+	case Small:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GetSheetParamsSheet.
+const (
+	CardPdf    GetSheetParamsSheet = "card.pdf"
+	CardSvg    GetSheetParamsSheet = "card.svg"
+	StripesPdf GetSheetParamsSheet = "stripes.pdf"
+	StripesSvg GetSheetParamsSheet = "stripes.svg"
+)
+
+// Valid indicates whether the value is a known member of the GetSheetParamsSheet enum.
+func (e GetSheetParamsSheet) Valid() bool {
+	switch e {
+	case CardPdf:
+		return true
+	case CardSvg:
+		return true
+	case StripesPdf:
+		return true
+	case StripesSvg:
+		return true
+	default:
+		return false
+	}
+}
+
 // AcceptPlan defines model for AcceptPlan.
 type AcceptPlan struct {
 	// Basis as given by the plan that was seen
@@ -1323,6 +1566,14 @@ type Ahead struct {
 
 // Aim defines model for Aim.
 type Aim string
+
+// Area a part of a photo, as shares of its sides
+type Area struct {
+	Bottom float64 `json:"bottom"`
+	Left   float64 `json:"left"`
+	Right  float64 `json:"right"`
+	Top    float64 `json:"top"`
+}
 
 // Before defines model for Before.
 type Before struct {
@@ -1399,6 +1650,22 @@ type ByLook struct {
 	Text   string   `json:"text"`
 }
 
+// Camera defines model for Camera.
+type Camera struct {
+	// Here one answers
+	Here   bool          `json:"here"`
+	Meters []CameraMeter `json:"meters"`
+	Name   *string       `json:"name,omitempty"`
+	Text   string        `json:"text"`
+}
+
+// CameraMeter defines model for CameraMeter.
+type CameraMeter struct {
+	AngleDeg   float64  `json:"angle_deg"`
+	Instrument string   `json:"instrument"`
+	Quantity   Quantity `json:"quantity"`
+}
+
 // Car defines model for Car.
 type Car struct {
 	Body      string `json:"body"`
@@ -1473,6 +1740,14 @@ type CarPlans struct {
 	Limits []string    `json:"limits"`
 	Panels []PanelPlan `json:"panels"`
 	Totals PlanSum     `json:"totals"`
+}
+
+// CarProof defines model for CarProof.
+type CarProof struct {
+	Car   CarSummary  `json:"car"`
+	Kept  int         `json:"kept"`
+	Lines []ProofLine `json:"lines"`
+	Marks MarkSum     `json:"marks"`
 }
 
 // CarSummary defines model for CarSummary.
@@ -2143,6 +2418,69 @@ type ImportRow struct {
 // ImportRowOutcome defines model for ImportRow.Outcome.
 type ImportRowOutcome string
 
+// Interval a figure with the ends of its 95 % interval
+type Interval struct {
+	High  float64 `json:"high"`
+	Low   float64 `json:"low"`
+	Value float64 `json:"value"`
+}
+
+// KnownFrom where a texture is known from: a grade by eye, a photo, the cut as learned
+type KnownFrom string
+
+// KnownTexture defines model for KnownTexture.
+type KnownTexture struct {
+	// Clarity by the model
+	Clarity float64 `json:"clarity"`
+
+	// Grade a value with one standard deviation, in the unit of the field's name
+	Grade Estimate `json:"grade"`
+
+	// Photo id of the photo that it was read from
+	Photo *string `json:"photo,omitempty"`
+
+	// Source where a texture is known from: a grade by eye, a photo, the cut as learned
+	Source KnownFrom `json:"source"`
+	Text   string    `json:"text"`
+}
+
+// Lamp how photos of a lamp are taken
+type Lamp struct {
+	// ApertureMm opening of the lens; 0 where it is not known
+	ApertureMm float64 `json:"aperture_mm"`
+
+	// CameraMm from the camera to the panel
+	CameraMm float64 `json:"camera_mm"`
+
+	// Gamma of the stored values
+	Gamma float64 `json:"gamma"`
+	Id    string  `json:"id"`
+
+	// LampMm from the lamp to the panel
+	LampMm float64 `json:"lamp_mm"`
+
+	// LensPx blur of the lens, standard deviation in pixels; 0 where it is not known
+	LensPx float64 `json:"lens_px"`
+
+	// MmPerPx of the panel, in a pixel; 0 where a card tells
+	MmPerPx float64 `json:"mm_per_px"`
+	Name    string  `json:"name"`
+
+	// PitchMm black and white together
+	PitchMm float64 `json:"pitch_mm"`
+
+	// Scale a scale card lies on the panel
+	Scale bool `json:"scale"`
+}
+
+// Lamps defines model for Lamps.
+type Lamps struct {
+	Lamps []Lamp `json:"lamps"`
+
+	// Usual how photos of a lamp are taken
+	Usual Lamp `json:"usual"`
+}
+
 // Layers clear over colour or the colour alone
 type Layers string
 
@@ -2174,6 +2512,13 @@ type Ledger struct {
 	// OpeningUm a value with one standard deviation, in the unit of the field's name
 	OpeningUm Estimate `json:"opening_um"`
 	ReserveUm float64  `json:"reserve_um"`
+}
+
+// LeftMark defines model for LeftMark.
+type LeftMark struct {
+	Head string `json:"head"`
+	Mark string `json:"mark"`
+	Text string `json:"text"`
 }
 
 // Level defines model for Level.
@@ -2368,6 +2713,13 @@ type MarkDot struct {
 // MarkKind defines model for MarkKind.
 type MarkKind string
 
+// MarkOutcome defines model for MarkOutcome.
+type MarkOutcome struct {
+	Id      string  `json:"id"`
+	Outcome Outcome `json:"outcome"`
+	Reason  *string `json:"reason,omitempty"`
+}
+
 // MarkShape defines model for MarkShape.
 type MarkShape string
 
@@ -2400,12 +2752,26 @@ type MarkSizes struct {
 	WidthMm *float64 `json:"width_mm,omitempty"`
 }
 
+// MarkSum defines model for MarkSum.
+type MarkSum struct {
+	Gone     int `json:"gone"`
+	Left     int `json:"left"`
+	Open     int `json:"open"`
+	Softened int `json:"softened"`
+}
+
 // Marked a mark as it is now and the counts of its panel
 type Marked struct {
 	Mark Mark `json:"mark"`
 
 	// Tally the open marks of a panel together
 	Tally Tally `json:"tally"`
+}
+
+// MarksClose defines model for MarksClose.
+type MarksClose struct {
+	Marks  []MarkOutcome `json:"marks"`
+	Person string        `json:"person"`
 }
 
 // MarksHere what of the marks stands above the paint here and is cut before any machine
@@ -2421,6 +2787,41 @@ type MarksHere struct {
 
 	// Text what to know of the others
 	Text string `json:"text"`
+}
+
+// MeterChange defines model for MeterChange.
+type MeterChange struct {
+	// After a value with one standard deviation, in the unit of the field's name
+	After    *Estimate `json:"after,omitempty"`
+	AngleDeg float64   `json:"angle_deg"`
+
+	// Before a value with one standard deviation, in the unit of the field's name
+	Before     *Estimate `json:"before,omitempty"`
+	Instrument string    `json:"instrument"`
+
+	// Noise of one reading
+	Noise    float64  `json:"noise"`
+	Quantity Quantity `json:"quantity"`
+
+	// Text what changed and whether it is more than the noise
+	Text string `json:"text"`
+}
+
+// MeterRead defines model for MeterRead.
+type MeterRead struct {
+	After        bool       `json:"after"`
+	AngleDeg     float64    `json:"angle_deg"`
+	At           time.Time  `json:"at"`
+	Id           string     `json:"id"`
+	Instrument   string     `json:"instrument"`
+	No           int        `json:"no"`
+	Person       string     `json:"person"`
+	Quantity     Quantity   `json:"quantity"`
+	StruckAt     *time.Time `json:"struck_at,omitempty"`
+	StruckReason *string    `json:"struck_reason,omitempty"`
+	Value        float64    `json:"value"`
+	XMm          float64    `json:"x_mm"`
+	YMm          float64    `json:"y_mm"`
 }
 
 // MirrorCopy defines model for MirrorCopy.
@@ -2537,6 +2938,30 @@ type NewMark struct {
 	Sizes  *MarkSizes `json:"sizes,omitempty"`
 	XMm    float64    `json:"x_mm"`
 	YMm    float64    `json:"y_mm"`
+}
+
+// NewMeterRead defines model for NewMeterRead.
+type NewMeterRead struct {
+	After      *bool    `json:"after,omitempty"`
+	AngleDeg   float64  `json:"angle_deg"`
+	Id         string   `json:"id"`
+	Instrument string   `json:"instrument"`
+	Person     string   `json:"person"`
+	Quantity   Quantity `json:"quantity"`
+	Value      float64  `json:"value"`
+	XMm        float64  `json:"x_mm"`
+	YMm        float64  `json:"y_mm"`
+}
+
+// NewProof defines model for NewProof.
+type NewProof struct {
+	Id     string    `json:"id"`
+	Kind   ProofKind `json:"kind"`
+	Note   *string   `json:"note,omitempty"`
+	Person string    `json:"person"`
+
+	// Section that was wiped; empty for the whole panel
+	Section *string `json:"section,omitempty"`
 }
 
 // NewReading defines model for NewReading.
@@ -2904,6 +3329,48 @@ type PanelPlan struct {
 	Text string `json:"text"`
 }
 
+// PanelProof defines model for PanelProof.
+type PanelProof struct {
+	After *KnownTexture `json:"after,omitempty"`
+
+	// Apart why gloss and clarity do not say the same
+	Apart *string `json:"apart,omitempty"`
+
+	// Barred why it cannot be kept now
+	Barred     *string       `json:"barred,omitempty"`
+	Before     KnownTexture  `json:"before"`
+	Beside     KnownTexture  `json:"beside"`
+	BesideName *string       `json:"beside_name,omitempty"`
+	Car        CarSummary    `json:"car"`
+	Changes    []MeterChange `json:"changes"`
+
+	// ClearUm a value with one standard deviation, in the unit of the field's name
+	ClearUm   *Estimate   `json:"clear_um,omitempty"`
+	FloorUm   *float64    `json:"floor_um,omitempty"`
+	Kept      *ProofNote  `json:"kept,omitempty"`
+	Left      []LeftMark  `json:"left"`
+	MarkSum   MarkSum     `json:"mark_sum"`
+	Marks     []Mark      `json:"marks"`
+	MayGoBack bool        `json:"may_go_back"`
+	Meters    []MeterRead `json:"meters"`
+	Notes     []ProofNote `json:"notes"`
+
+	// OpeningUm clear before any work
+	OpeningUm *float64      `json:"opening_um,omitempty"`
+	Panel     Panel         `json:"panel"`
+	Photos    []ProofPhoto  `json:"photos"`
+	Reached   Reached       `json:"reached"`
+	Sections  []SectionName `json:"sections"`
+
+	// SpentUm a value with one standard deviation, in the unit of the field's name
+	SpentUm *Estimate   `json:"spent_um,omitempty"`
+	State   *State      `json:"state,omitempty"`
+	Text    string      `json:"text"`
+	Title   string      `json:"title"`
+	Todos   []ProofTodo `json:"todos"`
+	Wipes   []Wipe      `json:"wipes"`
+}
+
 // PanelShape defines model for PanelShape.
 type PanelShape struct {
 	// Path the outline on the sheet of the car as the path of an SVG in mm
@@ -2966,6 +3433,67 @@ type PersonChange struct {
 
 	// Was the limit that was seen; another by now is refused with 409
 	Was *string `json:"was,omitempty"`
+}
+
+// PhotoAccept defines model for PhotoAccept.
+type PhotoAccept struct {
+	Accept bool   `json:"accept"`
+	Person string `json:"person"`
+}
+
+// PhotoKind striped lamps mirrored in the panel, or a sanded section wiped dry
+type PhotoKind string
+
+// PhotoReading what a photo tells: of a reflection, or which share still shines
+type PhotoReading struct {
+	// Grade a value with one standard deviation, in the unit of the field's name
+	Grade      *Estimate `json:"grade,omitempty"`
+	HazeAtMost *bool     `json:"haze_at_most,omitempty"`
+
+	// HazeMrad a figure with the ends of its 95 % interval
+	HazeMrad *Interval `json:"haze_mrad,omitempty"`
+	HeightMm *float64  `json:"height_mm,omitempty"`
+
+	// LeftOut share of the photo
+	LeftOut     *float64                 `json:"left_out,omitempty"`
+	MmPerPx     *float64                 `json:"mm_per_px,omitempty"`
+	PebbleBound *PhotoReadingPebbleBound `json:"pebble_bound,omitempty"`
+
+	// PebbleUm a figure with the ends of its 95 % interval
+	PebbleUm *Interval `json:"pebble_um,omitempty"`
+
+	// PeelUm a figure with the ends of its 95 % interval
+	PeelUm *Interval `json:"peel_um,omitempty"`
+
+	// Share a figure with the ends of its 95 % interval
+	Share *Interval `json:"share,omitempty"`
+
+	// WidthMm of the part that was read
+	WidthMm *float64 `json:"width_mm,omitempty"`
+}
+
+// PhotoReadingPebbleBound defines model for PhotoReading.PebbleBound.
+type PhotoReadingPebbleBound string
+
+// PhotoRule defines model for PhotoRule.
+type PhotoRule struct {
+	// AfterHandOverDays 0 keeps them for good
+	AfterHandOverDays int `json:"after_hand_over_days"`
+	StruckDays        int `json:"struck_days"`
+}
+
+// PhotosDropped defines model for PhotosDropped.
+type PhotosDropped struct {
+	Dropped int        `json:"dropped"`
+	Kept    PhotosKept `json:"kept"`
+}
+
+// PhotosKept defines model for PhotosKept.
+type PhotosKept struct {
+	Bytes  int       `json:"bytes"`
+	Photos int       `json:"photos"`
+	Rule   PhotoRule `json:"rule"`
+	Text   string    `json:"text"`
 }
 
 // Place defines model for Place.
@@ -3163,6 +3691,122 @@ type Problem struct {
 	Type   string          `json:"type"`
 }
 
+// ProofKind defines model for ProofKind.
+type ProofKind string
+
+// ProofLine defines model for ProofLine.
+type ProofLine struct {
+	After *KnownTexture `json:"after,omitempty"`
+
+	// Aim in words
+	Aim     string       `json:"aim"`
+	Before  KnownTexture `json:"before"`
+	Clarity *MeterChange `json:"clarity,omitempty"`
+
+	// ClearUm a value with one standard deviation, in the unit of the field's name
+	ClearUm *Estimate    `json:"clear_um,omitempty"`
+	FloorUm *float64     `json:"floor_um,omitempty"`
+	Gloss   *MeterChange `json:"gloss,omitempty"`
+	Kept    bool         `json:"kept"`
+	Marks   MarkSum      `json:"marks"`
+	Name    string       `json:"name"`
+
+	// OpeningUm clear before any work
+	OpeningUm *float64 `json:"opening_um,omitempty"`
+	PanelId   string   `json:"panel_id"`
+	Reached   Reached  `json:"reached"`
+
+	// SpentUm a value with one standard deviation, in the unit of the field's name
+	SpentUm *Estimate `json:"spent_um,omitempty"`
+	State   *State    `json:"state,omitempty"`
+	Worked  bool      `json:"worked"`
+}
+
+// ProofNote defines model for ProofNote.
+type ProofNote struct {
+	At           time.Time  `json:"at"`
+	Id           string     `json:"id"`
+	Kind         ProofKind  `json:"kind"`
+	Person       string     `json:"person"`
+	StruckAt     *time.Time `json:"struck_at,omitempty"`
+	StruckReason *string    `json:"struck_reason,omitempty"`
+	Text         string     `json:"text"`
+}
+
+// ProofPhoto defines model for ProofPhoto.
+type ProofPhoto struct {
+	AcceptedAt *time.Time `json:"accepted_at,omitempty"`
+	After      bool       `json:"after"`
+	At         time.Time  `json:"at"`
+	Bytes      int        `json:"bytes"`
+
+	// Dropped its file was deleted
+	Dropped bool `json:"dropped"`
+
+	// Head the figure in words
+	Head     string `json:"head"`
+	HeightPx int    `json:"height_px"`
+	Id       string `json:"id"`
+
+	// Kind striped lamps mirrored in the panel, or a sanded section wiped dry
+	Kind   PhotoKind `json:"kind"`
+	No     int       `json:"no"`
+	Person string    `json:"person"`
+
+	// Reading what a photo tells: of a reflection, or which share still shines
+	Reading *PhotoReading `json:"reading,omitempty"`
+
+	// Refused why it tells nothing and what would be right
+	Refused      *string    `json:"refused,omitempty"`
+	Section      *string    `json:"section,omitempty"`
+	StruckAt     *time.Time `json:"struck_at,omitempty"`
+	StruckReason *string    `json:"struck_reason,omitempty"`
+
+	// Take how a photo was taken and what of it is read
+	Take Take `json:"take"`
+
+	// Text what it tells
+	Text    string `json:"text"`
+	WidthPx int    `json:"width_px"`
+}
+
+// ProofTask defines model for ProofTask.
+type ProofTask string
+
+// ProofTodo defines model for ProofTodo.
+type ProofTodo struct {
+	// Bars the panel cannot be kept before
+	Bars  bool      `json:"bars"`
+	Count int       `json:"count"`
+	Task  ProofTask `json:"task"`
+	Text  string    `json:"text"`
+}
+
+// PullMeter defines model for PullMeter.
+type PullMeter struct {
+	Id         string  `json:"id"`
+	Instrument string  `json:"instrument"`
+	Person     string  `json:"person"`
+	XMm        float64 `json:"x_mm"`
+	YMm        float64 `json:"y_mm"`
+}
+
+// PullPhoto defines model for PullPhoto.
+type PullPhoto struct {
+	Id string `json:"id"`
+
+	// Kind striped lamps mirrored in the panel, or a sanded section wiped dry
+	Kind    PhotoKind `json:"kind"`
+	Person  string    `json:"person"`
+	Section *string   `json:"section,omitempty"`
+}
+
+// Quantity defines model for Quantity.
+type Quantity string
+
+// Reached defines model for Reached.
+type Reached string
+
 // Read defines model for Read.
 type Read struct {
 	Car CarSummary `json:"car"`
@@ -3343,6 +3987,12 @@ type Section struct {
 	WidthMm  float64   `json:"width_mm"`
 }
 
+// SectionName defines model for SectionName.
+type SectionName struct {
+	Key  string `json:"key"`
+	Name string `json:"name"`
+}
+
 // ShareGone defines model for ShareGone.
 type ShareGone struct {
 	// Chance to end under the floor
@@ -3368,6 +4018,9 @@ type Shelf struct {
 	// Picked the cutter that befores are told of
 	Picked *string `json:"picked,omitempty"`
 }
+
+// Shiny how what shines looks beside what is dull
+type Shiny string
 
 // Shop defines model for Shop.
 type Shop struct {
@@ -3505,6 +4158,42 @@ type Substrate string
 
 // Swirls swirls and wash marks by comparison
 type Swirls string
+
+// Take how a photo was taken and what of it is read
+type Take struct {
+	// ApertureMm opening of the lens; 0 where it is not known
+	ApertureMm float64 `json:"aperture_mm"`
+
+	// Area a part of a photo, as shares of its sides
+	Area *Area `json:"area,omitempty"`
+
+	// CameraMm from the camera to the panel
+	CameraMm float64 `json:"camera_mm"`
+
+	// Gamma of the stored values
+	Gamma float64 `json:"gamma"`
+
+	// LampMm from the lamp to the panel
+	LampMm float64 `json:"lamp_mm"`
+
+	// LensPx blur of the lens, standard deviation in pixels; 0 where it is not known
+	LensPx float64 `json:"lens_px"`
+
+	// MmPerPx of the panel, in a pixel; 0 where a card tells
+	MmPerPx float64 `json:"mm_per_px"`
+
+	// Name of the lamp
+	Name string `json:"name"`
+
+	// PitchMm black and white together
+	PitchMm float64 `json:"pitch_mm"`
+
+	// Scale a scale card lies on the panel
+	Scale bool `json:"scale"`
+
+	// Shiny how what shines looks beside what is dull
+	Shiny Shiny `json:"shiny"`
+}
 
 // Tally the open marks of a panel together
 type Tally struct {
@@ -3684,6 +4373,24 @@ type WayOnHelp string
 // WetTest whether water brings the gloss back
 type WetTest string
 
+// Wipe defines model for Wipe.
+type Wipe struct {
+	// DirectionDeg that the strokes went in, from the panel's length; below 0 crossing or rounded
+	DirectionDeg *int `json:"direction_deg,omitempty"`
+
+	// Hidden a scratch may lie under the gloss
+	Hidden   bool      `json:"hidden"`
+	Likely   bool      `json:"likely"`
+	Name     string    `json:"name"`
+	Section  string    `json:"section"`
+	Seen     *WipeSeen `json:"seen,omitempty"`
+	SeenText *string   `json:"seen_text,omitempty"`
+	Text     string    `json:"text"`
+}
+
+// WipeSeen defines model for Wipe.Seen.
+type WipeSeen string
+
 // Zone a part of a panel with a history of its own
 type Zone struct {
 	Coats int `json:"coats"`
@@ -3713,6 +4420,9 @@ type MarkId = string
 
 // PanelId defines model for panelId.
 type PanelId = string
+
+// PhotoId defines model for photoId.
+type PhotoId = string
 
 // GetBodyParams defines parameters for GetBody.
 type GetBodyParams struct {
@@ -3758,6 +4468,17 @@ type GetLevelParams struct {
 	Person *string `form:"person,omitempty" json:"person,omitempty"`
 }
 
+// AddPhotoParams defines parameters for AddPhoto.
+type AddPhotoParams struct {
+	Id      string    `form:"id" json:"id"`
+	Kind    PhotoKind `form:"kind" json:"kind"`
+	Person  string    `form:"person" json:"person"`
+	Section *string   `form:"section,omitempty" json:"section,omitempty"`
+
+	// After it shows the panel after work; left out, whether it was worked says so
+	After *bool `form:"after,omitempty" json:"after,omitempty"`
+}
+
 // GetPlaceParams defines parameters for GetPlace.
 type GetPlaceParams struct {
 	XMm float64 `form:"x_mm" json:"x_mm"`
@@ -3783,6 +4504,18 @@ type GetPictureParams struct {
 type GetPeelPictureParams struct {
 	Colour *Colour `form:"colour,omitempty" json:"colour,omitempty"`
 }
+
+// GetPhotoFileParamsForm defines parameters for GetPhotoFile.
+type GetPhotoFileParamsForm string
+
+// GetSheetParams defines parameters for GetSheet.
+type GetSheetParams struct {
+	// PitchMm of the stripes
+	PitchMm *float64 `form:"pitch_mm,omitempty" json:"pitch_mm,omitempty"`
+}
+
+// GetSheetParamsSheet defines parameters for GetSheet.
+type GetSheetParamsSheet string
 
 // GetProbeParams defines parameters for GetProbe.
 type GetProbeParams struct {
@@ -3834,6 +4567,9 @@ type StudyGaugeJSONRequestBody = NewStudy
 // GuessClearJSONRequestBody defines body for GuessClear for application/json ContentType.
 type GuessClearJSONRequestBody = GuessFor
 
+// SetLampJSONRequestBody defines body for SetLamp for application/json ContentType.
+type SetLampJSONRequestBody = Lamp
+
 // StrikeEntryJSONRequestBody defines body for StrikeEntry for application/json ContentType.
 type StrikeEntryJSONRequestBody = Strike
 
@@ -3849,11 +4585,20 @@ type MirrorMarkJSONRequestBody = MirrorCopy
 // StrikeMarkJSONRequestBody defines body for StrikeMark for application/json ContentType.
 type StrikeMarkJSONRequestBody = Strike
 
+// StrikeMeterJSONRequestBody defines body for StrikeMeter for application/json ContentType.
+type StrikeMeterJSONRequestBody = Strike
+
 // CheckOutlineJSONRequestBody defines body for CheckOutline for application/json ContentType.
 type CheckOutlineJSONRequestBody = OutlineFile
 
 // ChangePanelJSONRequestBody defines body for ChangePanel for application/json ContentType.
 type ChangePanelJSONRequestBody = PanelFacts
+
+// PullPhotoJSONRequestBody defines body for PullPhoto for application/json ContentType.
+type PullPhotoJSONRequestBody = PullPhoto
+
+// PullMeterJSONRequestBody defines body for PullMeter for application/json ContentType.
+type PullMeterJSONRequestBody = PullMeter
 
 // AgreeFloorJSONRequestBody defines body for AgreeFloor for application/json ContentType.
 type AgreeFloorJSONRequestBody = NewFloor
@@ -3870,11 +4615,20 @@ type AddEntryJSONRequestBody = NewEntry
 // AddMarkJSONRequestBody defines body for AddMark for application/json ContentType.
 type AddMarkJSONRequestBody = NewMark
 
+// CloseMarksJSONRequestBody defines body for CloseMarks for application/json ContentType.
+type CloseMarksJSONRequestBody = MarksClose
+
+// AddMeterJSONRequestBody defines body for AddMeter for application/json ContentType.
+type AddMeterJSONRequestBody = NewMeterRead
+
 // SetPartJSONRequestBody defines body for SetPart for application/json ContentType.
 type SetPartJSONRequestBody = Part
 
 // AcceptPlanJSONRequestBody defines body for AcceptPlan for application/json ContentType.
 type AcceptPlanJSONRequestBody = AcceptPlan
+
+// AddProofJSONRequestBody defines body for AddProof for application/json ContentType.
+type AddProofJSONRequestBody = NewProof
 
 // AddReadingJSONRequestBody defines body for AddReading for application/json ContentType.
 type AddReadingJSONRequestBody = NewReading
@@ -3891,8 +4645,23 @@ type SetZonesJSONRequestBody = Zones
 // SetPersonJSONRequestBody defines body for SetPerson for application/json ContentType.
 type SetPersonJSONRequestBody = PersonChange
 
+// SetPhotoRuleJSONRequestBody defines body for SetPhotoRule for application/json ContentType.
+type SetPhotoRuleJSONRequestBody = PhotoRule
+
+// AcceptPhotoJSONRequestBody defines body for AcceptPhoto for application/json ContentType.
+type AcceptPhotoJSONRequestBody = PhotoAccept
+
+// ReadPhotoJSONRequestBody defines body for ReadPhoto for application/json ContentType.
+type ReadPhotoJSONRequestBody = Take
+
+// StrikePhotoJSONRequestBody defines body for StrikePhoto for application/json ContentType.
+type StrikePhotoJSONRequestBody = Strike
+
 // AimProbeJSONRequestBody defines body for AimProbe for application/json ContentType.
 type AimProbeJSONRequestBody = ProbeSpot
+
+// StrikeProofJSONRequestBody defines body for StrikeProof for application/json ContentType.
+type StrikeProofJSONRequestBody = Strike
 
 // StrikeReadingJSONRequestBody defines body for StrikeReading for application/json ContentType.
 type StrikeReadingJSONRequestBody = Strike
@@ -3920,6 +4689,9 @@ type ServerInterface interface {
 
 	// (GET /bodies/{type})
 	GetBody(c *gin.Context, pType string, params GetBodyParams)
+
+	// (GET /camera)
+	GetCamera(c *gin.Context)
 
 	// (GET /cars)
 	ListCars(c *gin.Context, params ListCarsParams)
@@ -3950,6 +4722,9 @@ type ServerInterface interface {
 
 	// (GET /cars/{carId}/plans)
 	GetCarPlans(c *gin.Context, carId CarId)
+
+	// (GET /cars/{carId}/prove)
+	GetCarProof(c *gin.Context, carId CarId)
 
 	// (GET /cars/{carId}/readings.csv)
 	GetReadingsFile(c *gin.Context, carId CarId)
@@ -3984,6 +4759,15 @@ type ServerInterface interface {
 	// (GET /lamp/picture)
 	GetLampPicture(c *gin.Context, params GetLampPictureParams)
 
+	// (GET /lamps)
+	ListLamps(c *gin.Context)
+
+	// (PUT /lamps)
+	SetLamp(c *gin.Context)
+
+	// (DELETE /lamps/{lampId})
+	DropLamp(c *gin.Context, lampId string)
+
 	// (POST /log/{entryId}/strike)
 	StrikeEntry(c *gin.Context, entryId string)
 
@@ -4008,11 +4792,20 @@ type ServerInterface interface {
 	// (POST /marks/{markId}/strike)
 	StrikeMark(c *gin.Context, markId MarkId)
 
+	// (POST /meters/{meterId}/strike)
+	StrikeMeter(c *gin.Context, meterId string)
+
 	// (POST /outlines/check)
 	CheckOutline(c *gin.Context)
 
 	// (PATCH /panels/{panelId})
 	ChangePanel(c *gin.Context, panelId PanelId)
+
+	// (POST /panels/{panelId}/camera)
+	PullPhoto(c *gin.Context, panelId PanelId)
+
+	// (POST /panels/{panelId}/camera/meter)
+	PullMeter(c *gin.Context, panelId PanelId)
 
 	// (GET /panels/{panelId}/condition)
 	GetCondition(c *gin.Context, panelId PanelId, params GetConditionParams)
@@ -4038,11 +4831,20 @@ type ServerInterface interface {
 	// (POST /panels/{panelId}/marks)
 	AddMark(c *gin.Context, panelId PanelId)
 
+	// (POST /panels/{panelId}/marks/close)
+	CloseMarks(c *gin.Context, panelId PanelId)
+
+	// (POST /panels/{panelId}/meters)
+	AddMeter(c *gin.Context, panelId PanelId)
+
 	// (GET /panels/{panelId}/outline.svg)
 	GetOutline(c *gin.Context, panelId PanelId)
 
 	// (PUT /panels/{panelId}/parts)
 	SetPart(c *gin.Context, panelId PanelId)
+
+	// (POST /panels/{panelId}/photos)
+	AddPhoto(c *gin.Context, panelId PanelId, params AddPhotoParams)
 
 	// (GET /panels/{panelId}/place)
 	GetPlace(c *gin.Context, panelId PanelId, params GetPlaceParams)
@@ -4055,6 +4857,12 @@ type ServerInterface interface {
 
 	// (GET /panels/{panelId}/plan/pictures/{no})
 	GetPicture(c *gin.Context, panelId PanelId, no int, params GetPictureParams)
+
+	// (POST /panels/{panelId}/proofs)
+	AddProof(c *gin.Context, panelId PanelId)
+
+	// (GET /panels/{panelId}/prove)
+	GetProof(c *gin.Context, panelId PanelId)
 
 	// (GET /panels/{panelId}/read)
 	GetRead(c *gin.Context, panelId PanelId)
@@ -4080,6 +4888,30 @@ type ServerInterface interface {
 	// (PUT /people)
 	SetPerson(c *gin.Context)
 
+	// (GET /photos)
+	GetPhotosKept(c *gin.Context)
+
+	// (PUT /photos)
+	SetPhotoRule(c *gin.Context)
+
+	// (POST /photos/drop)
+	DropPhotos(c *gin.Context)
+
+	// (POST /photos/{photoId}/accept)
+	AcceptPhoto(c *gin.Context, photoId PhotoId)
+
+	// (POST /photos/{photoId}/read)
+	ReadPhoto(c *gin.Context, photoId PhotoId)
+
+	// (POST /photos/{photoId}/strike)
+	StrikePhoto(c *gin.Context, photoId PhotoId)
+
+	// (GET /photos/{photoId}/{form})
+	GetPhotoFile(c *gin.Context, photoId PhotoId, form GetPhotoFileParamsForm)
+
+	// (GET /print/{sheet})
+	GetSheet(c *gin.Context, sheet GetSheetParamsSheet, params GetSheetParams)
+
 	// (GET /probe)
 	GetProbe(c *gin.Context, params GetProbeParams)
 
@@ -4088,6 +4920,9 @@ type ServerInterface interface {
 
 	// (PUT /probe/spot)
 	AimProbe(c *gin.Context)
+
+	// (POST /proofs/{proofId}/strike)
+	StrikeProof(c *gin.Context, proofId string)
 
 	// (POST /readings/{readingId}/strike)
 	StrikeReading(c *gin.Context, readingId string)
@@ -4192,6 +5027,19 @@ func (siw *ServerInterfaceWrapper) GetBody(c *gin.Context) {
 	}
 
 	siw.Handler.GetBody(c, pType, params)
+}
+
+// GetCamera operation middleware
+func (siw *ServerInterfaceWrapper) GetCamera(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCamera(c)
 }
 
 // ListCars operation middleware
@@ -4458,6 +5306,31 @@ func (siw *ServerInterfaceWrapper) GetCarPlans(c *gin.Context) {
 	siw.Handler.GetCarPlans(c, carId)
 }
 
+// GetCarProof operation middleware
+func (siw *ServerInterfaceWrapper) GetCarProof(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCarProof(c, carId)
+}
+
 // GetReadingsFile operation middleware
 func (siw *ServerInterfaceWrapper) GetReadingsFile(c *gin.Context) {
 
@@ -4714,6 +5587,57 @@ func (siw *ServerInterfaceWrapper) GetLampPicture(c *gin.Context) {
 	siw.Handler.GetLampPicture(c, params)
 }
 
+// ListLamps operation middleware
+func (siw *ServerInterfaceWrapper) ListLamps(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListLamps(c)
+}
+
+// SetLamp operation middleware
+func (siw *ServerInterfaceWrapper) SetLamp(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetLamp(c)
+}
+
+// DropLamp operation middleware
+func (siw *ServerInterfaceWrapper) DropLamp(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "lampId" -------------
+	var lampId string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "lampId", c.Param("lampId"), &lampId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter lampId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropLamp(c, lampId)
+}
+
 // StrikeEntry operation middleware
 func (siw *ServerInterfaceWrapper) StrikeEntry(c *gin.Context) {
 
@@ -4914,6 +5838,31 @@ func (siw *ServerInterfaceWrapper) StrikeMark(c *gin.Context) {
 	siw.Handler.StrikeMark(c, markId)
 }
 
+// StrikeMeter operation middleware
+func (siw *ServerInterfaceWrapper) StrikeMeter(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "meterId" -------------
+	var meterId string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "meterId", c.Param("meterId"), &meterId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter meterId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StrikeMeter(c, meterId)
+}
+
 // CheckOutline operation middleware
 func (siw *ServerInterfaceWrapper) CheckOutline(c *gin.Context) {
 
@@ -4950,6 +5899,56 @@ func (siw *ServerInterfaceWrapper) ChangePanel(c *gin.Context) {
 	}
 
 	siw.Handler.ChangePanel(c, panelId)
+}
+
+// PullPhoto operation middleware
+func (siw *ServerInterfaceWrapper) PullPhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "panelId" -------------
+	var panelId PanelId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "panelId", c.Param("panelId"), &panelId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter panelId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PullPhoto(c, panelId)
+}
+
+// PullMeter operation middleware
+func (siw *ServerInterfaceWrapper) PullMeter(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "panelId" -------------
+	var panelId PanelId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "panelId", c.Param("panelId"), &panelId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter panelId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PullMeter(c, panelId)
 }
 
 // GetCondition operation middleware
@@ -5190,6 +6189,56 @@ func (siw *ServerInterfaceWrapper) AddMark(c *gin.Context) {
 	siw.Handler.AddMark(c, panelId)
 }
 
+// CloseMarks operation middleware
+func (siw *ServerInterfaceWrapper) CloseMarks(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "panelId" -------------
+	var panelId PanelId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "panelId", c.Param("panelId"), &panelId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter panelId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CloseMarks(c, panelId)
+}
+
+// AddMeter operation middleware
+func (siw *ServerInterfaceWrapper) AddMeter(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "panelId" -------------
+	var panelId PanelId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "panelId", c.Param("panelId"), &panelId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter panelId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddMeter(c, panelId)
+}
+
 // GetOutline operation middleware
 func (siw *ServerInterfaceWrapper) GetOutline(c *gin.Context) {
 
@@ -5238,6 +6287,74 @@ func (siw *ServerInterfaceWrapper) SetPart(c *gin.Context) {
 	}
 
 	siw.Handler.SetPart(c, panelId)
+}
+
+// AddPhoto operation middleware
+func (siw *ServerInterfaceWrapper) AddPhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "panelId" -------------
+	var panelId PanelId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "panelId", c.Param("panelId"), &panelId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter panelId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddPhotoParams
+
+	// ------------- Required query parameter "id" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "id", c.Request.URL.Query(), &params.Id, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "kind", c.Request.URL.Query(), &params.Kind, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter kind: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "person" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "person", c.Request.URL.Query(), &params.Person, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter person: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "section" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "section", c.Request.URL.Query(), &params.Section, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter section: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddPhoto(c, panelId, params)
 }
 
 // GetPlace operation middleware
@@ -5396,6 +6513,56 @@ func (siw *ServerInterfaceWrapper) GetPicture(c *gin.Context) {
 	}
 
 	siw.Handler.GetPicture(c, panelId, no, params)
+}
+
+// AddProof operation middleware
+func (siw *ServerInterfaceWrapper) AddProof(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "panelId" -------------
+	var panelId PanelId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "panelId", c.Param("panelId"), &panelId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter panelId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddProof(c, panelId)
+}
+
+// GetProof operation middleware
+func (siw *ServerInterfaceWrapper) GetProof(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "panelId" -------------
+	var panelId PanelId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "panelId", c.Param("panelId"), &panelId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter panelId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetProof(c, panelId)
 }
 
 // GetRead operation middleware
@@ -5585,6 +6752,190 @@ func (siw *ServerInterfaceWrapper) SetPerson(c *gin.Context) {
 	siw.Handler.SetPerson(c)
 }
 
+// GetPhotosKept operation middleware
+func (siw *ServerInterfaceWrapper) GetPhotosKept(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPhotosKept(c)
+}
+
+// SetPhotoRule operation middleware
+func (siw *ServerInterfaceWrapper) SetPhotoRule(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetPhotoRule(c)
+}
+
+// DropPhotos operation middleware
+func (siw *ServerInterfaceWrapper) DropPhotos(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropPhotos(c)
+}
+
+// AcceptPhoto operation middleware
+func (siw *ServerInterfaceWrapper) AcceptPhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "photoId" -------------
+	var photoId PhotoId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "photoId", c.Param("photoId"), &photoId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter photoId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AcceptPhoto(c, photoId)
+}
+
+// ReadPhoto operation middleware
+func (siw *ServerInterfaceWrapper) ReadPhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "photoId" -------------
+	var photoId PhotoId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "photoId", c.Param("photoId"), &photoId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter photoId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadPhoto(c, photoId)
+}
+
+// StrikePhoto operation middleware
+func (siw *ServerInterfaceWrapper) StrikePhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "photoId" -------------
+	var photoId PhotoId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "photoId", c.Param("photoId"), &photoId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter photoId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StrikePhoto(c, photoId)
+}
+
+// GetPhotoFile operation middleware
+func (siw *ServerInterfaceWrapper) GetPhotoFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "photoId" -------------
+	var photoId PhotoId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "photoId", c.Param("photoId"), &photoId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter photoId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "form" -------------
+	var form GetPhotoFileParamsForm
+
+	err = runtime.BindStyledParameterWithOptions("simple", "form", c.Param("form"), &form, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter form: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPhotoFile(c, photoId, form)
+}
+
+// GetSheet operation middleware
+func (siw *ServerInterfaceWrapper) GetSheet(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "sheet" -------------
+	var sheet GetSheetParamsSheet
+
+	err = runtime.BindStyledParameterWithOptions("simple", "sheet", c.Param("sheet"), &sheet, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter sheet: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSheetParams
+
+	// ------------- Optional query parameter "pitch_mm" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "pitch_mm", c.Request.URL.Query(), &params.PitchMm, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter pitch_mm: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSheet(c, sheet, params)
+}
+
 // GetProbe operation middleware
 func (siw *ServerInterfaceWrapper) GetProbe(c *gin.Context) {
 
@@ -5648,6 +6999,31 @@ func (siw *ServerInterfaceWrapper) AimProbe(c *gin.Context) {
 	}
 
 	siw.Handler.AimProbe(c)
+}
+
+// StrikeProof operation middleware
+func (siw *ServerInterfaceWrapper) StrikeProof(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "proofId" -------------
+	var proofId string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "proofId", c.Param("proofId"), &proofId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter proofId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StrikeProof(c, proofId)
 }
 
 // StrikeReading operation middleware
@@ -5937,6 +7313,28 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/panels/:panelId/level", wrapper.GetLevel)
 	router.POST(options.BaseURL+"/panels/:panelId/log", wrapper.AddEntry)
 	router.POST(options.BaseURL+"/log/:entryId/strike", wrapper.StrikeEntry)
+	router.GET(options.BaseURL+"/cars/:carId/prove", wrapper.GetCarProof)
+	router.GET(options.BaseURL+"/panels/:panelId/prove", wrapper.GetProof)
+	router.POST(options.BaseURL+"/panels/:panelId/photos", wrapper.AddPhoto)
+	router.POST(options.BaseURL+"/photos/:photoId/read", wrapper.ReadPhoto)
+	router.POST(options.BaseURL+"/photos/:photoId/accept", wrapper.AcceptPhoto)
+	router.POST(options.BaseURL+"/photos/:photoId/strike", wrapper.StrikePhoto)
+	router.GET(options.BaseURL+"/photos/:photoId/:form", wrapper.GetPhotoFile)
+	router.GET(options.BaseURL+"/photos", wrapper.GetPhotosKept)
+	router.PUT(options.BaseURL+"/photos", wrapper.SetPhotoRule)
+	router.POST(options.BaseURL+"/photos/drop", wrapper.DropPhotos)
+	router.GET(options.BaseURL+"/lamps", wrapper.ListLamps)
+	router.PUT(options.BaseURL+"/lamps", wrapper.SetLamp)
+	router.DELETE(options.BaseURL+"/lamps/:lampId", wrapper.DropLamp)
+	router.POST(options.BaseURL+"/panels/:panelId/meters", wrapper.AddMeter)
+	router.POST(options.BaseURL+"/meters/:meterId/strike", wrapper.StrikeMeter)
+	router.POST(options.BaseURL+"/panels/:panelId/marks/close", wrapper.CloseMarks)
+	router.POST(options.BaseURL+"/panels/:panelId/proofs", wrapper.AddProof)
+	router.POST(options.BaseURL+"/proofs/:proofId/strike", wrapper.StrikeProof)
+	router.GET(options.BaseURL+"/camera", wrapper.GetCamera)
+	router.POST(options.BaseURL+"/panels/:panelId/camera", wrapper.PullPhoto)
+	router.POST(options.BaseURL+"/panels/:panelId/camera/meter", wrapper.PullMeter)
+	router.GET(options.BaseURL+"/print/:sheet", wrapper.GetSheet)
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
@@ -6008,6 +7406,44 @@ type GetBodydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetBodydefaultApplicationProblemPlusJSONResponse) VisitGetBodyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCameraRequestObject struct {
+}
+
+type GetCameraResponseObject interface {
+	VisitGetCameraResponse(w http.ResponseWriter) error
+}
+
+type GetCamera200JSONResponse Camera
+
+func (response GetCamera200JSONResponse) VisitGetCameraResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCameradefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCameradefaultApplicationProblemPlusJSONResponse) VisitGetCameraResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6404,6 +7840,45 @@ type GetCarPlansdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetCarPlansdefaultApplicationProblemPlusJSONResponse) VisitGetCarPlansResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCarProofRequestObject struct {
+	CarId CarId `json:"carId"`
+}
+
+type GetCarProofResponseObject interface {
+	VisitGetCarProofResponse(w http.ResponseWriter) error
+}
+
+type GetCarProof200JSONResponse CarProof
+
+func (response GetCarProof200JSONResponse) VisitGetCarProofResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCarProofdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCarProofdefaultApplicationProblemPlusJSONResponse) VisitGetCarProofResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6836,6 +8311,122 @@ func (response GetLampPicturedefaultApplicationProblemPlusJSONResponse) VisitGet
 	return err
 }
 
+type ListLampsRequestObject struct {
+}
+
+type ListLampsResponseObject interface {
+	VisitListLampsResponse(w http.ResponseWriter) error
+}
+
+type ListLamps200JSONResponse Lamps
+
+func (response ListLamps200JSONResponse) VisitListLampsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListLampsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListLampsdefaultApplicationProblemPlusJSONResponse) VisitListLampsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetLampRequestObject struct {
+	Body *SetLampJSONRequestBody
+}
+
+type SetLampResponseObject interface {
+	VisitSetLampResponse(w http.ResponseWriter) error
+}
+
+type SetLamp200JSONResponse Lamps
+
+func (response SetLamp200JSONResponse) VisitSetLampResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetLampdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetLampdefaultApplicationProblemPlusJSONResponse) VisitSetLampResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropLampRequestObject struct {
+	LampId string `json:"lampId"`
+}
+
+type DropLampResponseObject interface {
+	VisitDropLampResponse(w http.ResponseWriter) error
+}
+
+type DropLamp200JSONResponse Lamps
+
+func (response DropLamp200JSONResponse) VisitDropLampResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropLampdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropLampdefaultApplicationProblemPlusJSONResponse) VisitDropLampResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type StrikeEntryRequestObject struct {
 	EntryId string `json:"entryId"`
 	Body    *StrikeEntryJSONRequestBody
@@ -7161,6 +8752,40 @@ func (response StrikeMarkdefaultApplicationProblemPlusJSONResponse) VisitStrikeM
 	return err
 }
 
+type StrikeMeterRequestObject struct {
+	MeterId string `json:"meterId"`
+	Body    *StrikeMeterJSONRequestBody
+}
+
+type StrikeMeterResponseObject interface {
+	VisitStrikeMeterResponse(w http.ResponseWriter) error
+}
+
+type StrikeMeter204Response struct {
+}
+
+func (response StrikeMeter204Response) VisitStrikeMeterResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type StrikeMeterdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StrikeMeterdefaultApplicationProblemPlusJSONResponse) VisitStrikeMeterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CheckOutlineRequestObject struct {
 	Body *CheckOutlineJSONRequestBody
 }
@@ -7229,6 +8854,80 @@ type ChangePaneldefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ChangePaneldefaultApplicationProblemPlusJSONResponse) VisitChangePanelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PullPhotoRequestObject struct {
+	PanelId PanelId `json:"panelId"`
+	Body    *PullPhotoJSONRequestBody
+}
+
+type PullPhotoResponseObject interface {
+	VisitPullPhotoResponse(w http.ResponseWriter) error
+}
+
+type PullPhoto201JSONResponse ProofPhoto
+
+func (response PullPhoto201JSONResponse) VisitPullPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PullPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PullPhotodefaultApplicationProblemPlusJSONResponse) VisitPullPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PullMeterRequestObject struct {
+	PanelId PanelId `json:"panelId"`
+	Body    *PullMeterJSONRequestBody
+}
+
+type PullMeterResponseObject interface {
+	VisitPullMeterResponse(w http.ResponseWriter) error
+}
+
+type PullMeter204Response struct {
+}
+
+func (response PullMeter204Response) VisitPullMeterResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PullMeterdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PullMeterdefaultApplicationProblemPlusJSONResponse) VisitPullMeterResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7559,6 +9258,74 @@ func (response AddMarkdefaultApplicationProblemPlusJSONResponse) VisitAddMarkRes
 	return err
 }
 
+type CloseMarksRequestObject struct {
+	PanelId PanelId `json:"panelId"`
+	Body    *CloseMarksJSONRequestBody
+}
+
+type CloseMarksResponseObject interface {
+	VisitCloseMarksResponse(w http.ResponseWriter) error
+}
+
+type CloseMarks204Response struct {
+}
+
+func (response CloseMarks204Response) VisitCloseMarksResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type CloseMarksdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CloseMarksdefaultApplicationProblemPlusJSONResponse) VisitCloseMarksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddMeterRequestObject struct {
+	PanelId PanelId `json:"panelId"`
+	Body    *AddMeterJSONRequestBody
+}
+
+type AddMeterResponseObject interface {
+	VisitAddMeterResponse(w http.ResponseWriter) error
+}
+
+type AddMeter204Response struct {
+}
+
+func (response AddMeter204Response) VisitAddMeterResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type AddMeterdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddMeterdefaultApplicationProblemPlusJSONResponse) VisitAddMeterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetOutlineRequestObject struct {
 	PanelId PanelId `json:"panelId"`
 }
@@ -7633,6 +9400,47 @@ type SetPartdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SetPartdefaultApplicationProblemPlusJSONResponse) VisitSetPartResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPhotoRequestObject struct {
+	PanelId PanelId `json:"panelId"`
+	Params  AddPhotoParams
+	Body    io.Reader
+}
+
+type AddPhotoResponseObject interface {
+	VisitAddPhotoResponse(w http.ResponseWriter) error
+}
+
+type AddPhoto201JSONResponse ProofPhoto
+
+func (response AddPhoto201JSONResponse) VisitAddPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddPhotodefaultApplicationProblemPlusJSONResponse) VisitAddPhotoResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7800,6 +9608,85 @@ type GetPicturedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetPicturedefaultApplicationProblemPlusJSONResponse) VisitGetPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddProofRequestObject struct {
+	PanelId PanelId `json:"panelId"`
+	Body    *AddProofJSONRequestBody
+}
+
+type AddProofResponseObject interface {
+	VisitAddProofResponse(w http.ResponseWriter) error
+}
+
+type AddProof201JSONResponse PanelProof
+
+func (response AddProof201JSONResponse) VisitAddProofResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddProofdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddProofdefaultApplicationProblemPlusJSONResponse) VisitAddProofResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetProofRequestObject struct {
+	PanelId PanelId `json:"panelId"`
+}
+
+type GetProofResponseObject interface {
+	VisitGetProofResponse(w http.ResponseWriter) error
+}
+
+type GetProof200JSONResponse PanelProof
+
+func (response GetProof200JSONResponse) VisitGetProofResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetProofdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetProofdefaultApplicationProblemPlusJSONResponse) VisitGetProofResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8133,6 +10020,354 @@ func (response SetPersondefaultApplicationProblemPlusJSONResponse) VisitSetPerso
 	return err
 }
 
+type GetPhotosKeptRequestObject struct {
+}
+
+type GetPhotosKeptResponseObject interface {
+	VisitGetPhotosKeptResponse(w http.ResponseWriter) error
+}
+
+type GetPhotosKept200JSONResponse PhotosKept
+
+func (response GetPhotosKept200JSONResponse) VisitGetPhotosKeptResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPhotosKeptdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPhotosKeptdefaultApplicationProblemPlusJSONResponse) VisitGetPhotosKeptResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetPhotoRuleRequestObject struct {
+	Body *SetPhotoRuleJSONRequestBody
+}
+
+type SetPhotoRuleResponseObject interface {
+	VisitSetPhotoRuleResponse(w http.ResponseWriter) error
+}
+
+type SetPhotoRule200JSONResponse PhotosKept
+
+func (response SetPhotoRule200JSONResponse) VisitSetPhotoRuleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetPhotoRuledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetPhotoRuledefaultApplicationProblemPlusJSONResponse) VisitSetPhotoRuleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropPhotosRequestObject struct {
+}
+
+type DropPhotosResponseObject interface {
+	VisitDropPhotosResponse(w http.ResponseWriter) error
+}
+
+type DropPhotos200JSONResponse PhotosDropped
+
+func (response DropPhotos200JSONResponse) VisitDropPhotosResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropPhotosdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropPhotosdefaultApplicationProblemPlusJSONResponse) VisitDropPhotosResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AcceptPhotoRequestObject struct {
+	PhotoId PhotoId `json:"photoId"`
+	Body    *AcceptPhotoJSONRequestBody
+}
+
+type AcceptPhotoResponseObject interface {
+	VisitAcceptPhotoResponse(w http.ResponseWriter) error
+}
+
+type AcceptPhoto200JSONResponse ProofPhoto
+
+func (response AcceptPhoto200JSONResponse) VisitAcceptPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AcceptPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AcceptPhotodefaultApplicationProblemPlusJSONResponse) VisitAcceptPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadPhotoRequestObject struct {
+	PhotoId PhotoId `json:"photoId"`
+	Body    *ReadPhotoJSONRequestBody
+}
+
+type ReadPhotoResponseObject interface {
+	VisitReadPhotoResponse(w http.ResponseWriter) error
+}
+
+type ReadPhoto200JSONResponse ProofPhoto
+
+func (response ReadPhoto200JSONResponse) VisitReadPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadPhotodefaultApplicationProblemPlusJSONResponse) VisitReadPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StrikePhotoRequestObject struct {
+	PhotoId PhotoId `json:"photoId"`
+	Body    *StrikePhotoJSONRequestBody
+}
+
+type StrikePhotoResponseObject interface {
+	VisitStrikePhotoResponse(w http.ResponseWriter) error
+}
+
+type StrikePhoto200JSONResponse ProofPhoto
+
+func (response StrikePhoto200JSONResponse) VisitStrikePhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StrikePhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StrikePhotodefaultApplicationProblemPlusJSONResponse) VisitStrikePhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPhotoFileRequestObject struct {
+	PhotoId PhotoId                `json:"photoId"`
+	Form    GetPhotoFileParamsForm `json:"form"`
+}
+
+type GetPhotoFileResponseObject interface {
+	VisitGetPhotoFileResponse(w http.ResponseWriter) error
+}
+
+type GetPhotoFile200ImageResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetPhotoFile200ImageResponse) VisitGetPhotoFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPhotoFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPhotoFiledefaultApplicationProblemPlusJSONResponse) VisitGetPhotoFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSheetRequestObject struct {
+	Sheet  GetSheetParamsSheet `json:"sheet"`
+	Params GetSheetParams
+}
+
+type GetSheetResponseObject interface {
+	VisitGetSheetResponse(w http.ResponseWriter) error
+}
+
+type GetSheet200ApplicationpdfResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetSheet200ApplicationpdfResponse) VisitGetSheetResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetSheet200ImagesvgXmlResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetSheet200ImagesvgXmlResponse) VisitGetSheetResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/svg+xml")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetSheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSheetdefaultApplicationProblemPlusJSONResponse) VisitGetSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetProbeRequestObject struct {
 	Params GetProbeParams
 }
@@ -8227,6 +10462,40 @@ type AimProbedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AimProbedefaultApplicationProblemPlusJSONResponse) VisitAimProbeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StrikeProofRequestObject struct {
+	ProofId string `json:"proofId"`
+	Body    *StrikeProofJSONRequestBody
+}
+
+type StrikeProofResponseObject interface {
+	VisitStrikeProofResponse(w http.ResponseWriter) error
+}
+
+type StrikeProof204Response struct {
+}
+
+func (response StrikeProof204Response) VisitStrikeProofResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type StrikeProofdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StrikeProofdefaultApplicationProblemPlusJSONResponse) VisitStrikeProofResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8620,6 +10889,9 @@ type StrictServerInterface interface {
 	// (GET /bodies/{type})
 	GetBody(ctx context.Context, request GetBodyRequestObject) (GetBodyResponseObject, error)
 
+	// (GET /camera)
+	GetCamera(ctx context.Context, request GetCameraRequestObject) (GetCameraResponseObject, error)
+
 	// (GET /cars)
 	ListCars(ctx context.Context, request ListCarsRequestObject) (ListCarsResponseObject, error)
 
@@ -8649,6 +10921,9 @@ type StrictServerInterface interface {
 
 	// (GET /cars/{carId}/plans)
 	GetCarPlans(ctx context.Context, request GetCarPlansRequestObject) (GetCarPlansResponseObject, error)
+
+	// (GET /cars/{carId}/prove)
+	GetCarProof(ctx context.Context, request GetCarProofRequestObject) (GetCarProofResponseObject, error)
 
 	// (GET /cars/{carId}/readings.csv)
 	GetReadingsFile(ctx context.Context, request GetReadingsFileRequestObject) (GetReadingsFileResponseObject, error)
@@ -8683,6 +10958,15 @@ type StrictServerInterface interface {
 	// (GET /lamp/picture)
 	GetLampPicture(ctx context.Context, request GetLampPictureRequestObject) (GetLampPictureResponseObject, error)
 
+	// (GET /lamps)
+	ListLamps(ctx context.Context, request ListLampsRequestObject) (ListLampsResponseObject, error)
+
+	// (PUT /lamps)
+	SetLamp(ctx context.Context, request SetLampRequestObject) (SetLampResponseObject, error)
+
+	// (DELETE /lamps/{lampId})
+	DropLamp(ctx context.Context, request DropLampRequestObject) (DropLampResponseObject, error)
+
 	// (POST /log/{entryId}/strike)
 	StrikeEntry(ctx context.Context, request StrikeEntryRequestObject) (StrikeEntryResponseObject, error)
 
@@ -8707,11 +10991,20 @@ type StrictServerInterface interface {
 	// (POST /marks/{markId}/strike)
 	StrikeMark(ctx context.Context, request StrikeMarkRequestObject) (StrikeMarkResponseObject, error)
 
+	// (POST /meters/{meterId}/strike)
+	StrikeMeter(ctx context.Context, request StrikeMeterRequestObject) (StrikeMeterResponseObject, error)
+
 	// (POST /outlines/check)
 	CheckOutline(ctx context.Context, request CheckOutlineRequestObject) (CheckOutlineResponseObject, error)
 
 	// (PATCH /panels/{panelId})
 	ChangePanel(ctx context.Context, request ChangePanelRequestObject) (ChangePanelResponseObject, error)
+
+	// (POST /panels/{panelId}/camera)
+	PullPhoto(ctx context.Context, request PullPhotoRequestObject) (PullPhotoResponseObject, error)
+
+	// (POST /panels/{panelId}/camera/meter)
+	PullMeter(ctx context.Context, request PullMeterRequestObject) (PullMeterResponseObject, error)
 
 	// (GET /panels/{panelId}/condition)
 	GetCondition(ctx context.Context, request GetConditionRequestObject) (GetConditionResponseObject, error)
@@ -8737,11 +11030,20 @@ type StrictServerInterface interface {
 	// (POST /panels/{panelId}/marks)
 	AddMark(ctx context.Context, request AddMarkRequestObject) (AddMarkResponseObject, error)
 
+	// (POST /panels/{panelId}/marks/close)
+	CloseMarks(ctx context.Context, request CloseMarksRequestObject) (CloseMarksResponseObject, error)
+
+	// (POST /panels/{panelId}/meters)
+	AddMeter(ctx context.Context, request AddMeterRequestObject) (AddMeterResponseObject, error)
+
 	// (GET /panels/{panelId}/outline.svg)
 	GetOutline(ctx context.Context, request GetOutlineRequestObject) (GetOutlineResponseObject, error)
 
 	// (PUT /panels/{panelId}/parts)
 	SetPart(ctx context.Context, request SetPartRequestObject) (SetPartResponseObject, error)
+
+	// (POST /panels/{panelId}/photos)
+	AddPhoto(ctx context.Context, request AddPhotoRequestObject) (AddPhotoResponseObject, error)
 
 	// (GET /panels/{panelId}/place)
 	GetPlace(ctx context.Context, request GetPlaceRequestObject) (GetPlaceResponseObject, error)
@@ -8754,6 +11056,12 @@ type StrictServerInterface interface {
 
 	// (GET /panels/{panelId}/plan/pictures/{no})
 	GetPicture(ctx context.Context, request GetPictureRequestObject) (GetPictureResponseObject, error)
+
+	// (POST /panels/{panelId}/proofs)
+	AddProof(ctx context.Context, request AddProofRequestObject) (AddProofResponseObject, error)
+
+	// (GET /panels/{panelId}/prove)
+	GetProof(ctx context.Context, request GetProofRequestObject) (GetProofResponseObject, error)
 
 	// (GET /panels/{panelId}/read)
 	GetRead(ctx context.Context, request GetReadRequestObject) (GetReadResponseObject, error)
@@ -8779,6 +11087,30 @@ type StrictServerInterface interface {
 	// (PUT /people)
 	SetPerson(ctx context.Context, request SetPersonRequestObject) (SetPersonResponseObject, error)
 
+	// (GET /photos)
+	GetPhotosKept(ctx context.Context, request GetPhotosKeptRequestObject) (GetPhotosKeptResponseObject, error)
+
+	// (PUT /photos)
+	SetPhotoRule(ctx context.Context, request SetPhotoRuleRequestObject) (SetPhotoRuleResponseObject, error)
+
+	// (POST /photos/drop)
+	DropPhotos(ctx context.Context, request DropPhotosRequestObject) (DropPhotosResponseObject, error)
+
+	// (POST /photos/{photoId}/accept)
+	AcceptPhoto(ctx context.Context, request AcceptPhotoRequestObject) (AcceptPhotoResponseObject, error)
+
+	// (POST /photos/{photoId}/read)
+	ReadPhoto(ctx context.Context, request ReadPhotoRequestObject) (ReadPhotoResponseObject, error)
+
+	// (POST /photos/{photoId}/strike)
+	StrikePhoto(ctx context.Context, request StrikePhotoRequestObject) (StrikePhotoResponseObject, error)
+
+	// (GET /photos/{photoId}/{form})
+	GetPhotoFile(ctx context.Context, request GetPhotoFileRequestObject) (GetPhotoFileResponseObject, error)
+
+	// (GET /print/{sheet})
+	GetSheet(ctx context.Context, request GetSheetRequestObject) (GetSheetResponseObject, error)
+
 	// (GET /probe)
 	GetProbe(ctx context.Context, request GetProbeRequestObject) (GetProbeResponseObject, error)
 
@@ -8787,6 +11119,9 @@ type StrictServerInterface interface {
 
 	// (PUT /probe/spot)
 	AimProbe(ctx context.Context, request AimProbeRequestObject) (AimProbeResponseObject, error)
+
+	// (POST /proofs/{proofId}/strike)
+	StrikeProof(ctx context.Context, request StrikeProofRequestObject) (StrikeProofResponseObject, error)
 
 	// (POST /readings/{readingId}/strike)
 	StrikeReading(ctx context.Context, request StrikeReadingRequestObject) (StrikeReadingResponseObject, error)
@@ -8920,6 +11255,30 @@ func (sh *strictHandler) GetBody(ctx *gin.Context, pType string, params GetBodyP
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetBodyResponseObject); ok {
 		if err := validResponse.VisitGetBodyResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetCamera operation middleware
+func (sh *strictHandler) GetCamera(ctx *gin.Context) {
+	var request GetCameraRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCamera(ctx, request.(GetCameraRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCamera")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCameraResponseObject); ok {
+		if err := validResponse.VisitGetCameraResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -9304,6 +11663,32 @@ func (sh *strictHandler) GetCarPlans(ctx *gin.Context, carId CarId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetCarPlansResponseObject); ok {
 		if err := validResponse.VisitGetCarPlansResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetCarProof operation middleware
+func (sh *strictHandler) GetCarProof(ctx *gin.Context, carId CarId) {
+	var request GetCarProofRequestObject
+
+	request.CarId = carId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCarProof(ctx, request.(GetCarProofRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCarProof")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCarProofResponseObject); ok {
+		if err := validResponse.VisitGetCarProofResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -9698,6 +12083,98 @@ func (sh *strictHandler) GetLampPicture(ctx *gin.Context, params GetLampPictureP
 	}
 }
 
+// ListLamps operation middleware
+func (sh *strictHandler) ListLamps(ctx *gin.Context) {
+	var request ListLampsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListLamps(ctx, request.(ListLampsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListLamps")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListLampsResponseObject); ok {
+		if err := validResponse.VisitListLampsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetLamp operation middleware
+func (sh *strictHandler) SetLamp(ctx *gin.Context) {
+	var request SetLampRequestObject
+
+	var body SetLampJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetLamp(ctx, request.(SetLampRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetLamp")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetLampResponseObject); ok {
+		if err := validResponse.VisitSetLampResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropLamp operation middleware
+func (sh *strictHandler) DropLamp(ctx *gin.Context, lampId string) {
+	var request DropLampRequestObject
+
+	request.LampId = lampId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropLamp(ctx, request.(DropLampRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropLamp")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropLampResponseObject); ok {
+		if err := validResponse.VisitDropLampResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // StrikeEntry operation middleware
 func (sh *strictHandler) StrikeEntry(ctx *gin.Context, entryId string) {
 	var request StrikeEntryRequestObject
@@ -9998,6 +12475,50 @@ func (sh *strictHandler) StrikeMark(ctx *gin.Context, markId MarkId) {
 	}
 }
 
+// StrikeMeter operation middleware
+func (sh *strictHandler) StrikeMeter(ctx *gin.Context, meterId string) {
+	var request StrikeMeterRequestObject
+
+	request.MeterId = meterId
+
+	var body StrikeMeterJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StrikeMeter(ctx, request.(StrikeMeterRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StrikeMeter")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StrikeMeterResponseObject); ok {
+		if err := validResponse.VisitStrikeMeterResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CheckOutline operation middleware
 func (sh *strictHandler) CheckOutline(ctx *gin.Context) {
 	var request CheckOutlineRequestObject
@@ -10077,6 +12598,94 @@ func (sh *strictHandler) ChangePanel(ctx *gin.Context, panelId PanelId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ChangePanelResponseObject); ok {
 		if err := validResponse.VisitChangePanelResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PullPhoto operation middleware
+func (sh *strictHandler) PullPhoto(ctx *gin.Context, panelId PanelId) {
+	var request PullPhotoRequestObject
+
+	request.PanelId = panelId
+
+	var body PullPhotoJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PullPhoto(ctx, request.(PullPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PullPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PullPhotoResponseObject); ok {
+		if err := validResponse.VisitPullPhotoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PullMeter operation middleware
+func (sh *strictHandler) PullMeter(ctx *gin.Context, panelId PanelId) {
+	var request PullMeterRequestObject
+
+	request.PanelId = panelId
+
+	var body PullMeterJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PullMeter(ctx, request.(PullMeterRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PullMeter")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PullMeterResponseObject); ok {
+		if err := validResponse.VisitPullMeterResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -10384,6 +12993,94 @@ func (sh *strictHandler) AddMark(ctx *gin.Context, panelId PanelId) {
 	}
 }
 
+// CloseMarks operation middleware
+func (sh *strictHandler) CloseMarks(ctx *gin.Context, panelId PanelId) {
+	var request CloseMarksRequestObject
+
+	request.PanelId = panelId
+
+	var body CloseMarksJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CloseMarks(ctx, request.(CloseMarksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CloseMarks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CloseMarksResponseObject); ok {
+		if err := validResponse.VisitCloseMarksResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddMeter operation middleware
+func (sh *strictHandler) AddMeter(ctx *gin.Context, panelId PanelId) {
+	var request AddMeterRequestObject
+
+	request.PanelId = panelId
+
+	var body AddMeterJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddMeter(ctx, request.(AddMeterRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddMeter")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddMeterResponseObject); ok {
+		if err := validResponse.VisitAddMeterResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetOutline operation middleware
 func (sh *strictHandler) GetOutline(ctx *gin.Context, panelId PanelId) {
 	var request GetOutlineRequestObject
@@ -10447,6 +13144,35 @@ func (sh *strictHandler) SetPart(ctx *gin.Context, panelId PanelId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SetPartResponseObject); ok {
 		if err := validResponse.VisitSetPartResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddPhoto operation middleware
+func (sh *strictHandler) AddPhoto(ctx *gin.Context, panelId PanelId, params AddPhotoParams) {
+	var request AddPhotoRequestObject
+
+	request.PanelId = panelId
+	request.Params = params
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddPhoto(ctx, request.(AddPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddPhotoResponseObject); ok {
+		if err := validResponse.VisitAddPhotoResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -10573,6 +13299,76 @@ func (sh *strictHandler) GetPicture(ctx *gin.Context, panelId PanelId, no int, p
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetPictureResponseObject); ok {
 		if err := validResponse.VisitGetPictureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddProof operation middleware
+func (sh *strictHandler) AddProof(ctx *gin.Context, panelId PanelId) {
+	var request AddProofRequestObject
+
+	request.PanelId = panelId
+
+	var body AddProofJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddProof(ctx, request.(AddProofRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddProof")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddProofResponseObject); ok {
+		if err := validResponse.VisitAddProofResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetProof operation middleware
+func (sh *strictHandler) GetProof(ctx *gin.Context, panelId PanelId) {
+	var request GetProofRequestObject
+
+	request.PanelId = panelId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetProof(ctx, request.(GetProofRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetProof")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetProofResponseObject); ok {
+		if err := validResponse.VisitGetProofResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -10875,6 +13671,282 @@ func (sh *strictHandler) SetPerson(ctx *gin.Context) {
 	}
 }
 
+// GetPhotosKept operation middleware
+func (sh *strictHandler) GetPhotosKept(ctx *gin.Context) {
+	var request GetPhotosKeptRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPhotosKept(ctx, request.(GetPhotosKeptRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPhotosKept")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPhotosKeptResponseObject); ok {
+		if err := validResponse.VisitGetPhotosKeptResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetPhotoRule operation middleware
+func (sh *strictHandler) SetPhotoRule(ctx *gin.Context) {
+	var request SetPhotoRuleRequestObject
+
+	var body SetPhotoRuleJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetPhotoRule(ctx, request.(SetPhotoRuleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetPhotoRule")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetPhotoRuleResponseObject); ok {
+		if err := validResponse.VisitSetPhotoRuleResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropPhotos operation middleware
+func (sh *strictHandler) DropPhotos(ctx *gin.Context) {
+	var request DropPhotosRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropPhotos(ctx, request.(DropPhotosRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropPhotos")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropPhotosResponseObject); ok {
+		if err := validResponse.VisitDropPhotosResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AcceptPhoto operation middleware
+func (sh *strictHandler) AcceptPhoto(ctx *gin.Context, photoId PhotoId) {
+	var request AcceptPhotoRequestObject
+
+	request.PhotoId = photoId
+
+	var body AcceptPhotoJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AcceptPhoto(ctx, request.(AcceptPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AcceptPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AcceptPhotoResponseObject); ok {
+		if err := validResponse.VisitAcceptPhotoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReadPhoto operation middleware
+func (sh *strictHandler) ReadPhoto(ctx *gin.Context, photoId PhotoId) {
+	var request ReadPhotoRequestObject
+
+	request.PhotoId = photoId
+
+	var body ReadPhotoJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadPhoto(ctx, request.(ReadPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadPhotoResponseObject); ok {
+		if err := validResponse.VisitReadPhotoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StrikePhoto operation middleware
+func (sh *strictHandler) StrikePhoto(ctx *gin.Context, photoId PhotoId) {
+	var request StrikePhotoRequestObject
+
+	request.PhotoId = photoId
+
+	var body StrikePhotoJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StrikePhoto(ctx, request.(StrikePhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StrikePhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StrikePhotoResponseObject); ok {
+		if err := validResponse.VisitStrikePhotoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetPhotoFile operation middleware
+func (sh *strictHandler) GetPhotoFile(ctx *gin.Context, photoId PhotoId, form GetPhotoFileParamsForm) {
+	var request GetPhotoFileRequestObject
+
+	request.PhotoId = photoId
+	request.Form = form
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPhotoFile(ctx, request.(GetPhotoFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPhotoFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPhotoFileResponseObject); ok {
+		if err := validResponse.VisitGetPhotoFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetSheet operation middleware
+func (sh *strictHandler) GetSheet(ctx *gin.Context, sheet GetSheetParamsSheet, params GetSheetParams) {
+	var request GetSheetRequestObject
+
+	request.Sheet = sheet
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSheet(ctx, request.(GetSheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSheetResponseObject); ok {
+		if err := validResponse.VisitGetSheetResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetProbe operation middleware
 func (sh *strictHandler) GetProbe(ctx *gin.Context, params GetProbeParams) {
 	var request GetProbeRequestObject
@@ -10962,6 +14034,50 @@ func (sh *strictHandler) AimProbe(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AimProbeResponseObject); ok {
 		if err := validResponse.VisitAimProbeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StrikeProof operation middleware
+func (sh *strictHandler) StrikeProof(ctx *gin.Context, proofId string) {
+	var request StrikeProofRequestObject
+
+	request.ProofId = proofId
+
+	var body StrikeProofJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StrikeProof(ctx, request.(StrikeProofRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StrikeProof")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StrikeProofResponseObject); ok {
+		if err := validResponse.VisitStrikeProofResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -11332,330 +14448,392 @@ func (sh *strictHandler) UseTry(ctx *gin.Context, tryId string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L39ciS3sS/4KgjuRmj3nNKQM7a19kxs7JVo62OvJE+Io6uIc66Dga5Cd8GsLpQAFHtainmpjTgv4Cfb",
-	"QCaA+kpUV5FNanzu8R/WkKwPFJBI5Mcvf/nrRa72japFbc3F618vGq75Xlih4aec628K9w9ZX7y+aLgt",
-	"L7KLmu/FxWv/t+xCi59bqUVx8drqVmQXJi/Fnrub7LFxFxqrZb27+PAhu6h4UQjt/lYIk2vZWKnckyvB",
-	"jb3dymqfsQ2veJ2LImP4Wyv3ImMN11byKmNa5EoXGVOaGSsaw0ybl4wb1rz8w9XVf9PtZiP0v3yWbRXf",
-	"f7qVtfiXVxcZjv/nVuhj9wF+MP0R7/n7b0W9s+XF68+urjLiC/Zc3yWnxP9x3Zw0vBZV8pHhr2ue+cFd",
-	"bBpVGwGr+FarTSX2sKCqtqK27p+8aSqZc7cClw1e8a9/N245fu09+3/XYnvx+uJ/u+zE5BL/ai7Dc+GN",
-	"wwU9lNyyAzfsoFW9y9ihFFpkjNcFwz+ptirYRjAtd6WFefBPdS/9PM9FY99WHAbTaNUIbSV+zIYbaaYS",
-	"xA3byXtRs82R2VKwpuI1s2EURoj6IrvYyzos78vJ4valcywHszd+6K/Nv/sBxqf9LV6vNn8XuXUv+nzH",
-	"ZT39hp2S9Y5teH7HrGKc5YprI1DOGd9aoZkWW1m7t2ajadlK3L/+XRulKsHrC5Av4+Vg+Da1hYkSXFfS",
-	"v+QijlXWVuyEvoBv48Vxeru0zL0TltQ9x21emGt3vR+t+33FjWVuDN3De4ODt3bD7r3W8jthbtv9KSH8",
-	"i7Fyz62Ae8R7S2yI7MJKWwl6+/WXLswBXB1nrjeWDOc5TIp/I73EWojiy0opQt3lleAapdNNkTrUQjMO",
-	"d7iVrwS/F4xbVICTpebwjVul9+5fFwW34lOnJC8Ikd66AfhZ7O5Q7abqXV63+w1OuizI6QMlRIhAwbwQ",
-	"wQVvWK1qwbYKF/5QqkqwnGtqXI3QXtVM/qQFT/3JWN3md7drJsDfMvPQhNCMREM6FRxnM35AHG7mlmVO",
-	"HkrBi+kUgjLcKy1g28h6Z9ieH1le8nonJitfiqoxiYegRnVX4PNsyev4UGpm4t8mzyvVge15ffTPNMLa",
-	"SsCaGpG7a96wK6fRa3wTDpbVihUil0bCbEw3tL/3EWvQ/xp3Q+YnhJxvCTIvaif7/35Ry427bc9tXsJC",
-	"wmo1qpKm7N3fjegLsVVaTI8fp+aW76c7cUxsKFonR5XQyPxOFMztp1qIwniFKm2GU68Fk5YVShhWK8tQ",
-	"oUhLT3yu3WcvH/VqNZqBCJ5eQDcdnXqFewbD66ncMM8zW+oLYWRBLNGMbknL4GikcXuHOxIDsN/7uRqv",
-	"o9eJTNXsUMq8hFWtxXvLStVq5gwAw/aKUO9w321CEy/bKPERc7On8FQfnS1a8Nv9K9Ja4FWFHwXrc1qM",
-	"Nur9qcP7C/XeXVkKZwXe7pcKaAW22PLr0ZZOHWzw4dKKvTk93OL4Fs7CD/EtXGt+xG0maudfLH3Yjb+e",
-	"eBT+TG0zWSz/7pFQwF/9XPSnsPfU/kpkURZwJeNkdV+aEqu3wVxIytaCNcvdwSqWr801XE/N5lrpcnbL",
-	"8vd+rSryrSnVX0nRP5hyrQ5Oz7QNekLUWZQU39p92Ua1evlwvw+3UGNWra1kLRY/7K2StaUe1FQ8F3vv",
-	"aM4+IV7odpBX57O7xl3jrm03xmpn95+6IV74yP2Dh5ffPt3r/bBxYRfspTDHQc46Se9P22Bt6X32frrD",
-	"yoUSflh43fuF1x0fMp9OpbgZPbipoL/x+K1Sd8QBH62npY6hKTkacw+3fsauIjyx7yOmDtprrokohj99",
-	"J1t6+aGZlyK/q6Sxi7frO27uqN2aq8ophFMKFq+C6429reReEpbPFfh/zhFcZiRseW6VPnrjdPisvSgk",
-	"rzGy0Hc0DTtIWzLO/M1sK2tnxy97ofPhUk4U4Y1nDF1IZ4sbZpW6yJbNdj8CQJ1KvC5EcavuhV7l0Drz",
-	"0Zxr9hNW5p7ru+VHyndc312rlj4JZs6u9/b0YfXefo72tzud3MLcHpQuTMKYc06PPoeh9yxGnqgq2v9G",
-	"f15WFfp2ai+Yam3GZN0J6CeG4UwslMZ3+DZqIPdCG+8UkTY/OKXo5BuM3krLlGY8uDhb9wtp3jAjBPte",
-	"HAb+gaztZ78n/FIqvhJGEo9ZUJNRQXVLnDRJvVwNhWWgsYY7qK9Ge0sStkBUFwnF/iXPfdpkoN3PqSDP",
-	"ut+Tu/Hhe+sDPTNv+Y5wzXO+wlS95vqm3e85vX3yVhsqtorBkehtN3wn2EbsZG3esEpsrdtKzisPsWlK",
-	"xypbCuqMCBvQ/Zl5mUE9zpwed5vCX2JK1Vy8rtuqoiIyVlleJR/v7nWP6j15un+cpWlL9y0Yl+M6L/GF",
-	"450Fcx7eGb8tIdBvK14TAr0R5qSyjtEQtzhcr1tdd8afXMt//MfeTc4BAye9bJI0bCOsdYsitvYNE/vG",
-	"Hn2YrFa2lPXOXZMrrUVuRUGtOeywk3bBJ4bhhczwY1/3TiM1Y5foAScQZMCoo8OtpVngW9U37f6CEIi+",
-	"6vQPizOQkIywWE9iyq40QLe8rWxiqbyhmHPNcl67A3SDwXXSmHqgEZawm85p7DSivo122FSFnNvYuSl5",
-	"Q8YxtKjFwT14Mt0b4fbVQWmIVLeW8Voc3qBilcYyd5oazBOAfcAKPKfGWUDKEjh5/tdJd8ud50TwqbiX",
-	"uUjIjLQhyh40Ss5rtlPU0jtDKBe3Wzqz19aF0PhHxg2YSDBipy4Mk/Y1e+mOiJevZh5tS63aXUkuLQT6",
-	"F2RFr911P0ASaX0WsBS8CHGg6ZYRvNBK7UmPDdNZ/Mh2ioXziZs7Jye8PvrVXDQCMtH1cyuM+6eTKmUE",
-	"47U5CG18nsrJG2SkMpBBd2axrdRwSi8zOJzofC2qhtwHS74ZknnwwlMfied3l/ULaXT0Pq2qCn+aZxem",
-	"EXWRfrW7ay+rwn3ugR+ZVfArLvcM8tbLZtzYJbE0G+IpVjQrDDk3rzdWNLQbRCVQnN/h/YraOfriwIyo",
-	"rahzQSYze3tmlGqHPeWeVQljMCv68gpMCbX1eTNeH8FWWDZTvS2efJ2NaV14IWf2IGorhS3D+cS14EzU",
-	"hWHwPIRQwDMXDeLAjyvn/ydOmtGH8rgEF4GRzqgYsqBPh9PRrcNIT050W0+T9QR8qF26PTfIvKPs+SkI",
-	"qgI/ZC4K5+bgS0WE4rg8qU0/l3swaCAnTO5EiFHh39H8AMFyi85iuhyMUacDESIj7bKlzqPCJ17pXPQY",
-	"BovuOLgEfA9WUP/ltYgInYXvVtySLy8g6hYG4C5z7wnQj9a04GssfAMNToIpjEgDP3N3tToYMsu92obE",
-	"mOHkzYiwMqUo/LQFp/Eii0kbP+GA/ghXQyKg3lXi1ljn+/7tBBonkfgfRR/7s1qq1gim22qhomqEqG53",
-	"mheCChxYxV5evWGfZYzjerFdW/tIajb99CWBc+dIpEXVKfKqeg2YBn/sAYoTzi/Bay/L4rBCDZ9a7h/h",
-	"okkmNAw0qSjACJhqCjQ31uld96jP4UY69F4M0oH4VWFbTGQou3j/qbv003uunYls3D3uDT/6+9y/r/He",
-	"xakMGEOE1ISPnJ0b/0GJGaIt15HdTCC11lggyz7Njyd+XDjIBoNJfumNByc+BgG0l3Vr/Y0LtmzMbBFB",
-	"o0eCb0awmw5gE1NYYazJCXE2xDSmd2phxzKOyi1aBgGT5SFaHpOVXQAKcuEWwNPdPxB++M4/FX74Hh8N",
-	"/34bng8/fYsv+ZCtXNYTmlw6U7y2xivyoMWXB2qfYjMM93nYCp0cjCy2+ImkOEidV0SAVy+HWUR5JmHJ",
-	"QzhyJ0zvl7/g+MBE/3tM2R/xPxr/g6Mlp8LZKYQqdCtPI7LdabfwG0yx9ELV6nwNXMaN+gZump5LowmB",
-	"8cJYMv9Z3fuSM4LBhylEQVJe2ss/OfPg1RUr+b0AT23ZNqnU4dTDMCCw5ZpttdozUeyWusRrlgmiZySQ",
-	"tpJ3ojoywfMywDRNhmPxbmjthou1LGrLXmU+gnYnKul8+pf98MWSfbVgKd28ZbgWYfDJhfRCMlnJO1kn",
-	"ssdPId5nB3DA8LOBbAdMR9qJrJQt3/lcCBGK4azg+4bl7jLMVPSchhjEzEEPUP7BdfRhwk0VgMIygEKA",
-	"ki64vkvcu2+4lh75OtJFTpqmY74TRzMCVsDpVUmUP2ZLaZy9nsV/jQEQJ9MeqzNBuaoLGUC6865cuBCq",
-	"jxBdv0j3favUnUnmaBZjAxBlW6tUgD4E4ZNQ+OXa+kbExMAEkXCQekWwP/HtFID4IuunityH9rJG3TLF",
-	"IfhVyLy49T6T3Ev9daaLx0qMGxfMtLX3ReuAOsjYBuDfTFrD3IZt9bReAjbirV2QvOx2dk+Y5m74s7vG",
-	"X7sgHv9n0djSXb9TNbETQfPEyA1MJ25FU/KqwkzEkrA5/yVhcjhFXguiAGVzZJxZfWTm59ZrP6KCTFMx",
-	"mrC8Xmkodecz4xDzjEplafT9LdckggjmJpWYhXCJYXmplBFsI+xBiHqYALZYLWFiJtgqCIwvHdeNe/9X",
-	"btlmd9/sI/CqeP0agUkWYxy4FfrWNCpV+HcQdpHs/yQsSv5ICfRf4GXLy2/nRODaBBFJ7HNjOSKBRwZE",
-	"CiENVW8L3Wu1+NJkctZEAyecum7ABddOlzXl0cjcfeLf22IXwLmNljkd4gMRo09G95fb5CjaWtLrjMHU",
-	"Zd94z6tWPBzcjIMfDDWmYmF8cbLCq8Lwwqr5FZkThOuS9gy8OEwhaCz3d74BOJpzpMW90EewR1Bn7jNf",
-	"ZaPq6siMsAbKaCG6ECt5/3h1sgI4zt+4PN3jhuDJ0sYa3VXBbmLK6XlSFZlv56H8DhWuNOzA9R5dCdS2",
-	"xeQENMId1IZKVFtZ+bx8rtTCaP1CbLR/6ZwljVCcpB2NUSBMYLo19meiMwbciYtp9cnXrjxcpWHc3InC",
-	"idRCl1AZmwj55LxmG7H2gQ3P7/hOrAFrwA209apnAUwHfgQwqXGS61zOxPl9kEassvGXSYU/OXx+3B8g",
-	"8ftnjxAs7ZnGEpyKJo++dMGXkp7o4jEFLqMv8xqy9CcGvoL8kFYPI6ESoKz8DtJHbX1Xq0PCM2ytFTN1",
-	"BOGJDW8g3g14OieBHCO8BfnUvLUrK+xLfp+wMFOn+Z4Tan3vRbGfMgXv0m9LLH+lGQNWV7Mm4+bW6b0z",
-	"V7Na1KUBuIQTPCpyhUnEmaGk5M9kpThHxVfxo9AZy0teOUXj2S5MW2fu33kXBOgCDz7qHEIJpeD3R1Ic",
-	"0OYk39zYEosuAl5KGibeN4CmdOpkA3wFLzHwNq1bl7sVC1apw4r8CtSILL1+Eg0LN8e3ZnGw5NKogZnY",
-	"KG8E34vbTaXA4Iius3O5AJqutlbUJmQ0BjmOOyGaW7XdXiBji+ZHzy1Brs9faksBMM8AXAyxvFk14N7+",
-	"392FQJVi6dh93MU53wvmLnvNIAzK7ZT/BQK0xqqmEYXH+qQG7kywlbpqz/UdfQg8jHxihr9gTXgyTXny",
-	"BPQWFLYyfEgW+E58KDTWvHPaZusEYLLwnwPDS+ZsdSSDUFsGRxEGs0VdYHbfvTDzIHdZHxmaZkaIGkM7",
-	"hT6yg2xEBnLknonAeswIqSYUfrkTF4SJM/x092qnYxvn4BvV1kXGMOAaEflVq53P4B4He9Pd4uFIzO3k",
-	"jI34d+oBNw68wWp1F03JTcULEQphjOl+raBaDD7BySB+sBYmgpP9CnxifNi/qXhdiwIAtC/+Z193e+Kc",
-	"cKx7BC1M3kV24T5GY/UpfLzoY2U7qJV3hYw/d4KmciOi9UzYRMRRAB4SLoP7vuAps0LcS+CSimVKzmEM",
-	"H7yVoio+McxbSkP9df58QTJ/RYn1l7Laf8FJJ6kS9zEojmvo0ZogzAi3cgJciqpgHDgdbMb+8R/7PujK",
-	"MjTrJoxNg8rHJTlnWVViBYy3wyY98HjsjXD8tP5oUpP6HW8IX0lZXnnomNvxO40sQrUqhOl8WaXlTrot",
-	"lDGtDs600erwxl+ltiFnIWvLdso9yeyVsmV1JKXLf//Ds2jZRf2e1tn1kf49foDPQC9yMZIA44CJdBYW",
-	"pBHdLEDa0BqmDt2OA4H8BH7H7qU4QDTkUdlDt2nOMHlOyz0wGd/NY/cYWA2Y+iwubxgpLYwB6ncCwNeX",
-	"8Trs2pOoPsCdfEFhAFbi7qHmI4mfaxt3KmGYCw1wd/3CuA0wEVCPdofo9MnW+wqrNUYH0w0f03s5uTbu",
-	"rO4vzcbtY+dPKX0HVXTZhWlrX2hHzv9XvCVrDUMhyDQnH3np4Bo8xAxdkSGcI7rKJNsOKyd6ruvaqiEt",
-	"GsHXWr2mVGSyxv3a+9fWMHw038hK2iPYJsYDlQcYXraDuV1WvesP927UYTB+Hi/83FBi8FUrDFVIu7Dc",
-	"pT8BKzedO3LmKg8DZoPt3BBFAWcUte61ECeqNJ60JGMhBqxD3YfxjsD1HhXmPzIVv4X1IuH062v5fAn1",
-	"yZw7FltPUW3e3sUH0YOVFAYaYqJKR1u9lpuM6bYGalk+pdgEu1kU9Hmf8zbpHc7WUwUvNUWtCH9fQwqE",
-	"cM5b5zAn0XXBBSB8UOckJL7RlM5rF/p2r4xdvsPibdTmqJSxXSqfGcW2XC/eH7uT+wPW/sb6kDloelnv",
-	"VgweXL6T08kL57MGVxWpL5Fii5zlZZvVL32gHIKPGBThRChnb4xDAYgLmkXxHc7CcHmINe5EO7m1bsJC",
-	"xMCY2nqIsSD8TufIB1+WOs+/5lSIIYBCnbHrTIFQwx9yYv7XU7bUGeLNraoqdQjkimBb+xX13AFuIjM4",
-	"EjmzfFMJG5IlRhh/oXU6ZDnIwRikAiXMZF5xnTw/FCsUq9XBD9aHO0QMc+AYe/GMgIJA4HFM7U6qtI+3",
-	"lWdZmq3URi6mE5ou73KX89pfVUt0YyWK3ekij2/xKogcBwU9nMGA/ICKvD0/so1geWsZklKHKArDiSKz",
-	"DmGKaNCfj1ox3DyA/CNjmErd3W5p0gp4EOTgsGwaY2SYuOzFg0yJO9/jSGCP/y31qsYXCY5jOPAab5Pg",
-	"O/CdkfcVBR9CG16LECBmfry1lIfvb/ZBE2kYxhVh3vf8bpDzgW2GRRojjDzhaSubmrzj5EW1snCUB63R",
-	"3wx7iLIT52ZDUdODRRQDd6UQtqdq6IfcFq1IcXE3nmYlWYlu2J04Qrn4a/bWXe5DqkXG/ixNHn5ywvqW",
-	"F2Ce1iIxFmNuKQHYKCf76sAqVe9i9BIPL2k6jWoyZpamseHIKdRgIw/QkHDBTvPaUjvUCw1Ms8SwaBd2",
-	"A/eXg6omJWPW4gFfz1nu2j3dDwBix84A7s/c9In+ihMi7snmjZVVxUpOj1FzK26DrzH19Nxf17k5WvDi",
-	"Fs4CqoaRYzU5uG/+xDAKNzcowXC0hT13SFG/J7MhmNBMibHxeM1t52vvtLSfGOZvHJ5OdSK5sbYmnaKp",
-	"NwzlFIOLL2mrN8L4xh8j85JRABLnEDqnAfxEJ01uPxUCxFYcneocoxBxWpxiig4h2jPGw0Wm+ekHUOAf",
-	"SJ0fTAifnem8W9hakUYa9pjn+fU1YYusmvna8mllP8qV6bIDu1YP33YCc0Lz9ve10NgMHimg8RYf7Kdu",
-	"Pw6o/7stPDDCIwE82AidC+2Nly5501P+/YOis6iiARNMwf45nnlLNha+Y8F72Ifd+RgVf3dG90yPKOuU",
-	"Nf810OH89Z5Cmox0e4q9ZWTVD59NRHj4RnMj75MA39hRQm3BQM9CniWcx9X2k8Vy+q1HQROy6rRTukkG",
-	"vAfzeNiUg6IWOU0BJVRTrWDXxXzsSaw+PjV8QtabUnoddFH7YNs0Miq4kdWxl12RxlnKfQsUfbtYkOJR",
-	"T+q9LKQB2a14/nM76HzS8+0ErxBjMsIpWm5behZ79ISnWSpa06MRJD9fVWtqmZ4ELxby7Wmg2NeqNeKH",
-	"tiLD2sqIlPe1b1rSvIJAkipEhQQKzmeR263Qos5pyH8KzRUYeBI2QanUiloU94E3cM/pKQOsVXx771uz",
-	"MCPd+6kZ/WbfKG2vVdXua0L2vYkQyMPgsqBymFsvX7L3cuSmTEvDIecoa7l32+WKMjYwDTB/TaxEOnFZ",
-	"6YGR85clcgLbVkO9Bn4uHMceNxiXb8/f43NfXvk+SP5H6jV7/v4bvPHVVeZUJyYdgrHD92Ap52JEjIgr",
-	"Dgjzn1vhn2B1KyK+5fQXQjLm5FXvT19yPHXJOOOFExbIrAP6C8aTlsMvJbm1O+mc2zZDUYYapFzusUYg",
-	"4kYU4qNztd9zUhMXAvj+xKDcEC/PLozYy1xV2MmFb2gyE1mJWM7Qg9m/IhqnpWievAkqGDfsx3dffvpH",
-	"5kOavef9/gr+l6VLJuYZQKSlFk2E8oZkigOn+a0W91IcqD5kxa12HimdDvjnXUoyfRGIipcbO5A+n5mh",
-	"Whxm/hr+sugcwVn8QR2ocSwXErz2NpUQ9EEmgDVJA4m8+uJUM7i+pHXL1K1zrKvpXt0JT2/q/Yz0pm0w",
-	"w1knjmlR/kEYT5s5LrxpLL0KCIEg/wR4TNWSN07O7saG4V707pwZqSI2XCEslzReex13h2ptrvaDhEUN",
-	"rENhhJsE/jYeytP4DcVD4PzDzsWtRDYXgQgH2G9BeKEh/BOmJQszTa3Pt/xIMiNjlhzBlTEf4U0p9xOv",
-	"0F6K2glIMwK4hpztb1MlqxCmbvOSbbmx/XJT8NKQadOovcCYf95akzHvRQJ4z4qqmphuMyCMTvstTuTh",
-	"eq5oUUFXlOBDsknjM3JlYq6EWhlvg7kpqZ3zCnbYCI76BgBFbs7+b4xt/SvG5/+VbbVwPzlxcj9qYYS+",
-	"d78JXDHjoxE6uK6MXMHTb5GEhrYUOLQFFQXrSB0RsjuiUITlRp7VKyquhm96ENfPIkCJEMuvdhO9cqLc",
-	"oqwDlXUZ7+XRZVjiBwJHe+/svrAbeDdHvbUYCcBgCAOISk+66H1wTzafoluu9hHePqDv84OwAzwWfHnL",
-	"D/eSs7BgAL9SIkiz5bqXJtHOR4VsnWrrAlK/JrAyAzC0S+ksJsJFdifiQ/x8zadEYulHBnUAFa9Nl/RD",
-	"HpHXbrdKjfFnH0tfOjosg6FieK0sqDlrtGoLANKYkcpziuLvahN+LTVDC2DROBBWlGjtcrJtGPeFNGq3",
-	"2M5NfnjkCR/rTGXGSr6DT8RoB6JVEM0eSJtXLMd3XN8lB3ULvLoLnmC+dheu52CJIdWxua72gNlown7e",
-	"80KwzUrOft+BOtn2tkLaSuxJviil1RURTbh4Eis185gk+cxqghnQmnMsM42ia4shkaQwRA/WwkjlZPgn",
-	"v/1X0XFDb7gUnHwFd06CePrA0/0epGF7aQyUA+HIoRSkkvVuEaxmlk4nLs6gFKtb0T7FMUb0QQ5RV3Qq",
-	"OCxK16umt+Myf+BFpdgdKXHTJE/Pm05I6RzQNKOH52eC4D8dTk73o8EuecNVflxPwqkUPT673IWNoSWI",
-	"O46TPt5cO8H4ubEmL5lHo1virW+4ovLWLGzPsb4d2PORa41Vs+k1APnEBFozLJBxx7tGntwV5Aa8qo6n",
-	"O+u5i/pkLYum6kd3NT1fsxokbHgcG03QhQscRpSSJBIfFrm90JwLlW7AFLJvuBYF2AkTv28Nb9Z0d59c",
-	"ibVcS0ub/o/Yy0JBP46QmrjveJOKg3TIig2vURghhQRl+57h2pm8e95gVyooF8xi+wd0sUGHxHqcXLVA",
-	"JWsYxyKE6cS7ux5bpBWSV495BgwvRlAXthrRSj3yxXROBmel947B+OiF1VTrGKj/KsRu4djWFAsh8n25",
-	"N59XnErd95FGHPKVrOQmaYXmlTIrq5r8LRv6HM+1WFMRUIjaSHu8LRZ3gy7UScWiRpFgus8PMgp5pCVG",
-	"wTbiqPz261dQBiNsScgnFLHNDRAr3QBq4in5V+wP8pu82YE51cf0+1xC/+D2RmR/OFf/dTzfRwFLp+6Q",
-	"2gQE2Re6xswqBQxOGpEh0D/3ZX/1l3V33M4AH2fb888wSzSlsopGBTsP6eh34wh8rLbOo4LqGGTssuWo",
-	"5nNu02pRSbFdW0C4xkUFslhnX5FeamBFPiVXsfmYkb+IVbU55+bLwB6gdPgZW3M4vWoVKyHfscUuLtMl",
-	"pdPdXWPXjQBniSEWW1rPjEIC01c1LX+WhJEsLnobAbZxZBEJ1Uol0lEMydQ7xTHolN6dsOGE60Shd7j0",
-	"j8ugRoeHiVcGQSMPOU0GKS7VlU91u6TPhh+yRLBtU8ZCistw3YHgPnWRW3UDFz7dGtPfSJscpTqwUu5K",
-	"pjTinjlEWJFUj4mjR0WDYSuqCjdKBBEK1GKiAmQDt3mJMQos5lzY9MEN7AafBP/+Eh8H/76Oz8Qf/YPj",
-	"NymKUG79gdEp/AFi5STRZKeARhoCyxO2SofKmxPImnHmJUq4H1lScqFhNwFB8r8mwAArjYR0bKcR9Xw2",
-	"dZnW9Lyf0pbeRToZhxuqKPxWP56ZzKr7qD8rm0aNLp2RZ9DM/gv7Wjf1SYHJKWIg5MYpQ+Ba8OXPAiyu",
-	"Bvtka47QlQ5xLvA/6l7owF1WtKA181ZXnkf2VhTIIODpiKhUf2cDELin0HBOC56+OWjQGc9thH3sWFPR",
-	"5MejKWN5pfI7T4G5YKEGDhzZE86XNr9hV6ytV7ReC2r3ZOt9uHDkhFGt4hAkkQciKs50W68d1chzG+XZ",
-	"wE4XmhX7f/x/Idghqtj+hjOEe7Bmae+7RPcypF8SomKNF8UltIJrnRbvVvQU8B9IGGLPaB0T98hdafGA",
-	"bGyJ0bRQ0BAmZXME9yaYPUt6P/bsQWpeFOD2rWGF5HuBm/bBp78gqSjhpOfGs8VAVbL3oH2wKrim3mkb",
-	"UTL5MMuiKPKK8CtdPo9PSGlBzDvOtpLGxDGSxLij51706iNi/RcWSoR0ERTa8dxX647YMNMF6VhDiK9a",
-	"WL+9V9T4kYgfR45BXC0CXxBFPIiEAMmAeu9BnufYAwywcnA9VTBdnnbnJMnPuu9Tn50u+sChY6yks+ph",
-	"XshVl1orfa0agkpTFskSoNzdMDDHPvv9wMz7Y3aafJEaz/dOS2w8Z8oyhnzLdzM0M+7ABYSq/8WR7YWw",
-	"jOdaGfOambK1GduqqsjYzmkdbLGhmDoNZ/WUt3yX+JLDNZ8hKR5rEfeA0HHG2C9UIYVhO3kvDKATDrWn",
-	"e6yZz485m+M930PG/8LwSiky7rCWgiZXxt4CNjcdN0TG4kRr50AxWarmE8P2qnbrNqhx6B9pqm1m8s4A",
-	"QkX+zFpU5g3jAKXRDG5kB1mb5WQTtai+creRKBU4nVLniPuee1HKvBIeKgK8AaZr6rEkeqlabbqZXXtI",
-	"zw3qTWxO+pCus3Q/JAR29Hg/c659p3GfR3RaFBco9LhJprT7iuK0PxgE/LTn6S6D8hF316H2FaVm9MqX",
-	"dMVE6J+/2l+dtTnOICs0/jXV/j+lfOjW/1slExE99xcf7belzO9qYcz6Xo06fZ5Li23AgvENQ1nY3nZ5",
-	"2cIvQqsFA9g46d0L+6BuFfCO7MJ/gHcYYJCJxUiQVRcC+oZPkRR8H6FqfaYdiRaz5cARrerXWD2PfQyc",
-	"YsRkKRqifR5W5jlVIALljJY99vxZc4DHWr1V96wm06YpwIA2KUOqrtdsQgg2GtNMKmLdTl+EeesvDQDr",
-	"AIH9pseEzHsX8hrN0RJcH0hXFb2sNninoTtEcqbXRNECo48TlmNHJS39YHllS6BJSjEgOG99w920u/u5",
-	"r/nWQGGBfVeQRMRDrE4Wv2myZaD77evIA4FFClZVCK4IHTsmtXA0GlDVhbnlO5XoQQk8Lzs1WDLfOgA3",
-	"pNeCEPzIYOsI5IPhXoEEOwQglX7txL2oI81xnGI4lzdH7xosSeN0CacT6x1p1sc7RdbH1z06IyAU975U",
-	"KaGkYUQvjv3Pl/LMIfQr1sL+6U/zlbBktgQhfCe41xO69MvQW/lR9LIP0WWdFpnga31v49GmvZrdpr0r",
-	"f0eKMmCRbz2abRrcAGYSsMQ6lBcmfSJ1EEAUB7Z3iqoC1qVXWBBzRX68icWgQSLrMj6Un9nflEb4fu7n",
-	"P3n6AenkGUHGuD6KFNVkARdGvL8Xhx+wioru6L60XCdwDU+NSeRaQo0pIAL3BoxIsCZjWwwwZo4Nzdj1",
-	"RGIRWQII/lPA/sMZWKtDxiLnCnZN7FG1YR3ZwX2ZqrNY3ofVZRUUy7ijsjcLWhhV3YOZdsRQTgjtAwk8",
-	"pHPd429DMWD4rzNUyVD/6oMOinQzf0bB72RIr/EedeOSQ6Clw4RHb3reicZ2hoW0nUmxlXYY0DppLqyx",
-	"/Z9rmw3z+B5h52uXUb4Su+6mVM0plrDWMmOR1Wi4M63ci9tfSNT5D2InVX15Le2xHym1vcAt1I/pT0wv",
-	"EnvKal5FKUB+LrZRJZisuZb2mGJs8yMuebXt9AS2CRJ0aqbPzJFRjBWDVBK8G7fbwpe7lclwT0MS4Y3P",
-	"tPa/AzoPxFJSn7B+1FAfYqNUvCgmMY3Prk67OjRh4Fy7QLQprS+xmPvSE9+pttuUKPR7yUC9DNYV+O5b",
-	"Mi+94oUe4753EvC6YRQ8DuF3J/laHuYiUtrBL8EpO/bGtgURE4j0NGsQwB3ZTJAq/+MfHsMBMc4ueP76",
-	"uUDHOyrMMdnuyzK+o226rCnMHt+yqpHM3r9lRaFypYxZ9T14R0rpcMteXbFCOCfCBIfs6uoN2zjBXhWA",
-	"e1alQaSF6VP8oQGYFe4wXZSHFcBImucTE3AoYSXCEBk567N2zmrc3yPRGctfV5M2EuZstCNOaQpDljid",
-	"qnGtpPFhQ+gsF4lzrQID3DmtB8SFxctXZS9L1VKGNPya6bZyguypAsEOhjwWVtsNRkRCRr19mEjlYpjG",
-	"B5KlWdda/QsAoVBf1CPXI3raRnyM+46ca19UcHgTQ3od90auhaidrSV4HRuNuDNzI0p00eJOlrX97Pen",
-	"ZTCMLcx7hiIQZ4oWnff280T1Ik/gmnv86rJmnG3FgWFOJVsL/8Y6rBkqkSSd7phC35OJ+kB7KAAFboO/",
-	"PZIqd5pB34khnrf3HVmYNmq2/7rdUlShSOFwuw1RqxG+H8k7MO8rjOlkCG6IngDRjAceG4Bksw+Wlu0U",
-	"bPPQBI+oaFnfW6aQJl9qoAjnqVKwIPSZwfOhaVl67Qh8lPCxdV1P20LnVJFKv2IAVqcQuS9KXppEXjP6",
-	"OyGatbTJnTlAAGxqQbYwtkJLXgF6ouIb34RmeTHMbJ7Xbazv+V6cUhulENYsLpfg+qQZ/E68t60WDyuQ",
-	"fnxRPvQKI7Ml/QRhQpiIBs+WV6sJtKW93cu6tRSViKy9D1arjSqOAINaCtvjug5EUuQWgVjcKnvkUB5X",
-	"FMZXvP6pPC7tZj40+cC2ixtruOUHQfSB7p/o7KzfgCquTtjjo8kPWy+KedC/Hcd25N6GmejNcU+SguB3",
-	"tApBMyePtG8lFXECE5If0UioKGSft3HXuGHrhHNHhsKoiIW7Mhtxz/d6dyMV+FNo3yWa9Cm0ZCNEFVtA",
-	"nLm72uIdEuQ4CG43qOgARelNSt/3fEhOWAlu7K0PuXr2qwLbiRt76/25hmsrIah+hDFQRuJfoZfmXNE6",
-	"tr/06ArPRjntmenDX6Iy4uD/Hdplkq+d8i16JKpP+mOHdP9NiYY2HvmUgPgEhOE8mUWBvET728Z5qzUF",
-	"97ty6r0S3qXhlQg9GwI35ELg+BydfYx5dzV/K0gQ3KBSjURGcurhU/0PHjwgDJWUxB7SjEqYraD+RZ5S",
-	"CjuGwWZZ2IUQfnxSJBIZ40k9hRVEBOCpEU9JAqfn5CC2QtrvGR+0si40P8h6x+TCYz9NfHzzP75ivkXa",
-	"Arrjh1AYv+X5HafylUBbtRWxOTq4uwGs4wtdgSl+csSFE2gJyDJ9EizR7n7wQb/PMG0uovmIlJrI7uFR",
-	"4lGH71J8O/1h9DVYLW69c2YP6jaSBQCleqKv+tsguKO4hDxpA3wu98AsoQW/XcyZkHOdClTkitsUc7Wz",
-	"qcRys/IaridJD9vT1G/X3tdYQx1TrGyavtr7je2iZ7EceNUH7IAROmrMU/756xa6zMGC7bE3LnLGe7Du",
-	"RQZetWK1oX0GsdYpYolEAUMV6XNmSenwKkj2NKfXAzvOp+kQoV16I2oW6JMW01n9WZGMYnuoJJkFS2Lw",
-	"tO4AAMzIQixhCkxzZoR6keWr1pWYEF+holU4a2vjVUOo+uMI2Rpu7PKnuIvJnjqiul3DqAIhtr2o7SL6",
-	"QbjwJAv0XITGtx6e9TJ8cN6oShaLozmN5seVJD4rIzrtxli95I54IeRai9MtO3+Ei+byDx7thyVnkDXp",
-	"+69vmBGCQZ5oQV4huziIFexEq/g2qLxZl7jwR3A2ZPvrJjYeNnEbRt0YDuk4+Cgf8QT0R2yY8wwsCb+v",
-	"vORFJTXQGx2DXG/79A6yATlHd6B0BkinBcIB0hkO/S3W2zi0bRXbej/CKgIoxG2IGs5aG+7KdwI1SbSB",
-	"JoIHMao3zPmCog6RvmAO98As2YleMk9vAA2HXuij75XJ3MelvmAhK/kKZAz3UCVmSti0/E6E1pIAAoj0",
-	"/zOImasXA1g1BZp5kKHFf0n0Yl1rg6w9J5/leDsljb3zIh4uw0W9V1W7Fwz/HHAYjxCdB51LDzpp1vJB",
-	"rjuZDtwKfRshFlP5cWp5idL5SdigcrpjaBQaEvYsG/dDSsdiEeg0jhNU78kqUlTSaNEP7c5e6OKPp8Et",
-	"/RZhA9TWy9MN4GAKYBzJs+StL14axSy4rG/3ryDcU/rKYCIQxWtWQueSrTMytC99j/Sgi8pK62VBa0gw",
-	"rObERab/IkUil/u20qeSQD/glcnYVKAyBtpciAwB3Bs7IAHdART8UG5LgrU2Em3h+JPLFzlghuvXcFsm",
-	"KNnQCok4J2jP3ZWGMASyM/cAX9p78z++cp8F1sw5URQwxvSHWS0buvBgZXBiFDhYEjSlstfeWHPrugmc",
-	"yMtd0Hkgy0OncGAj93Iqg1TjKPNHz7i2VHh4kDWulLozrAdiinQlb2ITBG/i8LpgzjzzJL4y3ByFy/n4",
-	"hRLmUYTISdpF3xJ+HCU+jSNcdTyOQUEijfp5y435PJCYjHfqoBM76Sknu5bP9SKf7LZ+b+feQxPjTRE7",
-	"hJxByQ3bCFH38EIdDVUE4WvRcBgBuD/gX5Fh3gj8HHOrYedgWpXFvsJQZNrj7uBHpts6Y6bNSydzb1/9",
-	"4eqqH0HiNUkbmbd2RT/kPV/F0E8H1+MX4vNwDOSSwBSl2BPTE8VxdvpdmRfMBJGpWkJ5wA29UsBn0RVK",
-	"GCHqDhCJha9MGqbFtjWeKp39/upP0w28YE7JycMeqpMcqKjUIU3/1fXICmVWiyDp6zFypdyV5DD2KqBz",
-	"eWjG5uZJvG9EbkXhHI+NYNxi665XVwttrsRHQ3b8/K/rqemzwI2eoX7rVGnk235EdFR/1YYWfFOD8/3S",
-	"YT9ozL6frh9AYtgUyBeLkk826nJXYVn1h+xiw400NOQMz/jYO9DZAuCDeMmqqlh4rIWxhiUYiVb3/+Lt",
-	"tIHPSXBArrR2s3OS+QgvC0hPM0MmhblgnFXA0W97+HNnPgJ5HdcZQ2plpmo3Z2pFz7TBUkwh9wc6Ow8V",
-	"ax3wHvH1UHdZrwPROWOOYrkz4udW1HloanZwng9ey7i9oPtfz7ThiixsB6XvBv3GmAc9P7bhlgpo7JPu",
-	"Z7x6eQpp4LY+srVL7Kk/amJwL/SRhWnHCdtKa6AKUUvoxjTuT37K100mn4BznQSRVMAVAz3DQsNJsl7j",
-	"IQ432AT85FT94C+DzrJq/zAC9xVg3Jm+X1A5RPfUywW2/FPM6iMSbODlWXCNcH9CnxNzllXzw7kF/ujF",
-	"n4cluY/u7WO53gmbrmVGVhikg/OcXAMeip4KKmkgsPdJoN6z37bOd9tZ9LXvyhT1IqRxtjoBOgAjsdd4",
-	"ho92Yt5aA7hXayvB9kgLAH4zM6Vqq4Id4P8tvxNO/0OL3oUQKS1XQBDe0T0Q17Vz8/vck1n+vS12ojhr",
-	"Z7fQui0e5NOuTV4DR4UYj6IoIGFqun042gJ4PkbRDJZMUG+d+hgvfzz5U5YVbsFUXet68M2ixrmqpoD/",
-	"KoRpoHULlAypLZSJknr5N8RIPw4UtwYevTRye1KAF4CYO+AyrtAc4LA77YjyOzxMV2WG1klQAoU0M+fL",
-	"baaAQzSWVynC4JKbUOLJjKxzsZDDdx0uo4eZIJAO5ZGWCwyYhqjlEe1ZyDJ5rpSesbPUeJ4HP/QXvC9f",
-	"IYSLM9nDYOJi4DekpOsGhSGplYhwjeBmId34mvI++J69WtP2Ktmcai94jc3z0SngbrHOr3vWKJiuwyIZ",
-	"xA15qDF1BXBzgS4VdRE4K3ygjJs75N6hOaiXl7JRZ7Dp5Zf6wjZYpqlum1QWBVFKyd9PJcX2oAo6URKi",
-	"5DMqiUhqIU5wYH1N+S3JejcaIz2aLxjtkC6b/FraAniGsA85Gq02gkrtej4ugkbh50Rv5AnbyKzWLWns",
-	"Z1TZsX2Gr2URgY68UgkYeLoiAMmzsCykU8yl4LqA3/4itBIFqzi1/JMMzs89XeszsPjtyfm9aag2J7Ml",
-	"788Qv+wVpp8MZWq1qcSeop21HFmACRNDVEWCH9j9qTMNtaKP7y6UQtgE3o9DSrjaWNx1i2TPE9bFkA0l",
-	"g21CR6eqIsJTTikJ+GtXLuFflYWJpCb/BzIluDr0KYqduMVis4SXqqGtBiI2gOweWqMOLHz0ZrkO7MAL",
-	"+ziuq3uPymfu476CiwC3/d6uKdbNzxBq68OW14gcGTGT5m4pNvmcESirJcWXz4HrL+AYQvsRyxtReEjD",
-	"G2Sl1djtpj726iiW0+cjcoMcV3u65hAJr1JmuUfUYN98pH6QJv6G0jS/qHpFpOTfFBWunY1gRIEZBDP8",
-	"cHpl3iAM+FnDHZtSDEnizTU0ExXdnkPVgv29NRZIGF+zEhicY8OWPh048mc3MQkY/LOA+ODur2lmzkT/",
-	"0qn2VUWRJItMEEO+6aIO0NxIG1Uzq5h72R0gnWg6GmPI8Cz8HqOHvoFqgL/4CFifIZM0yCNr6GNZO5Hw",
-	"mz5hUeqB7LC1GEPWYtdWXLOGWyt0DRNy4DXs4lwpXcia2z7fQy/2Y1Sr8+GgPdeqL7RElf23dGfQ8zYT",
-	"nWUNdV+9gjaU6AJzJ+pVA34uslDoBzplDPU0yyBXca163xHFeUaJJCiHVlD40mvSY3FVdXX0nWdYJJhI",
-	"t3h9HIfowObyanZArgrDpSck5pKm4uWDTQxdYjxUuPSN5nlVsQM/+mT1CEVCsqyBG2HY5rgqAQdJ3S/4",
-	"1HbNLiLFPXI+IWebqgo8yeNfI21ySMj57H7dVtWHbEI0tYAy6sE0UNfuuh8AsLTeUsQi9HSWHSmhYvcf",
-	"X51PlP6JYvlL3dVzqX0u9xhTT/o08W0jI7xbsw4iEFaoF+RZEmaKueBRjtenzmZT8pXgRSRjPUNKeBWs",
-	"Nl2PjsKWTrJx2+NxPfBjAB2ySuXLyYRWMP/8xI9/rU8agl77BBnr545QknqJKng9qZTaSlyXSlIANQ9E",
-	"PgVbzUulaE89icjDex4Lyfvsaln7Mz/C1OffxA9Y1swtibI2fo2XjClUFqbW5YbL4qEr8mAiUy5J6Bg9",
-	"qVye6INxk4takFy7oranC+3itg9NEqbfGXXR4+qaNS9kax7RvdcPhJ4EJ1zXqmr3dSJSt8LrhofFYMGU",
-	"aia5E8EVWKRtb9r9NDSJD46PidmG9BcnqDOeMh29JrMyVymRLtlZFq6fFkT4HEaXl11QX4PTaM4Qn8tB",
-	"+NZKmRdZaru0lThNO9Ea4ZTrfPy8kGC11LlYngD3cY+2QgA7fttMWuRGJOhlN6qtaXupVv3ojqxroTO2",
-	"6XUu9NGUJwJkP0uV0VrakdWnoS/1oiKBzkkDXg131MN/R+zFeWsH+LPH6XcCSpj0/xtRr7DY1+EAHsNT",
-	"MLAa4tQm6v7JbVByLb7yUBuK/pfYoQqSwl0hQiCJnEzbCpIpLfbqPqLuzz7Hy1S057GLajgOiZ45UW2p",
-	"8o2t0mIui5Srveiid8u5v4GAnUKLezLyaXGgqo3lte21jq6VHfRYJcgOwk3LmaP8HTR3lLVkTs2DhLHQ",
-	"s2b444bnd85zDKlyRA3zuvB/h5e39eLE2zW8nUy/yPwuFcvEMeMg/GrC3EFPP7U9fRLFGey+P4ty0a0X",
-	"LVSKqC9dRnHwHW86loMmNpIgCPHavAwJNqTEqwX7x3/sF3PhAVL/Nn1+g3ShWsBAkDsYZ47ybK5BEJ4B",
-	"cu9XwZTqUDPZK6T7S+sm6/JbaTZ01UZ8+K0RJNoOnM28VMa5m6IywsfwTzQhmlqCDw4Zhg5Mof1CNx/j",
-	"4feIZXrLkJAlAgXwQNTe2BKCNgyBbhTxDtCpokPHPRznt0xZg5/JZ2GMN560qWNgxTpTdyACpU5RVHQW",
-	"oWv/NKk+xh4ck+ZOmcd79EIXmLGZhGbXrECqQUF05Z8n/7F2RWILxvTSjHE3nkrW+rUxZUujbm58F8/R",
-	"nIZS5IWc6M7WXMFNHlN62aBF2VxWx59l05fciWN4h7+m/9BwxJkT+3Ex07TbmjRZSbCtu93rUdnYt2Ap",
-	"2GIdTjs+/ByAbWcEzE4w32hu5D20M+8ZD8mGm5EjGbOM2KcDyn1Q4/eegfueFNEe6/waNOe5+hLQ6QKf",
-	"ScbTFGo7SgEINGZyza2zCFq6HC6VHO9y1sTfpMgpIxhxmm45AlBzibnBrUjjbb2ZzjyAwI1qYQkwfvcK",
-	"l6OU9TEl6tgwNPYqxhY/XavilZvKWK3uiG3l+2whHCo6xp+4jVvvbJmxT1+yXCu3MBn79BXTTlr7hW/L",
-	"oGXpyH3X+2BNewNOp1g8muZE3Ex13WFhw3e6tcO1wSv8wOPsRRHtMh9BlPpxuKgiu50bBbiHMO6kJUhC",
-	"dhGaYCF+pte1AM4X+tzT8o5wtsneyq9GfcxenXI9ZthUYs++xCkQS6Ox6TvEW6yoqqn5Ui5gQ0FeETgG",
-	"68Is4Xz9Ai50dyit1YFyzmo1OKu6+uU3AIzpiBHdbig8Bt8nuqe2OuJdlmSLH9x9h6/dKev4cTEqFTjk",
-	"E+sKF3Wn6mxoa9mXjWQOkVbddgo4ovjgwUDDtGRejnrrHYSFlN4+s1w4pY0VcDzzqt3LWiIqxR1pMqdN",
-	"x8ikM1LgHT/QgZsSeYXZBuMNXEs0ZUcA8So4EaKQgd/o/ki+910oTyVqBCKP8WDfqZ1whuW0MQk07F8c",
-	"mfmO67trdwsla+Je1Le13FCECXJj+jWkXYdpHJ807OdW5neCLgHZCu5GvyKITMMqIgDYOVS+g9p0H4dP",
-	"IAwXuTFAFreYah0h6uvyS3jPOpsvzF5fmBtlQwaNBrY1yq4cGtyybmR0UKfXWs9ZoqhZYOJPst/gRf2l",
-	"yIIYd+UM/XGOvnQ8weNF6gtyN7EDIQwCRimWd9wQfUgKVYtVLvSMQ279G+Zr001s5r/M14anzvjX8Yk9",
-	"EXPKDaD/uaot3wP+8sIjsz1+71Ztt4CmMHcJVWbu3sk8MWV0evShuIN1E0fPj2cRmYEjvBNVRYKaU5mt",
-	"+c6RM4EZLtfVzD62UwbmhnpVN4OeGfRcYICECnu1egs9DQ066Y/smQV0wgubCS9EoK0mkNdqK6kS4PdI",
-	"LJmxI8Pcmfv5H/+xnK+ETjiO8fp9xu4OAoAT042OXKaSFNhexGkaR/SRksWyNOcE0u7cOBi4xFUjv47C",
-	"Bq3ZNz1JXGqqYx2BSWP9ukR0xWtfdmCQYXZhSdIDQndhjyy9YX3ZPBBg9o+IjbDeo1Ua0N21utWCV7cd",
-	"JIM8F1IxotBlm1KUt6GV9LppmVOxM6Ru/m/prr6x8SVR3YAkOfMZrCSM3FC+rG/YBOKktgxJiCAC3Kvx",
-	"IOzdJEy/u2Xwpb2y/NjbqOeqBbWDghANst5+GEf04XOofftjTVZCR0e0FgfWcFlbVkmIjr1mHH6pNNtw",
-	"LaDEK8OoelWEFnaG14UoMmwkP2DRjv6YOFxkF+oevjHZvy67eP+pu+PTe66BD87dCkP+Hu6Hf/4VHwL/",
-	"/jE8CT4N03rhlT5WRNvpP5qWV8DtRRyjztVDT+9O1oU7TQEazxtEFhkyX1TvKnFbiN3SflEVN3S4IYS5",
-	"T/mMwRTFoOJyPy69twIh9Kk3I3P0Y0ExGCwMWFp4ZP9jBvCYbnbDzFHC/RM/ztcFF8OMKBwasQaIV5U6",
-	"sD4rVERik/wDQc68z4sto2SNu1j5mKOxqsFScE1nyjRJvRq5ZTLPnFmp3U4UWHvrbok163JSVfZAhoKk",
-	"vYmA9se0DElBlErs0R9oF2Z6C4/nHEtTusa3CtTfz60wXr1icxZchlv8oRL8HkVNVNvQ7f1vj6bB6Ren",
-	"LKjcKDmQuMEHMKsWZu9CR4H4/fBFve+thKHbkCZJMUpRDR4Z2tqERjh5V2fYQzMcpK2Tr1qB4U0yTcL+",
-	"y4HcbCPYVrV1Ae07ITaaSAya5L63ihl+BNa8sAKPpwRata1w6YYEIHFLkNvNd7CgGsdChQX0ymAbDXkA",
-	"SA1D1xdnw/cO3OCiFG1Fn4D/RmaEeVfDHTp8Ym1eKY1V+ojWtGHY5nPCJG1DlwrfJ+XVqa49a/vCEOzS",
-	"n1FtUJ+tz1rXY+OzQYuN3y1r/N11dkq1pKJk5N9CZfpwAR5WsN59wR9PjBmfPx2Qu07WWzUVpy/dCYuO",
-	"eRaNJ+e3d7lRqxrfpLeTOcDlwBWe+j0L2DLDfvjymv3ud7/70wv2F4AbCq0VVPNx5wFsKrFnSJvB/g93",
-	"6Z9+/4f/6//0bWr97w0/mg4DBEQjHufQhwcFFQQ4pBf/E1ZG5qLGMm2Uw4vPG56X4tNXL66cWasrp8Ss",
-	"bczry8vD4fCCw59fKL279Peay2+/uf7L9zd/gXs61/7iJ/6eva14DbwfkXTs4urFS7xONaLmjbx4ffG7",
-	"F1cvfgcxI1vCIl9uVBEYeijo3LtSMDDK3bIZ34VWag8ANPIXYV5cwBs0d7d8U1y8vvhWGvsFPheMlEbV",
-	"Hkfw6uoKd3ttPY01b5pK5nDv5d+924dStlgYQ7/okfx9yGiPDCgnwNMLqY8jQygLFFJij68tb6sk0C9+",
-	"0mWgsfkAr/OTefmrG8mH5Jx+3s0otqh309hTjtMJ/UrYL7BFdMM13wtE3P77rxcSgR9AsOjFyvPBdHvP",
-	"6lZkvTmdHD3+MT+3Qh+75/St6e7mBZY6/bieQX6Gp/Vb3a153N8eKY+nxXAqdjZsobbeqqp4nITlvuo7",
-	"IVgN34leW52wYZkpVZMFJ925ABU3FnxuuDjSXgPXYAkeOdDcDe7ZSm0svduvOfKjDqUz1bweRunx8cKj",
-	"V6hVzlttwEbvFmCAncgWy7Lc+5bq4Tlx/v9wNejN1m/O9pLqbpJiOMfG3H7qAWYIbMqJLzOCayDdJb/s",
-	"s+Vfhmt164MjxPdteWUEEWV6yp1wzfVbvhPUZkAA1048dA9kF41CA3cohO/4nfim9npPGFSX5/qe78Xh",
-	"mmt8/VCvfpjM4stzzmIs5iO0inPcGRqgj1Eml7/mXH9T9E+rydlzDe7caHNTb+ouuYSnXjy1mKX0bc71",
-	"o9UtWEk50c/sut/lFqDgHBtJc/feqYLE6x87iecX62uufbfAJYJ99UyCHYpnziTXl3kp8rtKotIIymNk",
-	"5Mr8zvkAlpu7eHqG2+CUREZr7PWe34G/PF1n95h3mJX+mJY5ZvSfYJmX8cC7OVlgnw+m/WzrL+4FIqom",
-	"f+mfnU42WkI03iKZPrQo3CuoXJsxlqKkSAsywmTtw0fOAJtKzNe8LnxK4rRhj1KyxrJ/IoH6Gj4Zxv1R",
-	"aY6AXIDOdOcSH7lvlB7ojpFyV/VW6v0119/glR/X5sdBfSkr8dxrhW/+QRi3BMRq3YnGnnmVLhst7qU4",
-	"pDX9TQzfcLaVlcDMbB8XjSjIHEmeIK5trFIF4+YF++9CNCYUwE1381t8+3+JAv1mPz2ULERLqpvws4lG",
-	"R7WyxJyLzF5qy/a8PjLPlM4tU3UuUsbd28Bs/jEteK+h9PPr6ecw7ZqK1+loCIZ4ffszb5x3xWhK34ki",
-	"wwwFdJQd4jSgjTJe6uOCHrrRC/NC5BBq/a0iY3bOD4YhfpzOE44tYYjh3J5rpYKOfZGb+3T4qqpGynjQ",
-	"rg5oR7Fl3RtWqNxcYrzPdE/fF6xrBegpYsiV8RyV5kssA3yi1bHivb30X0xEKTey5prog0pYNnBYnW01",
-	"At8XfUbiKTdKPQMDrapCgkNWFeAeQPpVa6emL+Eeiar6q8+ifkxqEhjXfjPfyIOTF7hHQR8hqMMtxvkE",
-	"ouOcSmaBDN+HuEohNBM8LwOdny/MDJCCrCucHjR+DA1tuKbOUajEEYH96oEikoiS9sAOK72nJ9K+4TOJ",
-	"Ze7TIz1qgZ0nnd7l3wGdpTTQ8gAcuv+HuWW+F7qQuWd49sVKXvBqxf6uNuwo7JtIW+upeCm7SACm4EkC",
-	"V+7ZX6rndz/hmxIHpp+4xyzZIFSB5CqXv8J/YZN2haV0FAvUL4Qduk4+gHV641nWgUjYWzjTFcPC1S89",
-	"LOp0PMIP7GOISPia20Xi8HuKNDlYGI9ZPahcNck4+rfS2K/wkuc4WGI3iyVRN1Oq5hPD/Bc8eg4uf4X/",
-	"xuirSQvtvwmtsFezktWw5Vls4RtShc5mTyga/NolUutH9jFI7ffi0NMoz5dY8qJx/pDMZPVj6w168X8Q",
-	"jeBWFAy6HUV+h4rnIhtXp8IzPwF8BNNwH9/IStpjRLFSGq0tjv+souE7kvxnEY1WmBk18FO/AVPMpqH5",
-	"sTmCgx5AhLyCZqChPWx9DD4j4ei5l177avWnWCZ4wW9giMB7aUcRJ/oRK1UKXtlyLh38NV7xhN/n30B8",
-	"ILbL9UOt+L65bGQeShpToBgFNSl83wDqi5tSFFioAm4r9j4UiNzXsolXYi2L2va0EDa0Knm1hSCSsFYU",
-	"ZIDhW75v3vqR0bpnjAhB6oJsqcWDlydxIQVChpc97M9A5ZFEbokhdOYBUBK55ztx2WDp4iMjIWG9HyHi",
-	"ldpd/ipqq4+0XU3ZxX9xly86RvyD/9ns4vPtXpwqyrU9i50NZBqXv7r/eNxKDOxToXko1FobTsCHP1nI",
-	"CWg7SmxR8rxr494siicKzg9X5jKvlBFLcnEbkXtePqyfQ2BiI2qIJkJfMMLud0//aBcXPv3jWVs3nHMu",
-	"7V5qjZ186LW9Vo0Uxi9nKKHBm+DsrUWFIWPVjxW6YxWFAHg7nTcwXffv4Ckf5cLDyK5V8+xm+8zKu4U4",
-	"58o3pbJqzjp8Cxc8amkW2BL/8mhLApJcMNaH4wPbZPqE47P7Ou3/ffuXr5zMv/3+q4x9xr77gjmfR1GQ",
-	"6rftOaZxiYSr3Ar7qbFa8P0DpvRjUG6PdU1HAq6F8zNPxll56PdIJ7t+wKc8Xk09+3RCABnO3DNO6qnY",
-	"NRqq8cBQrX3Bvlkcs/4YD4PfxvROL+t5bO/QgOJUdqmPsyo0P8h6B+E9f/t6bBUESv8aCx6fYsX8038L",
-	"gJR/dTK/dGZ8FGKaLn+F/y7xod761sPrdph//NPim34TBLvvxPUkTtR4cS5zVRcysN6QIa6fvHhARpbX",
-	"BTNt7etiYxY3i8RenT511gj+NlasYjDMJ3xji8ge6AkfgbyZvkEfjX2Ko36w2GQfbaTsSYFZHSVpCiPf",
-	"u+KMcjbIPk/+Glu3zoGGOCN5KzALzazKQnWFR+XpUPUaUbdTWfrc3ZzISv/GCuh7ccCBPbO7B1NS9F5N",
-	"nBbYozd0McD5fiQufiITU2w8jSQTbOeOea0OHtcH0OtByyIE3R4FhSRBhP0DMdVPLQP/eQH2ieV+JMj+",
-	"oaj6/1r+3xhUPxEH7J0xEwn61jfXOPPx39HgzVEajOdCgUHT6zX4BmwXoAcKv5W1FbpXPp8o3o5Meb8N",
-	"dhCnNbXgfbayWrw/rwao1C697b9VO4h7cWMy+G8jNEODmPljSNQ+sw8UaWCc+uV8wW5E7WP9XVd5wJzK",
-	"wq1Q7qs0gp5gn8ObOlODImQjOkkjG8vIxCiKRHrvtzcwesm05zMwkhk8pJI7s0ypu1ng8YQ8v+PZkVUV",
-	"hR1pywXPaX/kW/eax63vU+1nN7KEqQ/fftbpxieeMNncfLoL3yDDT2eqoVPZ4g9dI0BVC7N6B1Pb8EGR",
-	"vGfYhTCujyapc3bLzsflXpj73exW9PvP9KJ6sYAqWnhue4KUkfuwi+E92VbEDJG53/3r+311BsSJ/9Sz",
-	"znjDNfLdkTkksKBLdYCNGPrUAYOvZyCV1v+ImVNb8hqr2NzziTC5sG/5R2g9w6CeG8QfA1MzNTbojp7b",
-	"XwZk63wUD5V+EwnIwYnCnuTYvpRtjsA5QG6ut/CCc1vc75FnK41mejCN1/HxT37KkxmnM10gmYtzi0c9",
-	"q34PTi1YFeOzB15b0cfKYpzWKQ10YvZoaG+O8N/XGJJztlII7AZwLdS4fmKQuAqjws40/7kVdS4AqQFN",
-	"c6eE5lkw7Te84nXuDG1+pGxslM7HRYNPXOp50KfeH9Wq0ipm9RHpYWtjBS8GsclPAk0pJba+i/icmEZK",
-	"sasXf/oTSWT6XBKcDCOH5X08FdeIt1ML8YuvwQ3v8JUdI+EhTMA8F80jBeWJzqre0J7ZEHTv/AEmbK5Y",
-	"u5vWsyulgLE2l7/WKs1reRPR06bDeoU2CGg5QotM5EdXb9gVJpkwp0QfaCkI9dojbQjRhX4K6VNnMQfx",
-	"CqX0TweSnkiC9mzgqXDfD5hI+wg97B8wazeZJwgZ9bX+2ecrtFI95WyHEpZz+NCe2+BjdKPD0J5ZgQ5e",
-	"+8SuNHaPP7nokzbyp/rOV4LrGg/RQjS2hIhYr69l4SwYrFiByjlpMzDwAn9NJe8Es0qdRcR88/yPUML8",
-	"yJ6bqvO38ymtliukTYOd66TNGb9e4mIpXYEH9FlE5N3HGU5/9/zB9Hd0KP3smicy+NNEhlxbM9+bAZnd",
-	"1aHOmGnzEp3ATSXq4g32kpfGMi08FX+UKVsKitDjRlhsNfCxSQGO6pmjTr2XnlkMhKguf4U2gx9O1kL2",
-	"LXRYXWz/0ePIco9j8DRvwsP67mnjXIhqvsZxVF/teyE+QSApV5Vq9WIY1zVe/k9YutgI1VRzMUQFNAkj",
-	"4nfYqzstredX2PMj023dg/XF6L0VVdUpg7y1iaWHYTxlCTB2i6f93TK0kj9j3QbC+o3aCyDrlzWEtvI+",
-	"OeB0BulQe8AHPEnIHB7+2xQPPt2agGhrtRGz8U8gaEAD2Yi6MCi/0O8MCCTgLyW/F6xWPmh+FPYF+yna",
-	"MOJnNLgrbgD3wWtzENoAtyOsfWQ1qsUBBABDFq+uWCJAAYNeVuEtBAka6aIJTxoJhIEm1m4XyGIetXaX",
-	"sAqXv7r/OIOk0KpJW6afw6Lhmm1EpZzyqRWkt6D2Q3ogRwxVJ+pA/6xVc1Mqu+gIwqE9kgaMYBByn9o8",
-	"EhiBU9gom7Th3omqMh0biuclQEGXBipm0elDIha/U0p1YJJQ45/LfZDeJ1FU7tk37nMeSsv0WIq7cKZd",
-	"/ur/ta4Syd+UKkbqPCMtuFF1qjgpGY4hxDOO839d8oCZWM15SpiAi3A2jgkXPAdH19eqNcK9bilPV49N",
-	"8dHWz8RsgYE8jSi5R1+XSubiNyPa/C3m2okbdgydEbcb31J0tncSZ2iYWOVMclA9nZPevPzD1dV/0+1m",
-	"I5KQVQlkjL8R2SV8YSoy5ntFe28FrjyrXR/ovVUtWK5qYzmS+sT3gZlnhO26NnhWAsS2QbPcWrF7XrVw",
-	"zBpR2zeMRzdpHy+5E0cykXUD5VDw5qdixPSPX+MXECfuGcrXnMM5L+7Q1PgJhU01C4tisOgIBnx2ZRo/",
-	"82mi3PEjn+9gTk3sYwNYPmFy+Sv+46FMp+M8yrBk0fJ2V9o1PKipFAflVPiB/xcTql9SyElc/rqKX+vd",
-	"Qnatf0purWea6XaObgk6GUGmW6tcGJ8LsPrYNSkaQ7uCogwIVOt3E0T9tRSQSlJ1dZxuoh/NU6/oEyKm",
-	"ngVs8yG7MELfh4nBBsCXvJEXH/724f8PAAD//w==",
+	"7L19k9w2kjf4VRB1d+G7XdpqaWZ8M1Jc3GPL45cb26OVNI/jdh9HB4rMKmKaRdAA2KWyQl/qIvYL7Ce7",
+	"QCYAvgEssru6rdln54+xupsE8ZJIJDJ/+cv3m1weGllDbfTm+ftNwxU/gAGFP+VcfVfYf4h683zTcFNu",
+	"sk3ND7B57v6WbRT80goFxea5US1kG52XcOD2JXNq7IPaKFHvNx8+ZJuKFwUo+7cCdK5EY4S0LVfAtbne",
+	"ieqQsS2veJ1DkTH6rREHyFjDlRG8ypiCXKoiY1IxbaDRTLd5ybhmzdM/XF39N9Vut6D+6fNsJ/nh052o",
+	"4Z+ebTLq/y8tqFM3ANeZfo8P/N33UO9NuXn++dVVFhnBgaub5JS4P66bk4bXUCWb9H9d2WYpjUy36f66",
+	"ps0P9mHdyFoDSsYrJbcVHFBIZG2gNvafvGkqkXO7qk8aeuKf/67tEr/vtf2/Kthtnm/+lyed6D2hv+on",
+	"vl384lBIjiU37Mg1OypZ7zN2LEFBxnhdMPqTbKuCbYEpsS8NzoNr1X70izyHxryqOHamUbIBZQQNZsu1",
+	"0FOp5JrtxS3UbHtipgTWVLxmxvdCA9SbbHMQtReZpxOB6Uv8WLZmX/zQX5t/cx0Mrf0cnpfbv0Nu7Ie+",
+	"2HNRT8ewl6Lesy3Pb5iRjLNccqWB9g7jOwOKKdiJ2n41G03LTpBOcN/aSlkBrzcos9rJwfBrcocTBVxV",
+	"wn1kE/oqagN7UBscGy9O09eFYfabuKS2HasQcK7t86639vcV14bZPnSN9zqHX+263fus4Tegr9vDOSH8",
+	"szbiwA3gO/DORDZEtjHCVBDffv2l83OAT4eZ6/Ulo3n2k+K+GF9iBVB8XUkZUaF5BVyRdNopkscaFOP4",
+	"hl35CvgtMG5IqU6WmuMYd1Id7L82BTfwqVW8m4hI72wH3Cx2b8h2W/Uer9vDliZdFNHpQ8UWEYGCOSHC",
+	"B16wWtbAdpIW/ljKCljOVaxfDSinaiZ/UsBTf9JGtfnN9ZoJcK/MNJoQmpFoCKuCw2yGAYTuZnZZ5uSh",
+	"BF5MpxCV4UEqwG0j6r1mB35iecnrPUxWvoSq0YlGSKPaJ6g9U/I6NBqbmfC3SXulPLIDr0+uTQ3GVIBr",
+	"qiG3z7xgV1aj1/Ql6iyrJSsgF1rgbEw3tHv3HmvQH419IXMTEp1vgTIPtZX9f9vUYmtfO3CTl7iQuFqN",
+	"rIQue+93PfpCAY+cMmjbWKnnDE/mzFozuuQKtP2tVYhaFKg0RseWNEYmtuGBvxMH28+neNLQv68i27OC",
+	"nblnE3Te3q8NI5t7tTBaVhwVter7l/n5ii3tl7CTCqaWgT2Blqu6GzgldF38uAzauhH5DRTMqroaoNDu",
+	"rBMmo12hgAnDCgma1dIw0vXCxPdErqxELu/16hMuQ+1wfm/Z6ehOPnxn0L3eaejneUbbfQl2F0yXaEbt",
+	"p9XDqKdB8/o3Eh0wP7q5Gq+jO66YrNmxFHmJq1rDO8NK2SpmbTPNDjJy8uJ714lDcpkOC03MzZ4kg2t0",
+	"7Cvg14dnUUOOVxUNCtfnvBht5btzdtWX8p19sgS7Ia8PSwW0QjN5+fN0zUnZHDhwYeCgz3e3OL1CM+VD",
+	"+ApXip9om0Ftr5NLG3vjno80RT/Htpkolo97JBT4VzcX/SnstdpfiSzIAq1kmKxupCmxeuUtuaRsLViz",
+	"3No8sHxtXuLzsdlcK13WpFz+3W9lFf1qSvVXAvo2Q67k0eqZtqFDKWYmJMW3tiPbylYt7+6P/pVYn2Vr",
+	"KlHD4sZeSVGbWENNxXM4OB/AbAvhQbuDnDqf3TX2Gftsu9VG2SvZuRfCg/fcP3R4ue3Tfd51mxZ2wV7y",
+	"c+zlrJP0/rQN1ja+z95Nd1i5UMKPC597t/C5013m06oUO6NHOxXxMZ6+l/ImcsAH62npnR2N5/tZP+Nb",
+	"PLbYv76nDtqX/ACKRxYLqEujc7YGxmt9BBX3ZXSu2GVaET/+g30ptk+TmmXZJOAQwj3JdS09B9SN6blQ",
+	"7yu4LmC/1H9Q2/u21y6Trv/S8toIczo3Nf/inxuPKjQw+FTW62d8iJGhbZ2RNenkctsoLyG/qYQ2i9f8",
+	"Ldc3scXOZWX1/jmJoafweW2uK3EQEQP3Cj0wtURFtmDNdjw3Up3cHWTY1gEKwWvy7fVdPZodhSkZZ+5l",
+	"thO1vUkv+2AlpUq5MSL+sIyRE8deuTQzUtrVXzLbfR9czPjgdQHFtbwFtcqlZG8J+lKzn7hMHLi6Wa5K",
+	"fuDq5qVs4wf+jInyzpy3Sd6ZL+iaZY0QuzDXR6kKnbDZ7d1WXcKefxRbHqoq7gEjj5qoKrrCywMw2ZqM",
+	"iboT0E80o5lYKI1v6WuxjtyC0u7uG73aoe+B3Gya4ifCMKkY9zfZnf2F0C+YBmA/wnFwDRS1+fz3EfdD",
+	"zMPpexKsKVSTQUF1S5y8eTi5GgrLQGMNd1BfjfaWxG+BoC4Siv1rnrtg6EC7X1JBXnS/J3fj3ffWh/jM",
+	"vOL7iAcm56tMFPWmPRx4fPvkrdKx6Ab5wIJTpeF7YFvYi1q/YBXsjN1KTNYhOhTTsdKUEDsj/Aa0f2ZO",
+	"ZkiPM6vH7aZwj+hSNpvndVtVMcebkYZXyebtu7apXsvT/WMvFKa0YyHPOFd5SR8c7yycc//NMLaEQL+q",
+	"eB0R6C3os8o6OL3s4nC1bnXtGX92Lf/j3w92co7kH+vFc4VmWzDGLgrszAsGh8acnDe0lqYU9d4+k0ul",
+	"IDdQxNYcd9hZu+ATzehBpvmpr3unhvL45nuHEwhj0LGjw66lXnCFrt+0h01EIPqq0zUWZiAlGUrKXXRH",
+	"r1vpG2hMPOZqb78rJsj253t7YY5MUDBgztkt6fmh3nQHAfY7MTd+eA9i5q80zne8rUxCjJ0RnXPFcl5b",
+	"42JLob+ooXlHAzVhU17SEGygvg5LPBWkSxuCb0reRMVMQQ1H2/Bkurdgdc5RKgzWtIbxGo4v6NAR2jBr",
+	"aWiKYqLtxAo6w8f3+piVdNY2qpMeB2vrRO7Zxa3IISEzwvhAk9e2Oa/ZXsaW3hqJOVzv4riDti5A0R8Z",
+	"12g+Yo+tKtVMmOfsqT0+nz6badqUSrb7Mrq0GOtagNl4aZ97jSHu9RiFEnjhXaHTLQO8UFIeordZCrbz",
+	"E9tL5s9urm+snPD65FZzUQ+iYfhfWtD2n1aqpA6+IhdFt/KG8fIMZdCe52wnFFowy4wxKzrfQtVE98GS",
+	"MSPUAD94bpBk23SYBA/yoZu5kVXhLJ1soxuoi/Sn7VsHURV2uEd+Ykbir7g4METVLJtxbZa4k413KRpo",
+	"Vhi5dl7fGGjiV8RYDNHeydydq2ac7eDINNQG6hyiUIvenhkBgXBP2bYq0JowG0+v0MySOxc65vXp6Lx5",
+	"C2aqt8WTnzMBdIIf5MwcoTYCTOnPJ66AM6gLzbA9Anhhm4s6ceSnlfP/E49eMY7laQlqi5z9QTFkXp8O",
+	"p6Nbh5GenOi2nibrCfhQu3R7boALItlzU+BVBQ1kzhFt5+BrGfPAirPa9AtxQIMGYRHRnYj+O/o7mR8o",
+	"WHbRWQDzoKFudSAB+IRZttR5UPiRTyJOxrsIg6sCr0v8gFZQ/+M1BPzgwm9LbqIfL9Aj6TtgH7Pf8cC0",
+	"Vrd4D1v4hTh0Eqcw4KDczN3U8qijQI/VNiT5UydfJvynLqFw0+Yv1JssxC3dhCM2zT+NsTB0kmvD9xCN",
+	"ZfbP4QT2ZeSZ7c9qKVsNTLXVQkXVAFTXe8ULiDlVjGRPr16wzzPGab3Yvq2dlzmbDn1J7MhestKiahV5",
+	"VT1HWI879hC3jucX8NrJMhxXqOFzy/03fGgCBvAdTSoKNAIisRoKTa3Su7apL/DFeFiiGETEaVR+W0xk",
+	"KNu8+9Q++uktV9ZE1vYd+4W/uffsv1/Su4sDWdiHEMjyg5ydGzegxAzFLdeR3RzBka6xQJYNzfUnDM4f",
+	"ZIPOJEf6xkGn7wOCO4i6Ne7FBVs2BHcjDrV74s9GyLMOYxaiuL6vyQmxNsTUO3JuYccyTsotWAYeMeoA",
+	"pA4xmm0Qo71wC9Dp7hrEH35wreIPP1LT+O9Xvn386Xv6yIds5bKe0eTCmuK10U6Rey2+3In9EJthuM/9",
+	"VujkYGSxhSFGxUGovIo4v9VypFGQ52jSxDBZohOmd8s/cLoj1uUdoVZO9B9F/6HeRqfC2ikRVWhXPp4v",
+	"Yk+7hWPQxdIHZavyNYgx2+s3+NL0XBpNCPYX+5K5YXXfS84IOR+mwA8Ru6U9/ZM1D55dsZLfAt7Ulm2T",
+	"Sh7PNUYOgR1XbKfkgUGxX3olXrNM6D2LwvwrcQPViQHPS49U1hn1xV1Da9tdyt6TO/Yscx60G6iEvdM/",
+	"7bsvluyrBUtp5y2jtfCdTy6kE5LJSt6IOhFZfwjxvjiGCbufDWTbw5rSl8hKmvKtixNFXDGcFfzQsNw+",
+	"RlGc3qUhODFz1AOx+8HLcIfxL1UOrH+AQqCSLri6Sbx7aLgSDvw90kVWmqZ9voGTHoFO8PSqBMkfM6XQ",
+	"1l7Pwr/G4JCzIaHVsZNc1oXwOPX5q5x/EHMjKfdnke77XsobnYxfLcZNENC8likHvXfCJxN1lmvrNxAC",
+	"AxO0xlGoFc7+xNhjGPpN1g+j2YH2ImrdMoUuuFXInLj1hhndS/11jqe2luQ3Lphua3cXrT0iI2NbzIDA",
+	"hCC7YVs1zebCjXhtFgR2u53dE6a5F76yz7hnF/jjv4LGlPb5vawjOxE1T/Dc4HTSVtQlryqKRCxxm/Nf",
+	"EyaHVeQ1RNLjtifGmVEnpn9pnfaL5LeqmI/GL69TGlLeONQA+jyDUlnqfX/FVRRdRblfqWjfsQalWV5K",
+	"qYFtwRwB6mFw3FDCkA5RciPRMb60X2/s97+R8SBst/tmm6CnwvNrBCaZj3TkBtS1bmQqLfkIZpHs/wSG",
+	"JH+kBPofcLLl5Le7RNDaeBFJ7HNtOMFVRwZEKkkAc3IXXq/l4keTwVkdDBx/6toOF1xZXdaUJy1yO8S/",
+	"t8Xe49MbJfK4iw9FLH4y2r9cJ3vR1iK+zuRMXTbGW161cHd8P3V+0NUQisX+hcnyn/Ld86vmVmROEF6W",
+	"8ZuBE4cpPI/l7s0XCNWzF2m4BXVCe4R05iFziWayrk5Mg9GY5E8Jk55X4I9XZ/kJwvyNCTkcpgpbFiYw",
+	"CKxydkemPD5PsorG27lPDiaFKzQ7cnWgqwRp22JyAmqwB7WOBaqNqFxcPpdyobd+YXqA++icJU0wpaQd",
+	"TV4gCmDaNXZnojUG7IlLYfXJaFcerkIzrm+gsCK18EootUm4fHJesy2sbbDh+Q3fr4EE0Qtx61XNgruO",
+	"/IRAW20l1145E+f3UWhYZeMvkwp3crj4uDtAwvhnjxDKbpv6EqyKjh596ZxHKRy1z31yvEYjcxqydCcG",
+	"fSI6kFYNPaECYb78BsNHbX1Ty2PiZtiaaPqIB1/5FhveoL8bsYZWAjl5eItoq3lrVvJ/lPw2YWGmTvMD",
+	"j6j1gxPFfsgUb5duW1IGeJzPZHVCd9Jvbqzeu3BCtyFd6oFLNMGjPG+cRJqZmJR8FeWx4KT4Kn4ClbG8",
+	"5JVVNI6LR7d1Zv+dd06AzvHgvM7elVACvz1FxYFszuiXG1NSQorHSwnN4F2DSFOrTrbIpvKUHG9TVg2x",
+	"X7FglTyuiK9g/szS5yfeMP9y+GoWOhtdGjkwExvpjOBbuN5WEg2OcHW2Vy6E7cudgVr7iMYgxnED0FzL",
+	"3W5DfFKKnxzzTXR9/lybGADzAsBF78ubVQP263+xDyKRk4n77sMuzvkBmH3sOUM3KDdTdip00GojmwYK",
+	"h/VJddyaYCt11YGrm/ghcDdqnBl2lTXuyTQh0wOQ78SwlX4gmWdjcq7QQPvA4zZbJwCThf8C+acya6sT",
+	"VY3cMTyKyJkNdUHRffvBzCUAiPpEvC7IHUaunUKd2FE0kKEc2TYp6YAiQrLxSXH2xEVh4oyGbj9tdWxj",
+	"L/hatnWRMXK4hmyFqlX2zmCbw71pX3FwJGZ3csZG7GD1gLkLv2CUvAmm5LbiBfgkIa27X0vMpMMhWBmk",
+	"ASvQAZzsVuAT7dz+TcXrGgoE0H72P/q629F6+WPdIWhx8jbZxg5GUQI2Dh76WNkOauWuQtqdO15T2R7F",
+	"9YzfRJGjAG9ItAx2fP6mzAq4Fch0F1K47IXRD3gnoCo+0cxZSkP9dfl4QTJ+FRPrr0V1+JJHL0kV3Aan",
+	"OK2hQ2sSPRHCrawAl1AVjCOticnYf/z7oQ+6MozMugmf3CArdEnMWVQVrIDxdtikOx6PvR6OW+v3JjWp",
+	"P/AmcleShlcOOmZ3/F4Rx1ktC9DdXVYqsRd2C2VMyaM1bZQ8vnBPyZ2PWYjasL20LemDlKasTlHpcuO/",
+	"exQt29Tv4jq7PsV/TwNwEehFV4wkwNhjIq2FhWFEOwsYNjSayWO341AgP8HfsVsBR/SG3Ct6aDfNBSbP",
+	"ark7BuO7eeyawdXAqc/C8vqexoXRQ/3OAPj6Ml77XXsW1Ye4ky9jGICVuHvM+Uji59rGnkrk5iID3D6/",
+	"0G+DZByxpu0hOm3ZuLvCao3RwXT9YHofj66NPav7S7O1+9jep6S6wQzDbKPb2iUhRuf/G95G8zB9Isg0",
+	"Jh9YM/EZOsR0PCMD7EV0lUm2G2ZO9K6ua7OGFDTA11q9upTRYI39tbtfG82oab4VlTAntE20AyoPMLxs",
+	"j3O7LLPZHe5dr31n3Dxu3NzExOCbFnQsyXhhukt/AlZuOnvkzGVleswG29suQoFnVGzda4AzWRoPmpKx",
+	"EAPWoe59f0fgeocKc4NM+W9xvaJw+vW5fC69/GzMnRLRp6g2Z+9SQ/HOihgGGn2iUgVbvRbbjKm2RjJt",
+	"PiUARrsZivh5n/M2eTuczafyt9QU8Sv+fQ0vFsE5rz2TZRRd568AkTuovSQkxqhLe2sHdX2Q2izfYeG1",
+	"2OaopDZdKJ9pyXZcLd4f+7P7A9f+jXEuc9T0ot6v6Dxe+c5OJy/sndVfVYmYl1jmorO8bLO6pfesWziI",
+	"QRJOgHL2+jgUgLCgWRDf4SwMlyeyxp1oJ7fWG78QwTEmdw5iDJF7pyYeUrzLxs7zb3nMxeBBodbYtaaA",
+	"5zfwMTH36ymX8wwt8E5WlTx6flG0rd2KOl4FO5EZHomcGb6twPhgiQbtHjRWhywHOWhNRMURM5lXXCXP",
+	"D8kKyWp5dJ117g4Ibg7qY8+f4VEQBDwOod1JlvbpunJEY7OZ2kRHdkbT5V3scl77y2qJbqyg2J9P8vie",
+	"nkLPsVfQwxn0yA/MyDvwE9sCy1vDiDLfe1EYTVQ06uCnKA76c14rRpsHkX9RH6aUN9e7OKEHNoQxOEqb",
+	"Jh8ZBS57/iBd0s53OBLc4z+nPtW4JMGxDwc/42wS+gZ9M7BSk+Cja8NTB09BzPx0bWI3fPeyc5oIzciv",
+	"iPN+4DeDmA9uM0rSGGHkIzdtaVKTd5p8qJYGj3KvNfqb4YBe9si52cSKcaBFFBx3JYDpqZp4I9dFC6lK",
+	"AY2joElmomt2AydMF3/OXtnHnUu1yNhXQuf+Jyusr3iB5mkNib5ofR0TgK20si+PrJL1Pngv6fASutOo",
+	"OmN6aRgbj5xCDjbyAA2JD+wVr01shzqhwWkW5Bbt3G54/eWoqqOSMWvx4F3PWu7Ktu46gL5jawD3Z27a",
+	"onvijIi7UhjaiKpiJY/3UXED1/6uMb3p2b+uu+Yo4MU1ngWxHEZO2eR4fXMnhpa0uVEJ+qPN77ljqjBF",
+	"MhpCAc2UGGuH19x1d+29EuYTzdyLw9OpTgQ31uakx4poaEZySs7Fp3GrN8D4xoMRecliABJ7IbSXBrwn",
+	"Wmmy+6kAFFs4WdU5RiHStFjFFC6EZM9oBxeZxqfvUKDjGNX53oRw0ZnudotbKzCp4x5zVNcuJ2yRVTOf",
+	"Wz7N7Ce50l10YN+q4dfOYE7iVUX6WmhsBo8U0HiLD/ZTtx8HhUm6LTwwwkN5CrQRuiu0M1664E1P+fcP",
+	"is6iCgaMNwX753jmLNmQ+E4J734fdudjUPzdGd0zPYKsx6z5b5EO56+3MaTJSLen2FtGVv2w7YiHh28V",
+	"1+I2CfAN9W7kDg30zMdZ/Hlc7T5ZLKffOxR0RFatdkqX8MHvUByPSgbFqEXO02OBbKoVBNMUjz2L1adW",
+	"/RCy3pTG10EVtXO2TT2jwLWoTr3oitDWUu5boHS3CwkpDvUk34lCaJTdiue/tIO6TL27HfCKMCYjnKLh",
+	"po3PYo+68TxLRat7FIvR4ctqTS7Tg+DFfLw9DRT7VrYaXrdV1K0tNaRuX4emjZpX6EiSBVREoGDvLGK3",
+	"AwV1Hof8p9BcnoEnYROUUq7IRbEDfIPvnJ8yxFqFr/fGmvkZ6b4fm9HvDo1U5qWs2kMdkX1nInjyMHzM",
+	"qxxm18ul7D0dXVOmqeEYc5xWZukZGxQGmH8mZCKdeax0wMj5xxIxgV2rMF+DhovHscMNhuXr6s1cuSpt",
+	"ofzM9DMH/u47evHZVWZVJwUdvLHDD2gp5zAijaQVR4T5Ly24FoxqIeBbzo8QgzFnn3p3/pHTuUfGES+a",
+	"MM/n7tFf2J+0HH4tolu7k865bTMUZcxBysWBcgQCbkQSPjqXhwOPauICkAsRBumG9Hi20XAQuayozhTf",
+	"xslMRAUhnaEHs38WKRWZonlyJigwrtnf3n796R+Zp1Pv2vv9Ff4vS6dMzDOACBNbNPDpDckQB03zKwW3",
+	"Ao6xKonFtbI30ng44B93KaPhC0/ivNzYwfD5zAzVcJz5q//LonOEZvG1PMb6sVxI6NnrVEDQOZkQ1iQ0",
+	"BvLqzblSlX1J65apW+eQV9N9uhOe3tS7GelN22CGs04c06L8GrSjzRwn3qTYSgkCEScyhZ25lm30xcnZ",
+	"3Rjf3U3vzZmeysiGK8BwEcdrr+PukK3J5WEQsKiRdcj3cJvA34ZDeeq/ifEQ2Pthd8WtIJvzQPgD7Lcg",
+	"vFDo/vHTkvmZjq5PbUDdxoidubvGEzbQoT5Dyb4//YH9b0z4l7MEKcRyxoeHzIXzmW09koTYVPzFSsvX",
+	"M+gB7vOSrbpA2UIBeI6oN14A254YnCDrKh2i7YmUmcwn7HYXLzihwWmfxDSaAqqF7DjY0z/j6/jPV64N",
+	"/OEHasgP6K1LpY5AMbhyhUUmGcTherHMWxw4yZY6tWjQc9VR7QOso95xPoMUVKPL+JzrQbfAy3OccGS9",
+	"LElnzvjJi8nR9/zQxC/jOCoHNq34ocGAjD93Rm4U++9WgdMAIydGA7Wo98EbC7V+0a+k6NySXv0t4iQ8",
+	"gOLRjwUIJz3jsyS9YbxEPPjhwGeIgaSCgnDIek0FkH7F6d8PMkH/GK1UfWjmx4crsn50dvavm3eRfVS1",
+	"qr9EWQRczUTNGvEOqvsu4OFw3YCK9qNPCJIR/Sp+svsiZ7ntFQYN19VkGFT9PpuN2wiTl9FF2FY8v3HZ",
+	"JMIAM3IP9iq7EDiS8yoKbsc/0OAqAdpDDMKlbjlxdeh6J0n9XZMNNmx/OToB8RvB9zelOyJO1cr/eplX",
+	"1CqgmOXsE8/PvzyuN4vf9y3EO36KVp8gtB0laQRcg3PJ2J94RX6XcMtB8i0P0o1abd+nqC8w3N3mJdtx",
+	"bfq0FejtJcZuLQ9A2IG8NRprEYckACv/E0U8A+bsblGLAUFkF66o9hbPTKVGskl55+jKBMxFbGWcL8dO",
+	"SQ3akD9nlNbygvkD5/+iGNk/U5z/n9lOgf3J7kz7owIN6tb+xnPOja/YFTLSrYuAYevXRGYX9zjwPIfG",
+	"QME6cmhK/RlRMeNyE1/7VcyMoC/diTNwETAVYPnTdqJXTpRdlHXg9A45tzxKjUt8xwSU3je7EXYd7+ao",
+	"txYjARh0YQB17UlXfB/szA8OmzmuXciLWSjnHQsKOrifi/LNbNDbaIHZPRcRLqV+CptDLDgAFG5Nl+y2",
+	"vN6b/chFaL6QQDIRhdpx1cOBKOB5iXAk2dYFYtu0LzuBmS8dZmUx0z/RV0YG4uZrHvMRclszTHSseK07",
+	"VBMRpT23akQoCrA7sMDS3lGebyxI2WLl+2nflGwLRArrkS62Guzvcut/LRQjE3FRPwg3najrd7Y0MHeZ",
+	"wnK/2BJJDjwUQhkrc6nHp0+HDw3WNMFxKV3PV6VYsRyoBVKduvaVTM+1oL+1D64nmQsx47GLQR4QlNr4",
+	"/Xwgl8K6iHTF69l7dUW83ApyqYpFmJ0uS3pCNphYqZlmkux6qxn0UGvO0eg1Mk6egkgZSf4ENGNGKiej",
+	"P7ntv6reCNZ/TuXLrSAHTFTWOPJ0sS+h2UFojfnO1HPMda1EvV+EG57lCwyLM8g171a0X8OBIAsoh6Qr",
+	"OhXsF6WrT9XbcZk78IJS7I6UsGmSp+ebTkjjIJcpZInOz0QFo3S8PF2MkCphD1f5fnXHp1J0f/hcFxfH",
+	"enD2OE46sedKhofhBtKBJFAoXvZ6fbU9mbd6Yf2x9bVgH489dKyada/C2Sfa87ZSBrA93hUVAljB3sSr",
+	"6nS+rLJ9qO8UWDRVf7NPx+drVoP4DU99izOQ0gLPOhmQ6zTi5wnkpWTO+VR+pEI7NFxBgXbC5EK6hhh0",
+	"urvPrsRaMskUs9EYFzWiZ/WMRdTD2MT9wJuUg6aDjm65i+8gRgZ5iVwJD2vyHnhDJUmRDyEL9a3o7o86",
+	"JCQc57JFrnzNOGVZTifevnXfLHSPzrlPG9i9ECJeWEtNSXnPD8dBJzQrvW8M+hdf2NiFdm0N+jXZ0JTa",
+	"t9zNkFc8hk3sQ6k5ArJYyXXSCs0rqVembbtXtvFzPFewJuWxgFoLc7ouDs+WviHPKhY5CnXHCxkSZaJL",
+	"JSH33BZO0m2/PkWEN8KW+KJ8lv5cBymVvx/fW7E/omNyZgeBxu5T7H0Jv5XdG4HeCqMSyyPv6cKfkbAl",
+	"qjvibkNBdkweoyjDMPMpaUR6JMPcyP7qHuveuJ7J7KCzNjGRM9RZIUg7tY7tDenkduMou0ru7I0K03+J",
+	"ktSUI1KLuU2roBKwW8uQsOaKaigSJOroLdWXfThbgtdXV9XiV1iVfHxpQjAqAB/3i1PtMatXjWQlBmJ2",
+	"VKZuuqRxPF9X1X8LeFlilGwmjAvWRTPvjqJYs9keAREjik1vI+A2DjRpPh27JL6tYbWYTnH0hpX1Tlh/",
+	"wnWi0Dtc+sdlFsAE/cPEKQOvkYekbQMMj+zQB90u6Zf78eEr3LYpYyFF1rzuQLBDXVaqGh98uDWOjzFu",
+	"cpTyyEqxL5lUlNjF0cNKrMEMTi7tCw1bqCraKCFLAkiLQYXwD27yknwUxFaxsKqV7dgbagn//TU1h/9+",
+	"GdqkH13DYUwyxpi7/sDoFP4Akns2dt8poJGGoPzLnVQ+tfgMdHgcEgoS7nqWlFx7ysYw1u7XEbTjSiMh",
+	"7dtpoJ4P8y7Tmo7YXJjSXZHO+uGGKorG6vozE1Gyg/pKmnRazNIZeQTN7EbY17qpIXmqygDyFFurDJFM",
+	"yvG7AFpcDW7dXHHC5nYpdUD/kbegPDlr0aLWzFtVOaL8ayiIIsnxLcYwCLY7f+323nCWE6bW+r3a7bl1",
+	"ewqPOP+51Gy+8bbOGJfuCwIr4Mmxv/EHwMzFMwGz8jcWOlkzllcyv3EU5QvkbHD/jNbsddQzL9gVa+sV",
+	"pXH9qXFuc9DxMrpDxkr5Evgk90ShnKm2Xtur0cVzFCbEawYoVhz+4//zvhqoQnlCzghGw5qltYkT1WWJ",
+	"HhOgYo3bScuAcevuXO5W1JP1P0TTRHo295hYUexLQ+d7g6DlXsKpn5TtCW9n3mpbUpu7Z87G5kViXqXR",
+	"rBD8AGYZai1lvLyhgcXrIMRh+wnCyuShRQTWcVKoOMd/eMN90LWeUi0QpTtHY4vrgG88Bh+i8xd674C7",
+	"N49oP52na5Ejf4UHPI7ZoBZS49MJa2x92KGn7PvJdi41z/38NJZ5fBcrbpJo7K4a1O/kaL91EfFYuaaO",
+	"00w72kVr69xCL+M4MCpQ6rGPTyJ1Bc8d/00ckRP5IrFy0KcWMiIdZKz/VNqKek5RAwWegTNG5U0UW8kI",
+	"Tq8hVznEIVqIi2N98Y044cON3Tdu1nEE523I0PUhFMnNS3TVrRJL3RQDRclS98xabzTJx5oviFob1WIp",
+	"p7jPTug0ub3DUC47Cn5peW1c1sRc7/7FPze/oJ77h3wpiHh26vFA2CMHYKURnFvo0LnBjAydFaGl5N3B",
+	"rv1rt/8SKz/1Hj1kxCFhTp9d9EQgNu3wvMviPohHb3mm0+M5z9BjtkTChv4zn3vliVjO1ST4QSgl1UvZ",
+	"nFL3qmhyQ25fyFalhEwHGevPj9ak3DoC1GXl7gzfz3DG2sslppu6X5zYAcAwniup9XOmy9ZkbCerImN7",
+	"a6JSvUzJ5PncVFe/hu8TIzm+5DMVh8bmmm3Al4/V5ktZCNBsL25BIxLvWLvaDTVzWBB7v37HD4hu22he",
+	"SRn1sa/lk82lNteYaJuOkVH5IR2/5Ph6EaVsPrGKtbbrNiAs6N9/ZNvMYKwo6w+LYdSYtMMRNqoYvsiO",
+	"otbLmSNrqL6xr0URmXiVSV067HhuoRR5BQ4WiSSAelXiUilbpbuZXXujm+vUCxYq7A3opxdeHKPFjQnE",
+	"2CvikXPFjmUYNNEb0gL5grVJ+Na6vCUv4Oc9N/Yx5IKwbx1rRw+lR598Gqc/QHOZTth1vtnZC+oFZCWe",
+	"hOJLYnm+Zt/9lPLx9O3jwINIRK/sX1xk25Qiv6lB6xFby6KiGTzNzUg1vb2nBruyqNE1HAS/gpILOrC1",
+	"0nsAc6fSk/iNbOMG4LxL2MnEYiQqTxVwK2JJNliex8lSnzbX5eYajgWfZP2cqPCoKKFVjAQMIpO2X1SF",
+	"OYJUjLbY+9KBCviuy+m8Sx7o6spYcT5v5EDOiHf7OZuwe4/6NBN2X7fTF+G7+0uDIHJMg3rRK2vEew/y",
+	"mm7CJfrJEJpR9BBc6Mr0pR6TM70mYuTpea2wnLq6UMJ1llemRM7jFJ2hMC8wzYXe547ATSEfJRVRJUZQ",
+	"Byc+y2SjovX/7W+fB1JHyhQ0sio6OoQjP02IbeLId1kX+prvZTwmSaStezlYMpeETxvSaUH0lGe4dYDI",
+	"XblTIN4OwfQBt3ZwC3WoWRSmGM/l7cl5JZZAFjpwxZn1DjXTxjtF1KfnPW5irA7m3DiloET2Ya2wK2Yk",
+	"IpJXVF8LxFZ/+tM8rVUUGUBw9TOF1BK6FMvF3LtWzF10WadFJrkkjO8VoMN2ZOrMbNPek7+LijLm3Vw7",
+	"5PbUE440o2iJdYhmAjgEHmD0Yw9s79nk6152X7g4uv4mFiMOiFyHbojdM/ubUkNNmOzLnzz94GvyjIgG",
+	"RD4KOMZkARdGd+3CPYrf6S67bOhoWnle3/Gcv4sr6mP0GoVde1fPUUJaXikpdykP0eW3JX4uwESmccq4",
+	"YXHXxU/iGUM80x6Tg+y9UVbkWbU/u1Y4I4mJf+285VMV68D4i/hgXH2v6Z2P+M3JsAGMqr7Aux4OMpSi",
+	"xTvHqYmz5D+Q9g7MnJGaQzjxaKrW8pixwHNs0PrqlUcgzoWjHZmss0CFQUwMFeZvW4u2NwsKtKxu8TZ1",
+	"omCPh2tg4cWND5dce+IM/197n4zCN1bbo0hQlHXkNEcuPOKL98qlLLHV2ngg8eRuiDfQmM7+F6az/HfC",
+	"DENeZzffmiv6Y2nDoYJzSR+OL5DkK7Hr3pSyOcfM3xqmDTGJD3emEQe4/jWaCPka9kLWT14KcxpqE94r",
+	"batuQX2ie7Hac5fbVTSe0eH+0vIZyrJUlQTX45JXu05PUGluiMNt+my4WYwldgAPwm930ckFH7crk9Ge",
+	"RmDICwf+648DKZkC7YqDV9yrq3ejxyqKievx86vzh1W8SEeswoKvmEBXP+OyfudGemaccrdLiUK/fjOm",
+	"cFOqq6t4L/LSKV5pylCvHIOxFAkOXfjdWY7kiyAxBNGsF0U/RpbSBaYtIq67QAm9Jimtw5w8HUJO/nAf",
+	"3tUx/sDVjJzzR76NeSMn230Zim+0TZcVYj7QV1YVbz64r6wg9amk1qvGQ2+klA437NkVK8De9bX3m1xd",
+	"vWBbK9ir/OSPqjQe04Q+92ScJ4JIaahQhYsf4qFEybHD0P6sa6nzKYX9PRKdsfx1NAkjYc5GO+KcptDR",
+	"rPtztCuV0M67X/Jb6IpVGYkG+LGU7EipCuHxVfimUrYxQxp/zVRbWUF25TnQDsZwMxFADHoUzWJy9mEC",
+	"7EXeVBfvER3ScFG89ksEFsdG1CtoEbmvBcyzHUfOlctzPb4InveOpy5XALW1tYDXobivPTO3UJInJexk",
+	"UZvPf39eBn3f/LxnJAJhpuKi8858kSDU4Imraa+mITJM7uDIKPSZrc1IJGqAGdq9ZAmrcdlKV8DHxcM8",
+	"JwnSbaGRfJu4Ia3g2Zhi7fYwTDXrjSfz0xeb9b/udrEyPUR7dr3zTuZR6ikR3hFMA7TuZAlfCDeCSCFs",
+	"bNbnOMw2LAzbS9zu9HA02Xp9XedC6HypoQL2xhqDfNPdGW9AcSrDXilQ59S/L+XAw5avPpc/3U9mxdUp",
+	"IHd8OUsxH2t6fwPQrC1Z1pkFEShuDaeYf8aAErxCsFPFt64A9PI87VlYht1YP/JxSk0kfgVg9OJMXq7O",
+	"msOee/tO3D3354vCOv3R4GY/np8Qpuk5Lg2vVhevE+b6IOrWxFjuRO3uYrXcyuKEgOmlKRlc1Z58NbpF",
+	"0Ce3yi45lqcVnE0Vr38qT2eJPZzaH5p+aOOFjTXc8oOY10D3T3R21i/+HlbH7/HR5PutF8Tc69+uvl2o",
+	"e4cz0ZvjniR5we8Yv7xmTh5p34uY5wlNSX4iY6GK5QD0+OmXXsfWCec+6hKLeS7sk9mo7uOxM86oDN9D",
+	"aN8lmvQhtGQDUIXyq8u04V0tpvQO8XLsBbfrVMe/7z+dlL4f+bAwSAVcm2vnenWMsZTWZH/v7nUNV0ag",
+	"c/2EfYgZiX9VYi/qOT6lnaiFLh0YylUu8N3Y8dxIdcLNjzc7qDQc3b/bmojfo5+d1jpxOSuJVK1EI3bL",
+	"JRB5HhA8z7NWnHq08943NJyKK6veK3BXG17BHXjta2lmS0kG33dHR7GCn8t2KlXEdySnDu3YH/CgAd/V",
+	"qCT2gKGxwNmKsltUIygG9SSnsyjMwvRMailw3I3h345dFT0D2GqAP0dTrObkIJQhPxwYp3pLTr8Wih9F",
+	"vWdi4bGfLjr25r9/gzV5lpUau0v5sFc8v+GxuCUyqu5AOc4+uvZ6bJ3jYMEqjZMjzp9ASzDR6ZNgiXZ3",
+	"nff6fYadfhEDXaChJ+I5l08WdPg+RQXZ70Zfg9Vw7S5n5iivA48VljPUcR32ygvuyD8hztoAXwgsAMMV",
+	"8OvFdF45VymHRS65SVWNszYVLDcrX+LzUT7u9nxK3Et311jDalio00qf98rbLx6CZ6FX9NQHqj7rq9nO",
+	"s1G75xZemb0F2yMWX3QZ72VhLDLwqhWrjaVrI2ud4jxL5BtVgdlxvq4HPoVBn+b8elSHH3gzw9QtjMZk",
+	"WeaZPRenPH8lo2S3B0z8msU2kxO17oAATIsClpBYp+ncfHrX8lXrMsIio5DBKpy1tempYWbJ/biCG67N",
+	"8lbsw9F61lBdryH7QxebR8adZcbGB89WTpnz0IjzZcbeOCe9lpUoFntzGsVPK/klV3p02q02askb4UGM",
+	"uRbnc63/hg/NxSEcONd0Kcf9++sLpgEYxosWxBeyzRFWEGeuooKLxc+6AIY7grMhEXU3seGwCdsw6EZ/",
+	"SIfOB/kIJ6A7Yv2cZ2hJuH3lJC8oqYHe6MiNe9und5ANeOO6A6UzQDot4A+QznDob7HexonbVjVUX/Pc",
+	"6PtYRQiJuPZew1lrwz75FkiTBBtoInjoo3Klxmrv6fPmcA/Ukp2p4/zwBtCw64U6EaQPE0xMagQLK/ms",
+	"QMhwB1liusRNy28wI8IebwgGCCWzZpAzV58NsiBi4Jk7GVr8V4jjsNfaIGvPyUc53s5JY++8CIfLcFFv",
+	"ZdUegNGfPR7jHqJzp3PpTifNWqrydSfTkRtQ1wFqMZUfq5aXKJ2fwHiV0x1DI9cQmIts3A8pHUs521M/",
+	"jle9Z5O+SUmTRT+0O3uuiz+eB7kMGINmCYOmRAE4BdiP5FnyyuUajnwWXNTXh2fo7ildIn/EEcVrVsrW",
+	"Ec4y5UhyAnP9oizwepnTGgMMq8s1UBGqIsVvnEtVLAkCvaYnk74pX2UDKzqgZwhh31R9HImRMD+vhsUl",
+	"WQIHLPU/vXzxFIlF9D2DysEfsg1vXLRzitx2Z1JdeFQrKyQ6eTV3eHueIJLnSkGRhIPnvLatbIFQ4ZSv",
+	"GGGjX8IVNB4OcQTe7a00MmV9yTQyxZcThvVomWIuojtgMFaCE3xl+bO5Mj9KF8ByMaSFJZ1chb5Eba5r",
+	"fX5wnkLvYkVgDvx0vZfXW57fxHUFArtXLuJrZ3yOPxaiHcvsnP5MTzwRg/KOMdBMj4dteQrHypo4WPB6",
+	"3YComHlkRD2NPdfIa/fYXYqKuTpSwU0+qSkGtVlLTr/KTbDaMZ9tjCzWTvFbWURn+CiaFeL3k2hgZRmg",
+	"XiGxgGl1yrhb30lcwUlR2Gqd5vRd9rMwrCyG+iIwVtLeGm7o5OEZyHGHh2fDTZmg2qcrfAALlwCmlwbN",
+	"KBuM2QYcjc2b//6NtQkOh81lIYjYx/TAjBJNPHtvpWCPvO6LTo8I9Mt5OqxRtPW1rpb7b+fRoHedwoGD",
+	"qQdIGOB0RrCZ+IzHrCY+hFxVUt5o1kMCBw7UF6G4pfMPWCurAF644kzCvxyEq4YKc+buVegqmX5qO0ZT",
+	"sxKMv+puOUbUQhoy+4pr/UUZzRmn6q7XaXpcBbxIZQ95jqHjeXx1/zuDRhP9TZGY+YB7yTXbAtQ9sG3H",
+	"zx0y2RQ0HHuAvkPUn9EYacieGHPmc6WjwEDi0qO/EqFKj6eOn5hq64zpNi+tzL169oerq374hdfRciB5",
+	"a86bflTTnQyuNZUX45HpMEJqj/oQXRKcohTXaXqiOM2O99+VUO0WzEQE5rGE3ovr+Eohd1uXbagB6i6r",
+	"gEhemNBMwa7VrgQe+/3Vn6YbeMGcRifPHsxfYPH1WKaA//3UZr4sfbH7UrKHvm7AyAFrT0KwuvTQaEae",
+	"fV+A2ulSvKpzpnldQBG0NibfswLRW35vKthVIbCMJQWi+9H2ppdBH9cD9iGsQKKfO9r40LjzHYi89Fw6",
+	"gUYnovSDq3Pxkc5/hWturg9SJxYOnzio84fJd7UBdcuru0TRrTK9lu25tFIqdLPo1uLgSc27pXFN2G4r",
+	"uN562hi/zH5uMvsvhAxG19m9ft6e6s8SeqfXvRIYl5a+cJYosOHKDGnz7+wqRVlvqxSD9HXJ6+Ja3oK6",
+	"LvhJxw5hhEhj0RSKfkhZDHJzP//D1dmwkSPb9Z9Y8/JI3UR7PfxAUgPprxTmGEcY97o/RArYLHG3YPt/",
+	"sU+Oe+zbdg2le/eXqALfnpwzIpL0HO71EcPKrfnZTqNwpO+8Y23vL4HULfedObweFhmcjgoqeUwX7cC4",
+	"RsfKsbR0yHrPWyn2ZbQbVsH4SKAL+NpDHN41kBsomJFsC4wb9tSeVc+uFnrTE4NGJXb5z/XuEBdJJHkE",
+	"ho5zHFWv+liXEcNGq+pUKGHpkXO6U59th+1T1IFEt2NpnMQOdw4TgE8Rvx167LXQ8WQiuoB6fAJeVDG6",
+	"5CSrqgIDnAJtNEtQQ6/2oPN26uA7C/vOpVJ2ds5SUNNj3k2uZ1i9CeVLs4qZ0rtehrE12rDkDFcZo/OC",
+	"ydrOmZRLkXOjpZgmVR/juGvkJOlSqymDGpl16nXpUZWU0bouGn5poc7BLfURFDB6lnETxQ8lEIWUhB4q",
+	"cRylunGWniC6cZfOugZrGHWM+zzbs4HF8PRyn+ggIHnPevJS1DFMDdyCOjE/7TRhO2E08swooa0Cd/kt",
+	"i1PZkrBCLPQaTQ+okLT3hIcD3r8SGfl3CaXihZVX5z399Jh9o3NErqwauzo4EA0MIDdEZLEaJXPQGvc6",
+	"M+pETKf0eOb9drQ/sbi6vsique5cY9HKxcMj0qVYHumKckr2abUHk2arInpe4uV35OgDQtCeCirjKZ7u",
+	"ooyMPk4EkeDNlfhfNNq3Zar8Dt5VdyoBJ0cjsVftno92Yt4ajRmNxlTQq+JCVN9tVbAj/r/hN2D1Pzu0",
+	"S+upGSVWRGfeqlM0xMOFmalvcBAaFYiPDdI+dwWN/t4W+yHtYLLo0tIoEHWnd5B3ERySuqCBg0IMR1EQ",
+	"ED813T4cbQE6H4NoekvGq7dOfYyXP5z8KcuKtmCKuWh9WsWSp5WsYynd0scQsF48kkHIHRIBRfXyb5j9",
+	"er90pzWJr0sxOWcFeEF6apeSSis0fzX1p13CbboS87dOghL5JTNzvtxm8qFzbXiVKhpXch0qX2lR57Cw",
+	"jtu6UHoPDR/BsJenuFxQNM+H1E5kzyJ+0LFh9oydpcbzPKy9v+B9+fLxRZrJXnYdLQaNISVd0SqSPa0U",
+	"iSUA1wuLhK4hbsHxHKQ2d8oyG3lGgNdMEvO9vRRwu1iX1z1rFAzxnScjjB6vMiYnRJJ01KVQF56V0Dld",
+	"ub4hdtV4HcLlJCWxM1gPcBadsA2WaarbJpwRXpRS8vdTGePzk0U8iu9DuDMqKYK4oAywgfU1LTQSZTJZ",
+	"5HDE3g5LJkZHG7cAHsHtE+2NkluIgXYd43KEKO+XRJHYCZ/krNYt41l9QWWHmt2OpQB8ScpKJoIo6Vxv",
+	"okd2NRODYi6BK6qk+CsoiYG92PJP4AW/9HStAxzR2JPz+6aJ1VafJTV7BP9lj3LsrCtTyW0Fh1j9H8Op",
+	"HFPExICqSBRqsn/qTEMl48d350qJ2ATuHkek37U2tOsWyZ4LqAaXTUwG24SOnoHVnZoFcAP8awdYc5/K",
+	"/EQmJt9xyfe2BcaUu1L1XdDG3lUGQLVeNNk25Nl1LgHyFoc4R1OKxu9u4OueFbIC7PwI4GZEsq/s1k0S",
+	"4hC8nAvRykmI20MCeVPq6g5Q2weHxlI55dhkpxWhZ13EVM6AOO0MIO9rcFvNfSK5a390tLWjzXb/Wrar",
+	"a1DMVLF9kIq0y0ymfskXd5TipWaGprYH+b7MVXiuWMyKZmaC372Q/fT+uBMVoDlSQAUpn3i8vDkdpftW",
+	"AZvTug5NQ1iWae/uI2EBLHW3+smqQzadD/67Z723fyYTCKFQ3i/gzD57V0I/6haYsvOxmSeBfqRdwm/g",
+	"vJ/8Bs5UBfdj3iRLfcYXP1m22W1Jzxod2ugLUwes6JdodmMaV473WyC5o99yfdO3b4LuDSn61uLpDJ6O",
+	"pdd30qtmO4VcDb41MoEwm2GK80gwXXuY9Ci/LHRwuluxnl7CfHTDPJ9xYR9crEexWf/hjIYydwVtqwrt",
+	"kssURPot6l09ej2qQRGqs/eltqoSZ9SDVZzq6+JLsOA/QDmof+kVKfMbnYzomIPIfSvbvPvUPvzpLVeI",
+	"HLFv+Za+cW/7n1/6Vj5km9edTeo/5okSMbkHdYopr6042B9OoBd+3bX8t9Ca+8WP2Kj74Sdhyq9c0+5X",
+	"/6/9AvWsiFLtrwOzQLGHayKGTMQd8aRjlF2NdeS5ZpwNYjYUn+TKF95ddhlYe1Py7qS5wX2DDyHH0juz",
+	"hlg3vwB4ok8xtMaJEMVACFLyy2Fvl8EUGCVipeg51ufyaVPWHKKqzA0ULoPqBRV8VYYyzU49zrPllekp",
+	"USzar/Y8PygVqUkFWlz2O7OS4WjahQ6/iZk9v8p6Rez7X2W9NjMxCMwgPO2606NkRmGgYQ13bExBzhbL",
+	"W0MJH/O8yR3W4/h7qw2aMM9ZicWRmTa8LvSw0jaVpm4CrNNH3HyCGbd/XXFhTd0OZJG24xPF3F50cWTG",
+	"GZ06zEhmP3aDiZXxEhJaRwE3+HvCg0jKpfN5G85N0q9qFw2xhEp/9620R7W0E0YoSj0WKGsNoYIU7NuK",
+	"K9ZwY0DVOCFHXuMuzqVUhai56XOz92xULVuVDzvt6iM6UlRS2T9nj3QTmq30Z0e9otRf9JpVr+rwY5mX",
+	"eNuaVvlzFYxRrsJa9cYRxHlGiSTKg6wouxlfk17lRVlXpBEICq77IN2erCVz1O9cIczdKocFEbG78QkJ",
+	"6MCpeHk3Afn46FDh4pDhQcmrih35ycGPl9wX0UWp2fa0ClKJMN0v+TQaQSZqrz4L1VmSVUEnefhrKHXq",
+	"IZYOr123VfUhmxSFWVDe5c4lW17a5157h/dawhC0qNO4aXJge2Zpz5IeoemEYvlH7dNzYG0uDoSSSkap",
+	"wtdGRni3Zh3o269QL2y/xP0e0L0j1K4DQ86CrCvgRSigeAGQ76os/jRFBQlbGjbJTa/24hHpgfANVsl8",
+	"eeGPFVU6fuKnv9ZnDUGnfbyM9dGAJEk96OExleb1uq3gZSlFLOXI8R6cu6znpZTx2GsyAZjeuW8G8HmH",
+	"AGX9ux6mhv8mDCA6/OWkDtqt8ZI+eRbQ1Lq84aK464rc2e3CxZI4lZtU3ve2RIeQQw3R+phQm/Px17Dt",
+	"vdtpOs6gi+7HQax4Ido7YZOcg9p1JD4JVrheyqo91AnsxYpbNzYWnAXTshDJnYhXgUXaFsO6Y7AJNRya",
+	"Cfix9IgTNPcPCTBeg5WbI2ZJ0+st84JP+VccKq1D2i7gwqNp1Bfwz+UofGulzIlsbLssSJT9VrYaxomy",
+	"03OgEGi11DkshzQ7vwdl0fqxzUQZ3kCiJCRmyUdP/Vr2vTuirkFlbNsaV2QcmPOmPFCK7aOQGq0lN1h9",
+	"GjpmqZgn0F7SkAPfHvX431HF0bw1g4yi++n3SHJY8v7fQL3CYl+JBLkHp/jAaghTm+DontkGvoTJvUyd",
+	"dN+iXy65gm9kDO9F172IbpAIMO6S2n0puUkPV5SiUXCQtyGD++Kru+xwcNWuwgEQuhSfOah2MSqAnVQw",
+	"h0jM5QE6v+HySsEYS45lHrvSxVMgl6y14XVImEZSWNrJrW7R+xihRPcvLa8v496IV5gxJorPdAmnxGhX",
+	"M/pxy/Mbe2f1sGvKQOV14f6OH2/rxSDOl/j1aOBH5DcpLyr1mTrhVhPnzsiqYHJ3/gwMM9iNPwty0a1X",
+	"XKhEfYonXaP8ECmPY2gjkkPm0+yQIahjD9piYA9hDwVXNwP2sG6LvillhLlvGfP6D7zpyNebUOc+Uqer",
+	"zUsfS6RKXTWw//j3w+ISXZhmfp02VVCcSQ+Rz8vaALOAJyMOcP1rNF2NjjtxcMuuS3msmehRlP25tZP1",
+	"5Huht3HKgdD4tYZoqhjeq/NSanuzhkqDC1fgp0MJVXUL6hPNDjwvRR2HkdzZO+r8oY2vDt/Nx7j7vXoX",
+	"vWWIC28Mwn7HlLOx0YdV4n0VRALrYyH9LrXr7klqK4CIfDYH741jgO4KQxKDnwOTHURRVPGAiUuUjvE6",
+	"4l86d4xn7Mt6qDXnpaHg1MQLfQEs6UcMDe2DQeeWZpw04ipcGrc2umzjKSNYCPluYPg+Dl4BX1EyOUQv",
+	"s14W43wAyx2e04/cwMl/wz3Tb9SfqfrMflxcANduzXgNBX+N6HavSymmcupLcSXrkoxD45fINrZWx+wE",
+	"863iWtwC683sZgatFUq3UkC1gluEDyjYkcbvtUH7PiqivWLYa1IRL1UuPR4ZcUFzOk2RmKAETJ9iDp45",
+	"jML3TNAkSjiE5yN/E5DHrG5KMrTL4bMMl5gb3EA6WdTdC5jDStheLeSvonGvuOPErUESdZzYPlUjBfwL",
+	"dUIyyZWbShslbyLbqoC9AldquPMBfGI3br03ZcY+fcpyJe3CZOzTZ0xZae0j1JflRaWDFF1J9jVV13k8",
+	"muSAQ2dchD10M274Trd2SVn4CdfxMHtBRLsgjxelvssxqMhu5wYB7qXHdtLiJaGHtkaoUK+YOp4v8XNP",
+	"iZvI7b47fMflgXuBiGfn7jozPNVvPKQrcQoEXi+kIyXXkgG8woyO2nIBzzQxNuMxWBd6SSnKL/FB+4ZU",
+	"Sh5jt8FaDs6qjnzrBWKAunptdjcULoHcxfQjkG+E9iwJjN+1LGrF1+6UdWU7yQHnS1sn1hUf6k7VWS/e",
+	"spGNZI5AZd128pCp0PCgo35aMidHvfX2whKV3n7BK39KawN4PPOqPYhaEADHHmkij5uOgaN8pMA75vUj",
+	"1yWVO2VbcnBwJciUHWU3V/4SAYXwzPG3p+h33/KYKrc3cc8EHMBq3SWCiiqJQNA62oT2362COM8rZRN6",
+	"I6iCWrsKWcrfbFdWaPfm8uyWt88gX98BFI92LJxa9AzyZfkzbKGxyQ8HnmS21QbpnW951cLSClT80Mz3",
+	"1T5xh57aWXc5PMOGtxWVzPJLkxGYk6uCFXArON46RM0a8Q6q+y7cgBQ5wQaMJNjCGiv4ye6LnOW2Vz5P",
+	"aUWoMPolO5FnQQn25LXHbGxJthXPb9wOEQaYkXuw96+l5l6UrYYz/AMNtRJkt/XXOgLE9HbgPFuCfSgR",
+	"7wxj7ASwv3Gywf7ur2InV34v+IH5bsW051tP7hZh2Aj1nQcHfzezY3qPdo0v+geubl5ihlPksINbqK9r",
+	"sY3RjYqt7jOwIZiolJWPeQnNfmlFfgNxApUdcNv7FQG7OIQtJFv0iLKn4uCHELk5ia3GlVtcgp7ymtfF",
+	"8umddZdOP3v907SRxqMV4iDiRpqVXcNX1vVsJmfSSFZIZq/CZNrgxJ8tbEAP9Zci82LckYH0+zka6XiC",
+	"x4vUF+RuYgdC6AUsvjcp82RE0iFrWOXDm/EILklgtL3wmWir8heTDr7QYp8Bg2NaaAG5rA0/INZ947Jg",
+	"HFb6Wu52eEjom4QtpW/eijwxZZesRLF24uLz4zh4Z6Bfb6GqogkkqUDzLKvDnGeYi3Vp9qsLlUVj3T2q",
+	"hkHNr/hckIc2dkq3asdzTIdDS2h6NK2CSwUikNF3DHt2xZyXxRf3XYj2XV1YX0n0M0468Y5qhmXsxAin",
+	"YH/+j39fzvYbB3dMSqv0Kpl3cCuf3Ol7F12mMiqwPZf3NJDhXLWrit6lvFBxf9I4GrHEVxQdXQyHuWbf",
+	"LGS/6fsKKGdLp3HVHein4rVL8dJ0SVyY/nmH2MESspz+C+tJJzFyPiQRMM6lJhVm0tTyWgGvrjv4W/Rc",
+	"SDmpa0fnElOU126hVk7LnIqdY6Ogv6VryyJdaSKTjCim50PoyZSdKPGGr4FkxUnuGFF4Ywiql08XsXeT",
+	"KVHdK4OR9kgtaYBDX5FXOyQIwSDr7YdxSBGHE9u3f6ujPILBE1bDkTVc1MZf854zjr+Uim25osI4GYX1",
+	"qoIRi4UrDIVFmUbVxYNDCI6bbCNvcYw+XX1ZVjp2+Ud8H//5V2oE/+1T1X/GoRGuICTFk7M6bqf/Tbe8",
+	"Qmb8yDFqr3p007sRdWFPU0xD4g2hOHU0YF3vK7guYL/wYMsrrvWdGWpsz70pSlGN5fe49N7ytT7PMnXh",
+	"g/cFIFK0wuctYJP9wQygiN3s+pmLCfdP/DTPqlcMIRl4aIR8S15VHrLkONVD1kuUvbMreYZ3Xtx3O1HT",
+	"LpYu6KGNbIhIUcVD9SpaVS8wM2eu7kwl93soiOfAvhIYH8Ukg/eO/J5Je5OSh6aHvTh7IHwhDl0OXgK4",
+	"hn+jk7uAXBTxZLTxnFMa4LVHceYS1d8vLWinXonpjJbhmn6ogN+SqEG18zw7P9+bRLqfCLggS67kWAIB",
+	"B8CWlm3bK9k2g/HjiHrjrUDr6GCSlLIlVM2QQ4QOIDuXOtABYE53D051FKZOfmpFvkSyTgvuv9xTWu1k",
+	"WxdMtg7ykEAm6OS+N5LK78tuBe5PqL1qW9HSjXmj3JaIbjcwbyFeHhXdjezIDSi2VRiIRGyKNUERJ9M7",
+	"cP0VJVmDEatWTx0EQjnDxB1lMZwhRhGUvAHNjsRTmqWC7S8Y1hljVxRxx4iLmo24l6IooI77oAmDYZV5",
+	"JaCH5vaDnbo1KnED1Snu8kgfhLMWKnUuTVgadQsC1NdpV8EigepsR3dmOllyExbGGhOqf43ij3hHjuJ8",
+	"xi7pvRTaSHWiq5NmFEmZVIQ1w0qCT5+dq0G4DKLb4XMjVWKj0RCpxF7UZ2n56akuk2R9IsiBv/uOXvic",
+	"PGPup9+dcSMM0yw2occ9xUrzmVq7SNrW3ZhguhH88Uyfqf1phz4gM9pOTsXpa2tOkRcmC5ZyzQ6HTjkY",
+	"2bAKdgOZQxQoPuFKOGceyazZ669fst/97nd/+oz9GdH0oJTENHlur3vbCg6MGIbZ/24f/dPv//B//h/s",
+	"iAW03O81P+kOcYqczA5Vl6UoFD/7H7SbcqiJ/4TkcPNFw/MSPn322ZW9w6jKnljGNPr5kyfH4/Ezjn/+",
+	"TKr9E/eufvL9dy///OObP+M7nR9n8xN/x15VvEaK5FCfYXP12VN6TjZQ80Zsnm9+99nVZ79DB6EpcZGf",
+	"bGXhycxjQO23JTC8gdll066Kr1AObq7Fr6A/2+AXFEZRvys2zzffC22+pHbRIm1k7VBrz66uaLfXxvHg",
+	"8aapRI7vPvm7u+OTlC0Wxi9lEcmjsoIVvX4jlxNe632c68QIOIkMBUhFCjveVklYeRjSE8/4/QE/5ybz",
+	"yXvbkw/JOf2im1GKAdtp7CnH6YR+AwYHaRdO8QNQQsm/vd8IghliLRonVo46u9t7RrWQ9eZ0ciy4Zn5p",
+	"QZ26dvpXp+7lBdeyeHO929cFWutyydY19/M95fG8GE7Fzvgt1NY7WRX3kzAKWM9uVwf0sNqIJMVV0KJi",
+	"U01bVVCggsyY2BHdBco/r09RyXtJn3zAmXNfSMydG/K9Jk3pmd3Y8H2ATdtHfa1yXcom824se0muuDbo",
+	"lcKHQ1lFrGVTUjFzeQtq8M5OKG3iKvIl8Y+OtvTESnfeBeyly5kDZ+7GtkbeKo232G7uB/DGbLECEAci",
+	"DArthPn/w1WvXvTTQcHnp7GCz6kKmuhY9VOPmQBYrS8xMg1cIaVtdGSfLx8ZrdW1cx9GxrfjlYaIH/bn",
+	"B90E6hXfQ2wXEMaaiILusgeyTeMqzw+F8C2/ge9qd1iApjPmUuP5EY4vuaLPDw+jD5NZfHrJWQzUAhF1",
+	"gng/strvo0yevM+5+q7oH/ERtammmzv2pe6RJ9jq5qHFLK1o1b3PKDQt83KqZqm2Q8921lwUZLfnXE0V",
+	"JD1/30m8vFi/5Oprnhu9TLCvHkmwfULtheT6SV5CflMJUhpeeYxMDZHf2IuT4fomnJ7+NTwlqWIi3tNE",
+	"foMepek622beEm7jY1rmgHl5gGVeVmfUM5ufudQMpv1i6w+3QJjDyV/6Z6eVjTYiGq+oWKvVJ/wgMZt9",
+	"xlgKkiIMyggTtXOwWgNsKjHf8rpwQbvztyGSkjXXoQcSqG9xyNjvj0pzeGwPq+XxYuIjDo1UA90xUu6y",
+	"3gl1eMnVd/Tkx7X5qVNfiwoee63oy69B2yWIrBYW1LnsKj1pFNwKOKY1/Zvg8+JUhwWxC/3UJcIJ50Q5",
+	"iX50baQsGNefsb8ANKHMyHQ3v6Kv/5coxL/spicmC8GS6ib8YqLREb8tMecCz6jcsQOvT8xV4uSGyTqH",
+	"lHH3ylfO/JgWHDv1DUbZHl9PP4Zp11S8TntDyC9OnnRvnHf54ljHK6OwjjB6jGSSKsiDc6Y6cFPPN47u",
+	"VuT/MTLhblKvsIsf5+WJ+pYwxGhuL7ZSSt5CcqV+okiDumG51AYneM9vIXOLt3WrmJxjJZHI56OcY+xb",
+	"+pZ6sRn2p9hnub5NOwiranTc5VxljBg8EEwga3vPkfIFK2Sun5AbWnetHwp0btFdyFECRtfFcZLrr4kL",
+	"4YHWxsA788SNOOI834qao7dsbBlPbUc0By62Gp7fNW6FkB0xgr9gEqesfNxNVBVir1C/yNZMLxeRCyhU",
+	"1V8dkuNjOoiQYfc3u326BIkFF1Cv8QlYZhfjcgLRcYwmox2aH7znqgDFgOelp2927BQe1pR17DGslK0G",
+	"hmROoSQ9VzFLhcqkebbTO4pIwg/dA1ytvJ8+kO71w4wsc58O814LXILLJIru8h+QvlxoLFqMV+b/m9ll",
+	"vgVViNxV9HAJk07wasn+LrfsBOZFKFPgSi/ELE9AXNODuAZt21/Lx7/g45gSx6WbuPss2cAZRAxzT97j",
+	"f3GTduwacT8hql907HS1+BFv+cJV1cHCEc6GnK4YsXd87aCZ5z0+rmMfg8/HEY8sEoffx4pkeAvjPquH",
+	"9B06Gan4XmjzDT3yGAdLqF62xK+pS9l8opkbwb3n4Ml7/G/wb+u00P4rKIkm9U6KKpwQ6LuspLyBggVm",
+	"TLTBE4qGRrtEal3PPgap/RGOPY3yeKE7JxqXd3pNVj+UWosv/mtogBsorPxRwhcGYCueQzbOkMc2P0HY",
+	"DlP4Ht+KSphTQNLHNFpbnP5RRcNVoPvPIhot6Bk18FMv2aOLV4YLtjA6YFt5JWvI+jXj3fUvctGzH33p",
+	"KHseYpnwA7+BIYLfjV8UaaLvsVIl8MqUcwH3b+mJBxyf+0JkgHatT76rFT80TxqR+7TqFOxIYl4cPzQI",
+	"RuS6hIKS5fDaik62I1D2kBJNeJLy6eSup4WogGnJqx266cAYKKIOhu/5oXnlehbXPWPMDfE3ZUstHno8",
+	"ibwpKG1hWWNfIZ9ZElAIQ3DSHcA64sD38KSh9Ol7ekL8et9DxO0Cpy+738ojMVc5JxSKA7IgIqiFIMiB",
+	"YBLLEs1gz77Hbz3gXqEPJAw7GundISZtRAO8Iel+IJWKTT+yOk1O4X1PPZz+J+/tfxyIqYAKKGVpOKlf",
+	"Kdm4WT1vqFB7H40zY0YCAxrB7h9kqL7PbMr9k/dQG3WKX4dj19k/28cXTapr+B/tOnu5ZaSpinmkLnI9",
+	"Rh6uJ+/tf9xeCBHPWMwSc7zXegGp8QfzFCPjV0mVJB93beyXoXigqOVwZZ7kldSwBKSwhdxxilPqPSG2",
+	"G6gxCIDlmyPXddv6R7u4OPSPZ21tdy65tAehFBVcja/tS9kI0G45ffYtvYQmM7IpShXycsnFb61hEgKs",
+	"OWAv8dN1/wFb+SgXHnv2UjaPftueWXm7EJdceTRo5y51r/CBey3NgivAP937AoDRf+zrfa3aWNTTc9b2",
+	"dNr/8+rP31iZf/XjNxn7nP3wJeOGHWTM3n/VXmIal0i4zA2YT7VRwA93mNKPQbnd17YeCbgCJMg9Fx7h",
+	"vix/PEb9mlq5v5p69OnEuA+euRec1HMhJzJUw4EhW/MZ+25xqOljPAx+G9M7vawXsr1p7t7jf5dfnn4A",
+	"sxD97Rr+TxALLFzC/V2n2pdkPBd/72N9C8WPjtPcv74e34uhpL8GpoKHmFrX+m8B0nWfTkbgL4zRJVzt",
+	"k/f43yXX1VeOUHudMnPNPyzG9jfJonK1qR/kvjpenF6udnyvfcv1gJmf30Df0usxxd/gHhOE8qRKHCJq",
+	"6FXV3Sy9B1/x0LNHvssglLT35csae4klp4NtfuE5JedTBb+usjAqXhdqtovtVz6+2ImT8CNYbOrZb3Xa",
+	"TddF1oXwJEwzcGquET5mZ163teOWCZCzLDAhd1akvYPRbwPrC0XuHDqN6xuCwfcw8NQEVTqBAp+Pw7RD",
+	"r++8xNlHG9Z7UAx5V0QmhSLvPXFBORtA5SZ/JX7BMwhnzqJEfwSZY0Zmg7PBsVEIo7skrKksfWFfTkDo",
+	"fmNl8SMcqWOPfDDglBS9T0cMt1JWhQ51J2m+75kmOZGJaapkHPYObG8tbiWPLv6LmXiDqtaUg3WCGOyV",
+	"Ei7vmGL30DLwnzffMrHc98y5vGuS5X8t/2+cYzkRB6p2OuP//t6VQ73w8d/xhs/Rgo3nQqJBYzpt+AJt",
+	"F+RT9b8VtbVqOzalBJdPoBb/jbABOK2pBe/TO9fw7rIaoJL79Lb/Xu7R28+1zvC/DShGd1PmjiGoHQwR",
+	"OaXROHXL+Rl7A7WLcJIRanyCjCjsCuUuadfrCfYFfqkzNWIM1lgOb4d4Imzz91d/IkbDkYlRFAlQw29v",
+	"YPQgBI9nYCRxC8S9fWGZkjezWVKTamMdV6WoqiDsVOcJeB6/j3xvP3O/9X2o/Wx7ljD1cewXnW5q8YzJ",
+	"ZufTPviCWDKHeCNMG+WO2Y24NGUNevUOjm3DO8UvHmEXYr8+mlD2xS07ilHdAaUy3puZVbzuBD1QDYwY",
+	"ciEgVvRHt9jYqxWglcfwAPnZOXf5dkY2rQdRoUvFXNEU8tldZpd+lK47u03tl16Tj+YjWTsXffpM3+5n",
+	"Tzl3tOle7CpQVYTLE/KiWgGNHnFdpOrBTjmCnOjb/T+/O1QXQJ67oV50xhuuiI49CkpBLVbKI55xzvjE",
+	"vDjd1c2lHwmKZUpeE19InJHiDZhX/CO8mGKnHjuZN/h8Z3LtydNzaVcUZRecV5E9LFLYcejSHqGSfves",
+	"B0vKBrErl1JJuQpYRcdX4/6M/bV2fi0sgjxO6e4ULhXev4gyvmfQLHHLFvPAgz537e8HhTH/uJjJ1lU9",
+	"Sn9kVrztqH0hzffz1/RFwzhb33ONP+I8te+4xhHTpTzqfjBtZ0Bhfu6LYHUjWz9qJeE4/JHUiIj9tUy4",
+	"K7ivv3Qm3egjAMn9w8ZOMeo5H5+j61wTajF20VKWl1JDzbYnJJeMnu2v8AOX3uXviIU+vUHuTHJ/un/L",
+	"D3nnpulMM2HlcGnxqGetv6PdwUaGyOuR1waK4cWqLvC08ZcrdKFtT/jf5xRsq6EL2focXyQz+0QTQznF",
+	"eznTdrPXOSDyHCoNkdqOmXfabXnF6xwK28mY94yk835x3jOPupKQU8WpS6p+QQcnRnoRSa9OVCmr1gZ4",
+	"MYg6fuKL+MTEdk/ll+fENHDHX332pz9Fy/w8lgQnA8R+ee/PuT6qaqMAfnVUYP4b3hoaCk/EUslzaO4p",
+	"KA9kKve69tinVMXr1zhhc6x83bReXCn5VG/95H0t01Vf3oQkbt3lrviKsD1zhUpFyhfsiuAjZFrHD7RU",
+	"JvfaI22ImsXSsrMG37IKXSuU0j9crvZUEqyxdPby1LHfA9RIjtqFb8gaFQ0UHvDXQwBKxTTURUeSTXRr",
+	"Vv5qV84lHHzW1I1fc+7E+fgIPqce4eMjKg47rlmqyeHt9vL37Vl+zy/Gn8fH6+cdxUhBGiOjhfcVA3Wq",
+	"oGEWBEQbUVVWgoo4Besl5OQhAbznF+2i66RczdNUjP41od8+wtnq3LiR8vZ9g+7i8yXq/aIImSfJuYQX",
+	"x7GnfowKznftkVXc4LMPfH3Xv7RcweoT0J5/+KYrD8E1a2QldGmPQavjKuCqprOwgMaUGCpz1xT798Je",
+	"TogTB09BYTK8u3kO8krcADNSXkTE3mBXP0YJcz177HJLv5232iixQtoQZo/SZu+1TuLGJ+lFROTtx4mB",
+	"efv4CJi3cfzLxTVPKF0bL0bDldHzRYmppKk81hnTbV6Sf2dbQV28oCiF0IYpcDVog0xh6cRoNItq7H5s",
+	"UkC9euR4Vu+jFxYDgOrJ+73iBXw4y7bWv3zj6lJkv1fnwDbHsDV3O8f1PcTtY4BqnkVtxOBom30YH3Eu",
+	"K9mqxbkXL+nxf0BytAZkU82FByRGckbFO3Gv7pUwjsHVXo1UW/dycQIuwEBA3QjF8tYklh678ZAkg7wu",
+	"ksRpJf3xohQTxECg5QGwSq2o0duQ9wu8TGcwHsTvRwsvHozHxn8bnqOHWxMU7RB3TxL/UVUdYv+zV/st",
+	"IB87GsXc8C3XkPXqqxh+4/IHS3lkFZVgc2Wu47zonmpF/8Wq5Ye8wHdfmaNReQB2QPzy67Z6qDT0rv3H",
+	"TmqendJ7n7PY+pNCySZtbX+F/IHag8gBDS4nrwFdrtoKWAVGs718MTLNfUn/A7F0TAX0KyUbGujDS6f9",
+	"VhOHjRJRYnGBCX2P/7X2K8fYyXmKGMLdYP4owhaKQZVN7gqcsC87WnICXVnLJpdtbfBwpHC5c/6QwbM9",
+	"MTiBWxJyDuoS6R7ca2gyVVLe2AYwdyIZnLobkoam4uGAXLZ96uCjb86HBVGMZcn7KlPM5rzoSZK95/qc",
+	"5gDA6u1MEkyKoZMPmrhmUyRFvPg4l99uoI9r3XGZLrnuy5hzPs7l+W3IjeYX6DIER5Nlem+vTx/mYj60",
+	"M8OW1FCbjOkDr6oeK7jfoDvZ1gUCgGsWY7X0Vt2d6omFZY9Hie1IZu+0ULeHzfN/20gl9qLmlb2k2nFs",
+	"sg32ePNzdoecv4+GsA/XV4naPHmvSwDzYR66hgE8gYgk9E6jZGTMSKZzXsFzInkHSjfneH0NyZX0p4L8",
+	"F2TX4xXXvshyrgo6/isBSEwRojpRgXhjO7vIbaHdk+eX2PUdAfpZ+KkpdptsY/vn/oD/tL/9eQGe0wOS",
+	"qLFUGqkweUkwua5XYTWfXWVz4KPPr3r4hd/fF3pkx7VSKLOL5wLQkt1LouUWZmF2WI6EBA4RCSSP1tCk",
+	"cin4l5LfAqulMzZPYD5jPwV/OvxCwR8EfyOpkT6C0gSH0PIAAfBdwxG1HiFjnl0xnYpXb5fWMwCIZh13",
+	"oJWfH/bM2SYhk3tfGulea/cEV8HqJGnsiTN/b/sCF83dHqCS9R5hDujYZt851IPpISIT9Mn2xvSmlEv1",
+	"iu3aPXniY3lH/tp27ylspEnGE95iVkJYMFeFgwRdaCSapgAklR1yO6WUxyiL0xfi4KX3QS4+tu03djh3",
+	"Tea6b0FHwkU9eY//XWGpxiEoEWlyDf8Xx2PAXTx57/61jis1ZD7G6VIniTcJ+tQkCiOydqGf//OWN5iB",
+	"aFzmDoJFTmfhS/jAYxT/+1a2GshDuqwAYK9M6+X9wQ/oCrZNvyylyOE3q+D7W8y1FTddQrWbE7c3+MBE",
+	"O4wtWbIBjWR5Szl/XWy+efqHq6v/ptrtFpL0MgKrvP5GVXRxhClATP+WRpN12XDeSxe4kzWwXNbacKoW",
+	"Fr7nwMRmgCXueCiOJdTWdL/lVYsWjYbavBhwEvhHbuAUhaa/QepC/PJDldp1za8JB0ZO3AuwvtqL+ry4",
+	"y2bzoMImm4UEdkQQiB2+uDINw3wYcFsY5OMdzKmJva/L3uEkn7ynf9y1hPIYPjmkFzW83ZdmTYHlFLIx",
+	"dn9zHf+vEstuSRGK+OT9qgpgbxfW//qHrP71SDPdzlHtvGqNy6BRMgftIIBGnZio3YE3Ttb0itIn5Bi3",
+	"mzA2pgQgglTW1Wm6if6mH3pFHzAH8lHS5z5kGw3q1k9Mq6rN880T3ojNh58//P8BAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -1066,6 +1066,342 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/cars/{carId}/prove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What work cost and gave, panel by panel. */
+        get: operations["getCarProof"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{panelId}/prove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A panel as it is proven: before and after, what scratches may lie under the gloss, what is still to do. */
+        get: operations["getProof"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{panelId}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Keeps a photo of a panel as it is, JPEG or PNG, 32 MB at most, and reads it as the last one was taken. One that tells nothing is kept with the reason. Sent again with the same id it changes nothing. */
+        post: operations["addPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/photos/{photoId}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Reads a photo again, as it was taken; what was accepted of it is taken back. */
+        post: operations["readPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/photos/{photoId}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Takes a photo at its word, or takes that back. Before work its peel counts in place of the grade by eye; what still shines counts as a look in Level. */
+        post: operations["acceptPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/photos/{photoId}/strike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["strikePhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/photos/{photoId}/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A photo as it was sent, small, or with what was found drawn in. */
+        get: operations["getPhotoFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How many photos lie beside the database, what they take, and how long they are kept. */
+        get: operations["getPhotosKept"];
+        put: operations["setPhotoRule"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/photos/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Deletes the files of photos that the rule lets go; what was read from them stays. */
+        post: operations["dropPhotos"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/lamps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How photos of a lamp are taken here, the last used first. */
+        get: operations["listLamps"];
+        put: operations["setLamp"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/lamps/{lampId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["dropLamp"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{panelId}/meters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Keeps a reading of a gloss or clarity meter. Sent again with the same id it changes nothing. */
+        post: operations["addMeter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/meters/{meterId}/strike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["strikeMeter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{panelId}/marks/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Says what became of marks of a panel, all of them or none. */
+        post: operations["closeMarks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{panelId}/proofs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Keeps what was seen once a section was wiped, keeps the panel, or sends it back to be planned from what is left. */
+        post: operations["addProof"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/proofs/{proofId}/strike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["strikeProof"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/camera": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The camera and meters that can be pulled from, if there are any. */
+        get: operations["getCamera"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{panelId}/camera": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Has the camera take a photo of the panel, keeps it and reads it. */
+        post: operations["pullPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/panels/{panelId}/camera/meter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Has a meter read the panel at a place, and keeps it. */
+        post: operations["pullMeter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/print/{sheet}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What is printed for photos, to scale: stripes for a shop without striped lamps, and the scale card that lies on the panel. */
+        get: operations["getSheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1560,7 +1896,7 @@ export interface components {
         };
         NextAction: {
             /** @enum {string} */
-            stage: "look" | "read" | "plan" | "level";
+            stage: "look" | "read" | "plan" | "level" | "prove";
             panel_id: string;
             panel_name: string;
             /** @description what to do in a few words */
@@ -3250,6 +3586,432 @@ export interface components {
             struck_at?: string;
             struck_reason?: string;
         };
+        /**
+         * @description striped lamps mirrored in the panel, or a sanded section wiped dry
+         * @enum {string}
+         */
+        PhotoKind: "reflection" | "dull";
+        /**
+         * @description how what shines looks beside what is dull
+         * @enum {string}
+         */
+        Shiny: "brighter" | "darker";
+        /** @enum {string} */
+        Quantity: "gloss" | "clarity";
+        /**
+         * @description where a texture is known from: a grade by eye, a photo, the cut as learned
+         * @enum {string}
+         */
+        KnownFrom: "eye" | "photo" | "model";
+        /** @enum {string} */
+        ProofTask: "before" | "finish" | "wipe" | "scratch" | "read" | "after" | "marks" | "compared";
+        /** @enum {string} */
+        ProofKind: "wiped" | "scratched" | "kept" | "back";
+        /** @enum {string} */
+        Reached: "unknown" | "not" | "with_doubt" | "yes";
+        /** @description how photos of a lamp are taken */
+        Lamp: {
+            id: string;
+            name: string;
+            /**
+             * Format: double
+             * @description black and white together
+             */
+            pitch_mm: number;
+            /**
+             * Format: double
+             * @description from the lamp to the panel
+             */
+            lamp_mm: number;
+            /**
+             * Format: double
+             * @description from the camera to the panel
+             */
+            camera_mm: number;
+            /**
+             * Format: double
+             * @description opening of the lens; 0 where it is not known
+             */
+            aperture_mm: number;
+            /**
+             * Format: double
+             * @description of the panel, in a pixel; 0 where a card tells
+             */
+            mm_per_px: number;
+            /**
+             * Format: double
+             * @description blur of the lens, standard deviation in pixels; 0 where it is not known
+             */
+            lens_px: number;
+            /**
+             * Format: double
+             * @description of the stored values
+             */
+            gamma: number;
+            /** @description a scale card lies on the panel */
+            scale: boolean;
+        };
+        Lamps: {
+            lamps: components["schemas"]["Lamp"][];
+            usual: components["schemas"]["Lamp"];
+        };
+        /** @description a part of a photo, as shares of its sides */
+        Area: {
+            /** Format: double */
+            left: number;
+            /** Format: double */
+            top: number;
+            /** Format: double */
+            right: number;
+            /** Format: double */
+            bottom: number;
+        };
+        /** @description how a photo was taken and what of it is read */
+        Take: {
+            /** @description of the lamp */
+            name: string;
+            /**
+             * Format: double
+             * @description black and white together
+             */
+            pitch_mm: number;
+            /**
+             * Format: double
+             * @description from the lamp to the panel
+             */
+            lamp_mm: number;
+            /**
+             * Format: double
+             * @description from the camera to the panel
+             */
+            camera_mm: number;
+            /**
+             * Format: double
+             * @description opening of the lens; 0 where it is not known
+             */
+            aperture_mm: number;
+            /**
+             * Format: double
+             * @description of the panel, in a pixel; 0 where a card tells
+             */
+            mm_per_px: number;
+            /**
+             * Format: double
+             * @description blur of the lens, standard deviation in pixels; 0 where it is not known
+             */
+            lens_px: number;
+            /**
+             * Format: double
+             * @description of the stored values
+             */
+            gamma: number;
+            /** @description a scale card lies on the panel */
+            scale: boolean;
+            area?: components["schemas"]["Area"];
+            shiny: components["schemas"]["Shiny"];
+        };
+        /** @description a figure with the ends of its 95 % interval */
+        Interval: {
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
+        /** @description what a photo tells: of a reflection, or which share still shines */
+        PhotoReading: {
+            peel_um?: components["schemas"]["Interval"];
+            pebble_um?: components["schemas"]["Interval"];
+            /** @enum {string} */
+            pebble_bound?: "at_most" | "at_least";
+            haze_mrad?: components["schemas"]["Interval"];
+            haze_at_most?: boolean;
+            grade?: components["schemas"]["Estimate"];
+            share?: components["schemas"]["Interval"];
+            /**
+             * Format: double
+             * @description share of the photo
+             */
+            left_out?: number;
+            /** Format: double */
+            mm_per_px?: number;
+            /**
+             * Format: double
+             * @description of the part that was read
+             */
+            width_mm?: number;
+            /** Format: double */
+            height_mm?: number;
+        };
+        ProofPhoto: {
+            id: string;
+            no: number;
+            kind: components["schemas"]["PhotoKind"];
+            after: boolean;
+            section?: string;
+            width_px: number;
+            height_px: number;
+            bytes: number;
+            person: string;
+            /** Format: date-time */
+            at: string;
+            take: components["schemas"]["Take"];
+            reading?: components["schemas"]["PhotoReading"];
+            /** @description why it tells nothing and what would be right */
+            refused?: string;
+            /** @description the figure in words */
+            head: string;
+            /** @description what it tells */
+            text: string;
+            /** Format: date-time */
+            accepted_at?: string;
+            /** @description its file was deleted */
+            dropped: boolean;
+            /** Format: date-time */
+            struck_at?: string;
+            struck_reason?: string;
+        };
+        PhotoAccept: {
+            person: string;
+            accept: boolean;
+        };
+        PhotoRule: {
+            /** @description 0 keeps them for good */
+            after_hand_over_days: number;
+            struck_days: number;
+        };
+        PhotosKept: {
+            photos: number;
+            bytes: number;
+            rule: components["schemas"]["PhotoRule"];
+            text: string;
+        };
+        PhotosDropped: {
+            dropped: number;
+            kept: components["schemas"]["PhotosKept"];
+        };
+        NewMeterRead: {
+            id: string;
+            person: string;
+            quantity: components["schemas"]["Quantity"];
+            instrument: string;
+            /** Format: double */
+            angle_deg: number;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+            /** Format: double */
+            value: number;
+            after?: boolean;
+        };
+        MeterRead: {
+            id: string;
+            no: number;
+            quantity: components["schemas"]["Quantity"];
+            instrument: string;
+            /** Format: double */
+            angle_deg: number;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+            /** Format: double */
+            value: number;
+            after: boolean;
+            person: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: date-time */
+            struck_at?: string;
+            struck_reason?: string;
+        };
+        MeterChange: {
+            quantity: components["schemas"]["Quantity"];
+            instrument: string;
+            /** Format: double */
+            angle_deg: number;
+            before?: components["schemas"]["Estimate"];
+            after?: components["schemas"]["Estimate"];
+            /**
+             * Format: double
+             * @description of one reading
+             */
+            noise: number;
+            /** @description what changed and whether it is more than the noise */
+            text: string;
+        };
+        MarksClose: {
+            person: string;
+            marks: components["schemas"]["MarkOutcome"][];
+        };
+        MarkOutcome: {
+            id: string;
+            outcome: components["schemas"]["Outcome"];
+            reason?: string;
+        };
+        NewProof: {
+            id: string;
+            person: string;
+            kind: components["schemas"]["ProofKind"];
+            /** @description that was wiped; empty for the whole panel */
+            section?: string;
+            note?: string;
+        };
+        ProofNote: {
+            id: string;
+            kind: components["schemas"]["ProofKind"];
+            text: string;
+            /** Format: date-time */
+            at: string;
+            person: string;
+            /** Format: date-time */
+            struck_at?: string;
+            struck_reason?: string;
+        };
+        Camera: {
+            /** @description one answers */
+            here: boolean;
+            name?: string;
+            text: string;
+            meters: components["schemas"]["CameraMeter"][];
+        };
+        CameraMeter: {
+            quantity: components["schemas"]["Quantity"];
+            instrument: string;
+            /** Format: double */
+            angle_deg: number;
+        };
+        PullPhoto: {
+            id: string;
+            person: string;
+            kind: components["schemas"]["PhotoKind"];
+            section?: string;
+        };
+        PullMeter: {
+            id: string;
+            person: string;
+            instrument: string;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
+        KnownTexture: {
+            grade: components["schemas"]["Estimate"];
+            source: components["schemas"]["KnownFrom"];
+            text: string;
+            /**
+             * Format: double
+             * @description by the model
+             */
+            clarity: number;
+            /** @description id of the photo that it was read from */
+            photo?: string;
+        };
+        Wipe: {
+            section: string;
+            name: string;
+            text: string;
+            /** @description a scratch may lie under the gloss */
+            hidden: boolean;
+            likely: boolean;
+            /** @description that the strokes went in, from the panel's length; below 0 crossing or rounded */
+            direction_deg?: number;
+            /** @enum {string} */
+            seen?: "wiped" | "scratched";
+            seen_text?: string;
+        };
+        ProofTodo: {
+            task: components["schemas"]["ProofTask"];
+            count: number;
+            /** @description the panel cannot be kept before */
+            bars: boolean;
+            text: string;
+        };
+        MarkSum: {
+            gone: number;
+            softened: number;
+            left: number;
+            open: number;
+        };
+        LeftMark: {
+            mark: string;
+            head: string;
+            text: string;
+        };
+        ProofLine: {
+            panel_id: string;
+            name: string;
+            /** @description in words */
+            aim: string;
+            spent_um?: components["schemas"]["Estimate"];
+            clear_um?: components["schemas"]["Estimate"];
+            /**
+             * Format: double
+             * @description clear before any work
+             */
+            opening_um?: number;
+            /** Format: double */
+            floor_um?: number;
+            state?: components["schemas"]["State"];
+            gloss?: components["schemas"]["MeterChange"];
+            clarity?: components["schemas"]["MeterChange"];
+            before: components["schemas"]["KnownTexture"];
+            after?: components["schemas"]["KnownTexture"];
+            reached: components["schemas"]["Reached"];
+            marks: components["schemas"]["MarkSum"];
+            kept: boolean;
+            worked: boolean;
+        };
+        CarProof: {
+            car: components["schemas"]["CarSummary"];
+            lines: components["schemas"]["ProofLine"][];
+            marks: components["schemas"]["MarkSum"];
+            kept: number;
+        };
+        PanelProof: {
+            panel: components["schemas"]["Panel"];
+            car: components["schemas"]["CarSummary"];
+            sections: components["schemas"]["SectionName"][];
+            spent_um?: components["schemas"]["Estimate"];
+            clear_um?: components["schemas"]["Estimate"];
+            /**
+             * Format: double
+             * @description clear before any work
+             */
+            opening_um?: number;
+            /** Format: double */
+            floor_um?: number;
+            state?: components["schemas"]["State"];
+            before: components["schemas"]["KnownTexture"];
+            after?: components["schemas"]["KnownTexture"];
+            beside: components["schemas"]["KnownTexture"];
+            beside_name?: string;
+            reached: components["schemas"]["Reached"];
+            title: string;
+            text: string;
+            photos: components["schemas"]["ProofPhoto"][];
+            meters: components["schemas"]["MeterRead"][];
+            changes: components["schemas"]["MeterChange"][];
+            /** @description why gloss and clarity do not say the same */
+            apart?: string;
+            wipes: components["schemas"]["Wipe"][];
+            todos: components["schemas"]["ProofTodo"][];
+            marks: components["schemas"]["Mark"][];
+            mark_sum: components["schemas"]["MarkSum"];
+            left: components["schemas"]["LeftMark"][];
+            notes: components["schemas"]["ProofNote"][];
+            kept?: components["schemas"]["ProofNote"];
+            /** @description why it cannot be kept now */
+            barred?: string;
+            may_go_back: boolean;
+        };
+        SectionName: {
+            key: string;
+            name: string;
+        };
     };
     responses: {
         /** @description what was wrong, where, and what would be right */
@@ -3263,6 +4025,7 @@ export interface components {
         };
     };
     parameters: {
+        photoId: string;
         carId: string;
         panelId: string;
         markId: string;
@@ -5057,6 +5820,554 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Entry"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCarProof: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the car */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarProof"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getProof: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panelId: components["parameters"]["panelId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the panel */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelProof"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addPhoto: {
+        parameters: {
+            query: {
+                id: string;
+                kind: components["schemas"]["PhotoKind"];
+                person: string;
+                section?: string;
+                /** @description it shows the panel after work; left out, whether it was worked says so */
+                after?: boolean;
+            };
+            header?: never;
+            path: {
+                panelId: components["parameters"]["panelId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofPhoto"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photoId: components["parameters"]["photoId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Take"];
+            };
+        };
+        responses: {
+            /** @description read */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofPhoto"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    acceptPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photoId: components["parameters"]["photoId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoAccept"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofPhoto"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    strikePhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photoId: components["parameters"]["photoId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Strike"];
+            };
+        };
+        responses: {
+            /** @description struck out */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofPhoto"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPhotoFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photoId: components["parameters"]["photoId"];
+                form: "original" | "small" | "drawn";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the photo */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPhotosKept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the photos */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotosKept"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setPhotoRule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoRule"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotosKept"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropPhotos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description deleted */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotosDropped"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listLamps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the lamps */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lamps"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setLamp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Lamp"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lamps"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropLamp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lampId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description those that are left */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lamps"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addMeter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panelId: components["parameters"]["panelId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMeterRead"];
+            };
+        };
+        responses: {
+            /** @description done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    strikeMeter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                meterId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Strike"];
+            };
+        };
+        responses: {
+            /** @description done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    closeMarks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panelId: components["parameters"]["panelId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarksClose"];
+            };
+        };
+        responses: {
+            /** @description done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addProof: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panelId: components["parameters"]["panelId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewProof"];
+            };
+        };
+        responses: {
+            /** @description the panel as it is now */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelProof"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    strikeProof: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                proofId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Strike"];
+            };
+        };
+        responses: {
+            /** @description done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCamera: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the camera */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Camera"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    pullPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panelId: components["parameters"]["panelId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PullPhoto"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofPhoto"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    pullMeter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                panelId: components["parameters"]["panelId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PullMeter"];
+            };
+        };
+        responses: {
+            /** @description done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSheet: {
+        parameters: {
+            query?: {
+                /** @description of the stripes */
+                pitch_mm?: number;
+            };
+            header?: never;
+            path: {
+                sheet: "stripes.svg" | "stripes.pdf" | "card.svg" | "card.pdf";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a sheet */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                    "application/pdf": string;
                 };
             };
             default: components["responses"]["Problem"];

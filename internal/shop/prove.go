@@ -4,6 +4,7 @@ import (
 	"context"
 	"math"
 	"slices"
+	"strings"
 	"time"
 
 	"waxplanus/core/film"
@@ -253,7 +254,7 @@ func (out *PanelProof) putScratches() {
 		if len(hidden) > 0 {
 			worst := slices.MaxFunc(hidden, func(a, b prove.Hidden) int { return sign(a.Depth*a.Showing - b.Depth*b.Showing) })
 			st := p.Ladder().Steps[worst.Step]
-			w.Hidden, w.Step, w.Direction = &worst, st.Title, st.Stroke
+			w.Hidden, w.Step, w.Direction = &worst, strings.TrimSpace(st.Title+" "+st.What), st.Stroke
 		}
 		out.Wipes = append(out.Wipes, w)
 	}

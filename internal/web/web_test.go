@@ -42,6 +42,12 @@ func newBed(t *testing.T) *bed {
 // makeBed is for a test that wants several.
 func makeBed(t *testing.T) *bed {
 	t.Helper()
+	return bedWith(t, Devices{})
+}
+
+// bedWith is a bed that reaches devices.
+func bedWith(t *testing.T, d Devices) *bed {
+	t.Helper()
 	shop, err := store.Open(t.TempDir())
 	if err != nil {
 		t.Fatal(err)
@@ -62,7 +68,7 @@ func makeBed(t *testing.T) *bed {
 	}
 	application := app.New(shop, tick, time.UTC)
 	t.Cleanup(application.Close)
-	b := &bed{t: t, shop: shop, wait: wait, handler: New(application, "test", slog.New(slog.NewTextHandler(io.Discard, nil)), Devices{}, "example.com")}
+	b := &bed{t: t, shop: shop, wait: wait, handler: New(application, "test", slog.New(slog.NewTextHandler(io.Discard, nil)), d, "example.com")}
 	var car api.CarSummary
 	b.post("/api/cars", `{"name":"Side flap","body":"loose","colour":"dark","painter":"Tove","width_mm":900,"height_mm":600,"groups":[{"keys":["panel"],"facts":{"origin":"here","coats":4}}]}`, 201, &car)
 	b.car, b.panel = car.Id, car.Next.PanelId

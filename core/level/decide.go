@@ -81,7 +81,8 @@ type Task string
 // The tasks.
 const (
 	TaskLevel    Task = "level"     // go on with the plan
-	TaskFinished Task = "finished"  // all its steps are done
+	TaskProve    Task = "prove"     // all its steps are done
+	TaskKept     Task = "kept"      // and it was found good
 	TaskSpot     Task = "spot"      // marks, one by one
 	TaskPolish   Task = "polish"    // plan the polish
 	TaskLookOver Task = "look_over" // nothing to sand: look it over
@@ -92,6 +93,7 @@ const (
 // Outline is what the next task of a panel follows from.
 type Outline struct {
 	Planned, Finished bool // a plan of record holds; all its steps are done
+	Kept              bool // it was found good, and nothing was done since
 	Plastic           bool
 	Aim               plan.Aim
 	Finish            film.Finish
@@ -108,8 +110,10 @@ func (o Outline) Urgency() int {
 		return 6
 	case o.Aim == plan.NibsOnly && o.OpenMarks > 0:
 		return 5
+	case o.Kept:
+		return 0
 	case o.Planned:
-		return 1
+		return 5
 	case o.Plastic:
 		return 0
 	case !o.Aim.Levels(), o.Finish == film.FactoryFinish:
@@ -128,8 +132,10 @@ func (o Outline) Next() Task {
 	switch {
 	case o.Planned && !o.Finished:
 		return TaskLevel
+	case o.Kept:
+		return TaskKept
 	case o.Planned:
-		return TaskFinished
+		return TaskProve
 	case o.Aim == plan.NibsOnly && o.OpenMarks > 0:
 		return TaskSpot
 	case o.Missing() > 0:

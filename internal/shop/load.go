@@ -278,7 +278,14 @@ func (s *Shop) putRows(ctx context.Context, p *Panel, r *round, row store.Panel)
 	if rows.Plan != nil && rows.Plan.EndedAt == nil {
 		p.Record = recordOf(*rows.Plan)
 	}
-	return s.applyLog(ctx, p, r.logs[row.ID].Entries)
+	if err := s.applyLog(ctx, p, r.logs[row.ID].Entries); err != nil {
+		return err
+	}
+	if d := rows.Decided; d != nil && d.Kind == store.ProofKept && !p.cutSince("", d.At) {
+		kept := proofOf(*d)
+		p.Kept = &kept
+	}
+	return nil
 }
 
 // pooled is the gauge that a panel was read with.

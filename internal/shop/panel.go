@@ -39,6 +39,7 @@ type Panel struct {
 	Study     *film.Study   // nil without a reading
 	Work      *level.Work   // nil without a plan that holds
 	Limits    map[string]string
+	Kept      *Proof    // that it was found good, where nothing was done after it
 	log       level.Log // of the plan of record
 	opened    *studied
 	version   int64       // of the rows that it was made from

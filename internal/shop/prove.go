@@ -75,7 +75,6 @@ type PanelProof struct {
 	Section        *film.SectionFilm
 	Found          []JudgedMark // marks that were not struck out
 	Todos          []prove.Todo
-	Kept           *Proof  // that holds: nothing was done after it
 	Swirls         float64 // share of the swirls that is gone, by the model; 0 where none were said
 }
 
@@ -136,7 +135,6 @@ func (s *Shop) proofOf(ctx context.Context, p *Panel) (*PanelProof, error) {
 		out.Swirls = d.Gone(p.leastRemoved())
 	}
 	out.Todos = out.stands().Todos()
-	out.putKept()
 	return out, nil
 }
 
@@ -313,20 +311,6 @@ func (out *PanelProof) stands() prove.Stands {
 		}
 	}
 	return s
-}
-
-// putKept finds the decision to keep the panel, where nothing was done after it.
-func (out *PanelProof) putKept() {
-	for i := len(out.Proofs) - 1; i >= 0; i-- {
-		f := &out.Proofs[i]
-		if f.Struck != nil || f.Kind != store.ProofKept && f.Kind != store.ProofBack {
-			continue
-		}
-		if f.Kind == store.ProofKept && !out.cutSince("", f.At) {
-			out.Kept = f
-		}
-		return
-	}
 }
 
 func sign(d float64) int {

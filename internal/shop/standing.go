@@ -245,6 +245,7 @@ func (p *Panel) Lacks() Lacks {
 func (p *Panel) Outline() level.Outline {
 	o := level.Outline{Planned: p.Ladder() != nil, Plastic: p.Substrate == Plastic, Aim: p.Aim, Finish: p.Finish(), Readings: len(p.Live())}
 	o.Finished = o.Planned && p.NextSection() == ""
+	o.Kept = p.Kept != nil && (!o.Planned || o.Finished)
 	for _, m := range p.Marks {
 		if m.Open() {
 			o.OpenMarks++

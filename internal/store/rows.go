@@ -58,11 +58,13 @@ func (s *Store) HouseVersion(ctx context.Context) (House, error) {
 }
 
 // Rows are what is kept of a panel beside its log, each list in its order, struck ones too.
-// Plan is that of record, nil for none.
+// Plan is that of record, nil for none; Decided is the last that was decided of it: that it is
+// kept or sent back, nil for neither.
 type Rows struct {
 	Readings []Reading
 	Marks    []Mark
 	Plan     *Plan
+	Decided  *Proof
 }
 
 // Rows of some panels, by their ids.
@@ -84,6 +86,13 @@ func (s *Store) Rows(ctx context.Context, panels []string) (map[string]*Rows, er
 	if err := db.Preload("Steps", func(db *gorm.DB) *gorm.DB { return db.Order("no") }).
 		Where("panel_id IN ? AND version = (SELECT MAX(version) FROM plans o WHERE o.panel_id = plans.panel_id)", panels).Find(&plans).Error; err != nil {
 		return nil, err
+	}
+	var decided []Proof
+	if err := of().Where("kind IN ? AND struck_at IS NULL", []string{ProofKept, ProofBack}).Find(&decided).Error; err != nil {
+		return nil, err
+	}
+	for i := range decided {
+		out[decided[i].PanelID].Decided = &decided[i]
 	}
 	for _, r := range readings {
 		out[r.PanelID].Readings = append(out[r.PanelID].Readings, r)

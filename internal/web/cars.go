@@ -11,8 +11,10 @@ import (
 // stageOf is where a task is done.
 func stageOf(t level.Task) api.NextActionStage {
 	switch t {
-	case level.TaskLevel, level.TaskFinished:
+	case level.TaskLevel:
 		return api.NextActionStageLevel
+	case level.TaskProve, level.TaskKept:
+		return api.NextActionStageProve
 	case level.TaskSpot, level.TaskLookOver:
 		return api.NextActionStageLook
 	case level.TaskRead:

@@ -315,8 +315,10 @@ func (w Words) Next(n shop.Next) string {
 	switch n.Task {
 	case level.TaskLevel:
 		return "Level " + n.Section
-	case level.TaskFinished:
-		return "All planned steps are done"
+	case level.TaskProve:
+		return "Prove it: wipe, look, photograph"
+	case level.TaskKept:
+		return "Found good, ready to hand over"
 	case level.TaskSpot:
 		return "Spot " + count(o.OpenMarks, "mark")
 	case level.TaskPolish:

@@ -46,13 +46,13 @@ func (v view) photo(p shop.Photo) api.ProofPhoto {
 		out.StruckAt, out.StruckReason = &p.Struck.At, &p.Struck.Reason
 	}
 	if r := p.Read; r != nil {
-		out.Reading = &api.PhotoReading{}
+		out.Reading = &api.PhotoReading{Drawn: r.Drawn}
 		switch {
 		case r.Share != nil:
 			out.Reading.Share, out.Reading.LeftOut = intervalOf(*r.Share), &r.LeftOut
 		case r.Reflection != nil:
 			f := r.Reflection
-			out.Reading = &api.PhotoReading{PeelUm: intervalOf(f.Peel), PebbleUm: intervalOf(f.Pebble), HazeMrad: intervalOf(f.Haze), HazeAtMost: &f.HazeAtMost, Grade: ptr(gradeOf(*p.Texture())),
+			out.Reading = &api.PhotoReading{Drawn: r.Drawn, PeelUm: intervalOf(f.Peel), PebbleUm: intervalOf(f.Pebble), HazeMrad: intervalOf(f.Haze), HazeAtMost: &f.HazeAtMost, Grade: ptr(gradeOf(*p.Texture())),
 				MmPerPx: &r.MMPerPx, WidthMm: ptr(float64(r.Width) * r.MMPerPx), HeightMm: ptr(float64(r.Height) * r.MMPerPx)}
 			switch {
 			case f.PebbleAtMost:

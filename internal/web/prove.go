@@ -40,7 +40,11 @@ func measured(m *plan.Measured) *api.Estimate {
 }
 
 func changeOf(c prove.Change) api.MeterChange {
-	return api.MeterChange{Quantity: api.Quantity(c.Quantity), Instrument: c.Instrument, AngleDeg: c.Angle, Before: measured(c.Before), After: measured(c.After), Noise: c.Noise, Text: wording.Change(c)}
+	out := api.MeterChange{Quantity: api.Quantity(c.Quantity), Instrument: c.Instrument, AngleDeg: c.Angle, Before: measured(c.Before), After: measured(c.After), Noise: c.Noise, Text: wording.Change(c)}
+	if c.Before != nil && c.After != nil {
+		out.Differs = ptr(c.Verdict != plan.NoDifference)
+	}
+	return out
 }
 
 // firstOf is what the meter says of a quantity that was read most.

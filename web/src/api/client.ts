@@ -33,14 +33,23 @@ export type Gauge = Schemas["Gauge"];
 export type Zone = Schemas["Zone"];
 export type Tally = Schemas["Tally"];
 
-/** ms after which something sent counts as not answered. */
+/** What a photo of a panel shows, and who took it. */
+export interface ProofAsk {
+  kind: Schemas["PhotoKind"];
+  person: string;
+  section?: string;
+  after?: boolean;
+}
+
+/** ms after which something sent counts as not answered; a photo is larger, and is read before the answer. */
 const patience = 20_000;
+const patienceForPhotos = 90_000;
 
 /** Gives up on what is sent and not answered; a question may wait for news. */
 async function timed(request: Request): Promise<Response> {
   if (request.method === "GET") return fetch(request);
   const stop = new AbortController();
-  const timer = window.setTimeout(() => stop.abort(), patience);
+  const timer = window.setTimeout(() => stop.abort(), /\/(photos|camera)\b/.test(request.url) ? patienceForPhotos : patience);
   try {
     return await fetch(request, { signal: stop.signal });
   } finally {
@@ -97,6 +106,7 @@ const done = (call: Promise<{ error?: unknown; response: Response }>) =>
   answer(call.then((r) => (r.response.ok ? { data: true } : { error: r.error })));
 
 const mark = (markId: string) => ({ params: { path: { markId } } });
+const proofPhoto = (photoId: string) => ({ params: { path: { photoId } } });
 const panel = (panelId: string) => ({ params: { path: { panelId } } });
 
 export const api = {
@@ -140,6 +150,33 @@ export const api = {
         headers: { "Content-Type": "application/octet-stream" },
       }),
     ),
+  proof: (id: string) => answer(client.GET("/panels/{panelId}/prove", panel(id))),
+  carProof: (carId: string) => answer(client.GET("/cars/{carId}/prove", { params: { path: { carId } } })),
+  addPhoto: (panelId: string, query: ProofAsk & { id: string }, photo: File) =>
+    answer(
+      client.POST("/panels/{panelId}/photos", {
+        params: { path: { panelId }, query },
+        body: photo as unknown as string,
+        bodySerializer: () => photo,
+        headers: { "Content-Type": "application/octet-stream" },
+      }),
+    ),
+  readPhoto: (photoId: string, body: Schemas["Take"]) => answer(client.POST("/photos/{photoId}/read", { ...proofPhoto(photoId), body })),
+  acceptPhoto: (photoId: string, person: string, accept: boolean) => answer(client.POST("/photos/{photoId}/accept", { ...proofPhoto(photoId), body: { person, accept } })),
+  strikePhoto: (photoId: string, reason: string) => answer(client.POST("/photos/{photoId}/strike", { ...proofPhoto(photoId), body: { reason } })),
+  photosKept: () => answer(client.GET("/photos")),
+  setPhotoRule: (body: Schemas["PhotoRule"]) => answer(client.PUT("/photos", { body })),
+  dropPhotos: () => answer(client.POST("/photos/drop")),
+  lamps: () => answer(client.GET("/lamps")),
+  setLamp: (body: Schemas["Lamp"]) => answer(client.PUT("/lamps", { body })),
+  addMeter: (id: string, body: Schemas["NewMeterRead"]) => done(client.POST("/panels/{panelId}/meters", { ...panel(id), body })),
+  strikeMeter: (meterId: string, reason: string) => done(client.POST("/meters/{meterId}/strike", { params: { path: { meterId } }, body: { reason } })),
+  closeMarks: (id: string, body: Schemas["MarksClose"]) => done(client.POST("/panels/{panelId}/marks/close", { ...panel(id), body })),
+  addProof: (id: string, body: Schemas["NewProof"]) => answer(client.POST("/panels/{panelId}/proofs", { ...panel(id), body })),
+  strikeProof: (proofId: string, reason: string) => done(client.POST("/proofs/{proofId}/strike", { params: { path: { proofId } }, body: { reason } })),
+  camera: () => answer(client.GET("/camera")),
+  pullPhoto: (id: string, body: Schemas["PullPhoto"]) => answer(client.POST("/panels/{panelId}/camera", { ...panel(id), body })),
+  pullMeter: (id: string, body: Schemas["PullMeter"]) => done(client.POST("/panels/{panelId}/camera/meter", { ...panel(id), body })),
   changePanel: (id: string, body: Schemas["PanelFacts"]) =>
     answer(client.PATCH("/panels/{panelId}", { ...panel(id), body })),
   read: (id: string) => answer(client.GET("/panels/{panelId}/read", panel(id))),

@@ -15,6 +15,11 @@ export const keys = {
   place: (panel: string, x: number | undefined, y: number | undefined) => ["place", panel, x, y] as const,
   plan: (panel: string, ladder: string, gone: number | undefined) => ["plan", panel, ladder, gone] as const,
   level: (panel: string, section: string, person: string) => ["level", panel, section, person] as const,
+  proof: (panel: string) => ["proof", panel] as const,
+  carProof: (car: string) => ["carProof", car] as const,
+  lamps: () => ["lamps"] as const,
+  camera: () => ["camera"] as const,
+  photos: () => ["photos"] as const,
   shelf: (pick: string) => ["shelf", pick] as const,
   rules: () => ["rules"] as const,
   people: () => ["people"] as const,
@@ -29,13 +34,15 @@ export const keys = {
 type Kind = keyof typeof keys;
 
 /** What is told of panels and cars: film, plans, passes, marks. */
-const work: Kind[] = ["cars", "car", "plans", "schools", "look", "condition", "read", "place", "plan", "level"];
+const work: Kind[] = ["cars", "car", "plans", "schools", "look", "condition", "read", "place", "plan", "level", "proof", "carProof"];
 
 /** The answers that are no longer true once something has been changed. */
 const stale = {
   /** Readings, marks, facts, tries or passes of a panel; passes teach the hands. */
   panel: [...work, "people", "shelf"],
   gauge: [...work, "gauges"],
+  /** How photos of a lamp are taken, and how long they are kept. */
+  lamps: ["lamps", "photos"],
   /** House rules, constants of the shelf, who may run what. */
   house: [...work, "rules", "shelf", "people"],
   /** A car was taken in. */
@@ -57,8 +64,8 @@ export function useChanged(): (what: keyof typeof stale) => Promise<void> {
 }
 
 /** What is told of one panel, and of one car. */
-const ofPanel: Kind[] = ["look", "condition", "read", "place", "plan", "level"];
-const ofCar: Kind[] = ["car", "plans", "schools"];
+const ofPanel: Kind[] = ["look", "condition", "read", "place", "plan", "level", "proof"];
+const ofCar: Kind[] = ["car", "plans", "schools", "carProof"];
 
 /** Has asked again what the shop server says has changed, and nothing else. */
 export function useTouched(): (what: { panel?: string; car?: string; list?: boolean }) => Promise<void> {
@@ -115,6 +122,12 @@ export const usePlace = (panel: string, at: { x: number; y: number } | null) =>
 export const usePlan = (panel: string, ladder: string, gone?: number) => useQuery({ queryKey: keys.plan(panel, ladder, gone), queryFn: () => api.plan(panel, ladder, gone), placeholderData: keepPreviousData });
 export const useLevel = (panel: string, section: string, person: string) =>
   useQuery({ queryKey: keys.level(panel, section, person), queryFn: () => api.level(panel, section, person), placeholderData: keepPreviousData });
+export const useProof = (panel: string) => useQuery({ queryKey: keys.proof(panel), queryFn: () => api.proof(panel) });
+export const useCarProof = (id: string | undefined) => useQuery({ queryKey: keys.carProof(id ?? ""), queryFn: () => api.carProof(id ?? ""), enabled: Boolean(id), placeholderData: keepPreviousData });
+export const useLamps = () => useQuery({ queryKey: keys.lamps(), queryFn: api.lamps });
+/** Whether a camera answers; looked for again from time to time. */
+export const useCamera = () => useQuery({ queryKey: keys.camera(), queryFn: api.camera, refetchInterval: 15_000, retry: false });
+export const usePhotosKept = () => useQuery({ queryKey: keys.photos(), queryFn: api.photosKept });
 export const useCarPlans = (id: string) => useQuery({ queryKey: keys.plans(id), queryFn: () => api.carPlans(id) });
 export const useSchools = (id: string, question: string) => useQuery({ queryKey: keys.schools(id, question), queryFn: () => api.schools(id, question), placeholderData: keepPreviousData, enabled: id !== "" && question !== "" });
 export const useShelf = (pick: string) => useQuery({ queryKey: keys.shelf(pick), queryFn: () => api.shelf(pick), placeholderData: keepPreviousData });

@@ -3721,6 +3721,8 @@ export interface components {
         };
         /** @description what a photo tells: of a reflection, or which share still shines */
         PhotoReading: {
+            /** @description names the picture with what was found: another reading has another */
+            drawn: string;
             peel_um?: components["schemas"]["Interval"];
             pebble_um?: components["schemas"]["Interval"];
             /** @enum {string} */
@@ -3839,6 +3841,8 @@ export interface components {
              * @description of one reading
              */
             noise: number;
+            /** @description they are further apart than their noise; left out where it was read once */
+            differs?: boolean;
             /** @description what changed and whether it is more than the noise */
             text: string;
         };

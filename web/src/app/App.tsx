@@ -19,6 +19,7 @@ const pages = {
   read: () => import("../stages/read/ReadPage"),
   plan: () => import("../stages/plan/PlanPage"),
   level: () => import("../stages/level/LevelPage"),
+  prove: () => import("../stages/prove/ProvePage"),
   carPlans: () => import("../stages/plan/CarPlansPage"),
   shelf: () => import("../shop/ShelfPage"),
   rules: () => import("../shop/RulesPage"),
@@ -33,6 +34,7 @@ const ConditionPage = lazy(pages.condition);
 const ReadPage = lazy(pages.read);
 const PlanPage = lazy(pages.plan);
 const LevelPage = lazy(pages.level);
+const ProvePage = lazy(pages.prove);
 const CarPlansPage = lazy(pages.carPlans);
 const ShelfPage = lazy(pages.shelf);
 const RulesPage = lazy(pages.rules);
@@ -78,6 +80,7 @@ function Themed() {
               <Route path="/panels/:panelId/read" element={<ReadPage />} />
               <Route path="/panels/:panelId/plan" element={<PlanPage />} />
               <Route path="/panels/:panelId/level" element={<LevelPage />} />
+              <Route path="/panels/:panelId/prove" element={<ProvePage />} />
               <Route path="/cars/:carId/plans" element={<CarPlansPage />} />
               <Route path="/shelf" element={<ShelfPage />} />
               <Route path="/rules" element={<RulesPage />} />

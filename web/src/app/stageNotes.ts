@@ -9,8 +9,9 @@ export function stageNotes(panel: Panel, car: CarSummary, own: Partial<Record<nu
     0: { to: `/cars/${encodeURIComponent(car.id)}/take-in`, note: panel.origin === "unknown" ? "origin not known" : "" },
     1: { to: `${at}/look`, note: panel.marks.length > 0 ? count(panel.marks.length, "mark") : "no marks" },
     2: { to: `${at}/read`, note: count(panel.readings, "reading") },
-    3: { to: `${at}/plan`, note: car.next.stage === "read" ? "waits for Read" : car.next.stage === "level" ? "accepted" : "to accept" },
-    4: { to: `${at}/level`, note: car.next.stage === "level" ? "open" : "waits for Plan" },
+    3: { to: `${at}/plan`, note: car.next.stage === "read" ? "waits for Read" : car.next.stage === "level" || car.next.stage === "prove" ? "accepted" : "to accept" },
+    4: { to: `${at}/level`, note: car.next.stage === "level" ? "open" : car.next.stage === "prove" ? "done" : "waits for Plan" },
+    5: { to: `${at}/prove` },
   };
   for (const [i, note] of Object.entries(own)) {
     const key = Number(i);
@@ -31,5 +32,6 @@ export function carNotes(car: Car): Partial<Record<number, StageNote>> {
     2: { to: `${at}/read`, note: unread > 0 ? `${unread} not read` : "all read" },
     3: { to: `/cars/${encodeURIComponent(car.id)}/plans` },
     4: { to: `${at}/level` },
+    5: { to: `${at}/prove` },
   };
 }

@@ -1,5 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
-import type { Problem, Schemas } from "../api/client";
+import type { Problem, ProofAsk, Schemas } from "../api/client";
 
 /** One thing done to the marks of a panel. */
 export type MarkAct =
@@ -10,12 +10,13 @@ export type MarkAct =
   | { do: "close"; id: string; body: Schemas["MarkClose"] }
   | { do: "mirror"; id: string; copy: string };
 
-/** What is sent: a tap of Level, a reading, what was done to a mark, the photo of a mark. */
+/** What is sent: a tap of Level, a reading, what was done to a mark, the photo of a mark, a photo that proves a panel. */
 export type Sent =
   | { what: "entry"; body: Schemas["NewEntry"] }
   | { what: "reading"; body: Schemas["NewReading"]; refused?: Problem }
   | { what: "mark"; act: MarkAct }
-  | { what: "photo"; mark: string; file: File };
+  | { what: "photo"; mark: string; file: File }
+  | { what: "proof"; ask: ProofAsk; file: File };
 
 /** Something kept on this device until the shop server has it; made is this device's clock, ms. */
 export type Kept = Sent & { no: number; id: string; panel: string; made: number };

@@ -13,6 +13,8 @@ async function send(one: Kept): Promise<unknown> {
       return api.addReading(one.panel, { ...one.body, seconds_ago });
     case "photo":
       return api.putPhoto(one.mark, one.file);
+    case "proof":
+      return api.addPhoto(one.panel, { ...one.ask, id: one.id }, one.file);
     case "mark":
       return sendMark(one.panel, one.act);
   }

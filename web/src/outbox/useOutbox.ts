@@ -19,7 +19,7 @@ export function useOutbox(panel: string, told: Omit<Listener, "panel">) {
   return useMemo(() => {
     const here = kept.filter((k) => k.panel === panel);
     const of = <W extends Kept["what"]>(what: W) => here.filter((k): k is Of<W> => k.what === what);
-    return { entries: of("entry"), readings: of("reading"), marks: of("mark"), trouble };
+    return { entries: of("entry"), readings: of("reading"), marks: of("mark"), proofs: of("proof"), trouble };
   }, [kept, trouble, panel]);
 }
 
@@ -30,7 +30,7 @@ function told(kept: readonly Kept[], fleeting: boolean): string {
   const where = fleeting ? "kept by this page only, as the browser has no room for more" : "kept on this device";
   const readings = kept.filter((k): k is KeptReading => k.what === "reading" && !k.refused);
   const taps = kept.filter((k) => k.what === "entry" || k.what === "mark").length;
-  const photos = kept.filter((k) => k.what === "photo").length;
+  const photos = kept.filter((k) => k.what === "photo" || k.what === "proof").length;
   const rest = [...(taps > 0 ? [count(taps, "tap")] : []), ...(photos > 0 ? [count(photos, "photo")] : [])];
   const values = readings.length > 0 ? [`${count(readings.length, "reading")} ${where}: ${readings.map(shown).join(", ")}; figures do not have ${readings.length === 1 ? "it" : "them"} yet`] : [];
   return [...(rest.length > 0 ? [`${rest.join(", ")} ${where}`] : []), ...values].join("; ");

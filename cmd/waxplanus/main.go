@@ -227,6 +227,7 @@ func run(ctx context.Context, at place, fill filler, out, logs io.Writer) (err e
 		}
 	}
 	go giveBack(ctx, of)
+	go tidy(ctx, of, log)
 	site := web.New(of, version, log, devices, at.names...)
 	server := &http.Server{Handler: site, ReadHeaderTimeout: headWithin, ReadTimeout: bodyWithin, WriteTimeout: readWithin, IdleTimeout: 2 * time.Minute}
 	server.RegisterOnShutdown(site.Close)
@@ -269,6 +270,27 @@ func giveBack(ctx context.Context, of *shop.Shop) {
 			given = true
 		} else if !idle {
 			given = false
+		}
+	}
+}
+
+// tidyEvery is how often files of photos are deleted that the shop's rule lets go.
+const tidyEvery = 24 * time.Hour
+
+// tidy deletes the files of photos that the shop's rule lets go, at the start and every day.
+func tidy(ctx context.Context, of *shop.Shop, log *slog.Logger) {
+	tick := time.NewTicker(tidyEvery)
+	defer tick.Stop()
+	for {
+		if n, err := of.DropStale(ctx); err != nil && ctx.Err() == nil {
+			log.Warn("photos that may go could not be deleted", "error", err)
+		} else if n > 0 {
+			log.Info("photos were deleted by the shop's rule", "photos", n)
+		}
+		select {
+		case <-tick.C:
+		case <-ctx.Done():
+			return
 		}
 	}
 }

@@ -98,7 +98,7 @@ func (v view) panel(p *shop.Panel) api.Panel {
 		Substrate: api.Substrate(p.Substrate), Finish: api.Finish(p.Finish()), Origin: api.Origin(p.Origin), Layers: api.Layers(p.Layers),
 		Coats: p.Coats, WetUm: p.WetUM, Solids: p.Solids, DryUm: p.DryUM, SprayedAt: p.SprayedAt,
 		Cure: api.Cure(p.Cure), Aim: api.Aim(p.Aim), Past: each(p.Past, func(s string) api.Past { return api.Past(s) }), Neighbours: neighboursOf(p.Shape), Marks: dots(p.Marks),
-		PeelGrade: p.PeelGrade(), Hardness: api.Hardness(p.Hardness), Under: api.Under(p.Under), Dead: answer[api.Dead](p.Condition.Dead), WidthMm: w, HeightMm: h, AreaM2: p.Shape.Area() / 1e6,
+		PeelGrade: p.PeelGrade(), PeelEye: p.EyeGrade, PeelText: wording.Peel(p.Known), Hardness: api.Hardness(p.Hardness), Under: api.Under(p.Under), Dead: answer[api.Dead](p.Condition.Dead), WidthMm: w, HeightMm: h, AreaM2: p.Shape.Area() / 1e6,
 		Outline: points(p.Shape.Outline), Placement: placement(p.Shape.Placement),
 		Holes: holesOf(p.Shape), Creases: creasesOf(p.Shape), Readings: len(p.Live()),
 	}

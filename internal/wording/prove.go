@@ -27,6 +27,14 @@ func Aim(f *shop.PanelProof) string {
 	return aimWords[f.Aim]
 }
 
+// Peel says which peel grade a panel is taken to have, with its doubt, and what else was said.
+func Peel(k shop.Known) string {
+	if k.Photo == nil {
+		return fmt.Sprintf("%.1f by eye, ± %.1f", k.EyeGrade, prove.EyeGrade)
+	}
+	return fmt.Sprintf("%s by photo (%.1f by eye)", grades(*k.Photo), k.EyeGrade)
+}
+
 // Texture says how rough a panel is and where that is known from.
 func Texture(t shop.KnownTexture) string {
 	from := map[shop.Source]string{shop.FromEye: "by eye", shop.FromPhoto: "by photo", shop.FromModel: "by the passes made, not seen"}[t.Source]

@@ -1969,8 +1969,18 @@ export interface components {
             neighbours: components["schemas"]["Neighbour"][];
             /** @description its open marks */
             marks: components["schemas"]["MarkDot"][];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description 0 to 10; by photo where there is one, else by eye
+             */
             peel_grade: number;
+            /**
+             * Format: double
+             * @description as it was given by eye
+             */
+            peel_eye: number;
+            /** @description both with their doubts, and which counts */
+            peel_text: string;
             hardness: components["schemas"]["Hardness"];
             under: components["schemas"]["Under"];
             dead?: components["schemas"]["Dead"];

@@ -11,6 +11,7 @@ import { Page } from "../app/Page";
 import { useKeys } from "../app/keys";
 import { capital, short } from "../app/format";
 import { useUnits } from "../app/units";
+import { PhotoRule } from "./PhotoRule";
 import { RulesFrame } from "./RulesFrame";
 
 type Rule = Schemas["HouseRule"];
@@ -45,6 +46,7 @@ export default function RulesPage() {
             ))}
             {follow.error ? <Notice text={follow.error.message} /> : null}
             <TimeZone />
+            <PhotoRule />
           </section>
           <section aria-label="Side by side">
             {car ? <SideBySide car={car} question={question} cars={cars.data?.cars ?? []} choose={(id) => setParams({ question, car: id }, { replace: true })} /> : <p className="s">Take a car in, and the schools are compared on it.</p>}

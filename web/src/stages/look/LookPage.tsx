@@ -349,11 +349,14 @@ function Looking({ panelId }: { panelId: string }) {
                 {marks.length === 0 ? <Box component="p" sx={{ color: "var(--ink2)" }}>No marks. Glide a hand over the panel, then press N where it catches.</Box> : <p className="lookwhy">{look.tally.text}</p>}
                 <MarkList marks={marks} tally={look.tally.counts} choose={setChosen} />
                 <Box component="p" className="s" sx={{ marginTop: "auto", paddingTop: 8 }}>
-                  Peel grade of the panel {short(panel.peel_grade)}.{" "}
+                  Peel grade of the panel {panel.peel_text}.{" "}
                   <Button variant="link" onClick={() => setComparing(true)}>
                     compare
                   </Button>{" "}
                   <span className="kc">V</span>{" "}
+                  <Button variant="link" onClick={() => void go(`/panels/${encodeURIComponent(panelId)}/prove`)}>
+                    measure it by photo
+                  </Button>{" "}
                   <Button variant="link" onClick={() => void go(`/panels/${encodeURIComponent(panelId)}/condition`)}>
                     swirls and dead paint
                   </Button>{" "}

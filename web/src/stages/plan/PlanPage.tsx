@@ -172,7 +172,7 @@ export default function PlanPage() {
               {plan.refusal ? "How far it goes" : ways.length === 1 ? "One way" : `${counted[ways.length] ?? ways.length} ways`}
               <Box component="span" className="s" sx={{ float: "right", fontFamily: "Hanken Grotesk Variable", fontWeight: 400 }}>
                 <Button variant="link" onClick={() => setFacts(true)}>
-                  peel grade {short(plan.panel.peel_grade)}
+                  peel grade {short(plan.panel.peel_grade)}{plan.panel.peel_grade === plan.panel.peel_eye ? "" : " by photo"}
                 </Button>{" "}
                 <span className="kc">F</span>
               </Box>

@@ -28,7 +28,7 @@ const hardnesses = [
 export function FactsDialog({ panel, close }: { panel: Panel; close: () => void }) {
   const changed = useChanged();
   const [coats, setCoats] = useState(String(panel.coats));
-  const [peel, setPeel] = useState(String(panel.peel_grade));
+  const [peel, setPeel] = useState(String(panel.peel_eye));
   const [hardness, setHardness] = useState(panel.hardness);
   const [aim, setAim] = useState(panel.aim);
   const save = useMutation({
@@ -48,6 +48,7 @@ export function FactsDialog({ panel, close }: { panel: Panel; close: () => void 
         <Field label="Peel grade, 0 mirror to 10 very heavy" number value={peel} onChange={(e) => setPeel(e.target.value)} />
         <Choice label="What is wanted" value={aim} options={aims} set={setAim} />
         <Choice label="How easily the paint is cut" value={hardness} options={hardnesses} set={setHardness} />
+        {panel.peel_grade === panel.peel_eye ? null : <p className="s">By photo it is another: {panel.peel_text}. The photo counts.</p>}
         <p className="s">2 is a show factory finish, 4 a good factory one, 6 to 8 a usual gun finish.</p>
         {faulty ? <Notice text="Coats are a whole number from 0 to 10, the peel grade a number from 0 to 10." /> : null}
         {save.error ? <Notice text={save.error.message} /> : null}

@@ -21,8 +21,9 @@ import (
 // panel, drawn from its name, as the passes that were made have left it. Its panels are rougher
 // or flatter than they were said to be, and are cut faster or slower.
 type StandIn struct {
-	Seed uint64
-	Card bool // a scale card lies on the panel
+	Seed   uint64
+	Card   bool // a scale card lies on the panel
+	Coarse bool // its photos have fewer pixels of a smaller piece
 
 	say   sync.Mutex
 	out   io.Writer
@@ -39,8 +40,17 @@ func NewStandIn(seed uint64, card bool, out io.Writer) *StandIn {
 // reads them.
 var standLamp = photo.Lamp{Pitch: 20, Lamp: 500, Camera: 700, Aperture: 4, MMPerPx: 0.12, Lens: 0.8, Gamma: 2.2}
 
+// lamp is how this one takes photos, of so many pixels.
+func (c *StandIn) lamp() (l photo.Lamp, wide, high int) {
+	if c.Coarse {
+		l = standLamp
+		l.MMPerPx = 0.17
+		return l, 760, 520
+	}
+	return standLamp, 1280, 960
+}
+
 const (
-	photoWide, photoHigh = 1280, 960
 	// How far a hidden truth is from what was said: of the grade, and of the logarithm of the cut.
 	hiddenGrade, hiddenCut = 0.5, 0.2
 	glossMeter, clearMeter = "stand-in gloss", "stand-in clarity"
@@ -49,8 +59,9 @@ const (
 
 // About the stand-in.
 func (c *StandIn) About() About {
-	out := About{Name: "stand-in camera", PitchMM: standLamp.Pitch, LampMM: standLamp.Lamp, CameraMM: standLamp.Camera, ApertureMM: standLamp.Aperture,
-		MMPerPx: standLamp.MMPerPx, LensPx: standLamp.Lens, Gamma: standLamp.Gamma, Scale: c.Card, Shiny: string(photo.Darker),
+	l, _, _ := c.lamp()
+	out := About{Name: "stand-in camera", PitchMM: l.Pitch, LampMM: l.Lamp, CameraMM: l.Camera, ApertureMM: l.Aperture,
+		MMPerPx: l.MMPerPx, LensPx: l.Lens, Gamma: l.Gamma, Scale: c.Card, Shiny: string(photo.Darker),
 		Meters: []MeterAs{{"gloss", glossMeter, 20}, {"clarity", clearMeter, 0}}}
 	if c.Card {
 		out.MMPerPx, out.LensPx = 0, 0
@@ -159,11 +170,12 @@ func hazeOf(scratch float64) float64 { return 0.2 + 4*scratch }
 // Reflection is a photo of the lamps in a panel.
 func (c *StandIn) Reflection(s Subject) photo.Picture {
 	seed, _, is := c.truth(s)
-	shot := photo.Shot{Lamp: standLamp, Duty: 0.5, Dark: 0.03, Lit: 0.8, Noise: 0.005, Haze: math.Min(hazeOf(is.Scratch), 4), Uneven: 0.15, Seed: c.next(), ShiftShare: 0.2}
+	lamp, wide, high := c.lamp()
+	shot := photo.Shot{Lamp: lamp, Duty: 0.5, Dark: 0.03, Lit: 0.8, Noise: 0.005, Haze: math.Min(hazeOf(is.Scratch), 4), Uneven: 0.15, Seed: c.next(), ShiftShare: 0.2}
 	if c.Card {
 		shot.Laid = &photo.Laid{X: -48, Y: -28, Turn: 0.1}
 	}
-	return shot.Mirror(height(is, seed, photoWide, photoHigh, standLamp.MMPerPx))
+	return shot.Mirror(height(is, seed, wide, high, lamp.MMPerPx))
 }
 
 // Dull is a photo of a sanded section, wiped dry.
@@ -173,8 +185,9 @@ func (c *StandIn) Dull(s Subject) photo.Picture {
 	if is.Scratch > 0 {
 		share = is.Shiny(is.Scratch)
 	}
+	lamp, wide, high := c.lamp()
 	d := photo.Sanded{Share: share, Shine: 0.55, Light: 0.4, Uneven: 2, Noise: 0.005, Lens: 0.8, Gamma: 2.2, Seed: c.next()}
-	return d.Photo(height(was, seed, photoWide/2, photoHigh/2, 2*standLamp.MMPerPx))
+	return d.Photo(height(was, seed, wide/2, high/2, 2*lamp.MMPerPx))
 }
 
 // Meter reads one of its meters; false where it has none of that name.

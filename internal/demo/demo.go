@@ -175,6 +175,9 @@ func Fill(ctx context.Context, s *store.Store, now time.Time) error {
 	if err := acceptTwoSteps(ctx, of); err != nil {
 		return fmt.Errorf("demo plan: %w", err)
 	}
+	if err := provenCoupe(ctx, s, now); err != nil {
+		return fmt.Errorf("demo %s: %w", FerryID, err)
+	}
 	return nil
 }
 

@@ -29,7 +29,7 @@ func TestDemoShopIsBelievable(t *testing.T) {
 		}
 		cars = append(cars, c)
 	}
-	if err != nil || len(cars) != 6 || cars[0].ID != PilotID || cars[1].ID != FloatID {
+	if err != nil || len(cars) != 7 || cars[0].ID != PilotID || cars[1].ID != FloatID {
 		t.Fatalf("%d cars, %v", len(cars), err)
 	}
 	total, marked := 0, 0

@@ -72,6 +72,7 @@ type PanelProof struct {
 	Hidden         []prove.Hidden
 	Wipes          []Wipe
 	Spent          film.Estimate // film that went of the section that decides
+	AtMark         float64       // of it at a closed mark
 	Section        *film.SectionFilm
 	Found          []JudgedMark // marks that were not struck out
 	Todos          []prove.Todo
@@ -129,7 +130,7 @@ func (s *Shop) proofOf(ctx context.Context, p *Panel) (*PanelProof, error) {
 	}
 	out.putScratches()
 	if sec, _, ok := p.Decides(); ok {
-		out.Section, out.Spent = &sec, p.SpentOn(sec.Key)
+		out.Section, out.Spent, out.AtMark = &sec, p.SpentOn(sec.Key), p.spotted(sec.Key)
 	}
 	if d := p.Condition.Depths(); d.Swirls.Median > 0 && p.Worked() {
 		out.Swirls = d.Gone(p.leastRemoved())

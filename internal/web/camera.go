@@ -27,16 +27,6 @@ func (s *Server) GetCamera(ctx context.Context, _ api.GetCameraRequestObject) (a
 	return api.GetCamera200JSONResponse(out), nil
 }
 
-// subjectOf is what stands before the camera.
-func subjectOf(p shop.Subject) camera.Subject {
-	out := camera.Subject{Panel: p.Panel, Section: p.Section, Colour: p.Colour, PeelGrade: p.EyeGrade}
-	for _, st := range p.Worked {
-		out.Worked = append(out.Worked, camera.Step{Title: st.Title, Passes: st.Passes, CutUM: st.Rate, GrainUM: st.D50, ScratchUM: st.Scratch,
-			StiffMPa: st.Backing.E, SheetNM: st.Backing.D, PressKPa: st.Backing.P0})
-	}
-	return out
-}
-
 func (s *Server) asked(ctx context.Context) (camera.About, error) {
 	if s.camera == nil {
 		return camera.About{}, shop.NotNow(shop.NoCamera)
@@ -68,7 +58,7 @@ func (s *Server) PullPhoto(ctx context.Context, r api.PullPhotoRequestObject) (a
 	if in.Kind == api.PhotoKindDull {
 		take = s.camera.Dull
 	}
-	data, err := take(ctx, subjectOf(subject), shop.MostProof)
+	data, err := take(ctx, camera.Of(subject), shop.MostProof)
 	if err := silence(err); err != nil {
 		return nil, err
 	}
@@ -96,7 +86,7 @@ func (s *Server) PullMeter(ctx context.Context, r api.PullMeterRequestObject) (a
 		if err != nil {
 			return nil, err
 		}
-		what := subjectOf(subject)
+		what := camera.Of(subject)
 		what.XMM, what.YMM = in.XMm, in.YMm
 		value, err := s.camera.Meter(ctx, m.Instrument, what)
 		if err := silence(err); err != nil {

@@ -56,9 +56,9 @@ func (w Words) ProofTitle(f *shop.PanelProof) string {
 	case plan.Match:
 		switch {
 		case f.Outcome.Reached == prove.NotReached && f.Outcome.Likeness == prove.Flatter:
-			return fmt.Sprintf("Flatter than what is beside it: %.1f beside %.1f", now, wanted)
+			return fmt.Sprintf("Flatter than beside it: %.1f, not %.1f", now, wanted)
 		case f.Outcome.Reached == prove.NotReached:
-			return fmt.Sprintf("Rougher than what is beside it: %.1f beside %.1f", now, wanted)
+			return fmt.Sprintf("Rougher than beside it: %.1f, not %.1f", now, wanted)
 		}
 		return fmt.Sprintf("%s matches: %.1f beside %.1f", name, now, wanted)
 	case plan.Flat:
@@ -110,6 +110,9 @@ func (w Words) ProofText(f *shop.PanelProof) string {
 		out = append(out, fmt.Sprintf("About %.0f %% of the swirls are gone, by the cut as learned.", 100*f.Swirls))
 	}
 	if _, st, ok := f.Decides(); ok && f.Section != nil {
+		if f.AtMark > 0 {
+			out = append(out, w.say("Of the %s µm that went at its thinnest, %s went at a mark.", um(f.Spent.Mean), um(f.AtMark)))
+		}
 		above := st.Clear.Mean - f.Section.Policy.Floor
 		if above >= 0 {
 			out = append(out, w.say("It keeps %s ± %s µm above the floor of %s at its thinnest.", um(above), um(st.Clear.SD), um(f.Section.Policy.Floor)))
@@ -159,14 +162,11 @@ func (w Words) Todo(t prove.Todo) string {
 	return fmt.Sprintf("Say what became of %s.", count(t.Count, "mark"))
 }
 
-// wipeFirst is how a panel is wiped, with what can hurt.
-const wipeFirst = "Panel wipe: gloves, fresh air, no sparks, rags into a closed metal bin."
-
 // Wipe says what to look for on a section once it is wiped.
 func (w Words) Wipe(one shop.Wipe) string {
 	h := one.Hidden
 	if h == nil {
-		return "Nothing should show. " + wipeFirst
+		return "By the passes made nothing should show."
 	}
 	across := "from two sides"
 	if one.Direction >= 0 {

@@ -23,7 +23,7 @@ function NotNow({ close, word = "Not now", first }: { close: () => void; word?: 
 }
 
 /** How much still shines on a dry wipe: one press, or typed. */
-export function ShinyDialog({ swirls, pays, close, see }: { swirls: boolean; pays: boolean; close: () => void; see: (share: number) => void }) {
+export function ShinyDialog({ swirls, pays, photo, close, see }: { swirls: boolean; pays: boolean; photo: string; close: () => void; see: (share: number) => void }) {
   return (
     <Ask title={swirls ? "How many swirls are left?" : "How much still shines?"} close={close}>
       {swirls ? (
@@ -39,6 +39,11 @@ export function ShinyDialog({ swirls, pays, close, see }: { swirls: boolean; pay
         ))}
       </Box>
       <Foot>
+        {swirls ? null : (
+          <Button variant="link" component={Link} to={photo} sx={{ marginRight: "auto" }}>
+            By a photo, to a point or two
+          </Button>
+        )}
         <NotNow close={close} />
       </Foot>
     </Ask>

@@ -211,6 +211,7 @@ export default function LevelPage() {
         <ShinyDialog
           swirls={hand.look_for === "swirls_left"}
           pays={hand.look_pays}
+          photo={`/panels/${encodeURIComponent(panelId)}/prove?section=${encodeURIComponent(level?.section ?? "")}`}
           close={closeAsk}
           see={(share) => {
             closeAsk();

@@ -1,5 +1,6 @@
 import { Box, Button } from "@mui/material";
 import type { ReactNode } from "react";
+import { Link } from "react-router";
 import type { Hand, Level, Schemas, Step } from "../../api/client";
 import { Scroll } from "../../ui/Scroll";
 import { Notice } from "../../ui/Notice";
@@ -33,7 +34,16 @@ export function Middle({ level, others, fault, now, lost, warm, back, why, take,
         <Box component="h2" className="t" sx={{ fontSize: 40, lineHeight: "46px", marginTop: 24 }}>
           All steps are done here.
         </Box>
-        <Box component="p" sx={{ marginTop: 12, color: "var(--ink2)" }}>Take the next section with ], or strike the last tap with U to work on.</Box>
+        {level.sections.every((s) => s.done) ? (
+          <>
+            <Box component="p" sx={{ marginTop: 12, color: "var(--ink2)" }}>All sections are through: wipe the oils off, look, photograph the same lamps. U strikes the last tap to work on.</Box>
+            <Button variant="tape" component={Link} to={`/panels/${encodeURIComponent(level.panel.id)}/prove`} sx={{ marginTop: 12, minHeight: 72, alignSelf: "flex-start" }}>
+              On to Prove
+            </Button>
+          </>
+        ) : (
+          <Box component="p" sx={{ marginTop: 12, color: "var(--ink2)" }}>Take the next section with ], or strike the last tap with U to work on.</Box>
+        )}
         <Back level={level} back={back} />
         {children}
       </section>

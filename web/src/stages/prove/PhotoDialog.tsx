@@ -142,7 +142,10 @@ export function PhotoDialog({ photo, person, close }: { photo: Photo; person: st
           </p>
           {shown.refused ? <Notice text={shown.refused} /> : <p style={{ margin: 0 }}>{shown.text}</p>}
           {photo.kind === "dull" ? (
+            <>
+            {photo.section ? <p className="s" style={{ margin: 0 }}>Taken at its word, it counts in Level as a look at this section.</p> : null}
             <Choice label="What shines looks" value={take.shiny} options={[["brighter", "brighter"], ["darker", "darker than what is dull"]]} set={(shiny) => put({ shiny })} tall />
+            </>
           ) : (
             <>
               <Pick label="lamp and camera" value={lamps?.lamps.find((l) => l.name === take.name)?.id ?? ""} set={(id) => { const l = lamps?.lamps.find((o) => o.id === id) ?? lamps?.usual; if (l) put(lampOf(l)); }}>

@@ -1,6 +1,7 @@
 import { Button } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
 import { useState, type DragEvent, type RefObject } from "react";
+import { useSearchParams } from "react-router";
 import { api, newId, type Schemas } from "../../api/client";
 import { useChanged } from "../../api/queries";
 import { queue } from "../../outbox/queue";
@@ -34,8 +35,10 @@ interface PhotosProps {
 /** The photos of a panel, and how new ones come: chosen, taken with this device, dropped here, pulled from the camera. */
 export function Photos({ proof, camera, person, waiting, chosen, choose, input }: PhotosProps) {
   const changed = useChanged();
-  const [kind, setKind] = useState<Kind>("reflection");
-  const [section, setSection] = useState("");
+  // Level sends here for the photo of a section.
+  const [asked] = useSearchParams();
+  const [section, setSection] = useState(asked.get("section") ?? "");
+  const [kind, setKind] = useState<Kind>(section ? "dull" : "reflection");
   const [fault, setFault] = useState("");
   const [over, setOver] = useState(false);
   const send = async (files: Iterable<File>) => {

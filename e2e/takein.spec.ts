@@ -146,7 +146,7 @@ test("what was said can be said anew, the owner is told, the list is ticked", as
   await page.getByLabel("its panels are known like those of").selectOption("pilot-car");
   await page.getByRole("button", { name: /Take in Enter/ }).click();
   await expect(page.getByRole("heading", { name: "Second pilot" })).toBeVisible();
-  await expect.poll(async () => (await demo.get<{ cars: Car[] }>("/cars")).cars.length, "taken in").toBe(7);
+  await expect.poll(async () => (await demo.get<{ cars: Car[] }>("/cars")).cars.length, "taken in").toBe(8);
   const { cars: all } = await demo.get<{ cars: Car[] }>("/cars");
   const second = await demo.get<Car>(`/cars/${all.at(-1)?.id ?? ""}`);
   expect(second.panels.find((p) => p.key === "L-fdoor")).toMatchObject({ origin: "here", coats: 3, aim: "flat" });

@@ -35,7 +35,7 @@ func takeOf(t shop.Taken) api.Take {
 
 func (v view) photo(p shop.Photo) api.ProofPhoto {
 	out := api.ProofPhoto{Id: p.ID, No: p.No, Kind: api.PhotoKind(p.Kind), After: p.After, WidthPx: p.Width, HeightPx: p.Height, Bytes: int(p.Bytes), Person: p.Person, At: p.At,
-		Take: takeOf(p.How), Head: v.PhotoHead(p), Text: v.PhotoText(p), AcceptedAt: p.AcceptedAt, Dropped: p.Dropped}
+		Take: takeOf(p.How), Head: v.PhotoHead(p), Text: v.PhotoText(p), Figures: wording.PhotoFigures(p), AcceptedAt: p.AcceptedAt, Dropped: p.Dropped}
 	if p.Section != "" {
 		out.Section = &p.Section
 	}

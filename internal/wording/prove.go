@@ -7,7 +7,6 @@ import (
 
 	"waxplanus/core/film"
 	"waxplanus/core/marks"
-	"waxplanus/core/photo"
 	"waxplanus/core/plan"
 	"waxplanus/core/prove"
 	"waxplanus/internal/shop"
@@ -254,7 +253,7 @@ func (w Words) PhotoHead(p shop.Photo) string {
 	return grades(*p.Texture()) + " peel"
 }
 
-// PhotoText says what a photo tells, or why it tells nothing.
+// PhotoText says what is drawn into a photo, or why it tells nothing.
 func (w Words) PhotoText(p shop.Photo) string {
 	switch {
 	case p.Refused != nil:
@@ -262,29 +261,35 @@ func (w Words) PhotoText(p shop.Photo) string {
 	case p.Read == nil:
 		return ""
 	case p.Read.Share != nil:
-		text := fmt.Sprintf("%.1f %% still shines, %.1f to %.1f. Blue was never touched by the paper.", 100*p.Read.Share.Value, 100*p.Read.Share.Low, 100*p.Read.Share.High)
 		if p.Read.LeftOut > 0.005 {
-			text += fmt.Sprintf(" Red is streaked and left out, %.0f %%.", 100*p.Read.LeftOut)
+			return fmt.Sprintf("Blue was never touched by the paper; red is streaked and left out, %.0f %%.", 100*p.Read.LeftOut)
 		}
-		return text
+		return "Blue was never touched by the paper."
 	}
-	return w.reflection(*p.Read.Reflection)
+	return "White: as it would be flat; blue: as seen."
 }
 
-func (w Words) reflection(r photo.Reading) string {
-	bound := ""
+// PhotoFigures are all figures that a photo gives, with their intervals; empty for none.
+func PhotoFigures(p shop.Photo) string {
+	switch {
+	case p.Read == nil:
+		return ""
+	case p.Read.Share != nil:
+		return fmt.Sprintf("%.1f %% still shines, %.1f to %.1f.", 100*p.Read.Share.Value, 100*p.Read.Share.Low, 100*p.Read.Share.High)
+	}
+	r := p.Read.Reflection
+	bound, haze := "", "haze"
 	switch {
 	case r.PebbleAtMost:
 		bound = "at most "
 	case r.PebbleAtLeast:
 		bound = "at least "
 	}
-	haze := fmt.Sprintf("haze %.1f mrad", r.Haze.Value)
 	if r.HazeAtMost {
-		haze = fmt.Sprintf("haze at most %.1f mrad", r.Haze.Value)
+		haze = "haze at most"
 	}
-	return fmt.Sprintf("White: as it would be flat; blue: as seen. Peel %.2f µm rms (%.2f to %.2f), pebble %s%.3f µm (%.3f to %.3f), %s.",
-		r.Peel.Value, r.Peel.Low, r.Peel.High, bound, r.Pebble.Value, r.Pebble.Low, r.Pebble.High, haze)
+	return fmt.Sprintf("Peel %.2f µm rms (%.2f to %.2f), pebble %s%.3f µm (%.3f to %.3f), %s %.1f mrad.",
+		r.Peel.Value, r.Peel.Low, r.Peel.High, bound, r.Pebble.Value, r.Pebble.Low, r.Pebble.High, haze, r.Haze.Value)
 }
 
 // LeftMark says why a mark is not gone.

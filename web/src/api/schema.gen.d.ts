@@ -3774,8 +3774,10 @@ export interface components {
             refused?: string;
             /** @description the figure in words */
             head: string;
-            /** @description what it tells */
+            /** @description what is drawn into it, or why it tells nothing */
             text: string;
+            /** @description all that it tells, with the intervals */
+            figures: string;
             /** Format: date-time */
             accepted_at?: string;
             /** @description its file was deleted */

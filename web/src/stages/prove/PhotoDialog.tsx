@@ -140,7 +140,7 @@ export function PhotoDialog({ photo, person, close }: { photo: Photo; person: st
           <p className="n" style={{ fontSize: 26, lineHeight: "30px", fontWeight: 640, margin: 0 }}>
             {shown.head}
           </p>
-          {shown.refused ? <Notice text={shown.refused} /> : <p style={{ margin: 0 }}>{shown.text}</p>}
+          {shown.refused ? <Notice text={shown.refused} /> : <p style={{ margin: 0 }}>{shown.figures} {shown.text}</p>}
           {photo.kind === "dull" ? (
             <>
             {photo.section ? <p className="s" style={{ margin: 0 }}>Taken at its word, it counts in Level as a look at this section.</p> : null}

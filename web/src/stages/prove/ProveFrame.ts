@@ -98,6 +98,7 @@ export const ProveFrame = styled("div")`
   }
   & .photos {
     display:flex;
+    flex-wrap:wrap;
     gap:8px;
     align-items:stretch;
     border-top:1px solid var(--ink);
@@ -106,9 +107,8 @@ export const ProveFrame = styled("div")`
   & .thumbs {
     display:flex;
     gap:8px;
-    flex:1 1 0;
-    min-width:0;
-    overflow-x:auto;
+    flex:1 1 auto;
+    flex-wrap:wrap;
   }
   & .thumb.MuiButton-root {
     flex:none;
@@ -172,12 +172,7 @@ export const ProveFrame = styled("div")`
   & .cards .s {
     line-height:18px;
   }
-  & .cards p {
-    display:-webkit-box;
-    -webkit-line-clamp:2;
-    -webkit-box-orient:vertical;
-    overflow:hidden;
-  }
+
   & .cost .MuiTableCell-root {
     height:46px;
     padding-top:4px;
@@ -270,6 +265,7 @@ export const ProveFrame = styled("div")`
   }
   @media (max-width:1180px) {
     & {
+      grid-template-columns:minmax(0,400fr) minmax(0,556fr);
       gap:0 20px;
       font-size:14.5px;
     }
@@ -285,18 +281,12 @@ export const ProveFrame = styled("div")`
     & {
       ${stacked}
     }
-    & .photos {
-      flex-wrap:wrap;
-    }
     & .thumbs {
       flex-basis:100%;
     }
     & .cards, & .two, & .verdict {
       grid-template-columns:minmax(0,1fr);
       gap:14px;
-    }
-    & .cost {
-      overflow-x:auto;
     }
   }
 `;

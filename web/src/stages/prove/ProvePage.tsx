@@ -12,6 +12,7 @@ import { useOutbox } from "../../outbox/useOutbox";
 import { Ask, Foot } from "../../ui/Ask";
 import { Field } from "../../ui/Field";
 import { Notice } from "../../ui/Notice";
+import { Scroll } from "../../ui/Scroll";
 import { useLive } from "../shared/useLive";
 import { CostTable } from "./CostTable";
 import { MarksDialog } from "./MarksDialog";
@@ -249,9 +250,9 @@ function Proving({ panelId }: { panelId: string }) {
             <h2 className="t">
               What it cost, what it gave <span className="s">gauge, meters, photos; same spots as before</span>
             </h2>
-            <div style={{ overflowX: "auto" }}>
+            <Scroll label="What it cost, what it gave, panel by panel" sx={{ flex: "none" }}>
               <CostTable lines={lines} panel={panelId} open={(id) => to(id)} />
-            </div>
+            </Scroll>
             {data.apart ? <p className="s">{data.apart}</p> : null}
             <div className="two">
               <div>

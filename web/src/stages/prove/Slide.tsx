@@ -35,9 +35,9 @@ export function Slide({ before, after, at, none }: { before: Photo | undefined; 
   return (
     <div className="slide">
       {after ? <img src={small(after)} alt="the lamps in the panel after work" style={scaled(after, frame)} /> : <div className="lost">{none}</div>}
-      <div className="shade" style={{ clipPath: `inset(0 ${100 - (after ? at : before ? 100 : 0)}% 0 0)` }}>
+      {before || after ? <div className="shade" style={{ clipPath: `inset(0 ${after ? 100 - at : 0}% 0 0)` }}>
         {before ? <img src={small(before)} alt="the lamps in the panel before work" style={scaled(before, frame)} /> : <div className="lost">No photo of before: it is not to be had any more.</div>}
-      </div>
+      </div> : null}
       {after ? <span className="edge" style={{ left: `${at}%` }} /> : null}
       <span className="hide" aria-live="polite">
         {after ? `${at} % before` : ""}

@@ -98,8 +98,8 @@ func photoRow(r store.ProofPhoto) (Photo, error) {
 	return out, nil
 }
 
-// NewPhoto is a photo as it was sent. After nil says nothing: it shows a panel that was worked
-// after work. Without How it is read as the last one.
+// NewPhoto is a photo as it was sent. After nil says nothing: it shows the panel after work where
+// passes were made under its plan. Without How it is read as the last one.
 type NewPhoto struct {
 	ID, Person, Section string
 	Kind                PhotoKind
@@ -148,7 +148,7 @@ func (s *Shop) AddPhoto(ctx context.Context, panelID string, in NewPhoto) (Photo
 			return Photo{}, err
 		}
 	}
-	row := store.ProofPhoto{ID: in.ID, PanelID: p.ID, Kind: string(in.Kind), After: p.Worked(), Section: in.Section, Person: in.Person, At: s.now(), Bytes: int64(len(in.Data)), Mime: "image/jpeg"}
+	row := store.ProofPhoto{ID: in.ID, PanelID: p.ID, Kind: string(in.Kind), After: p.log.Worked(), Section: in.Section, Person: in.Person, At: s.now(), Bytes: int64(len(in.Data)), Mime: "image/jpeg"}
 	if bytes.HasPrefix(in.Data, []byte("\x89PNG")) {
 		row.Mime = "image/png"
 	}
@@ -303,16 +303,20 @@ func (s *Shop) changePhoto(ctx context.Context, id string, change func(*store.Pr
 	return photoRow(row)
 }
 
-// textureBefore is what photos say of a panel before any work.
-func textureBefore(all []store.ProofPhoto) (*store.PhotoTexture, error) {
+// textureBefore is what photos say of a panel before any work, or since it was sent back; then
+// without a photo what was found when it was sent back holds.
+func textureBefore(all []store.ProofPhoto, sentBack bool) (*store.PhotoTexture, error) {
 	out := &store.PhotoTexture{}
+	if sentBack {
+		out = nil
+	}
 	for _, row := range all {
 		p, err := photoRow(row)
 		if err != nil {
 			return nil, err
 		}
 		if t := p.Texture(); t != nil && p.counts() && !p.After {
-			*out = store.PhotoTexture{PeelUM: t.Peel.Median, PeelSpread: t.Peel.Spread, PebbleUM: t.Pebble.Median, PebbleSpread: t.Pebble.Spread}
+			out = &store.PhotoTexture{PeelUM: t.Peel.Median, PeelSpread: t.Peel.Spread, PebbleUM: t.Pebble.Median, PebbleSpread: t.Pebble.Spread}
 		}
 	}
 	return out, nil

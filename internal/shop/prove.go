@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"waxplanus/core/film"
+	"waxplanus/core/flatlay"
 	"waxplanus/core/level"
 	"waxplanus/core/prove"
 	"waxplanus/core/surface"
@@ -114,7 +115,9 @@ func (s *Shop) proofOf(ctx context.Context, p *Panel) (*PanelProof, error) {
 	var reads []prove.Read
 	for _, r := range rows.Meters {
 		one := meterOf(r)
-		if out.Meters = append(out.Meters, one); one.Struck == nil {
+		// Passes have been made since: it is neither before nor after.
+		old := one.After && p.cutSince(p.sectionAt(flatlay.Point{X: one.X, Y: one.Y}), one.At)
+		if out.Meters = append(out.Meters, one); one.Struck == nil && !old {
 			reads = append(reads, one.Read)
 		}
 	}
@@ -171,7 +174,8 @@ func (s *Shop) putTextures(ctx context.Context, out *PanelProof) error {
 	p := out.Panel
 	last := func(after bool) *Photo {
 		for i := len(out.Photos) - 1; i >= 0; i-- {
-			if f := &out.Photos[i]; f.counts() && f.After == after && f.Texture() != nil {
+			f := &out.Photos[i]
+			if f.counts() && f.After == after && f.Texture() != nil && !(after && p.cutSince("", f.At)) {
 				return f
 			}
 		}

@@ -223,8 +223,8 @@ func (s *Store) ProofPhoto(ctx context.Context, id string) (ProofPhoto, error) {
 }
 
 // ChangeProofPhoto changes a photo inside one transaction, and with it what photos say of its
-// panel where says is not nil.
-func (s *Store) ChangeProofPhoto(ctx context.Context, id string, change func(*ProofPhoto) error, says func(all []ProofPhoto) (*PhotoTexture, error)) (ProofPhoto, error) {
+// panel: all that were taken since it was sent back, if it was; nil leaves that as it is.
+func (s *Store) ChangeProofPhoto(ctx context.Context, id string, change func(*ProofPhoto) error, says func(since []ProofPhoto, sentBack bool) (*PhotoTexture, error)) (ProofPhoto, error) {
 	var p ProofPhoto
 	err := s.write(ctx, func(tx *gorm.DB) error {
 		if err := missing(tx.First(&p, "id = ?", id).Error); err != nil {
@@ -236,11 +236,19 @@ func (s *Store) ChangeProofPhoto(ctx context.Context, id string, change func(*Pr
 		if err := tx.Save(&p).Error; err != nil {
 			return err
 		}
-		var all []ProofPhoto
-		if err := tx.Where("panel_id = ?", p.PanelID).Order("seq").Find(&all).Error; err != nil {
+		var backs []Proof
+		if err := tx.Where("panel_id = ? AND kind = ?", p.PanelID, ProofBack).Order("seq DESC").Limit(1).Find(&backs).Error; err != nil {
 			return err
 		}
-		t, err := says(all)
+		since := tx.Where("panel_id = ?", p.PanelID)
+		if len(backs) > 0 {
+			since = since.Where("at > ?", backs[0].At)
+		}
+		var all []ProofPhoto
+		if err := since.Order("seq").Find(&all).Error; err != nil {
+			return err
+		}
+		t, err := says(all, len(backs) > 0)
 		if err != nil || t == nil {
 			return err
 		}

@@ -94,7 +94,7 @@ func TestStalePhotosAreThoseOfTheRule(t *testing.T) {
 	must(t, s.AddProofPhoto(ctx, proofPhoto("photo-1", "x")))
 	must(t, s.AddProofPhoto(ctx, proofPhoto("photo-2", "y")))
 	long := time.Now().Add(-40 * 24 * time.Hour)
-	_, err := s.ChangeProofPhoto(ctx, "photo-2", func(p *ProofPhoto) error { p.StruckAt = &long; return nil }, func([]ProofPhoto) (*PhotoTexture, error) { return nil, nil })
+	_, err := s.ChangeProofPhoto(ctx, "photo-2", func(p *ProofPhoto) error { p.StruckAt = &long; return nil }, func([]ProofPhoto, bool) (*PhotoTexture, error) { return nil, nil })
 	must(t, err)
 	stale := func(handedOver, struck time.Time) int {
 		t.Helper()

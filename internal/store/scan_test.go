@@ -164,7 +164,7 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 		},
 		"ProofPhoto": func() { _, _ = s.ProofPhoto(ctx, "photo-1") },
 		"ChangeProofPhoto": func() {
-			must(t, second(s.ChangeProofPhoto(ctx, "photo-1", func(*ProofPhoto) error { return nil }, func([]ProofPhoto) (*PhotoTexture, error) { return &PhotoTexture{PeelUM: 1}, nil })))
+			must(t, second(s.ChangeProofPhoto(ctx, "photo-1", func(*ProofPhoto) error { return nil }, func([]ProofPhoto, bool) (*PhotoTexture, error) { return &PhotoTexture{PeelUM: 1}, nil })))
 		},
 		"AddMeterReading": func() {
 			must(t, s.AddMeterReading(ctx, &MeterReading{ID: "meter-1", PanelID: "p", Quantity: "gloss", Value: 90, At: now}))

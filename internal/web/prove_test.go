@@ -350,3 +350,28 @@ func TestSheetsArePrinted(t *testing.T) {
 		t.Errorf("a pitch of 900 mm: %d", w.Code)
 	}
 }
+
+// Sent back and planned anew, a photo tells where the next plan begins; one from before does not
+// come back, and what was read before the new passes is not taken for what is now.
+func TestPhotosAfterAPanelWasSentBack(t *testing.T) {
+	b := newBed(t)
+	b.into(b.send(http.MethodPut, "/api/lamps", lamp), 200, nil)
+	b.photo("photo-0001", "reflection", lamps(t, 6), 201, nil)
+	b.take("photo-0001", true)
+	b.worked(4)
+	b.prove("0001", "back", "", 201)
+	left := b.grade()
+	b.post("/api/photos/photo-0001/strike", `{"reason":"blurred"}`, 200, nil)
+	if got := b.grade(); got != left {
+		t.Errorf("a photo from before changed what is left from %v to %v", left, got)
+	}
+	var p api.ProofPhoto
+	b.photo("photo-0002", "reflection", lamps(t, 3), 201, &p)
+	if p.After {
+		t.Error("no pass was made since, and it is said to be after work")
+	}
+	b.take("photo-0002", true)
+	if got := b.grade(); math.Abs(got-p.Reading.Grade.Mean) > 1e-6 {
+		t.Errorf("a photo since reads %v, the grade is %v", p.Reading.Grade.Mean, got)
+	}
+}

@@ -123,8 +123,9 @@ function Proving({ panelId }: { panelId: string }) {
   const input = useRef<HTMLInputElement>(null);
   const person = data?.car.painter ?? "";
   const outbox = useOutbox(panelId, { taken: () => changed("panel"), refused: () => undefined });
-  const before = last(data?.photos ?? [], (p) => p.kind === "reflection" && !p.after);
-  const after = last(data?.photos ?? [], (p) => p.kind === "reflection" && p.after);
+  const known = (id: string | undefined) => data?.photos.find((p) => p.id === id);
+  const before = known(data?.before.photo) ?? last(data?.photos ?? [], (p) => p.kind === "reflection" && !p.after);
+  const after = known(data?.after?.photo) ?? last(data?.photos ?? [], (p) => p.kind === "reflection" && p.after);
   const read = after ?? before;
   const dull = last(data?.photos ?? [], (p) => p.kind === "dull");
   const lines = car?.lines ?? [];

@@ -184,7 +184,7 @@ test("photos are kept as long as the rule says", async ({ page, demo }) => {
   await page.goto(`${demo.url}/rules`);
   await settled(page);
   const photos = page.getByRole("region", { name: "Photos" });
-  await expect(photos).toContainText("3 photos of panels take");
+  await expect(photos).toContainText("3 photos take");
   await photos.getByLabel("after hand over, 0 for good").fill("400");
   await page.keyboard.press("Enter");
   await expect(photos).toContainText("kept 400 days after hand over");

@@ -65,21 +65,66 @@ func (s *Store) ChangeMark(ctx context.Context, id string, change func(*Mark) er
 	return m, err
 }
 
-// SavePhoto keeps the photo of a mark in place of one before it.
+// SavePhoto keeps the photo of a mark as a file, in place of one before it.
 func (s *Store) SavePhoto(ctx context.Context, p Photo) error {
-	return s.write(ctx, func(tx *gorm.DB) error {
+	var err error
+	bytes := int64(len(p.Data))
+	if p.Hash, err = s.Pictures().Keep(p.Data); err != nil {
+		return err
+	}
+	p.Data = []byte{}
+	var before Photo
+	last := false
+	err = s.write(ctx, func(tx *gorm.DB) error {
+		if err := ignoreMissing(tx.First(&before, "mark_id = ?", p.MarkID).Error); err != nil {
+			return err
+		}
 		if err := tx.Clauses(clause.OnConflict{UpdateAll: true}).Create(&p).Error; err != nil {
 			return err
 		}
+		if err := addFile(tx, p.Hash, bytes); err != nil {
+			return err
+		}
+		if before.Hash != "" && before.Hash != p.Hash {
+			var err error
+			if last, err = freeFile(tx, before.Hash); err != nil {
+				return err
+			}
+		}
 		return tx.Model(&Mark{}).Where("id = ?", p.MarkID).Update("has_photo", true).Error
 	})
+	if err == nil && last {
+		err = s.Pictures().Drop(before.Hash)
+	}
+	return err
 }
 
-// Photo finds the photo of a mark.
+// Photo finds the photo of a mark, with its file.
 func (s *Store) Photo(ctx context.Context, mark string) (Photo, error) {
 	var p Photo
-	err := s.read(ctx).First(&p, "mark_id = ?", mark).Error
-	return p, missing(err)
+	err := missing(s.read(ctx).First(&p, "mark_id = ?", mark).Error)
+	if err == nil && p.Hash != "" {
+		p.Data, err = s.Pictures().Photo(p.Hash)
+	}
+	return p, err
+}
+
+// movePhotosOut makes files of the photos of marks that shops of before kept in the database.
+func (s *Store) movePhotosOut(ctx context.Context) error {
+	var inside []string
+	if err := s.read(ctx).Model(&Photo{}).Where("hash = ''").Pluck("mark_id", &inside).Error; err != nil {
+		return err
+	}
+	for _, id := range inside {
+		p, err := s.Photo(ctx, id)
+		if err != nil {
+			return err
+		}
+		if err := s.SavePhoto(ctx, p); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // Tasks lists the ticked tasks of a car.

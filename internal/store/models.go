@@ -102,12 +102,14 @@ type Mark struct {
 	HasPhoto      bool
 }
 
-// Photo is the photo of a mark.
+// Photo is the photo of a mark. Hash names its file; Data is what is in it, in the row itself
+// only in shops of before.
 type Photo struct {
 	MarkID string `gorm:"primaryKey"`
 	Mime   string
 	Data   []byte
 	At     time.Time
+	Hash   string
 }
 
 // Task is a ticked task of a car's checklist.

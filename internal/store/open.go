@@ -75,6 +75,9 @@ func Open(dir string, opts ...Option) (*Store, error) {
 	if err := s.sound(path, o.despite); err != nil {
 		return nil, errors.Join(err, s.Close())
 	}
+	if err := s.movePhotosOut(context.Background()); err != nil {
+		return nil, errors.Join(fmt.Errorf("making files of the photos of marks in %s: %w", dir, err), s.Close())
+	}
 	return s, nil
 }
 

@@ -28,13 +28,13 @@ var proved = []string{
 	`CREATE INDEX proof_photos_of_hash ON proof_photos (hash)`,
 	`CREATE INDEX proof_photos_struck ON proof_photos (struck_at) WHERE struck_at IS NOT NULL AND dropped_at IS NULL`,
 	`CREATE INDEX cars_gone_at ON cars (handed_over_at) WHERE handed_over_at IS NOT NULL`,
+	`ALTER TABLE photos ADD COLUMN hash TEXT NOT NULL DEFAULT ''`,
+	`CREATE INDEX photos_of_hash ON photos (hash)`,
+	`CREATE TABLE photo_files (hash TEXT PRIMARY KEY, bytes INTEGER NOT NULL)`,
 	`CREATE TABLE photo_space (id INTEGER PRIMARY KEY CHECK (id = 1), photos INTEGER NOT NULL, bytes INTEGER NOT NULL)`,
 	`INSERT INTO photo_space VALUES (1, 0, 0)`,
-	`CREATE TRIGGER photo_kept AFTER INSERT ON proof_photos WHEN (SELECT COUNT(*) FROM proof_photos WHERE hash = NEW.hash AND dropped_at IS NULL) = 1 BEGIN
-		UPDATE photo_space SET photos = photos + 1, bytes = bytes + NEW.bytes; END`,
-	`CREATE TRIGGER photo_dropped AFTER UPDATE OF dropped_at ON proof_photos WHEN OLD.dropped_at IS NULL AND NEW.dropped_at IS NOT NULL
-		AND NOT EXISTS (SELECT 1 FROM proof_photos WHERE hash = NEW.hash AND dropped_at IS NULL) BEGIN
-		UPDATE photo_space SET photos = photos - 1, bytes = bytes - NEW.bytes; END`,
+	`CREATE TRIGGER photo_kept AFTER INSERT ON photo_files BEGIN UPDATE photo_space SET photos = photos + 1, bytes = bytes + NEW.bytes; END`,
+	`CREATE TRIGGER photo_dropped AFTER DELETE ON photo_files BEGIN UPDATE photo_space SET photos = photos - 1, bytes = bytes - OLD.bytes; END`,
 	`CREATE TABLE meter_readings (
 		id TEXT PRIMARY KEY, panel_id TEXT NOT NULL REFERENCES panels(id), seq INTEGER NOT NULL,
 		quantity TEXT NOT NULL CHECK (quantity IN ('gloss','clarity')), instrument TEXT NOT NULL, angle_deg REAL NOT NULL,
@@ -211,8 +211,23 @@ func addOnce[T any](tx *gorm.DB, id, panel string, row *T, seq *int64, same func
 // another photo or panel gives ErrTaken.
 func (s *Store) AddProofPhoto(ctx context.Context, p *ProofPhoto) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
-		return addOnce(tx, p.ID, p.PanelID, p, &p.Seq, func(o ProofPhoto) bool { return o.PanelID == p.PanelID && o.Hash == p.Hash && o.Kind == p.Kind })
+		if err := addOnce(tx, p.ID, p.PanelID, p, &p.Seq, func(o ProofPhoto) bool { return o.PanelID == p.PanelID && o.Hash == p.Hash && o.Kind == p.Kind }); err != nil {
+			return err
+		}
+		return addFile(tx, p.Hash, p.Bytes)
 	})
+}
+
+// addFile notes the file of a photo once.
+func addFile(tx *gorm.DB, hash string, bytes int64) error {
+	return tx.Exec("INSERT OR IGNORE INTO photo_files (hash, bytes) VALUES (?, ?)", hash, bytes).Error
+}
+
+// freeFile forgets the file of a photo that no photo is in any more; last says so.
+func freeFile(tx *gorm.DB, hash string) (last bool, err error) {
+	done := tx.Exec(`DELETE FROM photo_files WHERE hash = ? AND NOT EXISTS (SELECT 1 FROM proof_photos WHERE hash = ? AND dropped_at IS NULL)
+		AND NOT EXISTS (SELECT 1 FROM photos WHERE hash = ?)`, hash, hash, hash)
+	return done.RowsAffected > 0, done.Error
 }
 
 // ProofPhoto finds one photo.
@@ -375,9 +390,8 @@ func (s *Store) DropPhoto(ctx context.Context, p ProofPhoto, at time.Time) (last
 		if err := tx.Model(&ProofPhoto{}).Where("id = ? AND dropped_at IS NULL", p.ID).Update("dropped_at", at).Error; err != nil {
 			return err
 		}
-		var others int64
-		err := tx.Model(&ProofPhoto{}).Where("hash = ? AND dropped_at IS NULL", p.Hash).Count(&others).Error
-		last = others == 0
+		var err error
+		last, err = freeFile(tx, p.Hash)
 		return err
 	})
 	return last, err

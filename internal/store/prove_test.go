@@ -80,11 +80,37 @@ func TestSpaceIsCountedByFile(t *testing.T) {
 		t.Error("the file of another photo would be deleted")
 	}
 	space(2, 200)
-	for range 2 {
-		if last, err = s.DropPhoto(ctx, *b, time.Now()); err != nil || !last {
+	for _, want := range []bool{true, false} { // a second time there is nothing to let go
+		if last, err = s.DropPhoto(ctx, *b, time.Now()); err != nil || last != want {
 			t.Errorf("last %v %v", last, err)
 		}
 		space(1, 100)
+	}
+}
+
+// Photos of marks of an old shop become files when it is opened; one that takes the place of
+// another lets its file go.
+func TestPhotosOfMarksAreFiles(t *testing.T) {
+	dir := oldShop(t, 11,
+		`INSERT INTO marks (id, panel_id, seq, kind, x_mm, y_mm, length_mm, width_mm, angle_deg, class, size_um, crest_um, beside_um, grade, density_dm2, note, found, person, at, outcome, outcome_reason, spent_um, closed_by, struck_reason, has_photo)
+			VALUES ('mark-1', 'p', 1, 'nib', 1, 1, 0, 0, 0, '', 0, 0, 0, 0, 0, '', 'booth', 'T', '2031-05-04 10:00:00+00:00', 'open', '', 0, '', '', 1)`,
+		`INSERT INTO photos (mark_id, mime, data, at) VALUES ('mark-1', 'image/jpeg', x'ffd8ff01', '2031-05-04 10:00:00+00:00')`)
+	s := openIn(t, dir)
+	p, err := s.Photo(ctx, "mark-1")
+	must(t, err)
+	if string(p.Data) != "\xff\xd8\xff\x01" || p.Hash != HashOf(p.Data) {
+		t.Errorf("%x, %s", p.Data, p.Hash)
+	}
+	space, err := s.PhotoSpace(ctx)
+	if err != nil || space.Photos != 1 || space.Bytes != 4 {
+		t.Errorf("%+v %v", space, err)
+	}
+	must(t, s.SavePhoto(ctx, Photo{MarkID: "mark-1", Mime: "image/png", Data: []byte("another"), At: time.Now()}))
+	if _, err := s.Pictures().Photo(p.Hash); !errors.Is(err, ErrMissing) {
+		t.Errorf("the file of the one before is there: %v", err)
+	}
+	if space, err := s.PhotoSpace(ctx); err != nil || space.Photos != 1 || space.Bytes != 7 {
+		t.Errorf("%+v %v", space, err)
 	}
 }
 

@@ -320,7 +320,7 @@ func PhotosKept(k shop.PhotosKept) string {
 		}
 		return count(days, "day")
 	}
-	return fmt.Sprintf("%s of panels take %s. They are kept %s after hand over, struck out ones %s; what was read from them stays.", capital(count(k.Photos, "photo")), size, long(k.AfterHandOver), long(k.Struck))
+	return fmt.Sprintf("%s take %s. Those that prove a panel are kept %s after hand over, struck out ones %s; what was read from them stays.", capital(count(k.Photos, "photo")), size, long(k.AfterHandOver), long(k.Struck))
 }
 
 // CameraText says whether a camera answers.

@@ -103,7 +103,7 @@ func look(ctx context.Context, of *shop.Shop, eye *camera.StandIn, panel, when s
 	return nil
 }
 
-// closeNibs says that the nibs of a panel are gone and that its scratch was softened.
+// closeNibs says that the nibs of a panel are gone and that its scratch was left.
 func closeNibs(ctx context.Context, of *shop.Shop, panel string) error {
 	p, err := of.Panel(ctx, panel)
 	if err != nil {
@@ -113,7 +113,7 @@ func closeNibs(ctx context.Context, of *shop.Shop, panel string) error {
 	for _, m := range p.Marks {
 		out := shop.MarkClose{ID: m.ID, Outcome: shop.Gone}
 		if m.Kind == marks.Scratch {
-			out.Outcome, out.Reason = shop.Softened, "to take it out would go under the floor"
+			out.Outcome, out.Reason = shop.Left, "too deep to chase; the owner knows"
 		}
 		all = append(all, out)
 	}

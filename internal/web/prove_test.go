@@ -375,3 +375,42 @@ func TestPhotosAfterAPanelWasSentBack(t *testing.T) {
 		t.Errorf("a photo since reads %v, the grade is %v", p.Reading.Grade.Mean, got)
 	}
 }
+
+// What still shines of a section by a photo counts in Level as a look, once.
+func TestAPhotoOfASandedSectionIsALook(t *testing.T) {
+	t.Parallel()
+	srv := httptest.NewServer(camera.NewStandIn(1, false, io.Discard))
+	t.Cleanup(srv.Close)
+	b := bedWith(t, Devices{Camera: camera.NewLink(srv.URL)})
+	b.readings()
+	b.accept()
+	sec := b.level().Section
+	for i := range 3 {
+		b.wait(3 * time.Minute)
+		b.into(b.entry(fmt.Sprint("pass", i), sec, "pass", 1), 201, nil)
+	}
+	var p api.ProofPhoto
+	b.post(b.at("/camera"), fmt.Sprintf(`{"id":"photo-0001","person":"Tove","kind":"dull","section":%q}`, sec), 201, &p)
+	if p.Reading == nil || p.Reading.Share == nil {
+		t.Fatalf("%+v", p)
+	}
+	looks := func() (n int, share float64) {
+		for _, e := range b.level().Log {
+			if e.Kind == api.EntryKindShiny {
+				n, share = n+1, *e.Share
+			}
+		}
+		return n, share
+	}
+	if n, _ := looks(); n != 0 {
+		t.Error("it counts before anybody accepted it")
+	}
+	b.take("photo-0001", true)
+	b.take("photo-0001", true)
+	if n, share := looks(); n != 1 || math.Abs(share-p.Reading.Share.Value) > 1e-9 {
+		t.Errorf("%d looks of %v, the photo says %v", n, share, p.Reading.Share.Value)
+	}
+	if w := b.send(http.MethodGet, "/api/photos/photo-0001/drawn", ""); w.Code != 200 {
+		t.Errorf("the mask: %d", w.Code)
+	}
+}

@@ -144,6 +144,14 @@ export function Middle({ level, others, fault, now, lost, warm, back, why, take,
           <Box component="p" className="xs" sx={{ marginTop: 4, fontSize: 13 }}>
             {hand.caution}
           </Box>
+          {level.log.length === 0 && level.panel.peel_grade === level.panel.peel_eye ? (
+            <Box component="p" sx={{ marginTop: 6 }}>
+              <Link to={`/panels/${encodeURIComponent(level.panel.id)}/prove`} style={{ color: "inherit", fontWeight: 600 }}>
+                Photograph the lamps first
+              </Link>
+              <Box component="span" sx={{ color: "var(--ink2)" }}>, or there is no before.</Box>
+            </Box>
+          ) : null}
         </>
       )}
       {children}

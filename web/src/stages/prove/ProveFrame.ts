@@ -92,6 +92,9 @@ export const ProveFrame = styled("div")`
   & .under b {
     font-weight:700;
   }
+  & .handle {
+    width:190px;
+  }
   & .handle .MuiSlider-root {
     padding:11px 0;
     display:block;
@@ -275,6 +278,9 @@ export const ProveFrame = styled("div")`
     }
     & .two {
       gap:0 16px;
+    }
+    & .handle {
+      width:96px;
     }
   }
   @media (max-width:900px) {

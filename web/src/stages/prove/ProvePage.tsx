@@ -212,7 +212,7 @@ function Proving({ panelId }: { panelId: string }) {
               <span>
                 {before || data.before.source !== "eye" ? <b>before</b> : "before"} peel <b className="n">{short(data.before.grade.mean)}</b> clarity <b className="n">{(clarity?.before?.mean ?? data.before.clarity).toFixed(0)}</b>
               </span>
-              <span className="handle" style={{ width: 190 }}>
+              <span className="handle">
                 {has ? <Handle at={at} set={setAt} disabled={!has} /> : null}
               </span>
               <span className="to">

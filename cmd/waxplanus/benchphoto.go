@@ -10,7 +10,8 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
-	"syscall"
+	"strconv"
+	"strings"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -163,18 +164,18 @@ func benchLarge(out io.Writer, _ uint64) error {
 			return err
 		}
 		line(out, fmt.Sprintf("%s of 12 million pixels, %.1f MB, with unpacking", f.name, float64(file.Len())/1e6), shown(time.Since(start)), f.wanted)
-		most, err := memoryOf(file.Bytes(), f.kind, l)
+		most, err := memoryFor(file.Bytes(), f.kind, l)
 		if err != nil {
 			return err
 		}
-		line(out, "most memory of a process that reads it", fmt.Sprintf("%.0f MB", float64(most)/1e6), "150 MB")
+		line(out, "most memory of a process that reads it", fmt.Sprintf("%d MB", most), "150 MB")
 	}
 	return nil
 }
 
-// memoryOf is the most memory (bytes) that this program takes to read a photo from the command
-// line, as Linux counts it.
-func memoryOf(file []byte, kind string, l photo.Lamp) (int64, error) {
+// memoryFor is the most memory (MB) that this program takes to read a photo from the command
+// line, in a process of its own.
+func memoryFor(file []byte, kind string, l photo.Lamp) (int, error) {
 	dir, err := os.MkdirTemp("", "waxplanus")
 	if err != nil {
 		return 0, err
@@ -189,14 +190,15 @@ func memoryOf(file []byte, kind string, l photo.Lamp) (int64, error) {
 		return 0, err
 	}
 	number := func(name string, v float64) string { return fmt.Sprintf("--%s=%g", name, v) }
-	c := exec.Command(self, "photo", "reflection", path, "--json", number("pitch-mm", l.Pitch), number("lamp-mm", l.Lamp), number("camera-mm", l.Camera),
-		number("aperture-mm", l.Aperture), number("mm-per-px", l.MMPerPx), number("lens-px", l.Lens))
-	if text, err := c.CombinedOutput(); err != nil || !bytes.Contains(text, []byte(`"ok":true`)) {
-		return 0, fmt.Errorf("reading it in a process of its own: %w: %s", err, text)
+	text, err := exec.Command(self, "photo", "reflection", path, "--memory", number("pitch-mm", l.Pitch), number("lamp-mm", l.Lamp), number("camera-mm", l.Camera),
+		number("aperture-mm", l.Aperture), number("mm-per-px", l.MMPerPx), number("lens-px", l.Lens)).Output()
+	if err != nil {
+		return 0, err
 	}
-	usage, ok := c.ProcessState.SysUsage().(*syscall.Rusage)
-	if !ok {
-		return 0, nil
+	_, figure, found := strings.Cut(string(text), "most memory ")
+	most, err := strconv.Atoi(strings.TrimSuffix(strings.TrimSpace(figure), " MB"))
+	if !found || err != nil {
+		return 0, fmt.Errorf("a process of its own answers %q", text)
 	}
-	return usage.Maxrss * 1024, nil
+	return most, nil
 }

@@ -99,12 +99,15 @@ func (s *benchShop) cpu() float64 {
 const ticks = 100 // of the kernel's clock in a second
 
 // memory is what the program has in memory, MB; 0 where the machine does not say.
-func (s *benchShop) memory() int {
-	raw, err := os.ReadFile(fmt.Sprintf("/proc/%d/status", s.program.Process.Pid))
+func (s *benchShop) memory() int { return memoryOf(fmt.Sprint(s.program.Process.Pid), "VmRSS:") }
+
+// memoryOf is a figure that the kernel has of a process, MB; 0 where the machine does not say.
+func memoryOf(process, figure string) int {
+	raw, err := os.ReadFile("/proc/" + process + "/status")
 	if err != nil {
 		return 0
 	}
-	_, rest, _ := strings.Cut(string(raw), "VmRSS:")
+	_, rest, _ := strings.Cut(string(raw), figure)
 	kb, _ := strconv.Atoi(strings.Fields(rest + " 0")[0]) // as above
 	return kb / 1024
 }

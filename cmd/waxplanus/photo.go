@@ -36,7 +36,7 @@ type photoAnswer struct {
 func photoCommand(out io.Writer) *cobra.Command {
 	c := &cobra.Command{Use: "photo", Short: "Read an ordinary photo of a panel"}
 	var l photo.Lamp
-	var asJSON, card bool
+	var asJSON, card, memory bool
 	r := &cobra.Command{
 		Use: "reflection FILE", Short: "Peel and pebble from striped lamps that a panel mirrors", Args: cobra.ExactArgs(1),
 		Long: `Reads a PNG or JPEG of striped lamps mirrored in a panel: the rms of its waves longer and
@@ -47,7 +47,11 @@ cannot. Exit code 0 either way; 1 where there is no such file.`,
 			if err != nil {
 				return err
 			}
-			return readReflection(out, data, l, card, asJSON)
+			if err := readReflection(out, data, l, card, asJSON); err != nil || !memory {
+				return err
+			}
+			_, err = fmt.Fprintf(out, "most memory %d MB\n", memoryOf("self", "VmHWM:"))
+			return err
 		},
 	}
 	f := r.Flags()
@@ -60,6 +64,7 @@ cannot. Exit code 0 either way; 1 where there is no such file.`,
 	f.Float64Var(&l.Gamma, "gamma", 2.2, "of the stored values")
 	f.BoolVar(&asJSON, "json", false, "answer as JSON")
 	f.BoolVar(&card, "card", false, "a scale card lies on the panel: it tells mm a pixel and the blur of the lens")
+	f.BoolVar(&memory, "memory", false, "say at the end what memory it took at most")
 	c.AddCommand(r, dullCommand(out), printCommand(out))
 	return c
 }

@@ -107,6 +107,7 @@ test("photos are dropped in, kept without a network, read another way, and take 
   await settled(page);
   await arrived(page);
   await expect(page.getByRole("button", { name: /photo 1, before, lamps: not read/ })).toBeVisible();
+  await expect(page.getByRole("alert")).toContainText("not a photo.jpg: This is neither a PNG nor a JPEG picture.");
   expect((await demo.get<Proof>(`${wing}/prove`)).photos).toHaveLength(1);
 
   // It was looked for a card; the lamp is said instead, and a part of the photo is enough.

@@ -98,7 +98,8 @@ type Outline struct {
 	Aim               plan.Aim
 	Finish            film.Finish
 	OpenMarks         int
-	Readings          int // that count
+	Spotted           bool // marks of it were closed
+	Readings          int  // that count
 }
 
 // Urgency ranks what is to be done on a panel, the most urgent highest: finish what
@@ -112,7 +113,7 @@ func (o Outline) Urgency() int {
 		return 5
 	case o.Kept:
 		return 0
-	case o.Planned:
+	case o.Planned, o.Aim == plan.NibsOnly && o.Spotted:
 		return 5
 	case o.Plastic:
 		return 0
@@ -138,6 +139,8 @@ func (o Outline) Next() Task {
 		return TaskProve
 	case o.Aim == plan.NibsOnly && o.OpenMarks > 0:
 		return TaskSpot
+	case o.Aim == plan.NibsOnly && o.Spotted:
+		return TaskProve
 	case o.Missing() > 0:
 		return TaskRead
 	case o.Aim == plan.PolishOnly:

@@ -245,12 +245,14 @@ func (p *Panel) Lacks() Lacks {
 func (p *Panel) Outline() level.Outline {
 	o := level.Outline{Planned: p.Ladder() != nil, Plastic: p.Substrate == Plastic, Aim: p.Aim, Finish: p.Finish(), Readings: len(p.Live())}
 	o.Finished = o.Planned && p.NextSection() == ""
-	o.Kept = p.Kept != nil && (!o.Planned || o.Finished)
 	for _, m := range p.Marks {
 		if m.Open() {
 			o.OpenMarks++
+		} else if m.Struck == nil {
+			o.Spotted = true
 		}
 	}
+	o.Kept = p.Kept != nil && o.OpenMarks == 0 && (!o.Planned || o.Finished)
 	return o
 }
 

@@ -67,6 +67,12 @@ func (v view) photo(p shop.Photo) api.ProofPhoto {
 
 // AddPhoto keeps a photo of a panel and reads it.
 func (s *Server) AddPhoto(ctx context.Context, r api.AddPhotoRequestObject) (api.AddPhotoResponseObject, error) {
+	select {
+	case s.photos <- struct{}{}:
+		defer func() { <-s.photos }()
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
 	data, err := io.ReadAll(io.LimitReader(r.Body, shop.MostProof+1))
 	if err != nil {
 		return nil, shop.Refuse(shop.PhotoCut, "photo")

@@ -43,6 +43,7 @@ type Server struct {
 	hosts   hosts
 	streams *perAddress
 	pages   chan struct{} // holds as many as may be made at once
+	photos  chan struct{} // holds as many as may arrive at once
 }
 
 // piece is the piece of paint, 48 mm wide, that all pictures are made from. It
@@ -69,10 +70,13 @@ type Devices struct {
 // New returns the handler of a shop's pages and API; names are those that the machine is called
 // by, besides its own.
 func New(of *shop.Shop, version string, log *slog.Logger, d Devices, names ...string) *Site {
-	srv := &Server{shop: of, log: log, version: version, link: d.Gauge, camera: d.Camera, hub: newHub(), hosts: hostsOf(names), streams: newPerAddress(mostStreams), pages: make(chan struct{}, runtime.GOMAXPROCS(0))}
+	srv := &Server{shop: of, log: log, version: version, link: d.Gauge, camera: d.Camera, hub: newHub(), hosts: hostsOf(names), streams: newPerAddress(mostStreams), pages: make(chan struct{}, runtime.GOMAXPROCS(0)), photos: make(chan struct{}, photosAtOnce)}
 	of.OnChange(srv.hub.changed)
 	return &Site{srv.routes(), srv.hub}
 }
+
+// photosAtOnce is how many photos are read from the network at once: each may be large.
+const photosAtOnce = 3
 
 // How many bytes a request has, and one that brings a photo to be read.
 const (

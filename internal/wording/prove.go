@@ -42,7 +42,10 @@ func Texture(t shop.KnownTexture) string {
 
 // ProofTitle says in a few words whether a panel came out as it was wanted.
 func (w Words) ProofTitle(f *shop.PanelProof) string {
-	if f.After == nil && !f.Worked() {
+	switch {
+	case f.After == nil && f.Aim == plan.NibsOnly && f.Outline().Spotted:
+		return "Spotted only: the texture is as it was"
+	case f.After == nil && !f.Worked():
 		return "Nothing was levelled here yet"
 	}
 	if f.After == nil {

@@ -26,6 +26,9 @@ interface PhotosProps {
   camera: Schemas["Camera"] | undefined;
   person: string;
   waiting: ReturnType<typeof useOutbox>["proofs"];
+  /** Photos that were not taken, and why; heard forgets them. */
+  refused: readonly string[];
+  heard: () => void;
   chosen: string;
   choose: (p: Photo) => void;
   /** Has files chosen when it is clicked. */
@@ -33,20 +36,17 @@ interface PhotosProps {
 }
 
 /** The photos of a panel, and how new ones come: chosen, taken with this device, dropped here, pulled from the camera. */
-export function Photos({ proof, camera, person, waiting, chosen, choose, input }: PhotosProps) {
+export function Photos({ proof, camera, person, waiting, refused, heard, chosen, choose, input }: PhotosProps) {
   const changed = useChanged();
   // Level sends here for the photo of a section.
   const [asked] = useSearchParams();
   const [section, setSection] = useState(asked.get("section") ?? "");
   const [kind, setKind] = useState<Kind>(section ? "dull" : "reflection");
-  const [fault, setFault] = useState("");
   const [over, setOver] = useState(false);
   const send = async (files: Iterable<File>) => {
-    setFault("");
+    heard();
     const sent = [...files].map((file) => queue.put({ what: "proof", id: newId(), panel: proof.panel.id, made: Date.now(), file, ask: { kind, person, ...(section ? { section } : {}) } }));
-    const outcomes = await Promise.all(sent);
-    const no = outcomes.flatMap((o) => ("refused" in o ? [o.refused.detail] : []));
-    setFault([...new Set(no)].join(" "));
+    await Promise.all(sent);
     await changed("panel");
   };
   const pull = useMutation({
@@ -130,7 +130,7 @@ export function Photos({ proof, camera, person, waiting, chosen, choose, input }
           ) : null}
         </div>
       </div>
-      {fault ? <Notice text={fault} /> : null}
+      {refused.length > 0 ? <Notice>{refused.map((text) => <p key={text} style={{ margin: 0 }}>{text}</p>)}</Notice> : null}
       {pull.error ? <Notice text={pull.error.message} /> : null}
     </section>
   );

@@ -120,9 +120,15 @@ function Proving({ panelId }: { panelId: string }) {
   const [at, setAt] = useState(46);
   const [open, setOpen] = useState<Open>(null);
   const [photo, setPhoto] = useState<Photo | null>(null);
+  const [refused, setRefused] = useState<string[]>([]);
   const input = useRef<HTMLInputElement>(null);
   const person = data?.car.painter ?? "";
-  const outbox = useOutbox(panelId, { taken: () => changed("panel"), refused: () => undefined });
+  const outbox = useOutbox(panelId, {
+    taken: () => changed("panel"),
+    refused: (one, problem) => {
+      if (one.what === "proof") setRefused((all) => [...all, `${one.file.name}: ${problem.detail}`]);
+    },
+  });
   const known = (id: string | undefined) => data?.photos.find((p) => p.id === id);
   const before = known(data?.before.photo) ?? last(data?.photos ?? [], (p) => p.kind === "reflection" && !p.after);
   const after = known(data?.after?.photo) ?? last(data?.photos ?? [], (p) => p.kind === "reflection" && p.after);
@@ -225,7 +231,7 @@ function Proving({ panelId }: { panelId: string }) {
                 )}
               </span>
             </div>
-            <Photos proof={data} camera={camera} person={person} waiting={outbox.proofs} chosen={photo?.id ?? ""} choose={setPhoto} input={input} />
+            <Photos proof={data} camera={camera} person={person} waiting={outbox.proofs} refused={refused} heard={() => setRefused([])} chosen={photo?.id ?? ""} choose={setPhoto} input={input} />
             <div className="cards">
               {[read, dull].map((p, i) => (
                 <div key={i === 0 ? "lamps" : "dull"}>

@@ -15,6 +15,7 @@ import (
 	"waxplanus/core/photo"
 	"waxplanus/core/surface"
 	"waxplanus/internal/camera"
+	app "waxplanus/internal/shop"
 	"waxplanus/internal/web/api"
 )
 
@@ -412,5 +413,39 @@ func TestAPhotoOfASandedSectionIsALook(t *testing.T) {
 	}
 	if w := b.send(http.MethodGet, "/api/photos/photo-0001/drawn", ""); w.Code != 200 {
 		t.Errorf("the mask: %d", w.Code)
+	}
+}
+
+// What is asked of photos, lamps, meters and marks with nonsense is refused with a sentence, and
+// nothing is kept.
+func TestNonsenseAboutProvingIsRefused(t *testing.T) {
+	b := newBed(t)
+	with := func(change, to string) string { return strings.Replace(lamp, change, to, 1) }
+	for name, c := range map[string]struct{ method, path, body, want string }{
+		"no name":       {"PUT", "/api/lamps", with(`"booth tubes"`, `" "`), "needs a name"},
+		"no pitch":      {"PUT", "/api/lamps", with(`"pitch_mm":20`, `"pitch_mm":0`), "from 1 to 500"},
+		"far away":      {"PUT", "/api/lamps", with(`"lamp_mm":500`, `"lamp_mm":90000`), "from 50 to"},
+		"no scale":      {"PUT", "/api/lamps", with(`"mm_per_px":0.12`, `"mm_per_px":0`), "lay the scale card"},
+		"no such photo": {"POST", "/api/photos/none/accept", `{"person":"Tove","accept":true}`, "nothing of that name"},
+		"a short id":    {"POST", b.at("/photos?id=x&kind=dull&person=Tove"), "x", "8 to 64"},
+		"nobody":        {"POST", b.at("/photos?id=photo-0001&kind=dull&person="), "x", "1 to 40"},
+		"a section":     {"POST", b.at("/photos?id=photo-0001&kind=dull&person=Tove&section=nowhere"), "x", "no section"},
+		"beside":        {"POST", b.at("/meters"), `{"id":"meter-0001","person":"Tove","quantity":"gloss","instrument":"G","angle_deg":20,"x_mm":4000,"y_mm":300,"value":90}`, "900 mm wide"},
+		"no marks":      {"POST", b.at("/marks/close"), `{"person":"Tove","marks":[]}`, "marks"},
+		"another kind":  {"POST", b.at("/proofs"), `{"id":"proof-0001","person":"Tove","kind":"perfect"}`, "wiped"},
+		"nothing done":  {"POST", b.at("/proofs"), `{"id":"proof-0001","person":"Tove","kind":"back"}`, "No pass was made"},
+		"another form":  {"GET", "/api/photos/photo-0001/huge", "", "original"},
+	} {
+		w := b.send(c.method, c.path, c.body)
+		if w.Code < 400 || w.Code >= 500 || !strings.Contains(w.Body.String(), c.want) {
+			t.Errorf("%s: %d %s, want %q", name, w.Code, w.Body, c.want)
+		}
+	}
+	large := strings.Repeat("x", app.MostProof+9)
+	if w := b.send(http.MethodPost, b.at("/photos?id=photo-0001&kind=dull&person=Tove"), large); w.Code != 422 && w.Code != 413 || !strings.Contains(w.Body.String(), "MB") {
+		t.Errorf("%d bytes: %d %.200s", len(large), w.Code, w.Body)
+	}
+	if p := b.proof(); len(p.Photos)+len(p.Meters)+len(p.Notes) != 0 {
+		t.Errorf("kept: %+v", p)
 	}
 }

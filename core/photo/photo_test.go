@@ -224,3 +224,53 @@ func FuzzDecode(f *testing.F) {
 	f.Add([]byte("\x89PNG\r\n\x1a\n"))
 	f.Fuzz(func(_ *testing.T, data []byte) { _, _ = Decode(data) })
 }
+
+// inkFile is a JPEG in CMYK as printers' programs write it, inverted, with black alone: four scans
+// of grey ones.
+func inkFile(t *testing.T, p Picture) []byte {
+	t.Helper()
+	parts := func(p Picture) (tables, scan []byte) {
+		var out bytes.Buffer
+		if err := jpeg.Encode(&out, p.Gray(), &jpeg.Options{Quality: 95}); err != nil {
+			t.Fatal(err)
+		}
+		data := out.Bytes()[2:]
+		for data[1] != 0xda { // up to the scan
+			n := 2 + int(binary.BigEndian.Uint16(data[2:]))
+			if data[1] == 0xdb || data[1] == 0xc4 {
+				tables = append(tables, data[:n]...)
+			}
+			data = data[n:]
+		}
+		return tables, data[2+int(binary.BigEndian.Uint16(data[2:])) : len(data)-2]
+	}
+	none := Picture{p.W, p.H, make([]float32, p.W*p.H)}
+	for i := range none.V {
+		none.V[i] = 1
+	}
+	tables, black := parts(p)
+	_, white := parts(none)
+	file := []byte{0xff, 0xd8, 0xff, 0xee, 0, 14, 'A', 'd', 'o', 'b', 'e', 0, 100, 0, 0, 0, 0, 0}
+	file = append(file, tables...)
+	file = append(file, 0xff, 0xc0, 0, 20, 8, byte(p.H>>8), byte(p.H), byte(p.W>>8), byte(p.W), 4)
+	for id := byte(1); id <= 4; id++ {
+		file = append(file, id, 0x11, 0)
+	}
+	for id, scan := range [][]byte{white, white, white, black} {
+		file = append(file, 0xff, 0xda, 0, 8, 1, byte(id+1), 0, 0, 63, 0)
+		file = append(file, scan...)
+	}
+	return append(file, 0xff, 0xd9)
+}
+
+func TestPhotosInPrintersColoursAreRead(t *testing.T) {
+	p := usual().Mirror(rough(0.6, 0.06))
+	got, err := Decode(inkFile(t, p))
+	if err != nil || got.W != p.W || got.H != p.H {
+		t.Fatalf("%d by %d, %v", got.W, got.H, err)
+	}
+	want, is := read(t, p, lamp), read(t, got, lamp)
+	if math.Abs(is.Peel.Value/want.Peel.Value-1) > 0.03 || math.Abs(is.Pebble.Value/want.Pebble.Value-1) > 0.06 {
+		t.Errorf("peel %.3f is %.3f, pebble %.4f is %.4f", want.Peel.Value, is.Peel.Value, want.Pebble.Value, is.Pebble.Value)
+	}
+}

@@ -7,6 +7,8 @@ import { useCamera, useCarProof, useChanged, useProof } from "../../api/queries"
 import { Page } from "../../app/Page";
 import { capital, count, short } from "../../app/format";
 import { useKeys } from "../../app/keys";
+import { useUnits } from "../../app/units";
+import { ProvedCore } from "../../drawing/ProvedCore";
 import { stageNotes } from "../../app/stageNotes";
 import { useOutbox } from "../../outbox/useOutbox";
 import { Ask, Foot } from "../../ui/Ask";
@@ -106,7 +108,27 @@ function BackDialog({ proof, person, close, gone }: { proof: Proof; person: stri
   );
 }
 
-type Open = "wipe" | "marks" | "meter" | "back" | null;
+/** The film of the section that decides, as a core. */
+function CoreDialog({ proof, close, read }: { proof: Proof; close: () => void; read: () => void }) {
+  const u = useUnits();
+  if (!proof.clear_um || !proof.spent_um || proof.floor_um === undefined) return null;
+  return (
+    <Ask title={`Film core, ${proof.panel.name}`} wide={520} close={close} submit={read}>
+      <ProvedCore u={u} spent={proof.spent_um} clear={proof.clear_um} floor={proof.floor_um} height={420} />
+      <p style={{ margin: 0 }}>The section that decides; {u.name}. {proof.panel.reason}</p>
+      <Foot>
+        <Button variant="quiet" onClick={close}>
+          Done
+        </Button>
+        <Button type="submit">
+          All readings <span className="kc">Enter</span>
+        </Button>
+      </Foot>
+    </Ask>
+  );
+}
+
+type Open = "wipe" | "marks" | "meter" | "back" | "core" | null;
 
 /** One panel, proven. */
 function Proving({ panelId }: { panelId: string }) {
@@ -162,7 +184,7 @@ function Proving({ panelId }: { panelId: string }) {
     k: () => setOpen("meter"),
     w: () => setOpen("wipe"),
     m: () => setOpen("marks"),
-    f: () => to(panelId, "read"),
+    f: () => (data?.clear_um ? setOpen("core") : to(panelId, "read")),
     n: () => data?.may_go_back && setOpen("back"),
     o: () => read && setPhoto(read),
     "[": () => { const l = lines[at0 - 1]; if (l) to(l.panel_id); },
@@ -187,7 +209,7 @@ function Proving({ panelId }: { panelId: string }) {
         { keys: "W", does: "wipe and look" },
         { keys: "M", does: "what became of the marks" },
         { keys: "K", does: "gloss and clarity by a meter" },
-        { keys: "F", does: "the film of this panel" },
+        { keys: "F", does: "the film core of this panel" },
         { keys: "N", does: "not good enough: back to Plan" },
         { keys: "[ ]", does: "previous, next panel" },
       ]}
@@ -231,6 +253,7 @@ function Proving({ panelId }: { panelId: string }) {
                 )}
               </span>
             </div>
+            {before && after && before.take.name !== after.take.name ? <p className="s">Two lamps: {before.take.name} before, {after.take.name} after. The figures hold; the pictures compare less well.</p> : null}
             <Photos proof={data} camera={camera} person={person} waiting={outbox.proofs} refused={refused} heard={() => setRefused([])} chosen={photo?.id ?? ""} choose={setPhoto} input={input} />
             <div className="cards">
               {[read, dull].map((p, i) => (
@@ -335,8 +358,8 @@ function Proving({ panelId }: { panelId: string }) {
                 ) : null}
                 {keep.error ? <Notice text={keep.error.message} /> : null}
                 <div className="hints">
-                  <Button variant="hint" onClick={() => to(panelId, "read")}>
-                    <span className="kc">F</span> film
+                  <Button variant="hint" onClick={() => (data.clear_um ? setOpen("core") : to(panelId, "read"))}>
+                    <span className="kc">F</span> film core
                   </Button>
                   <Button variant="hint" onClick={() => setOpen("meter")}>
                     <span className="kc">K</span> gloss and clarity
@@ -379,6 +402,7 @@ function Proving({ panelId }: { panelId: string }) {
           {open === "wipe" ? <WipeDialog proof={data} person={person} close={() => setOpen(null)} /> : null}
           {open === "marks" ? <MarksDialog proof={data} person={person} close={() => setOpen(null)} /> : null}
           {open === "meter" ? <MeterDialog proof={data} camera={camera} person={person} close={() => setOpen(null)} /> : null}
+          {open === "core" ? <CoreDialog proof={data} close={() => setOpen(null)} read={() => to(panelId, "read")} /> : null}
           {open === "back" ? <BackDialog proof={data} person={person} close={() => setOpen(null)} gone={() => to(panelId, "plan")} /> : null}
         </ProveFrame>
       ) : null}

@@ -25,6 +25,7 @@ type photoAnswer struct {
 	Pebble        *float64 `json:"sq_s_um,omitempty"`
 	PebbleLow     *float64 `json:"sq_s_lo,omitempty"`
 	PebbleHigh    *float64 `json:"sq_s_hi,omitempty"`
+	PeelAtMost    bool     `json:"sq_l_at_most,omitempty"`
 	PebbleAtMost  bool     `json:"sq_s_at_most,omitempty"`
 	PebbleAtLeast bool     `json:"sq_s_at_least,omitempty"`
 	Haze          *float64 `json:"haze_mrad,omitempty"`
@@ -158,7 +159,7 @@ func readReflection(out io.Writer, data []byte, l photo.Lamp, card, asJSON bool)
 		_, err = fmt.Fprintln(out, wording.Photo(no))
 	case asJSON:
 		return json.NewEncoder(out).Encode(photoAnswer{OK: true, Peel: &r.Peel.Value, PeelLow: &r.Peel.Low, PeelHigh: &r.Peel.High,
-			Pebble: &r.Pebble.Value, PebbleLow: &r.Pebble.Low, PebbleHigh: &r.Pebble.High, PebbleAtMost: r.PebbleAtMost, PebbleAtLeast: r.PebbleAtLeast,
+			Pebble: &r.Pebble.Value, PebbleLow: &r.Pebble.Low, PebbleHigh: &r.Pebble.High, PeelAtMost: r.PeelAtMost, PebbleAtMost: r.PebbleAtMost, PebbleAtLeast: r.PebbleAtLeast,
 			Haze: &r.Haze.Value, HazeAtMost: r.HazeAtMost, Fold: &r.Fold, Stretch: &r.M})
 	default:
 		_, err = fmt.Fprint(out, wording.Reflection(r))

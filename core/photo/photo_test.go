@@ -274,3 +274,12 @@ func TestPhotosInPrintersColoursAreRead(t *testing.T) {
 		t.Errorf("peel %.3f is %.3f, pebble %.4f is %.4f", want.Peel.Value, is.Peel.Value, want.Pebble.Value, is.Pebble.Value)
 	}
 }
+
+// Peel that lies under much more pebble is bounded, not read as none.
+func TestPeelUnderMuchPebbleIsBounded(t *testing.T) {
+	const peel = 0.08
+	r := read(t, usual().Mirror(rough(peel, 0.35)), lamp)
+	if r.Peel.High < peel || r.Peel.Low > peel || r.Peel.Value < hiddenUnder*r.Pebble.Value && !r.PeelAtMost {
+		t.Errorf("%+v", r.Peel)
+	}
+}

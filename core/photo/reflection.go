@@ -13,6 +13,7 @@ type Interval struct{ Value, Low, High float64 }
 // Reading is what a reflection tells of a panel.
 type Reading struct {
 	Peel, Pebble   Interval // rms, µm, of waves longer and shorter than 1.8 mm
+	PeelAtMost     bool     // hidden under the short waves: an upper bound
 	PebbleAtMost   bool     // hidden under the long waves: an upper bound
 	PebbleAtLeast  bool     // the lens may have blurred it
 	Haze           Interval // mrad
@@ -205,7 +206,7 @@ func (r *Reading) doubt(e explained, all bands, area float64) {
 	}
 	waves := math.Max(area/(all.length(splitAt, math.Inf(1))*all.length(splitAt, math.Inf(1))), 1)
 	jack := sd(long) / math.Max(r.Peel.Value, 1e-9)
-	wide(&r.Peel, math.Hypot(math.Max(jack, 1.8/math.Sqrt(waves)), 0.03))
+	wide(&r.Peel, math.Hypot(math.Hypot(math.Max(jack, 1.8/math.Sqrt(waves)), 0.03), drawnOut))
 	k := 2 * math.Pi / math.Max(all.length(0, splitAt), bandFrom)
 	blur := e.lamp.blur()
 	jackS := sd(short) / math.Max(r.Pebble.Value, 1e-9)
@@ -214,7 +215,18 @@ func (r *Reading) doubt(e explained, all bands, area float64) {
 		r.PebbleAtMost = true
 		r.Pebble.Low = 0
 	}
+	if r.Peel.Value < hiddenUnder*r.Pebble.Value {
+		r.PeelAtMost = true
+		r.Peel.Low, r.Peel.High = 0, math.Max(r.Peel.High, hiddenMost*r.Pebble.Value)
+	}
 }
+
+// What the doubt of peel adds up from (judgement, tried on photos of our own making).
+const (
+	drawnOut    = 0.06 // waves that are drawn out one way: slopes are seen across the stripes alone
+	hiddenUnder = 0.4  // of the pebble: less peel than that is hidden under it
+	hiddenMost  = 0.6  // of the pebble, that may be hidden so
+)
 
 // drawn are the edges as they lie in the photo, with those that a smooth panel would show.
 func (e edges) drawn(t *trend, lying bool) Edges {

@@ -23,7 +23,11 @@ const least = 0.005
 
 // OfPhoto is the texture that a reflection was read to be.
 func OfPhoto(r photo.Reading) Texture {
-	return Texture{Peel: depthOf(r.Peel), Pebble: depthOf(r.Pebble), PebbleAtMost: r.PebbleAtMost, PebbleAtLeast: r.PebbleAtLeast}
+	out := Texture{Peel: depthOf(r.Peel), Pebble: depthOf(r.Pebble), PebbleAtMost: r.PebbleAtMost, PebbleAtLeast: r.PebbleAtLeast}
+	if r.PeelAtMost { // anything below is as likely
+		out.Peel = surface.Depth{Median: math.Max(r.Peel.High/2, least), Spread: math.Ln2 / sure}
+	}
+	return out
 }
 
 // depthOf is an interval of 95 % as a depth.

@@ -48,7 +48,10 @@ func Photo(r *photo.Refusal) string {
 
 // Reflection says what a reflection tells of a panel, a line for each figure.
 func Reflection(r photo.Reading) string {
-	pebble := "pebble"
+	peel, pebble := "peel", "pebble"
+	if r.PeelAtMost {
+		peel = "peel, at most: the short waves hide it"
+	}
 	switch {
 	case r.PebbleAtMost:
 		pebble = "pebble, at most: the long waves hide it"
@@ -59,8 +62,8 @@ func Reflection(r photo.Reading) string {
 	if r.HazeAtMost {
 		haze = "haze, at most"
 	}
-	return fmt.Sprintf("peel %.2f µm rms, %.2f to %.2f\n%s %.3f µm rms, %.3f to %.3f\n%s %.1f mrad\n",
-		r.Peel.Value, r.Peel.Low, r.Peel.High, pebble, r.Pebble.Value, r.Pebble.Low, r.Pebble.High, haze, r.Haze.Value)
+	return fmt.Sprintf("%s %.2f µm rms, %.2f to %.2f\n%s %.3f µm rms, %.3f to %.3f\n%s %.1f mrad\n",
+		peel, r.Peel.Value, r.Peel.Low, r.Peel.High, pebble, r.Pebble.Value, r.Pebble.Low, r.Pebble.High, haze, r.Haze.Value)
 }
 
 // StillShines says which share of a sanded section still shines.

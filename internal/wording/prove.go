@@ -281,7 +281,10 @@ func PhotoFigures(p shop.Photo) string {
 		return fmt.Sprintf("%.1f %% still shines, %.1f to %.1f.", 100*p.Read.Share.Value, 100*p.Read.Share.Low, 100*p.Read.Share.High)
 	}
 	r := p.Read.Reflection
-	bound, haze := "", "haze"
+	peel, bound, haze := "Peel", "", "haze"
+	if r.PeelAtMost {
+		peel = "Peel hidden under the pebble, at most"
+	}
 	switch {
 	case r.PebbleAtMost:
 		bound = "at most "
@@ -291,8 +294,8 @@ func PhotoFigures(p shop.Photo) string {
 	if r.HazeAtMost {
 		haze = "haze at most"
 	}
-	return fmt.Sprintf("Peel %.2f µm rms (%.2f to %.2f), pebble %s%.3f µm (%.3f to %.3f), %s %.1f mrad.",
-		r.Peel.Value, r.Peel.Low, r.Peel.High, bound, r.Pebble.Value, r.Pebble.Low, r.Pebble.High, haze, r.Haze.Value)
+	return fmt.Sprintf("%s %.2f µm rms (%.2f to %.2f), pebble %s%.3f µm (%.3f to %.3f), %s %.1f mrad.",
+		peel, r.Peel.Value, r.Peel.Low, r.Peel.High, bound, r.Pebble.Value, r.Pebble.Low, r.Pebble.High, haze, r.Haze.Value)
 }
 
 // LeftMark says why a mark is not gone.

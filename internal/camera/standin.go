@@ -173,7 +173,7 @@ func (c *StandIn) Reflection(s Subject) photo.Picture {
 	lamp, wide, high := c.lamp()
 	shot := photo.Shot{Lamp: lamp, Duty: 0.5, Dark: 0.03, Lit: 0.8, Noise: 0.005, Haze: math.Min(hazeOf(is.Scratch), 4), Uneven: 0.15, Seed: c.next(), ShiftShare: 0.2}
 	if c.Card {
-		shot.Laid = &photo.Laid{X: -48, Y: -28, Turn: 0.1}
+		shot.Laid = &photo.Laid{X: -0.28 * float64(wide) * lamp.MMPerPx, Y: -0.2 * float64(high) * lamp.MMPerPx, Turn: 0.1}
 	}
 	return shot.Mirror(height(is, seed, wide, high, lamp.MMPerPx))
 }

@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -19,10 +20,16 @@ import (
 	"waxplanus/internal/web/api"
 )
 
+// mirrored are photos that tests share, by their grade.
+var mirrored sync.Map
+
 // lamps is a photo of striped lamps in a panel of that peel grade, as UsualLamp takes it but
 // for the scale, which is 0.12 mm a pixel and said.
 func lamps(t *testing.T, grade float64) string {
 	t.Helper()
+	if known, ok := mirrored.Load(grade); ok {
+		return known.(string)
+	}
 	l := photo.Lamp{Pitch: 20, Lamp: 500, Camera: 600, Aperture: 4, MMPerPx: 0.12, Lens: 0.8, Gamma: 2.2}
 	sq := surface.PeelSq(grade)
 	h := photo.NewHeight(900, 700, l.MMPerPx, []photo.Waves{{Length: 5, Sq: sq, Spread: 0.2}, {Length: 0.75, Sq: surface.PebbleSq(sq), Spread: 0.2}}, 11)
@@ -30,7 +37,18 @@ func lamps(t *testing.T, grade float64) string {
 	if err := jpeg.Encode(&out, photo.Shot{Lamp: l, Duty: 0.5, Dark: 0.03, Lit: 0.8, Noise: 0.004, Seed: 5}.Mirror(h).Gray(), nil); err != nil {
 		t.Fatal(err)
 	}
+	mirrored.Store(grade, out.String())
 	return out.String()
+}
+
+// eye is the stand-in camera on an address of its own, with few pixels.
+func eye(t *testing.T, card bool) (*httptest.Server, Devices) {
+	t.Helper()
+	c := camera.NewStandIn(1, card, io.Discard)
+	c.Coarse = true
+	srv := httptest.NewServer(c)
+	t.Cleanup(srv.Close)
+	return srv, Devices{Camera: camera.NewLink(srv.URL)}
 }
 
 const lamp = `{"id":"lamp-0001","name":"booth tubes","pitch_mm":20,"lamp_mm":500,"camera_mm":600,"aperture_mm":4,"mm_per_px":0.12,"lens_px":0.8,"gamma":2.2,"scale":false}`
@@ -279,9 +297,8 @@ func TestAPanelGoesBackToPlan(t *testing.T) {
 
 func TestPhotosComeFromTheCamera(t *testing.T) {
 	t.Parallel()
-	srv := httptest.NewServer(camera.NewStandIn(1, true, io.Discard))
-	t.Cleanup(srv.Close)
-	b := bedWith(t, Devices{Camera: camera.NewLink(srv.URL)})
+	srv, devices := eye(t, true)
+	b := bedWith(t, devices)
 	var c api.Camera
 	b.get("/api/camera", &c)
 	if !c.Here || len(c.Meters) != 2 {
@@ -289,7 +306,7 @@ func TestPhotosComeFromTheCamera(t *testing.T) {
 	}
 	var p api.ProofPhoto
 	b.post(b.at("/camera"), `{"id":"photo-0001","person":"Tove","kind":"reflection"}`, 201, &p)
-	if p.Reading == nil || !p.Take.Scale || math.Abs(*p.Reading.MmPerPx/0.12-1) > 0.03 {
+	if p.Reading == nil || !p.Take.Scale || math.Abs(*p.Reading.MmPerPx/0.17-1) > 0.03 {
 		t.Errorf("%+v", p)
 	}
 	for _, m := range c.Meters {
@@ -380,9 +397,8 @@ func TestPhotosAfterAPanelWasSentBack(t *testing.T) {
 // What still shines of a section by a photo counts in Level as a look, once.
 func TestAPhotoOfASandedSectionIsALook(t *testing.T) {
 	t.Parallel()
-	srv := httptest.NewServer(camera.NewStandIn(1, false, io.Discard))
-	t.Cleanup(srv.Close)
-	b := bedWith(t, Devices{Camera: camera.NewLink(srv.URL)})
+	_, devices := eye(t, false)
+	b := bedWith(t, devices)
 	b.readings()
 	b.accept()
 	sec := b.level().Section

@@ -1,4 +1,5 @@
 import { Table, TableBody, TableCell, TableHead, TableRow } from "@mui/material";
+import { Link } from "react-router";
 import type { Estimate, Schemas } from "../../api/client";
 import { short } from "../../app/format";
 import { useUnits } from "../../app/units";
@@ -66,7 +67,9 @@ export function CostTable({ lines, panel, open }: { lines: Schemas["ProofLine"][
         {lines.map((l) => (
           <TableRow key={l.panel_id} selected={l.panel_id === panel} onClick={() => open(l.panel_id)}>
             <TableCell>
-              <b>{l.name}</b>
+              <Link to={`/panels/${encodeURIComponent(l.panel_id)}/prove`} aria-current={l.panel_id === panel ? "page" : undefined} onClick={(e) => e.stopPropagation()} style={{ color: "inherit", textDecoration: "none", fontWeight: 700, display: "inline-block", minHeight: 24 }}>
+                {l.name}
+              </Link>
               {l.kept ? <span className="s"> ✓ kept</span> : null}
               <br />
               <span className="s">{l.aim}</span>

@@ -42,9 +42,11 @@ function last(photos: readonly Photo[], serves: (p: Photo) => boolean): Photo | 
 /** Where a task is done. */
 const where: Partial<Record<Schemas["ProofTask"], string>> = { finish: "level", scratch: "level", read: "read" };
 
-function Marks({ lines, panel, open }: { lines: Schemas["ProofLine"][]; panel: string; open: (id: string) => void }) {
-  const shown = lines.filter((l) => l.marks.gone + l.marks.softened + l.marks.left + l.marks.open > 0);
-  const sum = (of: (m: Schemas["MarkSum"]) => number) => shown.reduce((n, l) => n + of(l.marks), 0);
+/** How many of the marks are gone, softer, left, and open, in the order of the columns. */
+const columns = (m: Schemas["MarkSum"]) => [m.gone, m.softened, m.left, m.open];
+
+function Marks({ lines, together, panel, open }: { lines: Schemas["ProofLine"][]; together: Schemas["MarkSum"] | undefined; panel: string; open: (id: string) => void }) {
+  const shown = lines.filter((l) => columns(l.marks).some((n) => n > 0));
   return (
     <Table>
       <TableHead>
@@ -60,7 +62,7 @@ function Marks({ lines, panel, open }: { lines: Schemas["ProofLine"][]; panel: s
         {shown.map((l) => (
           <TableRow key={l.panel_id} selected={l.panel_id === panel} onClick={() => open(l.panel_id)}>
             <TableCell>{l.name}</TableCell>
-            {[l.marks.gone, l.marks.softened, l.marks.left, l.marks.open].map((n, i) => (
+            {columns(l.marks).map((n, i) => (
               <TableCell key={i} align="right" className="n">
                 {n}
               </TableCell>
@@ -69,7 +71,7 @@ function Marks({ lines, panel, open }: { lines: Schemas["ProofLine"][]; panel: s
         ))}
         <TableRow>
           <TableCell>together</TableCell>
-          {[sum((m) => m.gone), sum((m) => m.softened), sum((m) => m.left), sum((m) => m.open)].map((n, i) => (
+          {(together ? columns(together) : []).map((n, i) => (
             <TableCell key={i} align="right" className="n">
               {n}
             </TableCell>
@@ -296,7 +298,7 @@ function Proving({ panelId }: { panelId: string }) {
                     <span className="s">{count(data.marks.length, "mark")} here</span>
                   )}
                 </h2>
-                <Marks lines={lines} panel={panelId} open={(id) => to(id)} />
+                <Marks lines={lines} together={car?.marks} panel={panelId} open={(id) => to(id)} />
               </div>
               <div>
                 {unseen.length > 0 ? (

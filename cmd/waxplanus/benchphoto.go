@@ -45,7 +45,7 @@ func benchPhoto(out io.Writer, scenes int, seed uint64) error {
 		return fmt.Sprintf("peel "+format+" %%, pebble "+format+" %%", 100*peel, 100*pebble)
 	}
 	of := func(peel, pebble int) string {
-		return fmt.Sprintf("peel %d, pebble %d of %d", peel, pebble, got.Peel.Read)
+		return fmt.Sprintf("peel %d of %d, pebble %d of %d", peel, got.Peel.Read, pebble, got.Pebble.Read)
 	}
 	line(out, "what", "measured", "wanted")
 	line(out, "---", "---", "---")
@@ -53,13 +53,14 @@ func benchPhoto(out io.Writer, scenes int, seed uint64) error {
 	line(out, "standard deviation", both("%.1f", got.Peel.SD, got.Pebble.SD), "8 %")
 	line(out, "worst", both("%.0f", got.Peel.Worst, got.Pebble.Worst), "25 %")
 	line(out, "in the interval of 95 %", of(got.Peel.Within, got.Pebble.Within), "90 to 99 %")
+	line(out, "peel hidden under the pebble, told as at most", fmt.Sprintf("%d, and so it is in %d", got.Hidden, got.Held), "")
 	line(out, "within 10 %", of(got.Peel.Close, got.Pebble.Close), "most")
 	line(out, fmt.Sprintf("haze where the stripes hardly fold, %d photos", got.HazeRead), fmt.Sprintf("%.2f mrad off, rms", got.HazeOff), "0.4 mrad")
 	refused := ""
 	for code, n := range got.Refused {
 		refused += fmt.Sprintf("%d %s ", n, code)
 	}
-	line(out, "refused", fmt.Sprintf("%d of %d %s", scenes-got.Peel.Read, scenes, refused), "3 %")
+	line(out, "refused", fmt.Sprintf("%d of %d %s", scenes-got.Pebble.Read, scenes, refused), "3 %")
 	dull := practice.ReadDulls(scenes, seed)
 	line(out, "share that still shines", fmt.Sprintf("%.1f points off, rms; worst %.1f", 100*dull.RMS, 100*dull.Worst), "1.5, 3 points")
 	line(out, "in the interval of 95 %", fmt.Sprintf("%d of %d", dull.Within, dull.Read), "most")

@@ -104,6 +104,7 @@ type Photos struct {
 	Scenes       int
 	Peel, Pebble Scored
 	Refused      map[photo.Code]int
+	Hidden, Held int     // peel told as *at most*, and how often it was
 	HazeOff      float64 // rms, mrad, where the stripes hardly fold
 	HazeRead     int
 }
@@ -129,7 +130,14 @@ func ReadScenes(n int, seed uint64) (Photos, error) {
 		if err != nil {
 			return out, err
 		}
-		out.Peel.add(s.Peel, r.Peel)
+		if r.PeelAtMost {
+			out.Hidden++
+			if s.Peel <= r.Peel.High {
+				out.Held++
+			}
+		} else {
+			out.Peel.add(s.Peel, r.Peel)
+		}
 		out.Pebble.add(s.Pebble, r.Pebble)
 		if !r.HazeAtMost {
 			out.HazeOff += (r.Haze.Value - s.Haze) * (r.Haze.Value - s.Haze)

@@ -134,6 +134,13 @@ func (s *Shop) ReadAgain(ctx context.Context, id string, how Taken) (Photo, erro
 	if err := s.readInto(&row, data, how); err != nil {
 		return Photo{}, err
 	}
+	p, err := photoRow(row)
+	if err == nil {
+		err = s.unlook(ctx, p)
+	}
+	if err != nil {
+		return Photo{}, err
+	}
 	return s.changePhoto(ctx, id, func(p *store.ProofPhoto) error {
 		p.Take, p.Reading, p.Refused, p.AcceptedAt, p.AcceptedBy = row.Take, row.Reading, row.Refused, nil, ""
 		return nil

@@ -6,7 +6,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"strings"
 	"time"
 
 	"waxplanus/core/level"
@@ -214,10 +213,13 @@ func (s *Shop) AcceptPhoto(ctx context.Context, id, person string, accept bool) 
 	case accept && p.Read == nil:
 		return Photo{}, conflict(PhotoTellsNothing)
 	}
-	if accept && p.AcceptedAt == nil && p.Kind == DullPanel && p.Section != "" {
-		if err := s.lookBy(ctx, p, person); err != nil {
-			return Photo{}, err
-		}
+	if accept && p.AcceptedAt == nil {
+		err = s.lookBy(ctx, p, person)
+	} else if !accept {
+		err = s.unlook(ctx, p)
+	}
+	if err != nil {
+		return Photo{}, err
 	}
 	return s.changePhoto(ctx, id, func(row *store.ProofPhoto) error {
 		if row.AcceptedAt, row.AcceptedBy = nil, ""; accept {
@@ -231,6 +233,13 @@ func (s *Shop) AcceptPhoto(ctx context.Context, id, person string, accept bool) 
 // lookBy logs what a photo shows to shine as a look at its section, where the step in hand
 // there is one that a look tells something of.
 func (s *Shop) lookBy(ctx context.Context, p Photo, person string) error {
+	if p.Kind != DullPanel || p.Section == "" {
+		return nil
+	}
+	current, id, err := s.lookOf(ctx, p)
+	if err != nil || current {
+		return err
+	}
 	panel, err := s.Panel(ctx, p.PanelID)
 	if err != nil {
 		return err
@@ -242,14 +251,52 @@ func (s *Shop) lookBy(ctx context.Context, p Photo, person string) error {
 	if panel.Work == nil || !panel.Work.LookPays(step) || panel.log.Passes(p.Section)[step] == 0 {
 		return nil
 	}
-	_, err = s.LogEntry(ctx, p.PanelID, NewEntry{ID: "look-" + strings.ToLower(p.ID), Plan: panel.Record.ID, Section: p.Section, Step: step + 1,
+	_, err = s.LogEntry(ctx, p.PanelID, NewEntry{ID: id, Plan: panel.Record.ID, Section: p.Section, Step: step + 1,
 		Kind: level.KindShiny, Person: person, Device: "photo", Share: &p.Read.Share.Value})
+	return err
+}
+
+// lookOf is the id of the look that a photo counts as: of the one that counts now, which current
+// says, or of the next.
+func (s *Shop) lookOf(ctx context.Context, p Photo) (current bool, id string, err error) {
+	for n := 0; ; n++ {
+		id = "look-" + store.HashOf(fmt.Appendf(nil, "%s|%d", p.ID, n))[:32]
+		e, err := s.store.Entry(ctx, id)
+		if errors.Is(err, ErrMissing) {
+			return false, id, nil
+		}
+		if err != nil || e.StruckAt == nil {
+			return err == nil, id, err
+		}
+	}
+}
+
+// unlook strikes out the look that a photo counts as.
+func (s *Shop) unlook(ctx context.Context, p Photo) error {
+	if p.Kind != DullPanel {
+		return nil
+	}
+	current, id, err := s.lookOf(ctx, p)
+	if err == nil && current {
+		_, err = s.StrikeEntry(ctx, id, "its photo was taken back")
+	}
 	return err
 }
 
 // StrikePhoto strikes a photo out with what it told; its file stays until the rule lets it go.
 func (s *Shop) StrikePhoto(ctx context.Context, id, reason string) (Photo, error) {
 	reason, err := strikeReason(reason)
+	if err != nil {
+		return Photo{}, err
+	}
+	row, err := s.store.ProofPhoto(ctx, id)
+	if err != nil {
+		return Photo{}, err
+	}
+	p, err := photoRow(row)
+	if err == nil {
+		err = s.unlook(ctx, p)
+	}
 	if err != nil {
 		return Photo{}, err
 	}

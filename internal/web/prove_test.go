@@ -427,8 +427,24 @@ func TestAPhotoOfASandedSectionIsALook(t *testing.T) {
 	if n, share := looks(); n != 1 || math.Abs(share-p.Reading.Share.Value) > 1e-9 {
 		t.Errorf("%d looks of %v, the photo says %v", n, share, p.Reading.Share.Value)
 	}
+	counts := func() (n int) {
+		for _, e := range b.level().Log {
+			if e.Kind == api.EntryKindShiny && e.StruckAt == nil {
+				n++
+			}
+		}
+		return n
+	}
+	for _, yes := range []bool{false, true, false, true} {
+		if b.take("photo-0001", yes); counts() != map[bool]int{true: 1}[yes] {
+			t.Errorf("accepted %v, %d looks count", yes, counts())
+		}
+	}
 	if w := b.send(http.MethodGet, "/api/photos/photo-0001/drawn", ""); w.Code != 200 {
 		t.Errorf("the mask: %d", w.Code)
+	}
+	if b.post("/api/photos/photo-0001/strike", `{"reason":"wet"}`, 200, nil); counts() != 0 {
+		t.Error("struck out it counts as a look")
 	}
 }
 

@@ -1,6 +1,7 @@
 package shop
 
 import (
+	"cmp"
 	"context"
 	"math"
 	"slices"
@@ -255,7 +256,7 @@ func (out *PanelProof) putScratches() {
 		out.Hidden = append(out.Hidden, hidden...)
 		w := Wipe{Section: sec.Key, Name: sec.Name, Seen: out.seenOn(sec.Key)}
 		if len(hidden) > 0 {
-			worst := slices.MaxFunc(hidden, func(a, b prove.Hidden) int { return sign(a.Depth*a.Showing - b.Depth*b.Showing) })
+			worst := slices.MaxFunc(hidden, func(a, b prove.Hidden) int { return cmp.Compare(a.Depth*a.Showing, b.Depth*b.Showing) })
 			st := p.Ladder().Steps[worst.Step]
 			w.Hidden, w.Step, w.Direction = &worst, strings.TrimSpace(st.Title+" "+st.What), st.Stroke
 		}
@@ -316,16 +317,6 @@ func (out *PanelProof) stands() prove.Stands {
 		}
 	}
 	return s
-}
-
-func sign(d float64) int {
-	switch {
-	case d > 0:
-		return 1
-	case d < 0:
-		return -1
-	}
-	return 0
 }
 
 // CarProof is a whole car as it is proven.

@@ -4,7 +4,6 @@ import (
 	"context"
 	"slices"
 	"strings"
-	"time"
 	"unicode"
 
 	"gorm.io/gorm"
@@ -84,17 +83,6 @@ func (KeptSummary) TableName() string { return "summaries" }
 // KeepSummary keeps the summary of a car in place of one before it.
 func (s *Store) KeepSummary(ctx context.Context, k KeptSummary) error {
 	return s.write(ctx, func(tx *gorm.DB) error { return tx.Clauses(clause.OnConflict{UpdateAll: true}).Create(&k).Error })
-}
-
-// HandOver keeps that a car left the shop, or with a nil time that it is back.
-func (s *Store) HandOver(ctx context.Context, car string, at *time.Time) error {
-	return s.write(ctx, func(tx *gorm.DB) error {
-		done := tx.Model(&Car{}).Where("id = ? AND (handed_over_at IS NULL) <> ?", car, at == nil).Update("handed_over_at", at)
-		if done.Error != nil || done.RowsAffected > 0 {
-			return done.Error
-		}
-		return missing(tx.Select("id").First(&Car{}, "id = ?", car).Error)
-	})
 }
 
 // Recent lists the cars that were last worked, the last first, by so many panels.

@@ -94,8 +94,8 @@ func (dialect) Explain(query string, vars ...any) string {
 // primary leaves of an extended code of SQLite what it is an extension of.
 const primary = 0xff
 
-// Translate maps unique and foreign key errors to GORM's, a lock and a full disk to the
-// store's.
+// Translate maps unique and foreign key errors to GORM's, a closed car, a lock and a full
+// disk to the store's.
 func (dialect) Translate(err error) error {
 	var e *sqlitedriver.Error
 	if errors.As(err, &e) {
@@ -104,6 +104,8 @@ func (dialect) Translate(err error) error {
 			return gorm.ErrDuplicatedKey
 		case sqlite3.SQLITE_CONSTRAINT_FOREIGNKEY:
 			return gorm.ErrForeignKeyViolated
+		case sqlite3.SQLITE_CONSTRAINT_TRIGGER:
+			return ErrClosed // no other trigger refuses
 		}
 		switch e.Code() & primary {
 		case sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED:

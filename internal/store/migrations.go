@@ -7,9 +7,11 @@ import (
 	"gorm.io/gorm"
 )
 
+type migration = gormigrate.Migration
+
 // migrations are numbered and never changed once released; each is one
 // transaction.
-var migrations = []*gormigrate.Migration{
+var migrations = []*migration{
 	{ID: "0001_first_shop", Migrate: statements(
 		`CREATE TABLE cars (
 			id TEXT PRIMARY KEY, seq INTEGER NOT NULL UNIQUE, name TEXT NOT NULL, body TEXT NOT NULL,
@@ -173,6 +175,8 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0010_condition", Migrate: statements(condition...)},
 	{ID: "0011_correct", Migrate: statements(correct...)},
 	{ID: "0012_proved", Migrate: statements(proved...)},
+	{ID: "0013_handed", Migrate: statements(handed...)},
+	{ID: "0014_found", Migrate: statements(found...)},
 }
 
 func statements(sql ...string) gormigrate.MigrateFunc {

@@ -23,6 +23,7 @@ type Car struct {
 	CreatedAt  time.Time
 	// HandedOverAt is nil while the car is in the shop.
 	HandedOverAt *time.Time
+	ForgottenAt  *time.Time // when what was known of its owner was deleted
 	Panels       []Panel
 }
 

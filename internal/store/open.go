@@ -11,6 +11,7 @@ import (
 	"path/filepath"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"gorm.io/gorm"
@@ -28,6 +29,8 @@ type Store struct {
 	folder   *gorm.DB      // folds the write-ahead log into the file
 	end      func()        // ends the folding
 	folded   sync.WaitGroup
+	copying  atomic.Int32 // copies under way, which read one state of the file for long
+	path     string
 }
 
 // FileName is the database's name inside a shop's folder.
@@ -127,7 +130,7 @@ func open(path string) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Store{writer: w, line: make(chan struct{}, 1), pictures: filepath.Join(filepath.Dir(path), PicturesName)}
+	s := &Store{writer: w, line: make(chan struct{}, 1), path: path, pictures: filepath.Join(filepath.Dir(path), PicturesName)}
 	if err := unlocked(w); err != nil {
 		return nil, errors.Join(err, closePool(w))
 	}
@@ -156,7 +159,7 @@ func unlocked(w *gorm.DB) error {
 }
 
 func connect(path string, busy time.Duration, most int, more ...string) (*gorm.DB, error) {
-	pragmas := append([]string{fmt.Sprintf("busy_timeout(%d)", busy.Milliseconds()), "journal_mode(WAL)", "foreign_keys(1)", "synchronous(FULL)"}, more...)
+	pragmas := append([]string{fmt.Sprintf("busy_timeout(%d)", busy.Milliseconds()), "journal_mode(WAL)", "foreign_keys(1)", "synchronous(FULL)", "secure_delete(1)"}, more...)
 	dsn := "file:" + escape(path) + "?_pragma=" + strings.Join(pragmas, "&_pragma=") + "&_txlock=immediate&_time_format=sqlite&_timezone=UTC"
 	db, err := gorm.Open(dialect{dsn}, &gorm.Config{
 		Logger: logger.Default.LogMode(logger.Silent), TranslateError: true, SkipDefaultTransaction: true, PrepareStmt: true, PrepareStmtMaxSize: mostPrepared,
@@ -205,7 +208,7 @@ func (s *Store) fold(wal string) {
 				continue
 			}
 			_ = s.folder.Exec("PRAGMA wal_checkpoint(PASSIVE)").Error // else next time, or when the shop is closed
-			if info.Size() >= beginAnewFrom {
+			if info.Size() >= beginAnewFrom && s.copying.Load() == 0 {
 				s.line <- struct{}{} // little is left to fold: nobody waits for long
 				_ = s.folder.Exec("PRAGMA wal_checkpoint(TRUNCATE)").Error
 				<-s.line

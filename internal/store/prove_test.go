@@ -132,7 +132,7 @@ func TestStalePhotosAreThoseOfTheRule(t *testing.T) {
 	if n := stale(time.Time{}, month); n != 1 {
 		t.Errorf("%d struck ones", n)
 	}
-	must(t, s.HandOver(ctx, "car", &long))
+	must(t, s.SetClosed(ctx, "car", long))
 	if n := stale(month, time.Time{}); n != 2 {
 		t.Errorf("%d of a car that left", n)
 	}

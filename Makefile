@@ -9,7 +9,8 @@ TOOL = go tool -modfile=tools/go.mod
 WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/tsconfig.json
 GO_SOURCES := $(shell find cmd core internal -name '*.go' -not -name '*_test.go') $(shell find core -name '*.json') go.mod go.sum
 PAGES = internal/web/dist/index.html
-GENERATED = internal/web/api/api.gen.go web/src/api/schema.gen.d.ts docs/dependencies.md
+FONTS = $(foreach f,text bold head,internal/files/fonts/$(f).ttf internal/files/fonts/$(f)-ext.ttf)
+GENERATED = internal/web/api/api.gen.go web/src/api/schema.gen.d.ts docs/dependencies.md $(FONTS)
 
 .PHONY: demo test build generate fresh bench clean
 
@@ -35,10 +36,12 @@ e2e/node_modules/.made: e2e/package.json e2e/package-lock.json
 	npm --prefix e2e ci --no-fund --no-audit
 	touch $@
 
-# Types of both sides from the one contract, and the list of dependencies.
+# Types of both sides from the one contract, the fonts of printed papers, and the list of
+# dependencies.
 generate: web/node_modules/.made e2e/node_modules/.made
 	$(TOOL) oapi-codegen -config api/oapi-codegen.yaml api/openapi.yaml
 	npm --prefix web run --silent generate
+	node scripts/fonts.mjs
 	node scripts/dependencies.mjs > docs/dependencies.md
 
 # Fails when a generated file is not what generate makes.

@@ -17,6 +17,7 @@ require (
 	github.com/maypok86/otter/v2 v2.4.0
 	github.com/oapi-codegen/runtime v1.8.0
 	github.com/spf13/cobra v1.10.2
+	golang.org/x/image v0.40.0
 	gonum.org/v1/gonum v0.17.0
 	gorm.io/gorm v1.31.2
 	modernc.org/sqlite v1.61.1
@@ -60,7 +61,6 @@ require (
 	go.yaml.in/yaml/v4 v4.0.0 // indirect
 	golang.org/x/arch v0.22.0 // indirect
 	golang.org/x/crypto v0.48.0 // indirect
-	golang.org/x/image v0.40.0 // indirect
 	golang.org/x/net v0.51.0 // indirect
 	golang.org/x/sync v0.25.0 // indirect
 	golang.org/x/sys v0.49.0 // indirect

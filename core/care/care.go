@@ -174,3 +174,7 @@ func Polishes(mayGo, each float64) int {
 	}
 	return int(mayGo / each)
 }
+
+// SandFrom is the film in µm without which nothing is sanded: what the mildest levelling with
+// its refining takes (judgement).
+const SandFrom = 4.0

@@ -92,6 +92,30 @@ func (p Panel) OnSheet(q Point) Point {
 	return Point{p.Placement.X + q.X, p.Placement.Y + q.Y}
 }
 
+// Middle is about the place of a panel that is farthest from its edges and cut-outs: where
+// something can be written on it.
+func (p Panel) Middle() Point {
+	const steps = 24
+	w, h := p.Size()
+	best, most := Point{w / 2, h / 2}, -1.0
+	for i := 1; i < steps; i++ {
+		for j := 1; j < steps; j++ {
+			q := Point{w * float64(i) / steps, h * float64(j) / steps}
+			if !p.Inside(q) {
+				continue
+			}
+			d := p.EdgeDistance(q)
+			for _, o := range p.Holes {
+				d = min(d, LineDistance(o.Points, q, true))
+			}
+			if d > most {
+				best, most = q, d
+			}
+		}
+	}
+	return best
+}
+
 // FromSheet is the place of the panel at a place of the unfolded sheet.
 func (p Panel) FromSheet(q Point) Point {
 	q = Point{q.X - p.Placement.X, q.Y - p.Placement.Y}

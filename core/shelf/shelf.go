@@ -131,6 +131,15 @@ func (l Law) Hardness(kind string) float64 {
 	return 1
 }
 
+// LightPolish is the film in µm of a light polish of paint of a hardness: lightCycles of a fine
+// compound on the softest pad that is fine (judgement).
+func (s *Shelf) LightPolish(hardness float64) float64 {
+	fine, _ := s.Compound("foam-fine")
+	return lightCycles * fine.Rate(hardness)
+}
+
+const lightCycles = 4
+
 // Abrasive finds an abrasive by its key.
 func (s *Shelf) Abrasive(key string) (Abrasive, bool) {
 	i := slices.IndexFunc(s.Abrasives, func(a Abrasive) bool { return a.Key == key })

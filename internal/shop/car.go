@@ -17,6 +17,8 @@ type Car struct {
 	// HandedOverAt is nil while it is in the shop; Version is that of the rows that it was
 	// made from.
 	HandedOverAt *time.Time
+	ForgottenAt  *time.Time // when what was known of the owner was deleted
+	No           int64      // of its film record, from 1 on in the shop
 	Version      int64
 }
 
@@ -36,7 +38,7 @@ func (s *Shop) Car(ctx context.Context, id string) (*Car, error) {
 	if err != nil {
 		return nil, err
 	}
-	c := &Car{CarFacts: carFactsOf(r.car), Sheet: sheet, Floors: r.floors, HandedOverAt: r.car.HandedOverAt, Version: r.versions[r.car.Panels[0].ID].Car}
+	c := &Car{CarFacts: carFactsOf(r.car), Sheet: sheet, Floors: r.floors, HandedOverAt: r.car.HandedOverAt, ForgottenAt: r.car.ForgottenAt, No: r.car.Seq, Version: r.versions[r.car.Panels[0].ID].Car}
 	if err := s.loadMissing(ctx, r); err != nil {
 		return nil, err
 	}

@@ -235,19 +235,6 @@ func (s *Shop) renewed(ctx context.Context, of store.KeptSummary) (out Summary, 
 	return out, nil // where it could not be kept, it is made again
 }
 
-// HandOver keeps that a car left the shop, or takes that back.
-func (s *Shop) HandOver(ctx context.Context, car string, done bool) (*Car, error) {
-	var at *time.Time
-	if done {
-		now := s.now()
-		at = &now
-	}
-	if err := s.store.HandOver(ctx, car, at); err != nil {
-		return nil, err
-	}
-	return s.Car(ctx, car)
-}
-
 // warmPanels is how many panels, the last worked first, say which cars are in hand.
 const warmPanels = 60
 

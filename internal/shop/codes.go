@@ -114,6 +114,22 @@ const (
 	NoMeter           Code = "no_meter"      // instrument
 	CameraSilent      Code = "camera_silent" // error
 
+	// Hand over.
+	BadDay        Code = "bad_day"         // Day
+	BadPart       Code = "bad_part"        // what
+	BadCare       Code = "bad_care"        // the core's error
+	StillToDo     Code = "still_to_do"     // count
+	WhyReopen     Code = "why_reopen"      // most letters
+	NotHandedOver Code = "not_handed_over" // car
+	ClosedAlready Code = "closed_already"  // car
+	StillInShop   Code = "still_in_shop"   // car
+	NoPictures    Code = "no_pictures"     // panel
+	LongShopNote  Code = "long_shop_note"  // most letters
+	BadShopName   Code = "bad_shop_name"   // most letters
+	BadFace       Code = "bad_face"        // field, what it may be
+	BadLogo       Code = "bad_logo"        // most KB
+	BadSearch     Code = "bad_search"      // least, most letters
+
 	// Places, readings, gauges, files.
 	PlaceNoNumber   Code = "place_no_number"
 	PlaceOutside    Code = "place_outside" // x, y, panel, width, height, mm

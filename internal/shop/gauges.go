@@ -190,7 +190,7 @@ func (z Zone) check(no int) error {
 		xs, ys = append(xs, q.X), append(ys, q.Y)
 	}
 	if w, h := slices.Max(xs)-slices.Min(xs), slices.Max(ys)-slices.Min(ys); w < leastZone || h < leastZone {
-		return Refuse(SmallZone, "zones", no, w, h, leastZone)
+		return Refuse(SmallZone, "zones", no, Length(w), Length(h), Length(leastZone))
 	}
 	if err := flatlay.CheckRing(z.Outline, fmt.Sprintf("Zone %d", no)); err != nil {
 		return Refuse(BadValue, "zones", err.Error()+".")

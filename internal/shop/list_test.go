@@ -68,7 +68,7 @@ func TestTheListOfCars(t *testing.T) {
 	if found := listed(t, s, CarsWanted{Most: 9, Search: `arm "3`}); len(found.Cars) != 1 || found.Cars[0].ID != ids[3] {
 		t.Errorf("found %+v", found)
 	}
-	if _, err := s.HandOver(ctx, ids[1], true); err != nil {
+	if _, err := s.HandOver(ctx, ids[1], NewHandover{ID: "hand-over-1", Person: "Tove", AsItIs: true, Reason: "the owner is in a hurry"}); err != nil {
 		t.Fatal(err)
 	}
 	if here, gone := listed(t, s, CarsWanted{Most: 9}), listed(t, s, CarsWanted{Most: 9, HandedOver: true}); len(here.Cars) != 4 || here.Total != 4 || len(gone.Cars) != 1 || gone.Total != 1 || gone.Cars[0].HandedOverAt == nil {

@@ -54,11 +54,11 @@ func checkPlace(p flatlay.Panel, q flatlay.Point) error {
 	case p.Inside(q):
 		return nil
 	case q.X < 0 || q.Y < 0 || q.X > w || q.Y > h:
-		return Refuse(PlaceOutside, "x_mm", q.X, q.Y, p.Name, w, h)
+		return Refuse(PlaceOutside, "x_mm", Length(q.X), Length(q.Y), p.Name, Length(w), Length(h))
 	case p.HoleAt(q) != "":
-		return Refuse(PlaceInHole, "x_mm", q.X, q.Y, p.HoleAt(q), p.Name)
+		return Refuse(PlaceInHole, "x_mm", Length(q.X), Length(q.Y), p.HoleAt(q), p.Name)
 	}
-	return Refuse(PlaceBeside, "x_mm", q.X, q.Y, p.Name)
+	return Refuse(PlaceBeside, "x_mm", Length(q.X), Length(q.Y), p.Name)
 }
 
 // nextCount is how many places for the probe are proposed at a time.
@@ -197,16 +197,23 @@ func (s *Shop) Read(ctx context.Context, panelID string) (*Read, error) {
 		return nil, err
 	}
 	out.Bands = film.BandsOf(out.Factory)
+	out.Flags = p.flags(out.Factory)
+	return out, nil
+}
+
+// flags are what the readings show about the past of a panel that was read; factory is the film
+// of the car's factory panels, µm.
+func (p *Panel) flags(factory float64) []film.Flag {
+	var out []film.Flag
 	var read []float64
 	for _, r := range p.Live() {
 		read = append(read, r.Film)
 	}
 	if p.Study.Odd {
-		out.Flags = append(out.Flags, film.Flag{Code: film.FlagOdd})
+		out = append(out, film.Flag{Code: film.FlagOdd})
 	}
-	out.Flags = append(out.Flags, p.History().Contradictions(p.Coats, p.Study.Map.Level().Mean)...)
-	out.Flags = append(out.Flags, film.Flags(read, out.Factory)...)
-	return out, nil
+	out = append(out, p.History().Contradictions(p.Coats, p.Study.Map.Level().Mean)...)
+	return append(out, film.Flags(read, factory)...)
 }
 
 func panicked(cause any) error { return fmt.Errorf("panic: %v", cause) }

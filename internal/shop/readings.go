@@ -38,15 +38,16 @@ type Thing string
 
 // The things that devices make ids for.
 const (
-	OfReading Thing = "reading"
-	OfMark    Thing = "mark"
-	OfEntry   Thing = "entry"
-	OfFloor   Thing = "agreed floor"
-	OfTry     Thing = "try"
-	OfPhoto   Thing = "photo"
-	OfLamp    Thing = "lamp"
-	OfMeter   Thing = "reading of a meter"
-	OfProof   Thing = "proof"
+	OfReading  Thing = "reading"
+	OfMark     Thing = "mark"
+	OfEntry    Thing = "entry"
+	OfFloor    Thing = "agreed floor"
+	OfTry      Thing = "try"
+	OfPhoto    Thing = "photo"
+	OfLamp     Thing = "lamp"
+	OfMeter    Thing = "reading of a meter"
+	OfProof    Thing = "proof"
+	OfHandover Thing = "hand over"
 )
 
 func checkID(id string, of Thing) error {

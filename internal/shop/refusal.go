@@ -8,13 +8,14 @@ import (
 
 // What the records answer, whatever was asked of them: nothing of that id, an id that
 // belongs to something else, a plan that cannot be replaced because work under it has
-// begun, a file that others hold, and a disk without room.
+// begun, a file that others hold, a disk without room, and a car that was handed over.
 var (
 	ErrMissing = store.ErrMissing
 	ErrTaken   = store.ErrTaken
 	ErrWorked  = store.ErrWorked
 	ErrBusy    = store.ErrBusy
 	ErrFull    = store.ErrFull
+	ErrClosed  = store.ErrClosed
 )
 
 // Code names why something was refused.
@@ -62,11 +63,12 @@ func conflict(code Code, values ...any) error {
 	return &Refusal{Kind: Conflict, Code: code, Values: values}
 }
 
-// Film is a film of so many µm among the values of a refusal, and Count so many things
-// of one name.
+// Film is a film of so many µm among the values of a refusal, Length one of so many mm, and
+// Count so many things of one name.
 type (
-	Film  float64
-	Count struct {
+	Film   float64
+	Length float64
+	Count  struct {
 		N    int
 		What string
 	}

@@ -153,9 +153,11 @@ func (u Unit) Microns(v float64) float64 {
 // PerMicron is how much of the unit a µm is.
 func (u Unit) PerMicron() float64 { return 1 / u.Microns(1) }
 
-// Settings are what holds for the whole shop: the unit of films, and the time zone that
-// times are shown in. ZoneSet says that it was chosen; else it is that of the machine.
+// Settings are what holds for the whole shop: how it shows itself, the unit of films, and the
+// time zone that times are shown in. ZoneSet says that it was chosen; else it is that of the
+// machine.
 type Settings struct {
+	Face
 	Unit    Unit
 	Zone    *time.Location
 	ZoneSet bool
@@ -185,8 +187,11 @@ func (s *Shop) loadSettings(ctx context.Context) (Settings, error) {
 	}
 	out := Settings{Unit: Unit(unit), Zone: s.zone, ZoneSet: name != ""}
 	if out.ZoneSet {
-		out.Zone, err = time.LoadLocation(name)
+		if out.Zone, err = time.LoadLocation(name); err != nil {
+			return out, err
+		}
 	}
+	out.Face, err = s.loadFace(ctx)
 	return out, err
 }
 

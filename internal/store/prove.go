@@ -218,6 +218,11 @@ func (s *Store) AddProofPhoto(ctx context.Context, p *ProofPhoto) error {
 	})
 }
 
+// AddFile notes a file of the shop's own, such as its logo.
+func (s *Store) AddFile(ctx context.Context, hash string, bytes int64) error {
+	return s.write(ctx, func(tx *gorm.DB) error { return addFile(tx, hash, bytes) })
+}
+
 // addFile notes the file of a photo once.
 func addFile(tx *gorm.DB, hash string, bytes int64) error {
 	return tx.Exec("INSERT OR IGNORE INTO photo_files (hash, bytes) VALUES (?, ?)", hash, bytes).Error

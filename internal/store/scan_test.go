@@ -141,10 +141,12 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 		"ChangeCar": func() {
 			must(t, second(s.ChangeCar(ctx, "car", func(c *Car) error { c.Painter = "Runa"; return nil })))
 		},
-		"KeepSummary":  func() { must(t, s.KeepSummary(ctx, KeptSummary{CarID: "car", Summary: "{}"})) },
-		"AddHandover":  func() { must(t, s.AddHandover(ctx, &Handover{ID: "h-1", CarID: "car-2", Kind: KindHanded, OnDay: now, At: now}, 0)) },
-		"SetClosed":    func() { must(t, s.SetClosed(ctx, "car-2", now)) },
-		"Handovers":    func() { _, _ = s.Handovers(ctx, "car") },
+		"KeepSummary": func() { must(t, s.KeepSummary(ctx, KeptSummary{CarID: "car", Summary: "{}"})) },
+		"AddHandover": func() {
+			must(t, s.AddHandover(ctx, &Handover{ID: "h-1", CarID: "car-2", Kind: KindHanded, OnDay: now, At: now}, 0))
+		},
+		"SetClosed": func() { must(t, s.SetClosed(ctx, "car-2", now)) },
+		"Handovers": func() { _, _ = s.Handovers(ctx, "car") },
 		"Forget": func() {
 			must(t, second(s.Forget(ctx, &Handover{ID: "h-2", CarID: "car-2", Kind: KindForgotten, OnDay: now, At: now}, Forgotten{"Car 2", "the owner"}, true)))
 		},
@@ -152,18 +154,19 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 		"SetReportChoices": func() { must(t, s.SetReportChoices(ctx, "car", "{}")) },
 		"Find":             func() { _, _ = s.Find(ctx, "pilot", 20) },
 		"FindFilm":         func() { _, _ = s.FindFilm(ctx, 100, 101, 20) },
+		"AddFile":          func() { must(t, s.AddFile(ctx, "h", 9)) },
 		"Document":         func() { must(t, second(s.Document(ctx, "car"))) },
 		"Compare":          func() { _, _, _ = s.Compare(ctx, Row{"id": "car"}) },
 		"AddDocument":      func() { must(t, s.AddDocument(ctx, Row{"id": "car"}, nil, nil)) },
-		"Recent":       func() { _, _ = s.Recent(ctx, 60) },
-		"Versions":     func() { _, _ = s.Versions(ctx, "p") },
-		"CarVersions":  func() { _, _ = s.CarVersions(ctx, "car") },
-		"HouseVersion": func() { _, _ = s.HouseVersion(ctx) },
-		"Rows":         func() { _, _ = s.Rows(ctx, []string{"p", "q"}) },
-		"Logs":         func() { _, _ = s.Logs(ctx, []string{"p", "q"}) },
-		"FirstEntry":   func() { _, _ = s.FirstEntry(ctx, "p") },
-		"Squares":      func() { _, _ = s.Squares(ctx, "p") },
-		"Square":       func() { _, _ = s.Square(ctx, "square-1") },
+		"Recent":           func() { _, _ = s.Recent(ctx, 60) },
+		"Versions":         func() { _, _ = s.Versions(ctx, "p") },
+		"CarVersions":      func() { _, _ = s.CarVersions(ctx, "car") },
+		"HouseVersion":     func() { _, _ = s.HouseVersion(ctx) },
+		"Rows":             func() { _, _ = s.Rows(ctx, []string{"p", "q"}) },
+		"Logs":             func() { _, _ = s.Logs(ctx, []string{"p", "q"}) },
+		"FirstEntry":       func() { _, _ = s.FirstEntry(ctx, "p") },
+		"Squares":          func() { _, _ = s.Squares(ctx, "p") },
+		"Square":           func() { _, _ = s.Square(ctx, "square-1") },
 		"StrikeSquare": func() {
 			must(t, s.StrikeSquare(ctx, Square{ID: "square-1", PanelID: "p"}, "wrong", now, version(s, "p"), nil))
 		},

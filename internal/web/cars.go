@@ -70,15 +70,6 @@ func (v view) small(c shop.Summary) api.CarSummary {
 	return out
 }
 
-// HandOver puts a car among those that were handed over, or takes it back.
-func (s *Server) HandOver(ctx context.Context, r api.HandOverRequestObject) (api.HandOverResponseObject, error) {
-	c, err := s.shop.HandOver(ctx, r.CarId, r.Body.Done)
-	if err != nil {
-		return nil, err
-	}
-	return api.HandOver200JSONResponse(viewOf(ctx).carOf(c.CarFacts, c.Next)), nil
-}
-
 // GetCar is one car unfolded, with the film of each panel that has been read.
 func (s *Server) GetCar(ctx context.Context, r api.GetCarRequestObject) (api.GetCarResponseObject, error) {
 	c, err := s.shop.Car(ctx, r.CarId)

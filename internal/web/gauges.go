@@ -109,7 +109,9 @@ func (s *Server) DropShot(_ context.Context, r api.DropShotRequestObject) (api.D
 func (v view) settings(set shop.Settings) api.Shop {
 	bands := film.MapBands
 	return api.Shop{Unit: api.Unit(set.Unit), PerUm: set.Unit.PerMicron(), TimeZone: fmt.Sprint(set.Zone), TimeZoneSet: set.ZoneSet,
-		Layers: api.MapLayers{Film: bands.Film, Doubt: bands.Doubt, Headroom: bands.Headroom, GuessFrom: bands.GuessFrom}, RulesText: v.UsualRules()}
+		Layers: api.MapLayers{Film: bands.Film, Doubt: bands.Doubt, Headroom: bands.Headroom, GuessFrom: bands.GuessFrom}, RulesText: v.UsualRules(),
+		Face: api.ShopFace{Name: &set.Name, Paper: ptr(api.ShopFacePaper(set.Paper)), Money: &set.Money, Length: ptr(api.ShopFaceLength(set.Length)), Temperature: ptr(api.ShopFaceTemperature(set.Temperature)),
+			Clock: ptr(api.ShopFaceClock(set.Clock)), Week: ptr(api.ShopFaceWeek(set.Week)), Dates: ptr(api.ShopFaceDates(set.Dates))}, HasLogo: set.Logo != ""}
 }
 
 // GetShop is what holds for the whole shop.
@@ -120,9 +122,32 @@ func (s *Server) GetShop(ctx context.Context, _ api.GetShopRequestObject) (api.G
 
 // SetShop changes it.
 func (s *Server) SetShop(ctx context.Context, r api.SetShopRequestObject) (api.SetShopResponseObject, error) {
+	if f := r.Body.Face; f != nil {
+		if err := s.shop.ChangeFace(ctx, func(to *shop.Face) { putFace(f, to) }); err != nil {
+			return nil, err
+		}
+	}
 	set, err := s.shop.ChangeSettings(ctx, shop.Unit(given(r.Body.Unit)), r.Body.TimeZone)
 	if err != nil {
 		return nil, err
 	}
-	return api.SetShop200JSONResponse(view{wording.Words{Unit: set.Unit, Zone: set.Zone}}.settings(set)), nil
+	return api.SetShop200JSONResponse(view{wording.Of(set)}.settings(set)), nil
+}
+
+// putFace puts what is given of a face into it.
+func putFace(f *api.ShopFace, to *shop.Face) {
+	put(f.Name, &to.Name)
+	put(f.Paper, &to.Paper)
+	put(f.Money, &to.Money)
+	put(f.Length, &to.Length)
+	put(f.Temperature, &to.Temperature)
+	put(f.Clock, &to.Clock)
+	put(f.Week, &to.Week)
+	put(f.Dates, &to.Dates)
+}
+
+func put[T ~string](from *T, to *string) {
+	if from != nil {
+		*to = string(*from)
+	}
 }

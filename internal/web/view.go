@@ -28,7 +28,7 @@ func (s *Server) speak(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	c.Set(viewKey, view{wording.Words{Unit: set.Unit, Zone: set.Zone}})
+	c.Set(viewKey, view{wording.Of(set)})
 }
 
 // viewOf is the view of a request.

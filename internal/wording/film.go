@@ -165,7 +165,7 @@ func (w Words) Helps(a shop.Ahead) string {
 // NextSpot says why the next spot is the next.
 func (w Words) NextSpot(r *shop.Read) string {
 	if d := r.Disputed(); len(d) > 0 {
-		return fmt.Sprintf("Two readings at %.0f, %.0f mm differ more than the gauge does: read it a third time, and the middle one counts.", d[0].X, d[0].Y)
+		return fmt.Sprintf("Two readings at %s, %s differ more than the gauge does: read it a third time, and the middle one counts.", w.length(d[0].X), w.length(d[0].Y))
 	}
 	var expected film.Estimate
 	if len(r.Next) > 0 && r.Next[0].Total != nil {
@@ -188,7 +188,7 @@ func (w Words) NextSpot(r *shop.Read) string {
 func (w Words) Lacks(p *shop.Panel) string {
 	switch p.Lacks() {
 	case shop.LacksSection:
-		return "This panel has no place 25 mm off its edges: nothing of it is worked by block or disc."
+		return "This panel has no place " + w.length(25) + " off its edges: nothing of it is worked by block or disc."
 	case shop.LacksNeighbours:
 		return "Plastic carries no reading. It borrows from neighbours of the same spraying: read those first."
 	case shop.LacksReadings:

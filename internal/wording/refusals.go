@@ -90,10 +90,24 @@ var refusals = map[shop.Code]string{
 	shop.BadGrade:     "The peel grade goes from 0, a mirror, to 10, very heavy.",
 	shop.NoColour:     "The colour is light, medium or dark.",
 
+	shop.BadDay:        "%s is no day for it: a car is handed over after it was taken in, and not ahead of time.",
+	shop.BadPart:       "%q is no part of the report.",
+	shop.BadCare:       "%s.",
+	shop.StillToDo:     "%s should be done before this car is handed over. Do them, or say why it goes as it is; that stands in its record.",
+	shop.WhyReopen:     "Say in 2 to %d letters why it is opened again; that stays on record.",
+	shop.NotHandedOver: "The %s was not handed over: it is open.",
+	shop.ClosedAlready: "The %s was handed over already.",
+	shop.StillInShop:   "The %s is still in the shop: what is known of its owner is deleted once it was handed over.",
+	shop.LongShopNote:  "A line of your own in the report has %d letters at most.",
+	shop.BadShopName:   "The name of the shop has %d letters at most.",
+	shop.BadFace:       "%[1]s does not fit: it may be %[2]s.",
+	shop.BadLogo:       "A logo is a PNG or JPEG of %d KB at most.",
+	shop.BadSearch:     "Say what to look for in %d to %d letters.",
+
 	shop.PlaceNoNumber:   "The place is no number: give x and y in mm from the panel's top left.",
-	shop.PlaceOutside:    "%.0f, %.0f mm is outside the %s, which is %.0f mm wide and %.0f mm high.",
-	shop.PlaceInHole:     "%.0f, %.0f mm is in the %s of the %s, not on its paint.",
-	shop.PlaceBeside:     "%.0f, %.0f mm is beside the %s: its outline does not fill its corner. Pick a place on the paint.",
+	shop.PlaceOutside:    "%s, %s is outside the %s, which is %s wide and %s high.",
+	shop.PlaceInHole:     "%s, %s is in the %s of the %s, not on its paint.",
+	shop.PlaceBeside:     "%s, %s is beside the %s: its outline does not fill its corner. Pick a place on the paint.",
 	shop.BadPhase:        "The phase is total, before_clear, clear or bare.",
 	shop.BadFilm:         "%s",
 	shop.PlasticReads:    "The %s is plastic: a magnetic or eddy-current gauge reads nothing there.",
@@ -109,7 +123,7 @@ var refusals = map[shop.Code]string{
 	shop.BadZoneFacts:    "Zone %d: say where its finish comes from, its layers, and 0 to %d coats of clear.",
 	shop.ZoneCorners:     "Zone %d has %s: %d to %d bound it.",
 	shop.ZonePlace:       "Corner %d of zone %d is no place: x and y in mm are wanted.",
-	shop.SmallZone:       "Zone %d is %.0f by %.0f mm: %.0f mm each way is the least that a map can tell.",
+	shop.SmallZone:       "Zone %d is %s by %s: %s each way is the least that a map can tell.",
 	shop.ZonesWorked:     "Passes were made on the %s: its zones stay as they were planned with.",
 	shop.BadFile:         "%s: %s.",
 	shop.BadDelimiter:    "Columns are parted by comma, semicolon or tab.",
@@ -263,6 +277,8 @@ func (w Words) value(v any) any {
 			return "less than a minute"
 		}
 		return minutes(v.Minutes())
+	case shop.Length:
+		return w.length(float64(v))
 	case shop.Day:
 		return w.day(time.Time(v))
 	case shop.SectionState:
@@ -312,6 +328,8 @@ func (w Words) Fault(err error) (title, detail string, ok bool) {
 		return "id in use", "This id is on record for something else: send it again with an id of its own.", true
 	case errors.Is(err, shop.ErrWorked):
 		return "work has begun", "Passes have been made under the plan of record, so it stays. Strike those passes out first, or finish it.", true
+	case errors.Is(err, shop.ErrClosed):
+		return "handed over", "This car was handed over and its film record is sealed, so nothing is written to it. To go on with it, open it again in Hand over, with a reason.", true
 	case errors.Is(err, shop.ErrBusy):
 		return "busy", "The shop's file is held by another program or by too many who write at once. Nothing is lost: it is sent again.", true
 	case errors.Is(err, shop.ErrFull):

@@ -16,11 +16,16 @@ import (
 	"waxplanus/internal/shop"
 )
 
-// Words says things to one screen. Its zero value speaks µm and UTC.
+// Words says things to one screen. Its zero value speaks µm and UTC, in mm, with the day before
+// the month and 24 hours.
 type Words struct {
 	Unit shop.Unit
 	Zone *time.Location
+	Face shop.Face
 }
+
+// Of says things as a shop has them said.
+func Of(set shop.Settings) Words { return Words{set.Unit, set.Zone, set.Face} }
 
 // In a sentence each film is a marked number of µm until the sentence is done; " µm"
 // right after it becomes the shop's unit, and a µm that stands elsewhere stays.
@@ -87,9 +92,49 @@ func (w Words) local(t time.Time) time.Time {
 }
 
 // clock is the time of day, dayTime with its day, and day the day alone.
-func (w Words) clock(t time.Time) string   { return w.local(t).Format("15:04") }
-func (w Words) dayTime(t time.Time) string { return w.local(t).Format("2 Jan 15:04") }
-func (w Words) day(t time.Time) string     { return w.local(t).Format("2 January 2006") }
+func (w Words) clock(t time.Time) string {
+	if w.Face.Clock == "12" {
+		return w.local(t).Format("3:04 pm")
+	}
+	return w.local(t).Format("15:04")
+}
+
+func (w Words) dayTime(t time.Time) string {
+	return w.local(t).Format(w.dated("2 Jan", "Jan 2", "2006-01-02")) + " " + w.clock(t)
+}
+
+func (w Words) day(t time.Time) string {
+	return w.local(t).Format(w.dated("2 January 2006", "January 2, 2006", "2006-01-02"))
+}
+
+// dated is one of three forms by the order in which the shop writes day, month and year.
+func (w Words) dated(dmy, mdy, ymd string) string {
+	switch w.Face.Dates {
+	case "mdy":
+		return mdy
+	case "ymd":
+		return ymd
+	}
+	return dmy
+}
+
+const mmPerInch = 25.4
+
+// length is one of so many mm in the shop's unit, with the unit.
+func (w Words) length(mm float64) string {
+	if w.Face.Length == "in" {
+		return strconv.FormatFloat(math.Round(mm/mmPerInch*100)/100, 'f', -1, 64) + " in"
+	}
+	return fmt.Sprintf("%.0f mm", mm)
+}
+
+// unitName is the unit of films.
+func (w Words) unitName() string {
+	if w.Unit == shop.Mil {
+		return "mil"
+	}
+	return "µm"
+}
 
 // count is a number of things of one name.
 func count(n int, what string) string {

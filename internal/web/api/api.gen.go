@@ -65,6 +65,27 @@ func (e BodyPanelLie) Valid() bool {
 	}
 }
 
+// Defines values for CareWaitKind.
+const (
+	CareWaitKindBreathe CareWaitKind = "breathe"
+	CareWaitKindDry     CareWaitKind = "dry"
+	CareWaitKindWash    CareWaitKind = "wash"
+)
+
+// Valid indicates whether the value is a known member of the CareWaitKind enum.
+func (e CareWaitKind) Valid() bool {
+	switch e {
+	case CareWaitKindBreathe:
+		return true
+	case CareWaitKindDry:
+		return true
+	case CareWaitKindWash:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CheckForFinish.
 const (
 	CheckForFinishFactory     CheckForFinish = "factory"
@@ -350,6 +371,21 @@ func (e EntryKind) Valid() bool {
 	}
 }
 
+// Defines values for FilmRecordFormat.
+const (
+	WaxplanusFilmRecord FilmRecordFormat = "waxplanus.film-record"
+)
+
+// Valid indicates whether the value is a known member of the FilmRecordFormat enum.
+func (e FilmRecordFormat) Valid() bool {
+	switch e {
+	case WaxplanusFilmRecord:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Finish.
 const (
 	FinishFactory           Finish = "factory"
@@ -440,6 +476,96 @@ func (e HandLookFor) Valid() bool {
 	case Shine:
 		return true
 	case SwirlsLeft:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for HandEventKind.
+const (
+	Forgotten HandEventKind = "forgotten"
+	Handed    HandEventKind = "handed"
+	Reopened  HandEventKind = "reopened"
+)
+
+// Valid indicates whether the value is a known member of the HandEventKind enum.
+func (e HandEventKind) Valid() bool {
+	switch e {
+	case Forgotten:
+		return true
+	case Handed:
+		return true
+	case Reopened:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for HandTask.
+const (
+	HandTaskAfter   HandTask = "after"
+	HandTaskFinish  HandTask = "finish"
+	HandTaskKeep    HandTask = "keep"
+	HandTaskMarks   HandTask = "marks"
+	HandTaskPlan    HandTask = "plan"
+	HandTaskRead    HandTask = "read"
+	HandTaskScratch HandTask = "scratch"
+	HandTaskTell    HandTask = "tell"
+	HandTaskWipe    HandTask = "wipe"
+)
+
+// Valid indicates whether the value is a known member of the HandTask enum.
+func (e HandTask) Valid() bool {
+	switch e {
+	case HandTaskAfter:
+		return true
+	case HandTaskFinish:
+		return true
+	case HandTaskKeep:
+		return true
+	case HandTaskMarks:
+		return true
+	case HandTaskPlan:
+		return true
+	case HandTaskRead:
+		return true
+	case HandTaskScratch:
+		return true
+	case HandTaskTell:
+		return true
+	case HandTaskWipe:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for HandTodoStage.
+const (
+	HandTodoStageLevel  HandTodoStage = "level"
+	HandTodoStageLook   HandTodoStage = "look"
+	HandTodoStagePlan   HandTodoStage = "plan"
+	HandTodoStageProve  HandTodoStage = "prove"
+	HandTodoStageRead   HandTodoStage = "read"
+	HandTodoStageTakeIn HandTodoStage = "take-in"
+)
+
+// Valid indicates whether the value is a known member of the HandTodoStage enum.
+func (e HandTodoStage) Valid() bool {
+	switch e {
+	case HandTodoStageLevel:
+		return true
+	case HandTodoStageLook:
+		return true
+	case HandTodoStagePlan:
+		return true
+	case HandTodoStageProve:
+		return true
+	case HandTodoStageRead:
+		return true
+	case HandTodoStageTakeIn:
 		return true
 	default:
 		return false
@@ -1079,6 +1205,63 @@ func (e ReadingSource) Valid() bool {
 	}
 }
 
+// Defines values for ReportChoicesSealed.
+const (
+	ReportChoicesSealedCoating ReportChoicesSealed = "coating"
+	ReportChoicesSealedNone    ReportChoicesSealed = "none"
+	ReportChoicesSealedWax     ReportChoicesSealed = "wax"
+)
+
+// Valid indicates whether the value is a known member of the ReportChoicesSealed enum.
+func (e ReportChoicesSealed) Valid() bool {
+	switch e {
+	case ReportChoicesSealedCoating:
+		return true
+	case ReportChoicesSealedNone:
+		return true
+	case ReportChoicesSealedWax:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ReportPart.
+const (
+	ReportPartClear    ReportPart = "clear"
+	ReportPartCores    ReportPart = "cores"
+	ReportPartDone     ReportPart = "done"
+	ReportPartKeep     ReportPart = "keep"
+	ReportPartPictures ReportPart = "pictures"
+	ReportPartStays    ReportPart = "stays"
+	ReportPartUntil    ReportPart = "until"
+	ReportPartWork     ReportPart = "work"
+)
+
+// Valid indicates whether the value is a known member of the ReportPart enum.
+func (e ReportPart) Valid() bool {
+	switch e {
+	case ReportPartClear:
+		return true
+	case ReportPartCores:
+		return true
+	case ReportPartDone:
+		return true
+	case ReportPartKeep:
+		return true
+	case ReportPartPictures:
+		return true
+	case ReportPartStays:
+		return true
+	case ReportPartUntil:
+		return true
+	case ReportPartWork:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Shiny.
 const (
 	Brighter Shiny = "brighter"
@@ -1091,6 +1274,120 @@ func (e Shiny) Valid() bool {
 	case Brighter:
 		return true
 	case Darker:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ShopFaceClock.
+const (
+	N12 ShopFaceClock = "12"
+	N24 ShopFaceClock = "24"
+)
+
+// Valid indicates whether the value is a known member of the ShopFaceClock enum.
+func (e ShopFaceClock) Valid() bool {
+	switch e {
+	case N12:
+		return true
+	case N24:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ShopFaceDates.
+const (
+	Dmy ShopFaceDates = "dmy"
+	Mdy ShopFaceDates = "mdy"
+	Ymd ShopFaceDates = "ymd"
+)
+
+// Valid indicates whether the value is a known member of the ShopFaceDates enum.
+func (e ShopFaceDates) Valid() bool {
+	switch e {
+	case Dmy:
+		return true
+	case Mdy:
+		return true
+	case Ymd:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ShopFaceLength.
+const (
+	In ShopFaceLength = "in"
+	Mm ShopFaceLength = "mm"
+)
+
+// Valid indicates whether the value is a known member of the ShopFaceLength enum.
+func (e ShopFaceLength) Valid() bool {
+	switch e {
+	case In:
+		return true
+	case Mm:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ShopFacePaper.
+const (
+	ShopFacePaperA4     ShopFacePaper = "a4"
+	ShopFacePaperLetter ShopFacePaper = "letter"
+)
+
+// Valid indicates whether the value is a known member of the ShopFacePaper enum.
+func (e ShopFacePaper) Valid() bool {
+	switch e {
+	case ShopFacePaperA4:
+		return true
+	case ShopFacePaperLetter:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ShopFaceTemperature.
+const (
+	C ShopFaceTemperature = "c"
+	F ShopFaceTemperature = "f"
+)
+
+// Valid indicates whether the value is a known member of the ShopFaceTemperature enum.
+func (e ShopFaceTemperature) Valid() bool {
+	switch e {
+	case C:
+		return true
+	case F:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ShopFaceWeek.
+const (
+	Monday   ShopFaceWeek = "monday"
+	Saturday ShopFaceWeek = "saturday"
+	Sunday   ShopFaceWeek = "sunday"
+)
+
+// Valid indicates whether the value is a known member of the ShopFaceWeek enum.
+func (e ShopFaceWeek) Valid() bool {
+	switch e {
+	case Monday:
+		return true
+	case Saturday:
+		return true
+	case Sunday:
 		return true
 	default:
 		return false
@@ -1231,25 +1528,25 @@ func (e TallyQuicker) Valid() bool {
 
 // Defines values for TaskKind.
 const (
-	Decontaminate TaskKind = "decontaminate"
-	Mask          TaskKind = "mask"
-	Strip         TaskKind = "strip"
-	TakeOff       TaskKind = "take_off"
-	Wash          TaskKind = "wash"
+	TaskKindDecontaminate TaskKind = "decontaminate"
+	TaskKindMask          TaskKind = "mask"
+	TaskKindStrip         TaskKind = "strip"
+	TaskKindTakeOff       TaskKind = "take_off"
+	TaskKindWash          TaskKind = "wash"
 )
 
 // Valid indicates whether the value is a known member of the TaskKind enum.
 func (e TaskKind) Valid() bool {
 	switch e {
-	case Decontaminate:
+	case TaskKindDecontaminate:
 		return true
-	case Mask:
+	case TaskKindMask:
 		return true
-	case Strip:
+	case TaskKindStrip:
 		return true
-	case TakeOff:
+	case TaskKindTakeOff:
 		return true
-	case Wash:
+	case TaskKindWash:
 		return true
 	default:
 		return false
@@ -1463,6 +1760,60 @@ func (e WipeSeen) Valid() bool {
 	case WipeSeenScratched:
 		return true
 	case WipeSeenWiped:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GetPaperParamsSize.
+const (
+	GetPaperParamsSizeA4     GetPaperParamsSize = "a4"
+	GetPaperParamsSizeLetter GetPaperParamsSize = "letter"
+)
+
+// Valid indicates whether the value is a known member of the GetPaperParamsSize enum.
+func (e GetPaperParamsSize) Valid() bool {
+	switch e {
+	case GetPaperParamsSizeA4:
+		return true
+	case GetPaperParamsSizeLetter:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GetPaperParamsPaper.
+const (
+	RecordCsv  GetPaperParamsPaper = "record.csv"
+	RecordHtml GetPaperParamsPaper = "record.html"
+	RecordJson GetPaperParamsPaper = "record.json"
+	RecordPdf  GetPaperParamsPaper = "record.pdf"
+	RecordSvg  GetPaperParamsPaper = "record.svg"
+	ReportHtml GetPaperParamsPaper = "report.html"
+	ReportPdf  GetPaperParamsPaper = "report.pdf"
+	ReportSvg  GetPaperParamsPaper = "report.svg"
+)
+
+// Valid indicates whether the value is a known member of the GetPaperParamsPaper enum.
+func (e GetPaperParamsPaper) Valid() bool {
+	switch e {
+	case RecordCsv:
+		return true
+	case RecordHtml:
+		return true
+	case RecordJson:
+		return true
+	case RecordPdf:
+		return true
+	case RecordSvg:
+		return true
+	case ReportHtml:
+		return true
+	case ReportPdf:
+		return true
+	case ReportSvg:
 		return true
 	default:
 		return false
@@ -1769,6 +2120,38 @@ type CarSummary struct {
 	// Renewing being worked out anew; the list tells when it is done
 	Renewing *bool `json:"renewing,omitempty"`
 }
+
+// CareRule hours and days that fresh or sealed paint needs care, where no maker's sheet says otherwise
+type CareRule struct {
+	AirBreatheD   float64 `json:"air_breathe_d"`
+	AirDryH       float64 `json:"air_dry_h"`
+	BakedBreatheD float64 `json:"baked_breathe_d"`
+	BakedDryH     float64 `json:"baked_dry_h"`
+	FirstWashD    float64 `json:"first_wash_d"`
+	SealedDryH    float64 `json:"sealed_dry_h"`
+}
+
+// CareSheet what the paint maker's sheet says; what is left out follows the shop's rule
+type CareSheet struct {
+	BreatheD *float64 `json:"breathe_d,omitempty"`
+	DryH     *float64 `json:"dry_h,omitempty"`
+	Name     *string  `json:"name,omitempty"`
+	WashD    *float64 `json:"wash_d,omitempty"`
+}
+
+// CareWait defines model for CareWait.
+type CareWait struct {
+	BySheet bool         `json:"by_sheet"`
+	Kind    CareWaitKind `json:"kind"`
+	Text    string       `json:"text"`
+
+	// Until left out where nobody knows when it was sprayed
+	Until *time.Time `json:"until,omitempty"`
+	When  string     `json:"when"`
+}
+
+// CareWaitKind defines model for CareWait.Kind.
+type CareWaitKind string
 
 // Check defines model for Check.
 type Check struct {
@@ -2126,6 +2509,27 @@ type FilmMap struct {
 	StepMm float64    `json:"step_mm"`
 }
 
+// FilmRecord the film record for a program, films in µm and places in mm; docs/formats/film-record.md
+type FilmRecord struct {
+	At     time.Time `json:"at"`
+	Car    string    `json:"car"`
+	Colour string    `json:"colour"`
+	Floors []struct {
+		At      time.Time `json:"at"`
+		FloorUm float64   `json:"floor_um"`
+		Panel   *string   `json:"panel,omitempty"`
+	} `json:"floors"`
+	Format       FilmRecordFormat `json:"format"`
+	HandedOverAt *time.Time       `json:"handed_over_at,omitempty"`
+	Panels       []RecordedPanel  `json:"panels"`
+	Record       int              `json:"record"`
+	Seal         *string          `json:"seal,omitempty"`
+	Version      int              `json:"version"`
+}
+
+// FilmRecordFormat defines model for FilmRecord.Format.
+type FilmRecordFormat string
+
 // Finish defines model for Finish.
 type Finish string
 
@@ -2138,6 +2542,15 @@ type FloorBar struct {
 
 	// TightUm and up to which it is tight
 	TightUm float64 `json:"tight_um"`
+}
+
+// Forgetting defines model for Forgetting.
+type Forgetting struct {
+	Id     string `json:"id"`
+	Person string `json:"person"`
+
+	// Photos its photos go too
+	Photos bool `json:"photos"`
 }
 
 // Found defines model for Found.
@@ -2294,9 +2707,66 @@ type Hand struct {
 // HandLookFor what a look tells the share of
 type HandLookFor string
 
-// HandedOver defines model for HandedOver.
-type HandedOver struct {
-	Done bool `json:"done"`
+// HandEvent defines model for HandEvent.
+type HandEvent struct {
+	// At when that was kept
+	At   time.Time     `json:"at"`
+	Kind HandEventKind `json:"kind"`
+
+	// OnDay when the car left
+	OnDay  time.Time `json:"on_day"`
+	Person string    `json:"person"`
+	Text   string    `json:"text"`
+}
+
+// HandEventKind defines model for HandEvent.Kind.
+type HandEventKind string
+
+// HandTask defines model for HandTask.
+type HandTask string
+
+// HandTodo something that is still to do before a car is handed over
+type HandTodo struct {
+	// Name of the panel or the car
+	Name string `json:"name"`
+
+	// PanelId left out where it is of the car
+	PanelId *string       `json:"panel_id,omitempty"`
+	Stage   HandTodoStage `json:"stage"`
+	Task    HandTask      `json:"task"`
+	Text    string        `json:"text"`
+}
+
+// HandTodoStage defines model for HandTodo.Stage.
+type HandTodoStage string
+
+// Handing defines model for Handing.
+type Handing struct {
+	Car     CarSummary    `json:"car"`
+	Choices ReportChoices `json:"choices"`
+
+	// Forgotten what was known of the owner is deleted
+	Forgotten    bool        `json:"forgotten"`
+	HandedOverAt *time.Time  `json:"handed_over_at,omitempty"`
+	History      []HandEvent `json:"history"`
+
+	// Pairs panels that have photos before and after
+	Pairs       []SectionName `json:"pairs"`
+	Parts       []PartLine    `json:"parts"`
+	RecordNo    int           `json:"record_no"`
+	RecordPages int           `json:"record_pages"`
+	ReportPages int           `json:"report_pages"`
+
+	// Seal digest of the film record as it was handed over, SHA-256
+	Seal       *string    `json:"seal,omitempty"`
+	SealBroken *bool      `json:"seal_broken,omitempty"`
+	SealText   *string    `json:"seal_text,omitempty"`
+	Title      string     `json:"title"`
+	Todos      []HandTodo `json:"todos"`
+
+	// TooSoon it was sealed before its paint may be
+	TooSoon bool       `json:"too_soon"`
+	Waits   []CareWait `json:"waits"`
 }
 
 // Hands defines model for Hands.
@@ -2789,6 +3259,12 @@ type MarksHere struct {
 	Text string `json:"text"`
 }
 
+// MeanSd defines model for MeanSd.
+type MeanSd struct {
+	Mean float64 `json:"mean"`
+	Sd   float64 `json:"sd"`
+}
+
 // MeterChange defines model for MeterChange.
 type MeterChange struct {
 	// After a value with one standard deviation, in the unit of the field's name
@@ -2930,6 +3406,20 @@ type NewFloor struct {
 	WholeCar *bool `json:"whole_car,omitempty"`
 }
 
+// NewHandover defines model for NewHandover.
+type NewHandover struct {
+	// AsItIs what is still to do stays undone
+	AsItIs *bool `json:"as_it_is,omitempty"`
+
+	// Day when it left; left out for now
+	Day    *time.Time `json:"day,omitempty"`
+	Id     string     `json:"id"`
+	Person string     `json:"person"`
+
+	// Reason why it goes as it is
+	Reason *string `json:"reason,omitempty"`
+}
+
 // NewMark defines model for NewMark.
 type NewMark struct {
 	Found *Found `json:"found,omitempty"`
@@ -2995,6 +3485,9 @@ type NewReadingPhase string
 
 // NewShop what is left out stays
 type NewShop struct {
+	// Face how the shop shows itself and writes money, lengths, times and days; what is left out stays
+	Face *ShopFace `json:"face,omitempty"`
+
 	// TimeZone Region/City; empty for that of the server's machine
 	TimeZone *string `json:"time_zone,omitempty"`
 	Unit     *Unit   `json:"unit,omitempty"`
@@ -3412,6 +3905,15 @@ type Part struct {
 
 	// Swirls swirls and wash marks by comparison
 	Swirls *Swirls `json:"swirls,omitempty"`
+}
+
+// PartLine defines model for PartLine.
+type PartLine struct {
+	Name string     `json:"name"`
+	Part ReportPart `json:"part"`
+
+	// Text what is in it now
+	Text string `json:"text"`
 }
 
 // PassAhead defines model for PassAhead.
@@ -3894,6 +4396,37 @@ type ReadingOffer struct {
 	Unit Unit   `json:"unit"`
 }
 
+// RecordedPanel defines model for RecordedPanel.
+type RecordedPanel struct {
+	ClearBeforeUm *MeanSd  `json:"clear_before_um"`
+	ClearFrom     *string  `json:"clear_from,omitempty"`
+	ClearLeftUm   *MeanSd  `json:"clear_left_um"`
+	FilmUm        *MeanSd  `json:"film_um"`
+	FloorUm       *float64 `json:"floor_um"`
+	Key           string   `json:"key"`
+	Layers        string   `json:"layers"`
+	MayGoUm       *float64 `json:"may_go_um"`
+	Name          string   `json:"name"`
+	Origin        string   `json:"origin"`
+	Readings      []struct {
+		At     time.Time `json:"at"`
+		FilmUm float64   `json:"film_um"`
+		No     int       `json:"no"`
+		Phase  string    `json:"phase"`
+		Struck *string   `json:"struck,omitempty"`
+		XMm    float64   `json:"x_mm"`
+		YMm    float64   `json:"y_mm"`
+	} `json:"readings"`
+	Steps []struct {
+		Last   time.Time `json:"last"`
+		Passes int       `json:"passes"`
+		People []string  `json:"people"`
+		What   string    `json:"what"`
+	} `json:"steps"`
+	Substrate string  `json:"substrate"`
+	TakenUm   *MeanSd `json:"taken_um"`
+}
+
 // Refusal why nothing reaches the aim, and all ways on
 type Refusal struct {
 	// Bars states by film
@@ -3922,6 +4455,37 @@ type Refusal struct {
 	ThroughUm *float64 `json:"through_um,omitempty"`
 	Ways      []WayOn  `json:"ways"`
 }
+
+// Reopening defines model for Reopening.
+type Reopening struct {
+	Id     string `json:"id"`
+	Person string `json:"person"`
+	Reason string `json:"reason"`
+}
+
+// ReportChoices defines model for ReportChoices.
+type ReportChoices struct {
+	// Note a line of the shop's own
+	Note *string `json:"note,omitempty"`
+
+	// Pair panel whose photos are shown; left out, the one that lost most film
+	Pair     *string              `json:"pair,omitempty"`
+	Parts    []ReportPart         `json:"parts"`
+	Sealed   *ReportChoicesSealed `json:"sealed,omitempty"`
+	SealedAt *time.Time           `json:"sealed_at,omitempty"`
+
+	// Sheet what the paint maker's sheet says; what is left out follows the shop's rule
+	Sheet *CareSheet `json:"sheet,omitempty"`
+
+	// Trade in the words of the trade, with grits and film
+	Trade *bool `json:"trade,omitempty"`
+}
+
+// ReportChoicesSealed defines model for ReportChoices.Sealed.
+type ReportChoicesSealed string
+
+// ReportPart defines model for ReportPart.
+type ReportPart string
 
 // RuleChoice defines model for RuleChoice.
 type RuleChoice struct {
@@ -4041,6 +4605,10 @@ type Shiny string
 
 // Shop defines model for Shop.
 type Shop struct {
+	// Face how the shop shows itself and writes money, lengths, times and days; what is left out stays
+	Face    ShopFace `json:"face"`
+	HasLogo bool     `json:"has_logo"`
+
 	// Layers where the bands of each layer of a film map begin, µm, and the doubt from which it counts as a guess
 	Layers MapLayers `json:"layers"`
 
@@ -4057,6 +4625,42 @@ type Shop struct {
 	TimeZoneSet bool `json:"time_zone_set"`
 	Unit        Unit `json:"unit"`
 }
+
+// ShopFace how the shop shows itself and writes money, lengths, times and days; what is left out stays
+type ShopFace struct {
+	Clock *ShopFaceClock `json:"clock,omitempty"`
+
+	// Dates order of day
+	Dates  *ShopFaceDates  `json:"dates,omitempty"`
+	Length *ShopFaceLength `json:"length,omitempty"`
+
+	// Money sign of the currency
+	Money       *string              `json:"money,omitempty"`
+	Name        *string              `json:"name,omitempty"`
+	Paper       *ShopFacePaper       `json:"paper,omitempty"`
+	Temperature *ShopFaceTemperature `json:"temperature,omitempty"`
+
+	// Week its first day
+	Week *ShopFaceWeek `json:"week,omitempty"`
+}
+
+// ShopFaceClock defines model for ShopFace.Clock.
+type ShopFaceClock string
+
+// ShopFaceDates order of day
+type ShopFaceDates string
+
+// ShopFaceLength defines model for ShopFace.Length.
+type ShopFaceLength string
+
+// ShopFacePaper defines model for ShopFace.Paper.
+type ShopFacePaper string
+
+// ShopFaceTemperature defines model for ShopFace.Temperature.
+type ShopFaceTemperature string
+
+// ShopFaceWeek its first day
+type ShopFaceWeek string
 
 // Shot defines model for Shot.
 type Shot struct {
@@ -4459,6 +5063,21 @@ type ListCarsParams struct {
 	HandedOver *bool   `form:"handed_over,omitempty" json:"handed_over,omitempty"`
 }
 
+// GetPaperParams defines parameters for GetPaper.
+type GetPaperParams struct {
+	// Page of an SVG, from 1 on
+	Page *int `form:"page,omitempty" json:"page,omitempty"`
+
+	// Size of the paper; left out, that of the shop
+	Size *GetPaperParamsSize `form:"size,omitempty" json:"size,omitempty"`
+}
+
+// GetPaperParamsSize defines parameters for GetPaper.
+type GetPaperParamsSize string
+
+// GetPaperParamsPaper defines parameters for GetPaper.
+type GetPaperParamsPaper string
+
 // CompareSchoolsParams defines parameters for CompareSchools.
 type CompareSchoolsParams struct {
 	Question string `form:"question" json:"question"`
@@ -4545,6 +5164,9 @@ type GetShelfParams struct {
 	Pick *string `form:"pick,omitempty" json:"pick,omitempty"`
 }
 
+// SetCareJSONRequestBody defines body for SetCare for application/json ContentType.
+type SetCareJSONRequestBody = CareRule
+
 // TakeInJSONRequestBody defines body for TakeIn for application/json ContentType.
 type TakeInJSONRequestBody = NewCar
 
@@ -4554,8 +5176,11 @@ type ChangeCarJSONRequestBody = CarFacts
 // TickTaskJSONRequestBody defines body for TickTask for application/json ContentType.
 type TickTaskJSONRequestBody = TaskTick
 
+// ForgetOwnerJSONRequestBody defines body for ForgetOwner for application/json ContentType.
+type ForgetOwnerJSONRequestBody = Forgetting
+
 // HandOverJSONRequestBody defines body for HandOver for application/json ContentType.
-type HandOverJSONRequestBody = HandedOver
+type HandOverJSONRequestBody = NewHandover
 
 // ConfirmCarImportJSONRequestBody defines body for ConfirmCarImport for application/json ContentType.
 type ConfirmCarImportJSONRequestBody = ImportFile
@@ -4565,6 +5190,12 @@ type PreviewCarImportJSONRequestBody = ImportFile
 
 // ChangePanelsJSONRequestBody defines body for ChangePanels for application/json ContentType.
 type ChangePanelsJSONRequestBody = PanelGroup
+
+// ReopenCarJSONRequestBody defines body for ReopenCar for application/json ContentType.
+type ReopenCarJSONRequestBody = Reopening
+
+// SetReportJSONRequestBody defines body for SetReport for application/json ContentType.
+type SetReportJSONRequestBody = ReportChoices
 
 // TellOwnerJSONRequestBody defines body for TellOwner for application/json ContentType.
 type TellOwnerJSONRequestBody = Said
@@ -4710,6 +5341,12 @@ type ServerInterface interface {
 	// (GET /camera)
 	GetCamera(c *gin.Context)
 
+	// (GET /care)
+	GetCare(c *gin.Context)
+
+	// (PUT /care)
+	SetCare(c *gin.Context)
+
 	// (GET /cars)
 	ListCars(c *gin.Context, params ListCarsParams)
 
@@ -4722,11 +5359,20 @@ type ServerInterface interface {
 	// (PATCH /cars/{carId})
 	ChangeCar(c *gin.Context, carId CarId)
 
+	// (GET /cars/{carId}/calendar.ics)
+	GetCalendar(c *gin.Context, carId CarId)
+
 	// (POST /cars/{carId}/checklist)
 	TickTask(c *gin.Context, carId CarId)
 
-	// (PUT /cars/{carId}/handed_over)
-	HandOver(c *gin.Context, carId string)
+	// (POST /cars/{carId}/forget)
+	ForgetOwner(c *gin.Context, carId CarId)
+
+	// (GET /cars/{carId}/handover)
+	GetHandover(c *gin.Context, carId CarId)
+
+	// (POST /cars/{carId}/handover)
+	HandOver(c *gin.Context, carId CarId)
 
 	// (POST /cars/{carId}/import)
 	ConfirmCarImport(c *gin.Context, carId CarId)
@@ -4734,8 +5380,14 @@ type ServerInterface interface {
 	// (POST /cars/{carId}/import/preview)
 	PreviewCarImport(c *gin.Context, carId CarId)
 
+	// (GET /cars/{carId}/marks.csv)
+	GetMarksFile(c *gin.Context, carId CarId)
+
 	// (PATCH /cars/{carId}/panels)
 	ChangePanels(c *gin.Context, carId CarId)
+
+	// (GET /cars/{carId}/papers/{paper})
+	GetPaper(c *gin.Context, carId CarId, paper GetPaperParamsPaper, params GetPaperParams)
 
 	// (GET /cars/{carId}/plans)
 	GetCarPlans(c *gin.Context, carId CarId)
@@ -4745,6 +5397,12 @@ type ServerInterface interface {
 
 	// (GET /cars/{carId}/readings.csv)
 	GetReadingsFile(c *gin.Context, carId CarId)
+
+	// (POST /cars/{carId}/reopen)
+	ReopenCar(c *gin.Context, carId CarId)
+
+	// (PUT /cars/{carId}/report)
+	SetReport(c *gin.Context, carId CarId)
 
 	// (POST /cars/{carId}/said)
 	TellOwner(c *gin.Context, carId CarId)
@@ -4962,6 +5620,15 @@ type ServerInterface interface {
 	// (PUT /shop)
 	SetShop(c *gin.Context)
 
+	// (DELETE /shop/logo)
+	DropLogo(c *gin.Context)
+
+	// (GET /shop/logo)
+	GetLogo(c *gin.Context)
+
+	// (PUT /shop/logo)
+	SetLogo(c *gin.Context)
+
 	// (POST /squares/{squareId}/strike)
 	StrikeSquare(c *gin.Context, squareId string)
 
@@ -5057,6 +5724,32 @@ func (siw *ServerInterfaceWrapper) GetCamera(c *gin.Context) {
 	}
 
 	siw.Handler.GetCamera(c)
+}
+
+// GetCare operation middleware
+func (siw *ServerInterfaceWrapper) GetCare(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCare(c)
+}
+
+// SetCare operation middleware
+func (siw *ServerInterfaceWrapper) SetCare(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetCare(c)
 }
 
 // ListCars operation middleware
@@ -5173,6 +5866,31 @@ func (siw *ServerInterfaceWrapper) ChangeCar(c *gin.Context) {
 	siw.Handler.ChangeCar(c, carId)
 }
 
+// GetCalendar operation middleware
+func (siw *ServerInterfaceWrapper) GetCalendar(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCalendar(c, carId)
+}
+
 // TickTask operation middleware
 func (siw *ServerInterfaceWrapper) TickTask(c *gin.Context) {
 
@@ -5198,6 +5916,56 @@ func (siw *ServerInterfaceWrapper) TickTask(c *gin.Context) {
 	siw.Handler.TickTask(c, carId)
 }
 
+// ForgetOwner operation middleware
+func (siw *ServerInterfaceWrapper) ForgetOwner(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ForgetOwner(c, carId)
+}
+
+// GetHandover operation middleware
+func (siw *ServerInterfaceWrapper) GetHandover(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetHandover(c, carId)
+}
+
 // HandOver operation middleware
 func (siw *ServerInterfaceWrapper) HandOver(c *gin.Context) {
 
@@ -5205,7 +5973,7 @@ func (siw *ServerInterfaceWrapper) HandOver(c *gin.Context) {
 	_ = err
 
 	// ------------- Path parameter "carId" -------------
-	var carId string
+	var carId CarId
 
 	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
@@ -5273,6 +6041,31 @@ func (siw *ServerInterfaceWrapper) PreviewCarImport(c *gin.Context) {
 	siw.Handler.PreviewCarImport(c, carId)
 }
 
+// GetMarksFile operation middleware
+func (siw *ServerInterfaceWrapper) GetMarksFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetMarksFile(c, carId)
+}
+
 // ChangePanels operation middleware
 func (siw *ServerInterfaceWrapper) ChangePanels(c *gin.Context) {
 
@@ -5296,6 +6089,59 @@ func (siw *ServerInterfaceWrapper) ChangePanels(c *gin.Context) {
 	}
 
 	siw.Handler.ChangePanels(c, carId)
+}
+
+// GetPaper operation middleware
+func (siw *ServerInterfaceWrapper) GetPaper(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "paper" -------------
+	var paper GetPaperParamsPaper
+
+	err = runtime.BindStyledParameterWithOptions("simple", "paper", c.Param("paper"), &paper, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter paper: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetPaperParams
+
+	// ------------- Optional query parameter "page" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "page", c.Request.URL.Query(), &params.Page, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "size" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "size", c.Request.URL.Query(), &params.Size, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter size: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPaper(c, carId, paper, params)
 }
 
 // GetCarPlans operation middleware
@@ -5371,6 +6217,56 @@ func (siw *ServerInterfaceWrapper) GetReadingsFile(c *gin.Context) {
 	}
 
 	siw.Handler.GetReadingsFile(c, carId)
+}
+
+// ReopenCar operation middleware
+func (siw *ServerInterfaceWrapper) ReopenCar(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReopenCar(c, carId)
+}
+
+// SetReport operation middleware
+func (siw *ServerInterfaceWrapper) SetReport(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetReport(c, carId)
 }
 
 // TellOwner operation middleware
@@ -7160,6 +8056,45 @@ func (siw *ServerInterfaceWrapper) SetShop(c *gin.Context) {
 	siw.Handler.SetShop(c)
 }
 
+// DropLogo operation middleware
+func (siw *ServerInterfaceWrapper) DropLogo(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropLogo(c)
+}
+
+// GetLogo operation middleware
+func (siw *ServerInterfaceWrapper) GetLogo(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetLogo(c)
+}
+
+// SetLogo operation middleware
+func (siw *ServerInterfaceWrapper) SetLogo(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetLogo(c)
+}
+
 // StrikeSquare operation middleware
 func (siw *ServerInterfaceWrapper) StrikeSquare(c *gin.Context) {
 
@@ -7318,7 +8253,19 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/panels/:panelId/tries", wrapper.AddTry)
 	router.POST(options.BaseURL+"/tries/:tryId/use", wrapper.UseTry)
 	router.POST(options.BaseURL+"/tries/:tryId/strike", wrapper.StrikeTry)
-	router.PUT(options.BaseURL+"/cars/:carId/handed_over", wrapper.HandOver)
+	router.GET(options.BaseURL+"/cars/:carId/handover", wrapper.GetHandover)
+	router.POST(options.BaseURL+"/cars/:carId/handover", wrapper.HandOver)
+	router.POST(options.BaseURL+"/cars/:carId/reopen", wrapper.ReopenCar)
+	router.POST(options.BaseURL+"/cars/:carId/forget", wrapper.ForgetOwner)
+	router.PUT(options.BaseURL+"/cars/:carId/report", wrapper.SetReport)
+	router.GET(options.BaseURL+"/cars/:carId/papers/:paper", wrapper.GetPaper)
+	router.GET(options.BaseURL+"/cars/:carId/marks.csv", wrapper.GetMarksFile)
+	router.GET(options.BaseURL+"/cars/:carId/calendar.ics", wrapper.GetCalendar)
+	router.GET(options.BaseURL+"/care", wrapper.GetCare)
+	router.PUT(options.BaseURL+"/care", wrapper.SetCare)
+	router.DELETE(options.BaseURL+"/shop/logo", wrapper.DropLogo)
+	router.GET(options.BaseURL+"/shop/logo", wrapper.GetLogo)
+	router.PUT(options.BaseURL+"/shop/logo", wrapper.SetLogo)
 	router.GET(options.BaseURL+"/cars/:carId/plans", wrapper.GetCarPlans)
 	router.GET(options.BaseURL+"/cars/:carId/schools", wrapper.CompareSchools)
 	router.GET(options.BaseURL+"/rules", wrapper.GetRules)
@@ -7461,6 +8408,83 @@ type GetCameradefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetCameradefaultApplicationProblemPlusJSONResponse) VisitGetCameraResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCareRequestObject struct {
+}
+
+type GetCareResponseObject interface {
+	VisitGetCareResponse(w http.ResponseWriter) error
+}
+
+type GetCare200JSONResponse CareRule
+
+func (response GetCare200JSONResponse) VisitGetCareResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCaredefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCaredefaultApplicationProblemPlusJSONResponse) VisitGetCareResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetCareRequestObject struct {
+	Body *SetCareJSONRequestBody
+}
+
+type SetCareResponseObject interface {
+	VisitSetCareResponse(w http.ResponseWriter) error
+}
+
+type SetCare200JSONResponse CareRule
+
+func (response SetCare200JSONResponse) VisitSetCareResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetCaredefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetCaredefaultApplicationProblemPlusJSONResponse) VisitSetCareResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7629,6 +8653,51 @@ func (response ChangeCardefaultApplicationProblemPlusJSONResponse) VisitChangeCa
 	return err
 }
 
+type GetCalendarRequestObject struct {
+	CarId CarId `json:"carId"`
+}
+
+type GetCalendarResponseObject interface {
+	VisitGetCalendarResponse(w http.ResponseWriter) error
+}
+
+type GetCalendar200TextcalendarResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetCalendar200TextcalendarResponse) VisitGetCalendarResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCalendardefaultApplicationProblemPlusJSONResponse) VisitGetCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type TickTaskRequestObject struct {
 	CarId CarId `json:"carId"`
 	Body  *TickTaskJSONRequestBody
@@ -7669,8 +8738,87 @@ func (response TickTaskdefaultApplicationProblemPlusJSONResponse) VisitTickTaskR
 	return err
 }
 
+type ForgetOwnerRequestObject struct {
+	CarId CarId `json:"carId"`
+	Body  *ForgetOwnerJSONRequestBody
+}
+
+type ForgetOwnerResponseObject interface {
+	VisitForgetOwnerResponse(w http.ResponseWriter) error
+}
+
+type ForgetOwner200JSONResponse Handing
+
+func (response ForgetOwner200JSONResponse) VisitForgetOwnerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ForgetOwnerdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ForgetOwnerdefaultApplicationProblemPlusJSONResponse) VisitForgetOwnerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetHandoverRequestObject struct {
+	CarId CarId `json:"carId"`
+}
+
+type GetHandoverResponseObject interface {
+	VisitGetHandoverResponse(w http.ResponseWriter) error
+}
+
+type GetHandover200JSONResponse Handing
+
+func (response GetHandover200JSONResponse) VisitGetHandoverResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetHandoverdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetHandoverdefaultApplicationProblemPlusJSONResponse) VisitGetHandoverResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type HandOverRequestObject struct {
-	CarId string `json:"carId"`
+	CarId CarId `json:"carId"`
 	Body  *HandOverJSONRequestBody
 }
 
@@ -7678,7 +8826,7 @@ type HandOverResponseObject interface {
 	VisitHandOverResponse(w http.ResponseWriter) error
 }
 
-type HandOver200JSONResponse CarSummary
+type HandOver200JSONResponse Handing
 
 func (response HandOver200JSONResponse) VisitHandOverResponse(w http.ResponseWriter) error {
 
@@ -7789,6 +8937,51 @@ func (response PreviewCarImportdefaultApplicationProblemPlusJSONResponse) VisitP
 	return err
 }
 
+type GetMarksFileRequestObject struct {
+	CarId CarId `json:"carId"`
+}
+
+type GetMarksFileResponseObject interface {
+	VisitGetMarksFileResponse(w http.ResponseWriter) error
+}
+
+type GetMarksFile200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetMarksFile200TextcsvResponse) VisitGetMarksFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetMarksFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetMarksFiledefaultApplicationProblemPlusJSONResponse) VisitGetMarksFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ChangePanelsRequestObject struct {
 	CarId CarId `json:"carId"`
 	Body  *ChangePanelsJSONRequestBody
@@ -7818,6 +9011,127 @@ type ChangePanelsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ChangePanelsdefaultApplicationProblemPlusJSONResponse) VisitChangePanelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPaperRequestObject struct {
+	CarId  CarId               `json:"carId"`
+	Paper  GetPaperParamsPaper `json:"paper"`
+	Params GetPaperParams
+}
+
+type GetPaperResponseObject interface {
+	VisitGetPaperResponse(w http.ResponseWriter) error
+}
+
+type GetPaper200JSONResponse FilmRecord
+
+func (response GetPaper200JSONResponse) VisitGetPaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPaper200ApplicationpdfResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPaper200ApplicationpdfResponse) VisitGetPaperResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPaper200ImagesvgXmlResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPaper200ImagesvgXmlResponse) VisitGetPaperResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/svg+xml")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPaper200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPaper200TextcsvResponse) VisitGetPaperResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPaper200TexthtmlResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPaper200TexthtmlResponse) VisitGetPaperResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/html")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPaperdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPaperdefaultApplicationProblemPlusJSONResponse) VisitGetPaperResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7941,6 +9255,86 @@ type GetReadingsFiledefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetReadingsFiledefaultApplicationProblemPlusJSONResponse) VisitGetReadingsFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReopenCarRequestObject struct {
+	CarId CarId `json:"carId"`
+	Body  *ReopenCarJSONRequestBody
+}
+
+type ReopenCarResponseObject interface {
+	VisitReopenCarResponse(w http.ResponseWriter) error
+}
+
+type ReopenCar200JSONResponse Handing
+
+func (response ReopenCar200JSONResponse) VisitReopenCarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReopenCardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReopenCardefaultApplicationProblemPlusJSONResponse) VisitReopenCarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetReportRequestObject struct {
+	CarId CarId `json:"carId"`
+	Body  *SetReportJSONRequestBody
+}
+
+type SetReportResponseObject interface {
+	VisitSetReportResponse(w http.ResponseWriter) error
+}
+
+type SetReport200JSONResponse Handing
+
+func (response SetReport200JSONResponse) VisitSetReportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetReportdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetReportdefaultApplicationProblemPlusJSONResponse) VisitSetReportResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10790,6 +12184,135 @@ func (response SetShopdefaultApplicationProblemPlusJSONResponse) VisitSetShopRes
 	return err
 }
 
+type DropLogoRequestObject struct {
+}
+
+type DropLogoResponseObject interface {
+	VisitDropLogoResponse(w http.ResponseWriter) error
+}
+
+type DropLogo204Response struct {
+}
+
+func (response DropLogo204Response) VisitDropLogoResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropLogodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropLogodefaultApplicationProblemPlusJSONResponse) VisitDropLogoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLogoRequestObject struct {
+}
+
+type GetLogoResponseObject interface {
+	VisitGetLogoResponse(w http.ResponseWriter) error
+}
+
+type GetLogo200ImagejpegResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetLogo200ImagejpegResponse) VisitGetLogoResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/jpeg")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetLogo200ImagepngResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetLogo200ImagepngResponse) VisitGetLogoResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/png")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetLogodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLogodefaultApplicationProblemPlusJSONResponse) VisitGetLogoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetLogoRequestObject struct {
+	Body io.Reader
+}
+
+type SetLogoResponseObject interface {
+	VisitSetLogoResponse(w http.ResponseWriter) error
+}
+
+type SetLogo204Response struct {
+}
+
+func (response SetLogo204Response) VisitSetLogoResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SetLogodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetLogodefaultApplicationProblemPlusJSONResponse) VisitSetLogoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type StrikeSquareRequestObject struct {
 	SquareId string `json:"squareId"`
 	Body     *StrikeSquareJSONRequestBody
@@ -10909,6 +12432,12 @@ type StrictServerInterface interface {
 	// (GET /camera)
 	GetCamera(ctx context.Context, request GetCameraRequestObject) (GetCameraResponseObject, error)
 
+	// (GET /care)
+	GetCare(ctx context.Context, request GetCareRequestObject) (GetCareResponseObject, error)
+
+	// (PUT /care)
+	SetCare(ctx context.Context, request SetCareRequestObject) (SetCareResponseObject, error)
+
 	// (GET /cars)
 	ListCars(ctx context.Context, request ListCarsRequestObject) (ListCarsResponseObject, error)
 
@@ -10921,10 +12450,19 @@ type StrictServerInterface interface {
 	// (PATCH /cars/{carId})
 	ChangeCar(ctx context.Context, request ChangeCarRequestObject) (ChangeCarResponseObject, error)
 
+	// (GET /cars/{carId}/calendar.ics)
+	GetCalendar(ctx context.Context, request GetCalendarRequestObject) (GetCalendarResponseObject, error)
+
 	// (POST /cars/{carId}/checklist)
 	TickTask(ctx context.Context, request TickTaskRequestObject) (TickTaskResponseObject, error)
 
-	// (PUT /cars/{carId}/handed_over)
+	// (POST /cars/{carId}/forget)
+	ForgetOwner(ctx context.Context, request ForgetOwnerRequestObject) (ForgetOwnerResponseObject, error)
+
+	// (GET /cars/{carId}/handover)
+	GetHandover(ctx context.Context, request GetHandoverRequestObject) (GetHandoverResponseObject, error)
+
+	// (POST /cars/{carId}/handover)
 	HandOver(ctx context.Context, request HandOverRequestObject) (HandOverResponseObject, error)
 
 	// (POST /cars/{carId}/import)
@@ -10933,8 +12471,14 @@ type StrictServerInterface interface {
 	// (POST /cars/{carId}/import/preview)
 	PreviewCarImport(ctx context.Context, request PreviewCarImportRequestObject) (PreviewCarImportResponseObject, error)
 
+	// (GET /cars/{carId}/marks.csv)
+	GetMarksFile(ctx context.Context, request GetMarksFileRequestObject) (GetMarksFileResponseObject, error)
+
 	// (PATCH /cars/{carId}/panels)
 	ChangePanels(ctx context.Context, request ChangePanelsRequestObject) (ChangePanelsResponseObject, error)
+
+	// (GET /cars/{carId}/papers/{paper})
+	GetPaper(ctx context.Context, request GetPaperRequestObject) (GetPaperResponseObject, error)
 
 	// (GET /cars/{carId}/plans)
 	GetCarPlans(ctx context.Context, request GetCarPlansRequestObject) (GetCarPlansResponseObject, error)
@@ -10944,6 +12488,12 @@ type StrictServerInterface interface {
 
 	// (GET /cars/{carId}/readings.csv)
 	GetReadingsFile(ctx context.Context, request GetReadingsFileRequestObject) (GetReadingsFileResponseObject, error)
+
+	// (POST /cars/{carId}/reopen)
+	ReopenCar(ctx context.Context, request ReopenCarRequestObject) (ReopenCarResponseObject, error)
+
+	// (PUT /cars/{carId}/report)
+	SetReport(ctx context.Context, request SetReportRequestObject) (SetReportResponseObject, error)
 
 	// (POST /cars/{carId}/said)
 	TellOwner(ctx context.Context, request TellOwnerRequestObject) (TellOwnerResponseObject, error)
@@ -11161,6 +12711,15 @@ type StrictServerInterface interface {
 	// (PUT /shop)
 	SetShop(ctx context.Context, request SetShopRequestObject) (SetShopResponseObject, error)
 
+	// (DELETE /shop/logo)
+	DropLogo(ctx context.Context, request DropLogoRequestObject) (DropLogoResponseObject, error)
+
+	// (GET /shop/logo)
+	GetLogo(ctx context.Context, request GetLogoRequestObject) (GetLogoResponseObject, error)
+
+	// (PUT /shop/logo)
+	SetLogo(ctx context.Context, request SetLogoRequestObject) (SetLogoResponseObject, error)
+
 	// (POST /squares/{squareId}/strike)
 	StrikeSquare(ctx context.Context, request StrikeSquareRequestObject) (StrikeSquareResponseObject, error)
 
@@ -11296,6 +12855,72 @@ func (sh *strictHandler) GetCamera(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetCameraResponseObject); ok {
 		if err := validResponse.VisitGetCameraResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetCare operation middleware
+func (sh *strictHandler) GetCare(ctx *gin.Context) {
+	var request GetCareRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCare(ctx, request.(GetCareRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCare")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCareResponseObject); ok {
+		if err := validResponse.VisitGetCareResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetCare operation middleware
+func (sh *strictHandler) SetCare(ctx *gin.Context) {
+	var request SetCareRequestObject
+
+	var body SetCareJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetCare(ctx, request.(SetCareRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetCare")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetCareResponseObject); ok {
+		if err := validResponse.VisitSetCareResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -11441,6 +13066,32 @@ func (sh *strictHandler) ChangeCar(ctx *gin.Context, carId CarId) {
 	}
 }
 
+// GetCalendar operation middleware
+func (sh *strictHandler) GetCalendar(ctx *gin.Context, carId CarId) {
+	var request GetCalendarRequestObject
+
+	request.CarId = carId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCalendar(ctx, request.(GetCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCalendarResponseObject); ok {
+		if err := validResponse.VisitGetCalendarResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // TickTask operation middleware
 func (sh *strictHandler) TickTask(ctx *gin.Context, carId CarId) {
 	var request TickTaskRequestObject
@@ -11485,8 +13136,78 @@ func (sh *strictHandler) TickTask(ctx *gin.Context, carId CarId) {
 	}
 }
 
+// ForgetOwner operation middleware
+func (sh *strictHandler) ForgetOwner(ctx *gin.Context, carId CarId) {
+	var request ForgetOwnerRequestObject
+
+	request.CarId = carId
+
+	var body ForgetOwnerJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ForgetOwner(ctx, request.(ForgetOwnerRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ForgetOwner")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ForgetOwnerResponseObject); ok {
+		if err := validResponse.VisitForgetOwnerResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetHandover operation middleware
+func (sh *strictHandler) GetHandover(ctx *gin.Context, carId CarId) {
+	var request GetHandoverRequestObject
+
+	request.CarId = carId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetHandover(ctx, request.(GetHandoverRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetHandover")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetHandoverResponseObject); ok {
+		if err := validResponse.VisitGetHandoverResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // HandOver operation middleware
-func (sh *strictHandler) HandOver(ctx *gin.Context, carId string) {
+func (sh *strictHandler) HandOver(ctx *gin.Context, carId CarId) {
 	var request HandOverRequestObject
 
 	request.CarId = carId
@@ -11617,6 +13338,32 @@ func (sh *strictHandler) PreviewCarImport(ctx *gin.Context, carId CarId) {
 	}
 }
 
+// GetMarksFile operation middleware
+func (sh *strictHandler) GetMarksFile(ctx *gin.Context, carId CarId) {
+	var request GetMarksFileRequestObject
+
+	request.CarId = carId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetMarksFile(ctx, request.(GetMarksFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetMarksFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetMarksFileResponseObject); ok {
+		if err := validResponse.VisitGetMarksFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ChangePanels operation middleware
 func (sh *strictHandler) ChangePanels(ctx *gin.Context, carId CarId) {
 	var request ChangePanelsRequestObject
@@ -11654,6 +13401,34 @@ func (sh *strictHandler) ChangePanels(ctx *gin.Context, carId CarId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ChangePanelsResponseObject); ok {
 		if err := validResponse.VisitChangePanelsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetPaper operation middleware
+func (sh *strictHandler) GetPaper(ctx *gin.Context, carId CarId, paper GetPaperParamsPaper, params GetPaperParams) {
+	var request GetPaperRequestObject
+
+	request.CarId = carId
+	request.Paper = paper
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPaper(ctx, request.(GetPaperRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPaper")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPaperResponseObject); ok {
+		if err := validResponse.VisitGetPaperResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -11732,6 +13507,94 @@ func (sh *strictHandler) GetReadingsFile(ctx *gin.Context, carId CarId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetReadingsFileResponseObject); ok {
 		if err := validResponse.VisitGetReadingsFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReopenCar operation middleware
+func (sh *strictHandler) ReopenCar(ctx *gin.Context, carId CarId) {
+	var request ReopenCarRequestObject
+
+	request.CarId = carId
+
+	var body ReopenCarJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReopenCar(ctx, request.(ReopenCarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReopenCar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReopenCarResponseObject); ok {
+		if err := validResponse.VisitReopenCarResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetReport operation middleware
+func (sh *strictHandler) SetReport(ctx *gin.Context, carId CarId) {
+	var request SetReportRequestObject
+
+	request.CarId = carId
+
+	var body SetReportJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetReport(ctx, request.(SetReportRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetReport")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetReportResponseObject); ok {
+		if err := validResponse.VisitSetReportResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -14346,6 +16209,80 @@ func (sh *strictHandler) SetShop(ctx *gin.Context) {
 	}
 }
 
+// DropLogo operation middleware
+func (sh *strictHandler) DropLogo(ctx *gin.Context) {
+	var request DropLogoRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropLogo(ctx, request.(DropLogoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropLogo")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropLogoResponseObject); ok {
+		if err := validResponse.VisitDropLogoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetLogo operation middleware
+func (sh *strictHandler) GetLogo(ctx *gin.Context) {
+	var request GetLogoRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLogo(ctx, request.(GetLogoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLogo")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetLogoResponseObject); ok {
+		if err := validResponse.VisitGetLogoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetLogo operation middleware
+func (sh *strictHandler) SetLogo(ctx *gin.Context) {
+	var request SetLogoRequestObject
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetLogo(ctx, request.(SetLogoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetLogo")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetLogoResponseObject); ok {
+		if err := validResponse.VisitSetLogoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // StrikeSquare operation middleware
 func (sh *strictHandler) StrikeSquare(ctx *gin.Context, squareId string) {
 	var request StrikeSquareRequestObject
@@ -14465,395 +16402,434 @@ func (sh *strictHandler) UseTry(ctx *gin.Context, tryId string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L19k9w2kjf4VRB1d+G7XdpqaWZ8M1Jc3GPL45cb26OVNI/jdh9HB4rMKmKaRdAA2KWyQl/qIvYL7Ce7",
-	"QCYAvgEssru6rdln549xq5sE8ZJIJDJ/+cv3m1weGllDbfTm+ftNwxU/gAGF/8q5+q6wP4h683zTcFNu",
-	"sk3ND7B57v6WbRT80goFxea5US1kG52XcOD2JXNq7IPaKFHvNx8+ZJuKFwUo+7cCdK5EY4S0LVfAtbne",
-	"ieqQsS2veJ1DkTH6rREHyFjDlRG8ypiCXKoiY1IxbaDRTLd5ybhmzdM/XF39N9Vut6D+6fNsJ/nh052o",
-	"4Z+ebTLq/y8tqFM3ANeZfo8P/N33UO9NuXn++dVVFhnBgaub5JS4P66bk4bXUCWb9H9d2WYpjUy36f66",
-	"ps0P9mHdyFoDSsYrJbcVHFBIZG2gNvZH3jSVyLld1ScNPfHPf9d2id/32v5fFew2zzf/y5NO9J7QX/UT",
-	"3y5+cSgkx5IbduSaHZWs9xk7lqAgY7wuGP1JtlXBtsCU2JcG58G1aj/6RZ5DY15VHDvTKNmAMoIGs+Va",
-	"6KlUcs324hZqtj0xUwJrKl4z43uhAepNtjmI2ovM04nA9CV+LFuzL37or82/uQ6G1n4Oz8vt3yE39kNf",
-	"7Lmop2PYS1Hv2ZbnN8xIxlkuudJAe4fxnQHFFOxEbb+ajaZlJ0gnuG9tpayA1xuUWe3kYPg1ucOJAq4q",
-	"4T6yCX0VtYE9qA2OjRen6evCMPtNXFLbjlUIONf2eddb+/uKa8NsH7rGe53Dr3bd7n3W8BvQ1+3hnBD+",
-	"WRtx4AbwHXhnIhsi2xhhKohvv/7S+TnAp8PM9fqS0Tz7SXFfjC+xAii+rqSMqNC8Aq5IOu0UyWMNinF8",
-	"w658BfwWGDekVCdLzXGMO6kO9qdNwQ18ahXvJiLSO9sBN4vdG7LdVr3H6/awpUkXRXT6ULFFRKBgTojw",
-	"gResljWwnaSFP5ayApZzFetXA8qpmsmfFPDUn7RRbX5zvWYC3CszjSaEZiQawqrgMJthAKG7mV2WOXko",
-	"gRfTKURleJAKcNuIeq/ZgZ9YXvJ6D5OVL6FqdKIR0qj2CWrPlLwOjcZmJvxt0l4pj+zA65NrU4MxFeCa",
-	"asjtMy/YldXoNX2JOstqyQrIhRY4G9MN7d69xxr0R2NfyNyEROdboMxDbWX/3za12NrXDtzkJS4krlYj",
-	"K6HL3vtdj75QwCOnDNo2Vuo5w5M5s9aMLrkCbX9rFaIWBSqN0bEljZGJbXjg78TB9vMpnjT081Vke1aw",
-	"M/dsgs7b+7VhZHOvFkbLiqOiVn3/Mj9fsaX9EnZSwdQysCfQclV3A6eErosfl0FbNyK/gYJZVVcDFNqd",
-	"dcJktCsUMGFYIUGzWhpGul6Y+J7IlZXI5b1efcJlqB3O7y07Hd3Jh+8Mutc7Df08z2i7L8HugukSzaj9",
-	"tHoY9TRoXv9GogPmRzdX43V0xxWTNTuWIi9xVWt4Z1gpW8WsbabZQUZOXnzvOnFILtNhoYm52ZNkcI2O",
-	"fQX8+vAsasjxqqJB4fqcF6OtfHfOrvpSvrNPlmA35PVhqYBWaCYvf56uOSmbAwcuDBz0+e4Wp1dopnwI",
-	"X+FK8RNtM6jtdXJpY2/c85Gm6N+xbSaK5eMeCQX+1c1Ffwp7rfZXIguyQCsZJqsbaUqsXnlLLilbC9Ys",
-	"tzYPLF+bl/h8bDbXSpc1KZd/91tZRb+aUv2VgL7NkCt5tHqmbehQipkJSfGt7ci2slXLu/ujfyXWZ9ma",
-	"StSwuLFXUtQm1lBT8RwOzgcw20J40O4gp85nd419xj7bbrVR9kp27oXw4D33Dx1ebvt0n3fdpoVdsJf8",
-	"HHs56yS9P22DtY3vs3fTHVYulPDjwufeLXzudJf5tCrFzujRTkV8jKfvpbyJHPDBelp6Z0fj+X7Wz/gW",
-	"jy32r++pg/YlP4DikcUC6tLonK2B8VofQcV9GZ0rdplWxI//YF+K7dOkZlk2CTiEcE9yXUvPAXVjei7U",
-	"+wquC9gv9R/U9r7ttcuk67+0vDbCnM5Nzb/458ajCg0MPpX1+hkfYmRoW2dkTTq53DbKS8hvKqHN4jV/",
-	"y/VNbLFzWVm9f05i6Cl8XpvrShxExMC9Qg9MLVGRLVizHc+NVCd3Bxm2dYBC8Jp8e31Xj2ZHYUrGmXuZ",
-	"7URtb9LLPlhJqVJujIg/LGPkxLFXLs2MlHb1l8x23wcXMz54XUBxLW9BrXIp2VuCvtTsJy4TB65ulquS",
-	"H7i6eSnb+IE/Y6K8M+dtknfmC7pmWSPELsz1UapCJ2x2e7dVl7DnH8WWh6qKe8DIoyaqiq7w8gBMtiZj",
-	"ou4E9BPNaCYWSuNb+lqsI7egtLv7Rq926HsgN5um+IkwTCrG/U12Z38h9AumAdiPcBxcA0VtPv99xP0Q",
-	"83D6ngRrCtVkUFDdEidvHk6uhsIy0FjDHdRXo70l8VsgqIuEYv+a5y4YOtDul1SQF93vyd149731IT4z",
-	"r/g+4oHJ+SoTRb1pDwce3z55q3QsukE+sOBUafge2Bb2otYvWAU7Y7cSk3WIDsV0rDQlxM4IvwHtn5mT",
-	"GdLjzOpxuyncI7qUzeZ53VZVzPFmpOFVsnn7rm2q1/J0/9gLhSntWMgzzlVe0gfHOwvn3H8zjC0h0K8q",
-	"XkcEegv6rLIOTi+7OFytW117xp9dy//494OdnCP5x3rxXKHZFoyxiwI784LBoTEn5w2tpSlFvbfP5FIp",
-	"yA0UsTXHHXbWLvhEM3qQaX7q696poTy++d7hBMIYdOzosGupF1yh6zftYRMRiL7qdI2FGUhJhpJyF93R",
-	"61b6BhoTj7na2++KCbL9+d5emCMTFAyYc3ZLen6oN91BgP1OzI0f3oOY+SuN8x1vK5MQY2dE51yxnNfW",
-	"uNhS6C9qaN7RQE3YlJc0BBuor8MSTwXp0obgm5I3UTFTUMPRNjyZ7i1YnXOUCoM1rWG8huMLOnSENsxa",
-	"GpqimGg7sYLO8PG9PmYlnbWN6qTHwdo6kXt2cStySMiMMD7Q5LVtzmu2l7Glt0ZiDte7OO6grQtQ9EfG",
-	"NZqP2GOrSjUT5jl7ao/Pp89mmjalku2+jC4txroWYDZe2udeY4h7PUahBF54V+h0ywAvlJSH6G2Wgu38",
-	"xPaS+bOb6xsrJ7w+udVc1INoGP6XFrT90UqV1MFX5KLoVt4wXp6hDNrznO2EQgtmmTFmRedbqJroPlgy",
-	"ZoQa4AfPDZJsmw6T4EE+dDM3siqcpZNtdAN1kf60fesgqsIO98hPzEj8FRcHhqiaZTOuzRJ3svEuRQPN",
-	"CiPXzusbA038ihiLIdo7mbtz1YyzHRyZhtpAnUMUatHbMyMgEO4p21YFWhNm4+kVmlly50LHvD4dnTdv",
-	"wUz1tnjycyaATvCDnJkj1EaAKf35xBVwBnWhGbZHAC9sc1Enjvy0cv5/4tErxrE8LUFtkbM/KIbM69Ph",
-	"dHTrMNKTE93W02Q9AR9ql27PDXBBJHtuCryqoIHMOaLtHHwtYx5YcVabfiEOaNAgLCK6E9F/R38n8wMF",
-	"yy46C2AeNNStDiQAnzDLljoPCj/yScTJeBdhcFXgdYkf0Arqf7yGgB9c+G3JTfTjBXokfQfsY/Y7HpjW",
-	"6hbvYQu/EIdO4hQGHJSbuZtaHnUU6LHahiR/6uTLhP/UJRRu2vyFepOFuKWbcMSm+acxFoZOcm34HqKx",
-	"zP45nMC+jDyz/VktZauBqbZaqKgagOp6r3gBMaeKkezp1Qv2ecY4rRfbt7XzMmfToS+JHdlLVlpUrSKv",
-	"qucI63HHHuLW8fwCXjtZhuMKNXxuuf+GD03AAL6jSUWBRkAkVkOhqVV61zb1Bb4YD0sUg4g4jcpvi4kM",
-	"ZZt3n9pHP73lyprI2r5jv/A39579+SW9uziQhX0IgSw/yNm5cQNKzFDcch3ZzREc6RoLZNnQXH/C4PxB",
-	"NuhMcqRvHHT6PiC4g6hb415csGVDcDfiULsn/myEPOswZiGK6/uanBBrQ0y9I+cWdizjpNyCZeARow5A",
-	"6hCj2QYx2gu3AJ3urkH8xw+uVfzHj9Q0/vzKt4//+p4+8iFbuaxnNLmwpnhttFPkXosvd2I/xGYY7nO/",
-	"FTo5GFlsYYhRcRAqryLOb7UcaRTkOZo0MUyW6ITp3fIPnO6IdXlHqJUT/UfRf6i30amwdkpEFdqVj+eL",
-	"2NNu4Rh0sfRB2ap8DWLM9voNvjQ9l0YTgv3FvmRuWN33kjNCzocp8EPEbmlP/2TNg2dXrOS3gDe1Zduk",
-	"ksdzjZFDYMcV2yl5YFDsl16J1ywTes+iMP9K3EB1YsDz0iOVdUZ9cdfQ2naXsvfkjj3LnAftBiph7/RP",
-	"++6LJftqwVLaectoLXznkwvphGSykjeiTkTWH0K8L45hwu5nA9n2sKb0JbKSpnzr4kQRVwxnBT80LLeP",
-	"URSnd2kITswc9UDsfvAy3GH8S5UD6x+gEKikC65uEu8eGq6EA3+PdJGVpmmfb+CkR6ATPL0qQfLHTCm0",
-	"tdez8NMYHHI2JLQ6dpLLuhAepz5/lfMPYm4k5f4s0n3fS3mjk/GrxbgJAprXMuWg9074ZKLOcm39BkJg",
-	"YILWOAq1wtmfGHsMQ7/J+mE0O9BeRK1bptAFtwqZE7feMKN7qb/O8dTWkvzGBdNt7e6itUdkZGyLGRCY",
-	"EGQ3bKum2Vy4Ea/NgsBut7N7wjT3wlf2GffsAn/8V9CY0j6/l3VkJ6LmCZ4bnE7airrkVUWRiCVuc/5r",
-	"wuSwiryGSHrc9sQ4M+rE9C+t036R/FYV89H45XVKQ8obhxpAn2dQKku976+4iqKrKPcrFe071qA0y0sp",
-	"NbAtmCNAPQyOG0oY0iFKbiQ6xpf26439/jcyHoTtdt9sE/RUeH6NwCTzkY7cgLrWjUylJR/BLJL9n8CQ",
-	"5I+UQP8DTrac/HaXCFobLyKJfa4NJ7jqyIBIJQlgTu7C67Vc/GgyOKuDgeNPXdvhgiury5rypEVuh/j3",
-	"tth7fHqjRB538aGIxU9G+5frZC/aWsTXmZypy8Z4y6sW7o7vp84PuhpCsdi/MFn+U757ftXciswJwssy",
-	"fjNw4jCF57HcvfkCoXr2Ig23oE5oj5DOPGQu0UzW1YlpMBqT/Clh0vMK/PHqLD9BmL8xIYfDVGHLwgQG",
-	"gVXO7siUx+dJVtF4O/fJwaRwhWZHrg50lSBtW0xOQA32oNaxQLURlYvL51Iu9NYvTA9wH52zpAmmlLSj",
-	"yQtEAUy7xu5MtMaAPXEprD4Z7crDVWjG9Q0UVqQWXgmlNgmXT85rtoW1DTY8v+H7NZAgeiFuvapZcNeR",
-	"nxBoq63k2itn4vw+Cg2rbPxlUuFODhcfdwdIGP/sEULZbVNfglXR0aMvnfMohaP2uU+O12hkTkOW7sSg",
-	"T0QH0qqhJ1QgzJffYPiorW9qeUzcDFsTTR/x4CvfYsMb9Hcj1tBKICcPbxFtNW/NSv6Pkt8mLMzUaX7g",
-	"EbV+cKLYD5ni7dJtS8oAj/OZrE7oTvrNjdV7F07oNqRLPXCJJniU542TSDMTk5KvojwWnBRfxU+gMpaX",
-	"vLKKxnHx6LbO7M955wToHA/O6+xdCSXw21NUHMjmjH65MSUlpHi8lNAM3jWINLXqZItsKk/J8TZl1RD7",
-	"FQtWyeOK+Armzyx9fuIN8y+Hr2ahs9GlkQMzsZHOCL6F620l0eAIV2d75ULYvtwZqLWPaAxiHDcAzbXc",
-	"7TbEJ6X4yTHfRNfnz7WJATAvAFz0vrxZNWC//hf7IBI5mbjvPuzinB+A2ceeM3SDcjNlp0IHrTayaaBw",
-	"WJ9Ux60JtlJXHbi6iR8Cd6PGmWFXWeOeTBMyPQD5Tgxb6QeSeTYm5woNtA88brN1AjBZ+C+QfyqztjpR",
-	"1cgdw6OInNlQFxTdtx/MXAKAqE/E64LcYeTaKdSJHUUDGcqRbZOSDigiJBufFGdPXBQmzmjo9tNWxzb2",
-	"gq9lWxcZI4dryFaoWmXvDLY53Jv2FQdHYnYnZ2zEDlYPmLvwC0bJm2BKbitegE8S0rr7tcRMOhyClUEa",
-	"sAIdwMluBT7Rzu3fVLyuoUAA7Wf/o6+7Ha2XP9YdghYnb5Nt7GAUJWDj4KGPle2gVu4qpN254zWV7VFc",
-	"z/hNFDkK8IZEy2DH52/KrIBbgUx3IYXLXhj9gHcCquITzZylNNRfl48XJONXMbH+WlSHL3n0klTBbXCK",
-	"0xo6tCbREyHcygpwCVXBONKamIz9x78f+qArw8ism/DJDbJCl8ScRVXBChhvh0264/HY6+G4tX5vUpP6",
-	"A28idyVpeOWgY3bH7xVxnNWyAN3dZaUSe2G3UMaUPFrTRsnjC/eU3PmYhagN20vbkj5IacrqFJUuN/67",
-	"R9GyTf0urrPrU/z3NAAXgV50xUgCjD0m0lpYGEa0s4BhQ6OZPHY7DgXyE/wduxVwRG/IvaKHdtNcYPKs",
-	"lrtjML6bx64ZXA2c+iwsr+9pXBg91O8MgK8v47XftWdRfYg7+TKGAViJu8ecjyR+rm3sqURuLjLA7fML",
-	"/TZIxhFr2h6i05aNuyus1hgdTNcPpvfx6NrYs7q/NFu7j+19SqobzDDMNrqtXRJidP6/4W00D9Mngkxj",
-	"8oE1E5+hQ0zHMzLAXkRXmWS7YeZE7+q6NmtIQQN8rdWrSxkN1thfu/u10Yya5ltRCXNC20Q7oPIAw8v2",
-	"OLfLMpvd4d712nfGzePGzU1MDL5pQceSjBemu/QnYOWms0fOXFamx2ywve0iFHhGxda9BjiTpfGgKRkL",
-	"MWAd6t73dwSud6gwN8iU/xbXKwqnX5/L59LLz8bcKRF9impz9i41FO+siGGg0ScqVbDVa7HNmGprJNPm",
-	"UwJgtJuhiJ/3OW+Tt8PZfCp/S00Rv+Lf1/BiEZzz2jNZRtF1/goQuYPaS0JijLq0t3ZQ1wepzfIdFl6L",
-	"bY5KatOF8pmWbMfV4v2xP7s/cO3fGOcyR00v6v2KzuOV7+x08sLeWf1VlYh5iWUuOsvLNqtbes+6hYMY",
-	"JOEEKGevj0MBCAuaBfEdzsJweSJr3Il2cmu98QsRHGNy5yDGELl3auIhxbts7Dz/lsdcDB4Uao1dawp4",
-	"fgMfE3O/nnI5z9AC72RVyaPnF0Xb2q2o41WwE5nhkciZ4dsKjA+WaNDuQWN1yHKQg9ZEVBwxk3nFVfL8",
-	"kKyQrJZH11nn7oDg5qA+9vwZHgVBwOMQ2p1kaZ+uK0c0NpupTXRkZzRd3sUu57W/rJboxgqK/fkkj+/p",
-	"KfQcewU9nEGP/MCMvAM/sS2wvDWMKPO9F4XRREWjDn6K4qA/57VitHkQ+Rf1YUp5c72LE3pgQxiDo7Rp",
-	"8pFR4LLnD9Il7XyHI8E9/nPqU41LEhz7cPAzziahb9A3Ays1CT66Njx18BTEzE/XJnbDdy87p4nQjPyK",
-	"OO8HfjOI+eA2oySNEUY+ctOWJjV5p8mHamnwKPdao78ZDuhlj5ybTawYB1pEwXFXApieqok3cl20kKoU",
-	"0DgKmmQmumY3cMJ08efslX3cuVSLjH0ldO7/ZYX1FS/QPK0h0Retr2MCsJVW9uWRVbLeB+8lHV5CdxpV",
-	"Z0wvDWPjkVPIwUYeoCHxgb3itYntUCc0OM2C3KKd2w2vvxxVdVQyZi0evOtZy13Z1l0H0HdsDeD+zE1b",
-	"dE+cEXFXCkMbUVWs5PE+Km7g2t81pjc9+9d11xwFvLjGsyCWw8gpmxyvb+7E0JI2NypBf7T5PXdMFaZI",
-	"RkMooJkSY+3wmrvurr1XwnyimXtxeDrVieDG2pz0WBENzUhOybn4NG71BhjfeDAiL1kMQGIvhPbSgPdE",
-	"K012PxWAYgsnqzrHKESaFquYwoWQ7Bnt4CLT+PQdCnQcozrfmxAuOtPdbnFrBSZ13GOO6trlhC2yauZz",
-	"y6eZ/SRXuosO7Fs1/NoZzEm8qkhfC43N4JECGm/xwX7q9uOgMEm3hQdGeChPgTZCd4V2xksXvOkp//5B",
-	"0VlUwYDxpmD/HM+cJRsS3ynh3e/D7nwMir87o3umR5D1mDX/LdLh/PU2hjQZ6fYUe8vIqh+2HfHw8K3i",
-	"WtwmAb6h3o3coYGe+TiLP4+r3SeL5fR7h4KOyKrVTukSPvgdiuNRyaAYtch5eiyQTbWCYJrisWex+tSq",
-	"H0LWm9L4Oqiids62qWcUuBbVqRddEdpayn0LlO52ISHFoZ7kO1EIjbJb8fyXdlCXqXe3A14RxmSEUzTc",
-	"tPFZ7FE3nmepaHWPYjE6fFmtyWV6ELyYj7engWLfylbD67aKurWlhtTt69C0UfMKHUmygIoIFOydRex2",
-	"oKDO45D/FJrLM/AkbIJSyhW5KHaAb/Cd81OGWKvw9d5YMz8j3fdjM/rdoZHKvJRVe6gjsu9MBE8eho95",
-	"lcPsermUvaeja8o0NRxjjtPKLD1jg8IA88+ETKQzj5UOGDn/WCImsGsV5mvQcPE4drjBsHxdvZkrV6Ut",
-	"lJ+ZfubA331HLz67yqzqpKCDN3b4AS3lHEakkbTiiDD/pQXXglEtBHzL+RFiMObsU+/OP3I698g44kUT",
-	"5vncPfoL+5OWw69FdGt30jm3bYaijDlIuThQjkDAjUjCR+fycOBRTVwAciHCIN2QHs82Gg4ilxXVmeLb",
-	"OJmJqCCkM/Rg9s8ipSJTNE/OBAXGNfvb268//SPzdOpde7+/wv9l6ZSJeQYQYWKLBj69IRnioGl+peBW",
-	"wDFWJbG4VvZGGg8H/OMuZTR84Umclxs7GD6fmaEajjN/9X9ZdI7QLL6Wx1g/lgsJPXudCgg6JxPCmoTG",
-	"QF69OVeqsi9p3TJ16xzyarpPd8LTm3o3I71pG8xw1oljWpRfg3a0mePEmxRbKUEg4kSmsDPXso2+ODm7",
-	"G+O7u+m9OdNTGdlwBRgu4njtddwdsjW5PAwCFjWyDvkebhP423AoT/03MR4Cez/srrgVZHMeCH+A/RaE",
-	"FwrdP35aMj/T0fWpDajbGLEzd9d4wgY61Gco2fenP7D/jQn/cpYghVjO+PCQuXA+s61HkhCbir9Yafl6",
-	"Bj3AfV6yVRcoWygAzxH1xgtg2xODE2RdpUO0PZEyk/mE3e7iBSc0OO2TmEZTQLWQHQd7+md8HX985drA",
-	"f/xADfkBvXWp1BEoBleusMgkgzhcL5Z5iwMn2VKnFg16rjqqfYB11DvOZ5CCanQZn3M96BZ4eY4TjqyX",
-	"JenMGT95MTn6nh+a+GUcR+XAphU/NBiQ8efOyI1if24VOA0wcmI0UIt6H7yxUOsX/UqKzi3p1d8iTsID",
-	"KB79WIBw0jM+S9IbxkvEgx8OfIYYSCooCIes11QA6Vec/v0gE/SP0UrVh2Z+fLgi60dnZ/+6eRfZR1Wr",
-	"+kuURcDVTNSsEe+guu8CHg7XDahoP/qEIBnRr+Inuy9yltteYdBwXU2GQdXvs9m4jTB5GV2EbcXzG5dN",
-	"IgwwI/dgr7ILgSM5r6LgdvwDDa4SoD3EIFzqlhNXh653ktTfNdlgw/aXoxMQvxF8f1O6I+JUrfyvl3lF",
-	"rQKKWc4+8fz8y+N6s/h930K846do9QlC21GSRsA1OJeM/RevyO8SbjlIvuVBulGr7fsU9QWGu9u8ZDuu",
-	"TZ+2Ar29xNit5QEIO5C3RmMt4pAEYOV/oohnwJzdLWoxIIjswhXV3uKZqdRINinvHF2ZgLmIrYzz5dgp",
-	"qUEb8ueM0lpeMH/g/F8UI/tnivP/M9spsP+yO9P+U4EGdWt/4znnxlfsChnp1kXAsPVrIrOLexx4nkNj",
-	"oGAdOTSl/oyomHG5ia/9KmZG0JfuxBm4CJgKsPxpO9ErJ8ouyjpweoecWx6lxiW+YwJK75vdCLuOd3PU",
-	"W4uRAAy6MIC69qQrvg925geHzRzXLuTFLJTzjgUFHdzPRflmNuhttMDsnosIl1I/hc0hFhwACremS3Zb",
-	"Xu/NfuQiNF9IIJmIQu246uFAFPC8RDiSbOsCsW3al53AzJcOs7KY6Z/oKyMDcfM1j/kIua0ZJjpWvNYd",
-	"qomI0p5bNSIUBdgdWGBp7yjPNxakbLHy/bRvSrYFIoX1SBdbDfZ3ufW/FoqRibioH4SbTtT1O1samLtM",
-	"YblfbIkkBx4KoYyVudTj06fDhwZrmuC4lK7nq1KsWA7UAqlOXftKpuda0N/aB9eTzIWY8djFIA8ISm38",
-	"fj6QS2FdRLri9ey9uiJebgW5VMUizE6XJT0hG0ys1EwzSXa91Qx6qDXnaPQaGSdPQaSMJH8CmjEjlZPR",
-	"n9z2X1VvBOs/p/LlVpADJiprHHm62JfQ7CC0xnxn6jnmulai3i/CDc/yBYbFGeSadyvar+FAkAWUQ9IV",
-	"nQr2i9LVp+rtuMwdeEEpdkdK2DTJ0/NNJ6RxkMsUskTnZ6KCUTpeni5GSJWwh6t8v7rjUym6P3yui4tj",
-	"PTh7HCed2HMlw8NwA+lAEigUL3u9vtqezFu9sP7Y+lqwj8ceOlbNulfh7BPteVspA9ge74oKAaxgb+JV",
-	"dTpfVtk+1HcKLJqqv9mn4/M1q0H8hqe+xRlIaYFnnQzIdRrx8wTyUjLnfCo/UqEdGq6gQDthciFdQww6",
-	"3d1nV2ItmWSK2WiMixrRs3rGIuphbOJ+4E3KQdNBR7fcxXcQI4O8RK6EhzV5D7yhkqTIh5CF+lZ090cd",
-	"EhKOc9kiV75mnLIspxNv37pvFrpH59ynDexeCBEvrKWmpLznh+OgE5qV3jcG/YsvbOxCu7YG/ZpsaErt",
-	"W+5myCsewyb2odQcAVms5DppheaV1CvTtt0r2/g5nitYk/JYQK2FOV0Xh2dL35BnFYschbrjhQyJMtGl",
-	"kpB7bgsn6bZfnyLCG2FLfFE+S3+ug5TK34/vrdgf0TE5s4NAY/cp9r6E38rujUBvhVGJ5ZH3dOHPSNgS",
-	"1R1xt6EgOyaPUZRhmPmUNCI9kmFuZH91j3VvXM9kdtBZm5jIGeqsEKSdWsf2hnRyu3GUXSV39kaF6b9E",
-	"SWrKEanF3KZVUAnYrWVIWHNFNRQJEnX0lurLPpwtweurq2rxK6xKPr40IRgVgI/7xan2mNWrRrISAzE7",
-	"KlM3XdI4nq+r6r8FvCwxSjYTxgXropl3R1Gs2WyPgIgRxaa3EXAbB5o0n45dEt/WsFpMpzh6w8p6J6w/",
-	"4TpR6B0u/eMyC2CC/mHilIHXyEPStgGGR3bog26X9Mv9+PAVbtuUsZAia153INihLitVjQ8+3BrHxxg3",
-	"OUp5ZKXYl0wqSuzi6GEl1mAGJ5f2hYYtVBVtlJAlAaTFoEL4Bzd5ST4KYqtYWNXKduwNtYQ/f03N4c8v",
-	"Q5v0T9dwGJOMMeauPzA6hT+A5J6N3XcKaKQhKP9yJ5VPLT4DHR6HhIKEu54lJdeesjGMtft1BO240khI",
-	"+3YaqOfDvMu0piM2F6Z0V6SzfrihiqKxuv7MRJTsoL6SJp0Ws3RGHkEzuxH2tW5qSJ6qMoA8xdYqQyST",
-	"cvwugBZXg1s3V5ywuV1KHdB/5C0oT85atKg181ZVjij/GgqiSHJ8izEMgu3OX7u9N5zlhKm1fq92e27d",
-	"nsIjzn8uNZtvvK0zxqX7gsAKeHLsb/wBMHPxTMCs/I2FTtaM5ZXMbxxF+QI5G9w/ozV7HfXMC3bF2npF",
-	"aVx/apzbHHS8jO6QsVK+BD7JPVEoZ6qt1/ZqdPEchQnxmgGKFYf/+P+8rwaqUJ6QM4LRsGZpbeJEdVmi",
-	"xwSoWON20jJg3Lo7l7sV9WT9D9E0kZ7NPSZWFPvS0PneIGi5l3DqJ2V7wtuZt9qW1ObumbOxeZGYV2k0",
-	"KwQ/gFmGWksZL29oYPE6CHHYfoKwMnloEYF1nBQqzvEf3nAfdK2nVAtE6c7R2OI64BuPwYfo/IXeO+Du",
-	"zSPaT+fpWuTIX+EBj2M2qIXU+HTCGlsfdugp+36ynUvNc/9+Gss8vosVN0k0dlcN6ndytN+6iHisXFPH",
-	"aaYd7aK1dW6hl3EcGBUo9djHJ5G6gueO/yaOyIl8kVg56FMLGZEOMtZ/Km1FPaeogQLPwBmj8iaKrWQE",
-	"p9eQqxziEC3ExbG++Eac8OHG7hs36ziC8zZk6PoQiuTmJbrqVomlboqBomSpe2atN5rkYxVCEHOfo3gS",
-	"ou5gPjOWN1yZAAwVVmyEhhehMHoHwe54ClIp1aLWRrVYQCruKRQ6TanvkJvLDqBfWl4bl6sxNyf/4p+b",
-	"FyPPOEQeHMRZO6V8IMSTg83SCM6JV+jcYEaGLpLQUvLGYiXutdv1CXmbrsBDxjkSRvzZRU+Ef9Nu1rss",
-	"7oP4EZfnVz2eyw79dEskbOi18xlfnv7lXCWEH4RSUr2UzSl1m4umVOT2hWxVIsp0kLH+/GgN2a2jXV1W",
-	"ZM/w/QxTrb3SYpKr+8WJHQAM47mSWj9numxNxnayKjK2t4YxVemUTJ7PiHVVc/g+MZLjSz5T52hsJNoG",
-	"fNFabb6UhQDN9uIWNOL/jrWrGFEzh0Cxt/p3/ICYuo3mlZRRz/5aFttcanON6b3pyBwVPdLxq5WvUlHK",
-	"5hOrWGu7bgOahP6tS7bNDLKLcg2xBEeNqUIcwaqK4YvsKGq9nK+yhuob+1oUB4oXqNRVx47nFkqRV+DA",
-	"mEg9qFelS5WyVbqb2bX3yLlO9Y7xAen1wutqtKQyQSd7pUNyrtixDIMmUkVaIF8mNwkaW5ct5QX8vL/I",
-	"PoYMFPatY+1IqfTok0/jpAtopNMJu84jPHstvoCsxFNffCEuzxLtu59SPp40fhzuEImYmf2Li6ebUuQ3",
-	"NWg94ohZVKqDpxkhqZK49w9hVxY1uob54FdQckEHtlZ6D2DuVPASv5Ft3ACcTws7mViMRL2rAm5FLLUH",
-	"iwI5WeqT9Trr3HAsMyXr50TAR6UQrWIkOBKZtP1SLszRsmKMx97SDlQ2eF0m6V2yT1fX44qziCPzckZs",
-	"38/ZhFN81KeZYP+6nb4IVd5fGoSuY/LVi14xJd57kNd0/y7xmoWAkKKHG0MHqi8wmZzpNXEqTwpsheXU",
-	"VaMSrrO8MiUyLadIFIV5gck19D53tHEKWTCpdCvxkDoQ81n+HAWxyqP2t88DlSTlJxpZFR0Jw5GfJnQ6",
-	"cby9rAt9zfcyHgklqti9HCyZS/2nDem0IPrnM9w6QJSy3CkQb4dg0oJbO7iFOlRKClOM5/L25HwhS4AS",
-	"HaTjzHqHSm3jnSLq0/MeIzLWJHPOo1JQ+vywQtkVMxJx0CtqvgU6rT/9aZ5MK4pHIJD8mfJtCV2KRWru",
-	"XaHmLrqs0yKTDBbG9wrQTTwydWa2ae/J30VFGbN9rh1efOp/R3JTtMQ6HDXBKgL7MHrPB7b3bMp3L6cw",
-	"XBxdfxOLEYdhrsNUxO6Z/U2poSYk+OVPnn7IN3lGRMMwHwUIZLKAC2PKduEexe90l102dDStPK/veM7f",
-	"xRX1MXqNwq69q+coIS2vlJS7lIfo8tsSPxfAKdPoaNywuOviJ1GUIYpqj8lBzuAoF/Os2p9dK5yRxMS/",
-	"dt7yqYp1KQCLWGhcVbHpnY9Y1cmwAYzlvsC7Hg4yFMDFO8epiXPzP5D2DnygkUpHOPFoqtbymLHArmzQ",
-	"+uoVZSCmh6MdmayzQMBB/A8VZo1bi7Y3Cwq0rG7xNnWiEJMHiWC5x40P0lx7ug7/X3ufjIJGVtujSIuU",
-	"9eMxwuPMeK9IyxJbrY2HL0/uhngDjensf2E6y38nzDDQdnbzrbmiP5Y2HCo4l2riWApJvhK77k0pm3P1",
-	"AFrDtCH+8uHONOIA179G0y9fw17I+slLYU5DbcJ7BXXVLahPdC9CfO5yu4o8NDrcX1o+Q5SWqs3gelzy",
-	"atfpCSoIDnGQT5+DN4tx0w5ASfjtLia64ON2ZTLa0whHeeEgh/1xIBFUIHtxoI57dfVupFxFMXE9fn51",
-	"/rCKlwaJ1XXwdRro6mdcrvHcSM+MU+52KVHoV43GxHFKsHV19kVeOsUrTRmqpGMwliLBoQu/O8vMfBH8",
-	"hyBy96Lox8hSusC0RcR1F4io16TCdUiXp0Ogyx/uw/Y6Rj24SpVz/si3MW/kZLsvww6Otumy8s8H+sqq",
-	"ktEH95UVVEKV1HrVeOiNlNLhhj27YgXYu772fpOrqxdsawV7lZ/8UZXGY5rQ556Ms1MQFY6DnZAWw0OJ",
-	"UnKHof1Z11LnUwr7eyQ6Y/nryBlGwpyNdsQ5TaGjuf7nyF4qoZ13v+S30JXIMhIN8GMp2ZESJMLjq1BV",
-	"pWxjhjT+mqm2soLsioKgHYzhZqKdGPQoigRy9mECYkbeVBfvER2+cVG89kuEM8dG1CujEbmvBaS1HUfO",
-	"lcuuPb4InveOHS9XALW1tYDXoaSwPTO3UJInJexkUZvPf39eBn3f/LxnJAJhpuKi8858kaDx4Imraa+S",
-	"IvJa7uDIKPSZrc2DJEKCGbK/ZOGscbFMVzbIxcM8EwqSfKGRfJu4Ia1g95gi/PYwTHDrjSfz0xeb9b/u",
-	"drHiQES2dr3zTuZRwivR7BFMA7TuZAlfCDeCSPltbNZnVsw2LAzbS9zu9HA0xXt9NelC6HypoQL2xhoD",
-	"mtPdGW9AcQLFXgFS59S/L9HBwxbNPpe13U+hxdUpIHcsPUsxH2t6fwPQrC2U1pkFEQBwDaeYf8aAErxC",
-	"sFPFt67s9PLs8FlYht1YP/JxIk8kfgVg9OL8Ya7OmsOe8ftOjEH3Z6kyYl+aaHCzH89PCNP0HJeGV6tL",
-	"5glzfRB1a2LceqJ2d7FabmVxQpj20kQQrmpP+RrdIuiTW2WXHMvTCqaoitc/laezdCJO7Q9NP7TxwsYa",
-	"bvlBzGug+yc6O+uXnA+r4/f4aPL91gti7vVvV1UvVNvDmejNcU+SvOB3PGNeMyePtO9FzPOEpiQ/kbFQ",
-	"xTIPeqz4S69j64RzH3WJxTwX9slsVG3y2BlnVPzvIbTvEk36EFqyAahC0ddl2vCuFlN6h3g59oLbdapj",
-	"/fefTkrfj3xYjqQCrs21c706nlpKprK/d/e6hisj0Ll+wj7EjMS/KrEX9RyL007UQpcODOXqJfhu7Hhu",
-	"pDrh5sebHVQaju7ntia6+ehnpxVWXKZMIkEs0YjdcglEngcEz7O7Face2b33DQ2n4sqq9wrc1YZXcAc2",
-	"/Vqa2QKWwffdkWCsYAWznUqVDh7JqUM79gc8aMB3NSqJPWBoLHC2otgXVSaKQT3J6SwKszAplFoKzHpj",
-	"+LfjdEXPALYa4M/RxK45OQjFzw8HxqnKk9OvheJHUe+ZWHjsp0udvfnv32AloGUFzu5StOwVz294LG6J",
-	"PK47UI4pkK69HlvnmF+wNuTkiPMn0BJMdPokWKLdXee9fp/hxF/EexfI74nuzmWxBR2+TxFQ9rvR12A1",
-	"XLvLmTnK68CehaliOq7DXnnBHfknxFkb4AuBZWe4An69mEQs5yrlsMglN6laddamguVm5Ut8PsoC3p5P",
-	"xHvp7hpruBQLdVrp8155+8VD8Cz0ip76QDVvfQ3deQ5s99zCK7O3YHt05osu470sjEUGXrVitbFgbmSt",
-	"U0xriXyjKvBJzlcTwacw6NOcX4/q8ANvZvjBhdGYoss8n+jiROuvZJRi94CJX7PYZnKi1h0QgGlRwBLq",
-	"7DSJnE/vWr5qXUZYZBQyWIWztjY9NcwsuR9DccO1Wd6KfThaRRuqazjFzjjt0SB7cQu1q6+2bBNhqwk6",
-	"CxexemEbpEpjwX6m4m5487LG8fpPxo0FjIx5DLdQxJqqM1/xKE8TAqEHOQcPBDxLP44Pni1PM+eQEudr",
-	"ub1xMQktK1Esdl41ip9WkniudGC1W23UkjfCgxhiLs4ntP8NH5oLuzgssukyrPvX9RdMAzAMjy0Ip2Sb",
-	"I6xgJ13FtxcLF3bxGmdxZEO2725iw9katE44CrxNEjof5CMc+M6i8HOeoeHk1IiTvKCTB2qyY5Du7eue",
-	"6uhvvt5xPuDs647VzgzrdKE/Rjvzqb/zevspbmHWUH3Nc6PvYxsiMOTa+05nbS775FsgfRoswYk8oqfO",
-	"lXmrvb/TXwp60J7sTA3thzcDh10v1ImAjZhmY1IjWFhFaQVOiDvgFtMl7mV+g3kh9pBHSEQoVzaDH7r6",
-	"bJALEoMQ3cnc5L9CHI2+1hJbay1c7pCf4RE+J429YyScOcNFvZVVewBGf/aolHuIzp2OqzsdQGtp4tcd",
-	"WEduQF0HwMlUfqy2XqJ0fgLjVU53Oo0cZGAusnE/pHQsZa5PvVle9Z5NfSclTfeaofXdc+D88TzUZ8DW",
-	"NEvWNKVLwCnAfiTPklcu43LkueGivj48Q6dX6egMIu44XrNSto7slylHUBSqBizKha+Xue4xzLK6VAYV",
-	"ACtS3NK5VMWSUNhrejLpofMVTrCaBvrHEPxOld+RlAqzFGtYXA4n8O9S/9PLF08UWUSdNKja/CHbIGVR",
-	"HL/uzqS68NheVkh0dWvusg54gsSfKwVFEhSf89q2sgXCxlPWZqQSwBKepvFwiJ/xbm+l8Tnry9WRhb6c",
-	"rK1HiRVzlN0BibISouGr+p/NGPpRujCei6QtLKflqiMm6qJd6/OD8/SFFyvAc+Cn67283vL8Jq4rEN6+",
-	"chFfO+Nz/LEQ81lm5/RneuKPGZTWjEGHehx4yxNZVtYjwmLj6wZEheQjI+pp7LlGXrvH7lLQzdXwCsGC",
-	"ST03qM3awgCrvAerwxPZxshi7RS/lUV0ho+iWSF+P4kGVpZg6hVxC8hep4y79Z1EV5wUha3WaU7fZT8L",
-	"w6puqC8CWyjtreGGTh6egZh4eHg23JSJMgd0hQ+Q6RLA9JLBGeXEMduAI/N589+/sTYBugIuCcTEPqYH",
-	"ZpRo4jmMKwV7FHtYdHpEAHDO02GNoq2vM7bciz2Pib3rFA78Tj1YxgCtNAIPxWc8ZjXxIfCskvJGsx4e",
-	"OvDPvgiFRZ1/wFpZBfDCFcYS/uUgXDVUmDl4ryJjySRc2zGampUpCavulmNcMaSBw6+41l+U0cx5qqx7",
-	"naYmVsCLVA6VZ1o6nkeZ978zaDTR3xSVm4cdlFyzLUDdgxx33Oghn09Bw7EH6DtE/RmNFIccknG9Aq50",
-	"FB5JjIL0V6KV6bH18RNTbZ0x3eallblXz/5wddUPQvE6Woolb81504/q6ZPBtabqZTw+H0ZI7VEfokuC",
-	"U5TimU1PFKfZ8f67EqrdgpmIgF2WkJzxOK0sQwa7LudSA9RdbgVR3TChmYJdq135Qfb7qz9NN/CCOY1O",
-	"nj2Yv8DC97F8Cf/7qc18Wepo96VkD33NhpED1p6EYHXpodGMHP6++LfTpXhV50zzuoAiaG2kIGAFYtj8",
-	"3lSwq0J4Hcs5RPej7U2PRyCuBzAYaKCq9HNH2R8ad74DkZeeUSiQCcWUvuLHOg6BdgeGyO3l1ieHOjFC",
-	"ypjnQY5c0AE1k/tdTLSDX3Wx/cB/hWturg9SJ6QEnzio8yfXd7UBdcuruwAXrOa+lu25TF6qaLToiuQQ",
-	"Yc27hT1oYLut4HrrmXq8TPm5yexPiNKMCpV7/bzx1p8ldIWveyWQXC194Sw3o+fB7oiu70AASEKe3Puv",
-	"2yrFH35d8rq4lregrgt+0jEzAKHqWDKH4i9SFoMc6c//cHU2cOVIj/0n1rw8Gmq018MPJOdBf6Uw1zvC",
-	"fNj9IVK+aInDB9v/i31yujjUtmso3bu/RI+Q7cm5QyLJ58GzEDHt3Jqf7TQKR/rWPT5v/DWUuuW+M4eb",
-	"xBKT01FBJY/pki0YWenYUZYWjlnv+yvFvox2w2odH4v02l9oBu8ayA0UzEi2BcYNe2pPy2dXC/35iUGj",
-	"Zrv853q3mIsk9DwCU8o5rrBXfRDOiOmkVXUqmLH0HDrdqc+2w/Yp6kCi27F0WmLpO4dKwKeIZxBjBlro",
-	"OYvGIyTwqozxLSdZVRWY+BRoo1mConu1D5+3UxfjWfh9LpWys3OWCpwe8456PcOuTmhrmlXMWN/1Mr2t",
-	"2YgFh7jKGJ0XTNZ2zqRcimAcLcU0uf0Yx78jN0yX4k6Z7MhwVK9LU6ukjFb10fBLC3UObqmPoIDRs4yb",
-	"KLApgewkMoBQh+Uo1Y0z/wTRvru04jWYz6hr3uc7nw1thqeXe2UHIdEpVnKV916KOobqgVtQJ+annSZs",
-	"J4xGvh8ltFXgLs9ocUphEt6JZX6jaRoVkief8HDAG2CCGeEuwVy8MvPqfKyBHrNvdK7QlTWDV4cnoqEJ",
-	"5OiILFajZA5a415nRp2IcZYez7znkPYnltbXF1k1151rLFm6eHhEfhXL511RTMs+rfZg0qxhRJNM9REc",
-	"Sf2AmLWngsp4qq27qiOzkhNBJNqzF+ml8/e2TBVfwgvsTiVg/WgkIrk4OQL4aCfmrdGYWWpMBb1qOkS5",
-	"3lYFO+L/G34DVv+zQ7u0mp5RYkV86K06RYNMXJiZOhMHoVGB+Ogk7XNXzurvbbEf0j8mS24tjUNRd3oH",
-	"eRdDIqkLGjgoxHAUBQHxU9Ptw9EWoPMxiKa3ZLx669THePnDyZ+yrGgLphik1qe3LHlayTqWWi99FIPf",
-	"gCZSDrlDQqaoXv4Ns5Dvl3a2JgF5KSrorAAvSBPuUoNpheavpv60SzhuV6IO10lQIs9nZs6X20w+eK8N",
-	"r1IlA0uuQwUyLeocFlbxWxfM78H0I+D68hSXC4on+qDeiexZRDC6PJSesbPUeJ7H2/cXvC9fPsJJM9nL",
-	"cqTFoDGkpCtaQ7SnlSLRDOB6YYnYNQQ6OJ6D1OZO2X4jzwjwmkmqQGAvBdwu1uV1zxoFQ7zzyRinR8yM",
-	"SSKRrB51KdTFKADA9Q2x3MarUC4ni4mdwXqA9OiEbbBMU9024e7wopSSv5/KGK+iLOI4Ah9EnlFJEcwH",
-	"ZeINrK9pwZcoo8wihyP2dlgwMzrauAXwCG6faG+U3EIMNuyYryOEhb8kSgRPeD1ntW4Zz64MKjtUbHds",
-	"EeALklYyEVlJ59wTTbWrXRkUcwlcUUXLX0FJDC3Gln8CcPilp2sd5InGnpzfN02ssv4sudwj+C971G9n",
-	"XZlKbis4xOowGU5lsSImBlRFomCW/VNnGioZP75lokQraj53jyPy9Vob2nWLZM+FdIPLJiaDbUJHzwD7",
-	"Ts0CwAP+tYPMuU9lfiITk+84/XvbAqPaSOyhkOMyBG3sXWUAlevFs21DnuXoEjBzcYhzZaXoFO8G/+5Z",
-	"ISvg1o8Ar0Ys/cpu3SRBFsHLuRAvnQTZPSSUOKWu7gD2fXBwLhXTjk12WhF69kvMMQ2Y184A8r4Gt9Xc",
-	"J5K79kdHHzzabPevKby6FshMNeEHqQy8zGTql95xRyleambognug88tcheeK9qxoZib43QvZT++PO1EB",
-	"miMFVJDyie/Evo26i0P6uDCEQcq6sm/CgTuiqjheLp8OZ/stNqfHHWiHIDPT8d5HZgMA7G6VsVWH1joP",
-	"J3DP+vjBTHYTTq33NDhD0t6+0DO7BabsfGzm6b0fad/xGzjveb+BM/XehUbKq9oKkWTChCy48WRsklVe",
-	"49KRrNjttIAnDA9t9KWtw3L0q3O7QQ9vXt2e6fZfUp285fqmb1wFxR+IC6y51VlbHVWz764/F+xsczX4",
-	"1sj+wmSOKcgkQXfuUeKj9LrQwamqQFKQhO3qhnk+4cQ+uFiJY7P+wxkNZe7+21YVGkWXqYr1WxQ9e/Si",
-	"ZINKZGcva21VJQ7IBys71lfblyiF8AA1wf6lV6nOb3Sy4GPeKfetbPPuU/vwp7dcIWzFvuVb+sa97f/9",
-	"0rfyIdu87gxi/zHPlom5TahTTHmNrD52NUEv/Lpr+W+hNfeLH7FR94+fhCm/ck27X/2/9gvUsyJab2Ed",
-	"kgaKPVwTO2gi6ImHIqPkcvs045pxNggYUXCUK199edlNZO01zfuy5gb3DT6ERFvvzBp25fwCyI0+8dIa",
-	"D0YUgCFIyS/H3F0G0GCUaKIGqqz3zGeNWcuJSnM3ULgEshdU9VcZSrQ79YjvFtKHhDy5aL/a8ySxVKko",
-	"FeVxyf/MSobj6hc6/CZmAP0q6xWB93+V9drEzCAwg9i4606PlxuFgYY13LExBTlbMXFNXYCY20/usCjL",
-	"31tt0IR5zkqskM204XWhh+XWqT55EzClPtzn8+u4/euK23LqIiGLtMmfqOj3ogtiM87o1GFGMvuxG8wr",
-	"jdcR0TqK9sHfExhFUiqhT1txPpp+acNofCeUe7xvuUUqqJ4wQlHqsUpdawiSpGDfVlyxhhsDqsYJOfIa",
-	"d3EupSpEzU2foL9no2rZqnzYaVck0zHjksr+OXukS9NsuUc76hX1HqM3snpVhx/LvMR717TUoytjjXIV",
-	"1qo3jiDOM0okUSNmRe3V+Jr0ym/KuiKNQDh03UcI92QtmaJ/5zJx4X7Zr4qJ3Y1PSIAmTsXLexTIwUiH",
-	"ChcHInnkVcWO/OSwz0vui+gf1Wx7WoXnRIzwl3waCiETtVekh4ptyaqgkzz8NdS79fhOBxav26r6kE0q",
-	"Ay2o8XPnuj0v7XOvvbd9LV8KWtRp0DZ5zz29uKfKj3C1QrH8o/bpOaQ4FweCaCVDZOFrIyO8W7MOce5X",
-	"qIcZWOL7D9DiEWTYITFnEd4V8CJU0bwAwngViUGaoYOELY3Z5KZXgPOI7Ej4Bqtkvrz6y4pSLT/x01/r",
-	"s4ag0z5exvpQRJKkHu7xmMoxe91W8LKUIpbv5Ggfzl3W81LKeOA3mf9M79w3Afq8Q4BID1wPU8N/EwYQ",
-	"Hf5yTgvt1nhJnzw3ampd3nBR3HVF7ux24WJJkMxNKu97W6JDyKGGaJFUqM354G/Y9t7tNB1n0EX3I6JW",
-	"vBDtnYBRzlXtOhKfBCtcL2XVHuoE8GPFrRsbC86CaW2Q5E7Eq8AibYsx5THShRoOzQTwWnrEiVoHD4lu",
-	"XgPUm+OlSbMLLvOCT+lnHCSug/kuoAKkadQX8M/lKHxrpcyJbGy7LMjS/Va2GsZZutNzoBBotdQ5LMdT",
-	"O78HpfD6sc1EGd5Aoi4o5u1HT/1a9r07oq5BZWzbGldpHpjzpjxQfu+jcDqtpVtYfRo6Yq2YJ9Be0rAQ",
-	"gj3q8b+jsrN5awbpTPfT75HMtOT9v4F6hcW+EoZyD6b1gdUQpjZBUT6zDXwdm3uZOum+Rb9ccgXfyBjY",
-	"jK57Ed0gEd3cZdT7eoJT9pLl9YgUHORtSB+/+OouOxxcybNwAIQuxWcOql2Mh2AnFczBIXN5gM5vuLxc",
-	"NMaSY2nPrn71FEUma214HbK1kROXdnKrW/Q+Rhjh/UvLiwy5N+JlhoyJgkNdtisR+tWM/rnl+Y29s3qo",
-	"DKW/8rpwf8ePt/ViBOlL/Ho08CPym5QXlfpMnXCriXNnZFUwuTt/BoYZ7MafBbno1isuVKI+xTO+UX6I",
-	"k8gR1BHHIwtIkLaqeuRJWwzsIeyh4OpmQJ7WbdE3pYwQFy4jnv+BNx33fAMqelxjsbY2L30skcq11cD+",
-	"498Pi+u0YY77ddpUQXEmPUQ+L2sDzGKjjDjA9a/RXDk67sTBLbsuJQJsOoa2P7d2sp58L/Q2zncQGr/W",
-	"EM1Tw3t1Xkptb9ZYjYY8pvjpUEdX3YL6RLMDz0tRx2Ekd/aOOn+oW7X+fIy736sC0luGuPDG8PN3zHcb",
-	"G301dKV8XKaAAl70AE53z5BbgYLkswmAbxwBdlcdlAgMHe7sIIqiigdMXJZ2jNYS/9K5YzxhYdYDuDkv",
-	"DQWnJl7oCwBZP2Jcah+JOrc044wVV+bUuLXRZRvPV8Fq2HdD4vdB+Ar4irrZIXqZ9VIo5wNY7vCcfuQG",
-	"Tv4b7pl+o/5M1Wf24+IqyHZrxktI+GtEt3tdPjPV1F+KK1mX4Rwav0Sqs7U6ZieYbxXX4hZYb2Y3M2it",
-	"UL+XAqoV3CJ8QMGONH6vDdr3URHtVURfkwd5qZr58ciIC5rTaYqsCCVg7hZz8MxhFL5ngiYBxSE8H/mb",
-	"gDxmdVOGo10On+K4xNzgBtKZqu5ewBxWwvZqIXkWjXvFHSduDZKo48T2mSop4F+oE3JprtxU2ih5E9lW",
-	"BewVuHrTnQ/gE7tx670pM/bpU5YraRcmY58+Y8pKax8evywpKx2k6Oryrym9z+PRJAccOuMi7OGcccN3",
-	"urXLCMNPuI6H2Qsi2gV5vCj1XY5BRXY7NwhwLze3kxYvCT3cNUKFehX18XyJn3tK3ERu993hO64R3QtE",
-	"PDt315mh6X7jIV2JUyCQiiEbK7mWDOAVZnTUlgtotomwGo/ButBL6pF+iQ/aN6RS8hi7DdZycFZ1zF8v",
-	"EAPUVbGzu6Fw2esuph+BfCO0Z0lg/K61cSu+dqesq91KDjhf3zyxrvhQd6rOevGWjWwkcwQq67aTh0yF",
-	"hgcd9dOSOTnqrbcXlqj09ut9+VNaG8DjmVftQdSCADj2SBN53HQMFO0jBd4Rzx+5LqnmLduSg4MrQabs",
-	"KLW68pcIKIQnzr89Rb/7lsdUub2JeyLkAFbrLhFUU0oEytjRJrQ/twrizLOUyuiNoApq7QqEKX+zXVmm",
-	"35vLs1vePoNkgQdQPNqxcGrRM0jW5c+whcYmPxx4kmtXG2S3vuVVC0sLcPFDM99X+8Qdempn3WXzjCrU",
-	"VlQxzC9NRmBOrgpWwK3geOsQNWvEO6juu3ADmuYEPzFygAtrrOAnuy9yltteYebSQtvT+cCjX7ITeRaU",
-	"YE9ee8zGlmRb8fzGV/I1wIzcg2PqXmTuRalyOMM/0FArQXZbf60jQExvB85TNdiHEvHOMMZOAPsbJxvs",
-	"7/4qdnLl94IfmO9WTHu+9cxyEXqPUOR7cPB3MzvmFmnX+KJ/4OrmJWY4RQ47uIX6uhbbGNep2Oo+/RuC",
-	"iUpZ+ZiX0OyXVuQ3EGdv2QG3vV8RsItD2EKyRY+6eyoOfgiRm5PYaly5w7M1RDfX62L59M66S6efvf5p",
-	"2kjj0QpxEHEjzcqu4SvrejaTXmkkKySzV2EybXDiz9Z1oIf6S5Ftuhrgjomk38/RSMcTPF6kviB3EzsQ",
-	"Qi9g8b1JmScjhhBZwyof3oxHcEkCo+2Fz0Rblb+YdPCFFvv0GxzTQgvIZW34AbHuG5cF47DS13K3w0NC",
-	"3yRsKX3zVuSJKbtkIY61ExefH0cAPAP9egtVFU0gSQWaZykl5jzDXKzL8V9dpy0a6+7xRAxKnsXngjy0",
-	"sVO6VTueYzocWkLTo2kVXCqwkIy+Y9izK+a8LL628UK075nCy9MXlEQ/46QT76hkWsZOjHAK9t//8e/L",
-	"qYbj4I5JZZleffcObuWTO33vostURgW25/KeBjKcq3ZVzb+UFyruTxpHI5b4iqKji+Ew1+ybhdQ7fV8B",
-	"5WzpNK66A/1UvHYpXpouiQvTP+8QO1jC1NN/YT3jJUbOhyQCxrnUpMJMmlpeK+DVdQd/i54LKSd17bhk",
-	"Yory2i3UymmZU7FzxBX0t3RpXeRKTWSSEb/1fAg9mbIT5ejwJaCsOMkdI/5wDEH18uki9m4yJap7ZTDS",
-	"HqMmDXDoK/JqhwQhGGS9/TAOKeJwYvv2b3WUxDB4wmo4soaL2vhr3nPG8ZdSsS1XVKono7BeVTBisXB1",
-	"sZDJY1RcPTiE4LjJNvIWx+jT1ZdlpWOXf8T38ce/UiP4s09V/xmHRriCkBRPzuq4nf433fIKafkjx6i9",
-	"6tFN70bUhT1NMQ2JN4Ti1NGAdb2v4LqA/cKDLa+41ncms7E996YoRTWW3+PSe8uXOj1LE4YP3heASNEK",
-	"n7eATfYHM4AidrPrZy4m3D/x0zylXzGEZOChEfIteVV5yJIjdA9ZL1Hq0K7iG955cd/tRE27WLqghzay",
-	"IRZHFQ/Vq2hRwUALnbmiN5Xc76EgngP7SqCbFJMM3juSiybtTUoemh724uyB8IU4dDl4CeAa/o1O7gJy",
-	"UcST0cZzTmmA1x7FmUtUf7+0oJ16JZo1WoZr+kcF/JZEDaqd59n5+d4M1v1EwAVZciXH+gs4ALa0kNxe",
-	"ybYZjB9H1BtvBVpHB5Pksy2haoYcInQA2bnUgQ4Ac7p7cKqjMHXyUyvyJZJFYnD/5Z79CisQMtk6yEMC",
-	"maCT+95IpvnJe6ZxBe7P5r1qW9HSjRmk3JaIbjcwbyFeHRbdjezIDSi2VRiIRGyKNUERJ9M7cP0VJVmC",
-	"Eot2Tx0EQjnDxB1lMZwhRhGUvAHNjkSSmqWC7S8YFjljVxRxx4iLmo24l6IooI77oAmDYZV5JaCH5vaD",
-	"nbo1KnED1Snu8kgfhLMWKnUuzZYadQsC1NdpV8EigepsR3dmOllyExbGGhOqf43ij3hHjuJ8xi7pvRTa",
-	"SHWiq5NmFEmZFMQ1wzKGT5+dK4C4DKLb4XMjRXKj0RCpxF7UZ2sC0FNdJsn6RJADf/cdvfA5ecbcv353",
-	"xo0wTLPYhB73FCvNZ2rtImlbd2OC6UbwxzN9pvanHfqAzGg7ORWnr605RV6YLFjKNTscOuVgZMMq2A1k",
-	"DlGg+ISrYJ15JLNmr79+yX73u9/96TP2Z0TTg1IS0+S5ve5tKzgwojdm/7t99E+//8P/+X+wI1bvcr/X",
-	"/KQ7xCkSQjtUXZZiW/zsf9BuyqEm/hOSw80XDc9L+PTZZ1f2DqMqe2IZ0+jnT54cj8fPOP75M6n2T9y7",
-	"+sn33738849v/ozvdH6czU/8HXtV8Rr5mUNxiM3VZ0/pOdlAzRuxeb753WdXn/0OHYSmxEV+spWFZ1KP",
-	"AbXflsDwBmaXTbsixkI5uLkWv4L+bINfUBhF/a7YPN98L7T5ktpFi7SRtUOtPbu6ot1eG8eDx5umEjm+",
-	"++Tv7o5PUrZYGL+URSSPygpW9PqNXE54rfdxrhMj4CQyFCAPKux4WyVh5WFITzzd+Af8nJvMJ+9tTz4k",
-	"5/SLbkYpBmynsaccpxP6DRgcpF04xQ9ACSX/9n4jCGaIhXCcWDne7m7vGdVC1pvTybHgmvmlBXXq2ulf",
-	"nbqXF1zL4s31bl8XaK3LJVvX3M/3lMfzYjgVO+O3UFvvZFXcT8IoYD27XR3Qw2ojkhRXvosqXTVtVUGB",
-	"CjJjYkd0Fyj/vD5FJe8lffIBZ859ITF3bsj3mjSlZ3Zjw/cBNm0f9aXadSmbzLux7CW54pr4ZfHhUNMR",
-	"C+mUVMtd3oIavLMTSpu4inxJ/KOjLT2x0p13AXvpcubAmbuxrZG3SuMttpv7AbwxW6wAxIEIg0I7Yf7/",
-	"cNUrVv10UG36aazadKp8JzpW/dRjJgCWCkyMTANXSGkbHdnny0dGa3Xt3IeR8e14pSHih/35QTeBesX3",
-	"ENsFhLEmoqC77IFs07ha+EMhfMtv4LvaHRag6Yy51Hh+hONLrujzw8Pow2QWn15yFgO1QESdIN6PrPb7",
-	"KJMn73Ouviv6R3xEbarp5o59qXvkCba6eWgxSytade8zCk3LvJyqWSos0bOdNRcF2e05V1MFSc/fdxIv",
-	"L9Yvufqa50YvE+yrRxJsn1B7Ibl+kpeQ31SClIZXHiNTQ+Q39uJkuL4Jp6d/DU9JKteI9zSR36BHabrO",
-	"tpm3hNv4mJY5YF4eYJmXFTn1zOZnLjWDab/Y+sMtEOZw8pf+2Wllo42IxiuqFGv1CT9IzGafMZaCpAiD",
-	"MkJM/t4Am0rMt7wuXNDu/G2IpGTNdeiBBOpbHDL2+6PSHB7bw2p5vJj4iEMj1UB3jJS7rHdCHV5y9R09",
-	"+XFtfurU16KCx14r+vJr0HYJIquF1Xwuu0pPGgW3Ao5pTf8m+Lw4FYFB7EI/dYlwwjlRTqIfXRspC8b1",
-	"Z+wvAE0owjHdza/o6/8lCvEvu+mJyUKwpLoJv5hodMRvS8y5wDMqd+zA6xNzZUC5YbLOIWXcvfJlOz+m",
-	"BcdOfYNRtsfX049h2jUVr9PeEPKLkyfdG+ddvjgWEXOFm4TRYyQTVt6hR50z1YGber5xdLci/4+RCXeT",
-	"eoVd/DgvT9S3hCFGc3uxlVLyFpIr9RNFGtQNy6U2OMF7fguZW7ytW8XkHCuJRD4f5Rxj39K31IvNsD/F",
-	"Psv1bdpBWFWj4y7nKmPE4IFgAlnbe46UL1ghc/2E3NC6a/1QoHOL7kKOEjC6Lo6TXH9NXAgPtDYG3pkn",
-	"bsQR5/lW1By9ZWPLeGo7ojlwsdXw/K5xK4TsiBH8BZM4ZeXjbqKqEHuF+kW2Znq5iFxAoar+6pAcH9NB",
-	"hAy7v9nt0yVILLiAeo1PwDK7GJcTiI5jNBnt0PzgPVcFKAY8Lz19s2On8LCmrGOPYaVsNTAkcwr18LmK",
-	"WSpUJs2znd5RRBJ+6B7gauX99IF0rx9mZJn7dJj3WuASXCZRdJf/gPTlQmPFZLwy/9/MLvMtqELkrqKH",
-	"S5h0gldL9ne5ZScwL0KZAld6IWZ5AuKaHsQ1aNv+Wj7+BR/HlDgu3cTdZ8kGziBimHvyHv+Lm7Rj14j7",
-	"CVH9omMn3FgIb/nCVdXBwhHOhpyuGLF3fO2gmec9Pq5jH4PPxxGPLBKH38eKZHgL4z6rh/QdOhmp+F5o",
-	"8w098hgHS6hetsSvqUvZfKKZG8G95+DJe/xv8G/rtND+KyiJJvVOiiqcEOi7rKS8gYIFZky0wROKhka7",
-	"RGpdzz4Gqf0Rjj2N8nihOycal3d6TVY/lFqLL/5raIAbKKz8UcIXBmArnkM2zpDHNj9B2A5T+B7fikqY",
-	"U0DSxzRaW5z+UUXDVaD7zyIaLegZNfBTL9mji1eGC7YwOmBbeSVryPoF6931L3LRsx996Sh7HmKZ8AO/",
-	"gSGC341fFGmi77FSJfDKlHMB92/piQccn/tCZIB2rU++qxU/NE8akfu06hTsSGJeHD80CEbkuoSCkuWo",
-	"hrUwJTsCZQ8p0YQnKZ9O7npaiAqYlrzaoZsOjIEi6mD4nh+aV65ncd0zxtwQf1O21OKhx5PIm4LSFpY1",
-	"9hXymSUBhTAEJ90BrCMOfA9PGkqfvqcnxK/3PUTcLnD6svutPBJzlXNCoTggCyKCWgiCHAgmsSzRDPbs",
-	"e/zWA+4V+kDCsKOR3h1i0kY0wBuS7gdSqdj0I6vT5BTe99TD6X/y3v7HgZgKqIBSloaT+pWSjZvV84YK",
-	"tffRODNmJDCgEez+QYbq+8ym3D95D7VRp/h1OHad/bN9fNGkuob/0a6zl1tGmqqYR+oi12Pk4Xry3v7H",
-	"7YUQ8YzFLDHHe60XkBp/ME8xMn6VVEnycdfGfhmKB4paDlfmSV5JDUtAClvIHac4pd4TYruBGoMAWL45",
-	"cl23rX+0i4tD/3jW1nbnkkt7EEpRwdX42r6UjQDtltNn39JLaDIjm6JUIS+XXPzWGiYhwJoD9hI/Xfcf",
-	"sJWPcuGxZy9l8+i37ZmVtwtxyZVHg3buUvcKH7jX0iy4AvzTvS8AGP3Hvt7Xqo1FPT1nbU+n/T+v/vyN",
-	"lflXP36Tsc/ZD18ybthBxuz9V+0lpnGJhMvcgPlUGwX8cIcp/RiU231t65GAK0CC3HPhEe7L8sdj1K+p",
-	"lfurqUefToz74Jl7wUk9F3IiQzUcGLI1n7HvFoeaPsbD4LcxvdPLeiHbm+buPf53+eXpBzAL0d+u4f8E",
-	"scDCJdzfdap9ScZz8fc+1rdQ/Og4zf3r6/G9GEr6a2AqeIipda3/FiBd9+lkBP7CGF3C1T55j/9dcl19",
-	"5Qi11ykz1/zDYmx/kywqV5v6Qe6r48Xp5WrH99q3XA+Y+fkN9C29HlP8De4xQShPqsQhooZeVd3N0nvw",
-	"FQ89e+S7DEJJe1++rLGXWHI62OYXnlNyPlXw6yoLo+J1oWa72H7l44udOAk/gsWmnv1Wp910XWRdCE/C",
-	"NAOn5hrhY3bmdVs7bpkAOcsCE3JnRdo7GP02sL5Q5M6h07i+IRh8DwNPTVClEyjw+ThMO/T6zkucfbRh",
-	"vQfFkHdFZFIo8t4TF5SzAVRu8lfiFzyDcOYsSvRHkDlmZDY4GxwbhTC6S8KaytIX9uUEhO43VhY/wpE6",
-	"9sgHA05J0ft0xHArZVXoUHeS5vueaZITmZimSsZh78D21uJW8ujiv5iJN6hqTTlYJ4jBXinh8o4pdg8t",
-	"A/958y0Ty33PnMu7Jln+1/L/xjmWE3Ggaqcz/u/vXTnUCx//HW/4HC3YeC4kGjSm04Yv0HZBPlX/W1Fb",
-	"q7ZjU0pw+QRq8d8IG4DTmlrwPr1zDe8uqwEquU9v++/lHr39XOsM/9uAYnQ3Ze4YgtrBEJFTGo1Tt5yf",
-	"sTdQuwgnGaHGJ8iIwq5Q7pJ2vZ5gX+CXOlMjxmCN5fB2iCfCNn9/9SdiNByZGEWRADX89gZGD0LweAZG",
-	"ErdA3NsXlil5M5slNak21nFViqoKwk51noDn8fvI9/Yz91vfh9rPtmcJUx/HftHpphbPmGx2Pu2DL4gl",
-	"c4g3wrRR7pjdiEtT1qBX7+DYNrxT/OIRdiH266MJZV/csqMY1R1QKuO9mVnF607QA9XAiCEXAmJFf3SL",
-	"jb1aAVp5DA+Qn51zl29nZNN6EBW6VMwVTSGf3WV26UfpurPb1H7pNfloPpK1c9Gnz/TtfvaUc0eb7sWu",
-	"AlVFuDwhL6oV0OgR10WqHuyUI8iJvt3/87tDdQHkuRvqRWe84Yro2KOgFNRipTziGeeMT8yL013dXPon",
-	"QbFMyWviC4kzUrwB84p/hBdT7NRjJ/MGn+9Mrj15ei7tiqLsgvMqsodFCjsOXdojVNLvnvVgSdkgduVS",
-	"KilXAavo+Grcn7G/1s6vhUWQxyndncKlwvsXUcb3DJolbtliHnjQ5679/aAw5h8XM9m6qkfpj8yKtx21",
-	"L6T5fv6avmgYZ+t7rvFHnKf2Hdc4YrqUR90Ppu0MKMzPfRGsbmTrR60kHIc/khoRsb+WCXcF9/WXzqQb",
-	"fQQguX/Y2ClGPefjc3Sda0Itxi5ayvJSaqjZ9oTkktGz/RV+4NK7/B2x0Kc3yJ1J7k/3b/kh79w0nWkm",
-	"rBwuLR71rPV3tDvYyBB5PfLaQDG8WNUFnjb+coUutO0J//ucgm01dCFbn+OLZGafaGIop3gvZ9pu9joH",
-	"RJ5DpSFS2zHzTrstr3idQ2E7GfOekXTeL8575lFXEnKqOHVJ1S/o4MRILyLp1YkqZdXaAC8GUcdPfBGf",
-	"mNjuqfzynJgG7virz/70p2iZn8eS4GSA2C/v/TnXR1VtFMCvjgrMf8NbQ0PhiVgqeQ7NPQXlgUzlXtce",
-	"+5SqeP0aJ2yOla+b1osrJZ/qrZ+8r2W66subkMStu9wVXxG2Z65QqUj5gl0RfIRM6/iBlsrkXnukDVGz",
-	"WFp21uBbVqFrhVL6h8vVnkqCNZbOXp469nuAGslRu/ANWaOigcID/noIQKmYhrroSLKJbs3KX+3KuYSD",
-	"z5q68WvOnTgfH8Hn1CN8fETFYcc1SzU5vN1e/r49y+/5xfjz+Hj9vKMYKUhjZLTwvmKgThU0zIKAaCOq",
-	"ykpQEadgvYScPCSA9/yiXXSdlKt5morRvyb020c4W50bN1Levm/QXXy+RL1fFCHzJDmX8OI49tSPUcH5",
-	"rj2yiht89oGv7/qXlitYfQLa8w/fdOUhuGaNrIQu7TFodVwFXNV0FhbQmBJDZe6aYv9e2MsJceLgKShM",
-	"hnc3z0FeiRtgRsqLiNgb7OrHKGGuZ49dbum381YbJVZIG8LsUdrsvdZJ3PgkvYiIvP04MTBvHx8B8zaO",
-	"f7m45gmla+PFaLgyer4oMZU0lcc6Y7rNS/LvbCuoixcUpRDaMAWuBm2QKSydGI1mUY3dj00KqFePHM/q",
-	"ffTCYgBQPXm/V7yAD2fZ1vqXb1xdiuz36hzY5hi25m7nuL6HuH0MUM2zqI0YHG2zD+MjzmUlW7U49+Il",
-	"Pf4PSI7WgGyqufCAxEjOqHgn7tW9EsYxuNqrkWrrXi5OwAUYCKgboVjemsTSYzcekmSQ10WSOK2kP16U",
-	"YoIYCLQ8AFapFTV6G/J+gZfpDMaD+P1o4cWD8dj4b8Nz9HBrgqId4u5J4j+qqkPsf/ZqvwXkY0ejmBu+",
-	"5RqyXn0Vw29c/mApj6yiEmyuzHWcF91Trei/WLX8kBf47itzNCoPwA6IX37dVg+Vht61/9hJzbNTeu9z",
-	"Flt/UijZpK3tr5A/UHsQOaDB5eQ1oMtVWwGrwGi2ly9Gprkv6X8glo6pgH6lZEMDfXjptN9q4rBRIkos",
-	"LjCh7/G/1n7lGDs5TxFDuBvMH0XYQjGossldgRP2ZUdLTqAra9nksq0NHo4ULnfOHzJ4ticGJ3BLQs5B",
-	"XSLdg3sNTaZKyhvbAOZOJINTd0PS0FQ8HJDLtk8dfPTN+bAgirEseV9litmcFz1Jsvdcn9McAFi9nUmC",
-	"STF08kET12yKpIgXH+fy2w30ca07LtMl130Zc87HuTy/DbnR/AJdhuBoskzv7fXpw1zMh3Zm2JIaapMx",
-	"feBV1WMF9xt0J9u6QABwzWKslt6qu1M9sbDs8SixHcnsnRbq9rB5/m8bqcRe1Lyyl1Q7jk22wR5vfs7u",
-	"kPP30RD24foqUZsn73UJYD7MQ9cwgCcQkYTeaZSMjBnJdM4reE4k70Dp5hyvryG5kv5UkP+C7Hq84toX",
-	"Wc5VQcd/JQCJKUJUJyoQb2xnF7kttHvy/BK7viNAPwv/aordJtvY/rk/4I/2tz8vwHN6QBI1lkojFSYv",
-	"CSbX9Sqs5rOrbA589PlVD7/w+/tCj+y4VgpldvFcAFqye0m03MIszA7LkZDAISKB5NEamlQuBf9S8ltg",
-	"tXTG5gnMZ+yn4E+HXyj4g+BvJDXSR1Ca4BBaHiAAvms4otYjZMyzK6ZT8ert0noGANGs4w608vPDnjnb",
-	"JGRy70sj3WvtnuAqWJ0kjT1x5u9tX+CiudsDVLLeI8wBHdvsO4d6MD1EZII+2d6Y3pRyqV6xXbsnT3ws",
-	"78hf2+49hY00yXjCW8xKCAvmqnCQoAuNRNMUgKSyQ26nlPIYZXH6Qhy89D7Ixce2/cYO567JXPct6Ei4",
-	"qCfv8b8rLNU4BCUiTa7h/+J4DLiLJ+/dT+u4UkPmY5wudZJ4k6BPTaIwImsX+vk/b3mDGYjGZe4gWOR0",
-	"Fr6EDzxG8b9vZauBPKTLCgD2yrRe3h/8gK5g2/TLUoocfrMKvr/FXFtx0yVUuzlxe4MPTLTD2JIlG9BI",
-	"lreU89fF5punf7i6+m+q3W4hSS8jsMrrb1RFF0eYAsT0b2k0WZcN5710gTtZA8tlrQ2namHhew5MbAZY",
-	"4o6H4lhCbU33W161aNFoqM2LASeBf+QGTlFo+hukLsQvP1SpXdf8mnBg5MS9AOurvajPi7tsNg8qbLJZ",
-	"SGBHBIHY4Ysr0zDMhwG3hUE+3sGcmtj7uuwdTvLJe/rhriWUx/DJIb2o4e2+NGsKLKeQjbH7m+v4f5VY",
-	"dkuKUMQn71dVAHu7sP7XP2T1r0ea6XaOaudVa1wGjZI5aAcBNOrERO0OvHGypleUPiHHuN2EsTElABGk",
-	"sq5O0030N/3QK/qAOZCPkj73IdtoULd+YlpVbZ5vnvBGbD78/OH/DwAA//8=",
+	"7L19k9w2kjf4VRB9d+G7XdpqaWw/M1Jc3GPLI3ue8YtWrVnH7T4TFSgSVcQ0C6ABsEtlhb7URewXmE92",
+	"gUwABFkAi6yubmv22fljrO4mQbwkEonMX/7y/VUpd60UTBh99fz9VUsV3THDFPxUUvWnyv6Di6vnVy01",
+	"9VVxJeiOXT13fyuuFPul44pVV8+N6lhxpcua7ah9yRxa+6A2iovt1YcPxVVDq4op+7eK6VLx1nBpW24Y",
+	"1Wa14c2uIGvaUFGyqiD4W8N3rCAtVYbTpiCKlVJVBZGKaMNaTXRX1oRq0j794vr6v6tuvWbqn74sNpLu",
+	"Pt1wwf7p2VWB/f+lY+rQD8B1Ju7xjr77nomtqa+ef3l9XSRGsKPqNjsl7o/L5qSlgjXZJv1fF7ZZSyPz",
+	"bbq/Lmnzg31Yt1JoBpLxWsl1w3YgJFIYJoz9J23bhpfUruqTFp/4579pu8Tvo7b/d8U2V8+v/rcnveg9",
+	"wb/qJ75d+OJQSPY1NWRPNdkrKbYF2ddMsYJQURH8k+yaiqwZUXxbG5gH16r96FdlyVrzuqHQmVbJlinD",
+	"cTBrqrk+lkqqyZbfMUHWB2JqRtqGCmJ8LzRj4qq42nHhRebpkcDEEj+WrckXP8Rr8++ug6G1v4bn5fpv",
+	"rDT2Q19tKRfHY9hKLrZkTctbYiShpJRUaYZ7h9CNYYootuHCfrUYTcuGo05w31pL2TAqrkBmtZOD4dfk",
+	"BiaKUdVw95Gr0FcuDNsydQVjo9Xh+HVuiP0mLKltxyoEmGv7vOut/X1DtSG2D33jUefgq323o88aesv0",
+	"qtudEsI/asN31DB4h70ziQ1RXBluGpbefvHS+TmAp8PMRX0pcJ79pLgvppdYMVa9aqRMqNCyYVShdNop",
+	"knvBFKHwhl35htE7RqhBpXq01BTGuJFqZ/91VVHDPrWK9yoh0hvbATeL/RuyWzfR46LbrXHSeZWcPlBs",
+	"CRGoiBMieOAFEVIwspG48PtaNoyUVKX61TLlVM3RnxSjuT9po7rydrVkAtwrE41mhGYkGtyq4DCbYQCh",
+	"u4Vdlil5qBmtjqcQlOFOKgbbhoutJjt6IGVNxZYdrXzNmlZnGkGNap/A9kxNRWg0NTPhb0ft1XJPdlQc",
+	"XJuaGdMwWFPNSvvMC3JtNbrAL2FniZCkYiXXHGbjeEO7d++xBvFo7AuFm5DkfHOQeSas7P/7leBr+9qO",
+	"mrKGhYTVamXDdR293/foK8Vo4pQB28ZKPSVwMhfWmtE1VUzb31qFqHkFSmN0bEljZGYb7ug7vrP9fAon",
+	"Df77OrE9G7Yx92wCz9v7tWFke68WRssKo8JWff8KP1+ppf2abaRix5aBPYHmq7pbdsjouvRxGbR1y8tb",
+	"VhGr6gRjlXZnHTcF7grFCDekkkwTIQ1BXc9Nek+Uykrk/F4vPuEK0A6n95adjv7kg3cG3YtOQz/PE9ru",
+	"a2Z3wfESTaj9vHoY9TRoXv9GpgPmRzdX43V0xxWRguxrXtawqoK9M6SWnSLWNtNkJxMnL7y3yhyS83RY",
+	"aGJq9iQaXKNjXzG62j1LGnK0aXBQsD6nxWgt352yq76W7+yTNbMbcrWbK6ANmMnzn8drTs7mgIFzw3b6",
+	"dHerw2swUz6Er1Cl6AG3GRP2Ojm3sRv3fKIp/Dm1zXg1f9wjoYC/urmIpzBqNV6JIsgCrmSYrH6kObF6",
+	"7S25rGzNWLPS2jxs/tq8hOdTs7lUuqxJOf+738km+dWc6m84i22GUsm91TNdi4dSykzIiq+wI1vLTs3v",
+	"7o/+lVSfZWcaLtjsxl5LLkyqobahJds5H8BkC+FBu4OcOp/cNfYZ+2y31kbZK9mpF8KD99w/eHi57dN/",
+	"3nUbF3bGXvJz7OWsl/R42gZrm95n7453WD1Twvczn3s387nDOfNpVYqd0b2divQYD99LeZs44IP1NPfO",
+	"Dsbz/ayf8S0eWoyv77mD9iXdMUUTi8WwS6NzVjBChd4zlfZl9K7YeVoRPv6DfSm1T7OaZd4kwBDCPcl1",
+	"LT8H2I3jc0FsG7aq2Hau/0DY+7bXLkdd/6WjwnBzODU1/+KfG48qNDD4VBH1Mz3ExNDWzsg66uR826is",
+	"WXnbcG1mr/lbqm9Ti13Kxur9UxKDT8Hz2qwavuMJA/caPDBCgiKbsWYbWhqpDu4OMmxrxypOBfr2YleP",
+	"JntuakKJe5lsuLA36XkfbKRUOTdGwh9WEHTi2CuXJkZKu/pzZjv2waWMDyoqVq3kHVOLXEr2lqAvNfuZ",
+	"y8SOqtv5quQHqm5fyi594E+YKO/MaZvknfkKr1nWCLELs9pLVemMzW7vtuoS9vyj2PKsadIeMPSo8abB",
+	"K7zcMSI7UxAuegH9RBOciZnS+Ba/lurIHVPa3X2TVzvwPaCbTWP8hBsiFaH+Jruxv+D6BdGMkR/ZfnAN",
+	"5MJ8+XnC/ZDycPqeBGsK1GRQUP0SZ28eTq6GwjLQWMMdFKvRaEn8FgjqIqPYX9HSBUMH2v2SCvKi+z27",
+	"G8/fWx/SM/OabhMemJIuMlHUTbfb0fT2KTulU9EN9IEFp0pLt4ys2ZYL/YI0bGPsViJShOhQSsdKU7PU",
+	"GeE3oP0zcTKDepxYPW43hXtE17K9ei66pkk53ow0tMk2b9+1TUUtH+8fe6EwtR0LesapKmv84HhnwZz7",
+	"b4axZQT6dUNFQqDXTJ9U1sHpZReHqmWra8/4k2v59//Y2cnZo38siudyTdbMGLsobGNeELZrzcF5Q4U0",
+	"NRdb+0wplWKlYVVqzWGHnbQLPtEEHySaHmLde2woj2++Z5xAEINOHR12LfWMK7S46XZXCYGIVadrLMxA",
+	"TjKUlJvkjl620resNemYq739Lpgg25/v7YU5MUHBgDllt+TnB3vTHwTQ78zc+OE9iJm/0Djf0K4xGTF2",
+	"RnRJFSmpsMbFGkN/SUPzTAM1Y1Ne0hBsmViFJT4WpEsbgjc1bZNipphge9vw0XSvmdU5e6kgWNMZQgXb",
+	"v8BDh2tDrKWhMYoJthOp8Awf3+tTVtJJ20jkPQ6Kvekalgq6dgrRFBU9aDT5NorpGtBTjDasIvABF3Uq",
+	"qWJF0LBkR29BN+qaMWNVo8ZDcs/1cRyZcrVaK0ZNzVbViVDe77784kQ40LZWqcOqPtHSf3t2faKlNb1l",
+	"1QV7hu1dpm8brrRZ7amuL9AxXM+L9Gzs/IpbjtdmOBuj8RQjkTheipww31h5mzizUWSPpfNFsBuCSbiR",
+	"TWNNC2+BfaKJ6ppj6b2cfFxGMrxeHYDGEmr5IrKTMfbZzxRvJ6OpOqy0X6Bjh+UtF1Uc8Kjg+ma7aQUA",
+	"ZzkZ9chGoTtheJOCjLol9urKak5yK+xqew0MML1W0QMYh/MOOvvujNC2HaZ7OHhEw8wkBdveSBPe0OqO",
+	"lywj7Nwr5mATl1SQrUz1217lS7bapNFhnaiYwj8SquGSD+cKanVunpOn9pLz9NlE06ZWstvWyUUCRMIM",
+	"ZN1L+9wbACItR5LVjFY+YHVs2DBaKSl3SZ8jQqLogWwl8Tcsqm/taU7FwZ25s3qQBEv90jFt/2klT+rg",
+	"0XdYJ2sVAKqpADVkb10ENOVcLw+IznesaZPWypwxAyAMPnhqkHgD7ZFjHoqJ/lMjm8rdR4sr3TJR5T9t",
+	"39rxprLD3dMDMRJ+RfmOAPZx3oxrMyfoZ3zgx7B2gSvCzuuNYW3akZdCetAmeMYEoWTD9kQzYZgoWRIQ",
+	"F+2ZEVwT9pRtq2FaI7Lu6TVchuXGAXyoOOxdzGXGTEVbPPs5E6CB8EFKzJ4Jw5mp/S2CKkYJE5Um0B7C",
+	"cKHNWZ3Y08PC+f+ZJh1B+/owB1uLIdmgGAqvT4fT0a/DSE8e6bZIk0UCPtQu/Z4boDdR9twUeFWBA5kK",
+	"F9o5eCVTcTJ+Upt+xXdgkgJ4LbkTIcqCf8dLIgiWXXQSIJf96Qkwa27mLXUZFH7ik4Bm9IGc4FAGK4zu",
+	"4K4af1ywgPKe+W1JTfLjFcSNfAfsY/Y7Hj7c6Q68ZTO/kAa4wxQGtGpsdyTheItv+hj1OvoyovR1zSo3",
+	"bd4AuiqCseUmHBDE/mlALEAoUxu6Tdte8TmcQSiO4mfxrNay08yb1TOmtmWsWW0VrVjK9W0keXr9gnxZ",
+	"EIrrRbadcLHA4njocyL80tAmL6pWkTfNcwBfumMPsovg/GJUOFlm+wVq+NRy/wUeOoJs+Y5mFQUYAYmI",
+	"OgIIFuld29RX8GI6eFwNcEs4Kr8tjmSouHr3qX300zuq7NVF23fsF/7i3rP/fonvzoYbQB+Cce0HOTk3",
+	"bkCZGUpbriO7OYH2X2KBzBua608YnD/IBp3JjvTGJbjcB6q846Iz7sUZWzZAcBJhj3uihEf44B4JHLA2",
+	"vq/ZCbE2xLEP+9TCjmUclVuwDDyu38H8Ha6/uIJMmplbAE931yD88INrFX74EZuGf7/27cNP3+NHPhQL",
+	"l/WEJoc7sTDaKXKvxeeHGh9iMwz3ud8KvRyMLLYwxKQ4cFU2iRClmo8HDfKcTG0bprT1wvRu/gcOZyIS",
+	"3yG28ID/Ufgf7G1yKqydklCFduXTvht72s0cg67mPig7VS7B9dpe38BLx+fSaEKgv9CXwg2r/152RtD5",
+	"cAzP46lb2tM/WPPg2TWp6R2Dm9q8bdLI/anG0CGwoYpslNwRVm3nXomXLBPEOJLJWA2/Zc2BMFrWPp9E",
+	"F9gXdw0VtruYYy035Fnh4hy3rOH2Tv80dl/M2VczltLOW4Fr4TufXUgnJEcr6T2Qx/inhxDviyNNnWcx",
+	"lm0PPs1fIhtp6rcump9wxVBS0V1LSvsYxtqjS0MINZWgB1L3g5fhDuNfalxK1Y5VHJR0RdVt5t1dSxV3",
+	"KTojXWSl6bjPt+ygR9BAOL0ajvJHTM21tdeL8K8xhO9k4H5xhLuUouI+m2j6KucfhAx2zNCcpfu+l/JW",
+	"Z1EGs9FtmA4kZC6M6kOl2XTK+dr6hoXw7RGmbs/VgpBsZuypTKerIgY72IFGuId+mUIX3CoUTtyiYSb3",
+	"UrzOaQKCGv3GFdGdcHdR4XFzBVlDnhqkbdoN26njaBNsxJWZAb/pd3YkTFMvfGOfcc/O8Md/w1pT2+e3",
+	"UiR2Imie4LmB6cStqGvaNBiJmOM2p79mTA6ryAVLJDGvD4QSow5E/9I57ZdgIVApH41fXqc0pLx12C7w",
+	"eQalMtf7/pqqJAYWM3RzmIy9YEqTspZSM7JmZs+YGEKYDKZ16oBlMhIc43P7dWO//61MQ2X63TfZBD4V",
+	"nl8iMNl43Z4apla6lTnyiD0zs2T/Z2ZQ8kdKIP6Aky0nv/0lAtfGi0hmn2tDRSLAmU3lAuaEmddrOfvR",
+	"LIRGBwPHn7q2wxVVVpe19UHz0g7xb1219VlEreJlJrxaO0RL+i+rbC86wTNxWXCmzhvjHW06dn4WFnZ+",
+	"0NUAmIH+hcnyn/Ld86vmVmRKEF7W6ZuBE4djEDUp3ZsvAFBtL9LsjqkD2COoM3eFSweWojkQzYwGKhYM",
+	"zvvA/u+vT7LIhPnLxMChZW4Cz8siZ3diytPzJJskKop6CgdUuFyTPVU7vEqgtq2OTkDN7EGtU4FqwxuH",
+	"niqlnOmtn5nE5T46ZUkjmDRrR6MXCAOYdo3dmQgQK0YdmupotAsPV64J1bessiI180ootcm4fEoqyJot",
+	"bbCl5S3dLgFu4gtp61VNQnD39ADpENpKrr1yZs5vBzubb+PPkwp3crj4uDtAwvgnjxDMQT72JVgVnTz6",
+	"8pnpkjsCtvtk4o5G5jRk7U4M/ERyIJ0aekK58nAt0LC3Qu4zN8POJJP8PETWt9jSFvzdgAi3EkjRw1sl",
+	"Wy07s5ClqaZ3GQszd5rvaEKt75woxiFTuF26bYk8HWnWqcW0G1m/ubF678K0GwZ1qYeX4gSP2DhgEnFm",
+	"UlLyTZJtiKLia+iBqYKUNW2sonGMaboThf132TsBeseD8zp7V0LN6N0hKQ5ocya/3Joa0wY9Xoprwt61",
+	"kA9g1ckaOK+eouPtmPuIbxcsWCP3C+IrkOU49/kjb5h/OXy1CJ1NLo0cmImtdEbwHVutGwkGR7g62ysX",
+	"JFfJjWFC+4jGIMZxy1i7kpvNFbL+KXpw/GTJ9fmjMCmY/AXg5d6XN6kG7Nf/bB8Euj2T9t2HXVzSHSP2",
+	"secE3KDUHHMIgoNWG9m2rHJYn1zHrQm2UFftqLpNHwLnEZhNcGAtcU/mafMegCIthYD3Ayk8Z55zhQZy",
+	"Hpq22XoBOFr4r4AlsLC2OhKKyQ2Bowid2UxUGN23HywcSJiLA7JvAcMjunYqdSB73rIC5Mi2ialhGBGS",
+	"rU9dticuCBMlOHT7aatjW3vB17ITVUHQ4RpyyppO2TuDbQ72pn3FwZGI3ckFGXE4igG/InzBKHkbTMl1",
+	"QyvmUzm17n8tId8ZhmBlEAesmA4pJG4FPtHO7d82VAhWQZrDZ/8z1t2OfNEf6y7PASbvqriyg1FIkwGD",
+	"Z3FGQw+1clch7c4dr6lsj9J6xm+ixFEANyRcBjs+f1MmFbvjwEcaEm3thdEPeMNZU32iibOUhvrr8vGC",
+	"bPwqJdaveLP7miYvSQ27C05xXEOH1kQSOYBbWQGuWVMRCuRTpiB//49dDLoyBM26I9bPQe7+nJgzbxq2",
+	"AMbbY5POPB6jHo5bi3uTm9QfaJu4K0lDGwcdszt+q5CJUsiK6f4uKxXfcruFCqLk3po2Su5fuKfkZhPl",
+	"J2ylbUnvpDR1c0hKlxv/+VG04kq8S+tscUj/HgfgItCzrhhZgLHHRFoLC8KIdhYgbGg0kft+x4FAfgK/",
+	"I3ec7cEbcq/ood00F5g8q+XODMb389g3A6sBU1+E5fU9zQnjG6CzTlPKgTQi3zV4lyhpldwquivgT9rO",
+	"79//YwcHDnAJwW92uxekkqV+gkPST+yzn2Izn+2qe1G/uqhZAkrjA4RpbOHwZvto1LMhbjZtfUQg3oyJ",
+	"MRYc/+3e5t7Td/a07PRn0XQnT7FzMzAX5jiiYLEqS3qhguSlAoE0fQONWCVOUD+4QcX0D+6LPnwXLALk",
+	"TQ1Ug3luhlcBG3sC8RofCsIfcydhsADU+joFmlkod5DKmgWcdq0149AvjDdW+/xMRydwjKWatkrguGXj",
+	"LteLj9h+S/jBRB9Pro1UW2aM8xAPpw9vd3Eu2+cDl/fvJ9mco/c+P+0qBwrdFMuD0Uivq+3JjHCBOXm5",
+	"4fbhGk6PvRtmva3toX9VXO2lugXSiOJKd8LxSiRl71vaJak1fNbYMYAnEKHDM2jx6nT6FitvWbVI2WyG",
+	"aVaRn2tpIrhiLaNLr8i6lsnIrv21c8YZTbBpuuYNNwe4yGiX1TAA/JMtzO08shp3E+h77Tvj5vHKzU1K",
+	"DL7tmE7xxszMjYsnYKHCsfbpFNGGB3iRre0iq8CgTa27YOxESteD5m/NBIz2KTq+v6NMHAchdYPMBXtg",
+	"vZK5N8vpGRxj0EmADnILHUNg3VGIDaU7y1MJExBAkSpc7AVfF0R1AjL86XFNB7hks8yxX9Iu60qaTL70",
+	"Lq0clz/8fQnVKWK/V56cPAnF9f6ChPlS07vcGHUtu6ZiarWT2szfYeG11OZopDY97odoSTZUzd4f25P7",
+	"A9b+xrj4Gmh6LrYLOg/+oZPTSStW9H4trLWAxMHJWZ63Wd3SeyJVGMQgYy/gvqM+DgUgLGgRxHc4C8Pl",
+	"SaxxL9rZrXXjFyJ40eXG5SOwhJNKI7U8OL5S5/l3VGRudVB5hQsggvKUVT6A7n59fEebqPTgKQ6QMh4u",
+	"4m5FHVWWncjCXSANXTfM+MiqZto9aKwOmY+I0hprTySuFbShKnt+SFJJIuTeddb5RlnwiWIfI+enh0xh",
+	"lkLAgRwR7xxWjeOOnSTfQYbZE5qu7IEO09pfNnN0Y8Oq7emMsO/xKQgzeQU9nEEPE4P03R09kDUjZWcI",
+	"VkHyLleCE5UMUfopSiOEnYub4OYBmHAy4CHl7WqT5miDhiBgj0w46FBHlEPkPNY17nwHOoM9/tfcp1qX",
+	"UTx2+MJnnE2C38BvhkIjKPjgB/XVII4zHuhhZVLuQPey87ByTfAaAPO+o7eDADFsM8zoGiXUJNxy0uQm",
+	"73D0ISENHOVea8SbYQchucS52abqq4FFFLz8QJjSq5p0I6uqY7niT61jFczSVmhyyw7ALfGcvLaPu/hL",
+	"VZBvuC79T1ZYX9MKzFPBMn3RepUSgLW0si/3pJFiG0IdeHhx3WtUXRA9F/MCR04lBxt5AJ2GB7aKCpPa",
+	"oU5oYJo5xlB6Hz1c/Smo6qRkTFo8cNezlruyrbsOgN/PGsDxzB236J44IeKuupk2vGlITdN9VNSwlb9r",
+	"HN/07F+XXXMUo9UKzoJUwjNF6gm4vrkTQ0vc3KAE/dHm99w+V2ssGzpF9ENOjD2P0Ka/a28VN59o4l4c",
+	"nk4iEwldSmCR9l2gnGIk4mna6g2Y3/FgeFmTFNrMXgjtpQHuiVaa7H6qGIgtO1jVOYYs47RYxRQuhGjP",
+	"aIctOwaznFFzbZ/U+d6EcKHc/nYLWysUx4E95qqXuATSWVbNNBHFMQ0IypXuQ4nbTg2/dgKgli4UF2uh",
+	"sRk8UkDjLT7YT/1+HNSa67fwwAgPFcfARuiv0M546SO9kfKPD4reogoGjDcF43O8cJZsYMlAdgy/D/vz",
+	"MSj+/oyOTI8g6ylr3lref7xjKWQ3TQI7WVTUEfgg51JFjbmu0LMPsylbJjzp1FYaw9LwOSlWVQqH5jqF",
+	"pI5u8WdGCfIYkkX5Zx4H6b2frqfZCImddWCij53znsDd2pWDZXZMH15SezZOTK5lTYPlMUT2bvVWVjJh",
+	"58gdc8kUTlXhgYYXD2ezUZhVrkdUvENR8Z6J5FXZEZoov0TZcI2r6zTJXOZCAJupxvT4cmp39Kc82rBu",
+	"RmHOCgQI4JjuMvkAbq0ma934NZ0tPNBquOz3Gd1blhWaZMBgeXZeLXnJZgTFWqnMS/fwh3h7ZrO9ECbh",
+	"Fwh5ULgmFWuYyWBBz64CwDVEs2YXIwqqLgm75im26zihEnBuLijiN4dwhVZnpyGhof2jXfIp8PfsXKsc",
+	"+y9GD7N5je7PrUetp56wiz/1hA97jjiF+DbCSMVBeao9y2CkSgpy891Xnz774svkRma0Wa2VvB2QDMYw",
+	"YvvAGRX5jKykXiQ4oEGTNNRypWUq/9EzKiJxrBMYiKs5Qs4DWacz9faUm0UU8cg9ecpkctrSIZ1xCnpd",
+	"4IXPbwXfjWiI/ZaL5WskKiPZSp/pQ6WWgjmsFdX8LpsxGMocyw048QoP3PJ39mbzyWxb9nuXVplYXnuD",
+	"yVduhu8gMBArRae4Ck+zojPZNgvqiqGRcTL5F1v1QyiiKU2vg6qEC8gdR08Z1bw5RHAtrkk5INNy/t+Q",
+	"4e7SKOQ7XnENir+h5S/doBx3ZKMw2iBofZT4ZKjp9ExsxQTtXacjaEVy+LJZQo7wIAkoHsCbzzz5TnY6",
+	"kFePQ99Ss5yHdtd2SRcMBJtkxRrHBEtJxTcbppgo05oplx7iKT0zfoNayiVYnK5hN/DO6SmD5I3w9Wis",
+	"hZ+R/vupGf3TDkwc2XQ7kZB950bw5iY85lUOsevlOECejlyZx1xTAM04JhWOjlMH+5h8JkC0TjxWu0yr",
+	"6ccyuIFNpyABHIcLxrZLRArL15cZvr6OyZmfpj6zo+/+hC8+uy6s6kRggneI0B1DPN6oVgiuOKSs/tIx",
+	"14JRHQuA+dMjBNPx5FPvTj9yOPXIGBGEE+bL+Pl0EuhPXg5f8eTW7qVzatsMRRlIDUq+QxMtANElJlyW",
+	"crejSU1cMSiBwQb8Jfi4Nbd2vJQNlhen6zQ7Im/YKkHI/ez6eoLHOgnnZNZk/MvbV5/+nvgqejG4Cf5X",
+	"5HOwpykFuUktGlvFt7H8Sr1W7I6zfSKVj1YrJfcZk/kfeCmTEAdfu2u+sQPXw4kZEmw/8Vf/l1nnCM7i",
+	"G7lP9WO+kOCzqxxoyAWiIE+CawD7iOO7zISk9cvUr3NI1O8/3QtPNPVuRqJpG8xw0YtjXpTfMO2qpYwz",
+	"+XNFahAimq5fwzZmJTszA/LqnIcebxrenOipTGy4ihnK0/DbZWSAsjOl3A38RgJoTH0P15mEvhxuGhYn",
+	"4dDigfAAlFwxFaXwB9hvwaCnIETkp6XwM51cH2GYuku5A6hz9WOykUsj08gKrskfviD/B+H+5SLDMjef",
+	"Qu4hyTU8VUbEupaaij9baXk1gTCknujIqgv0llkBeA5pNLRiZH0g7MAKQtHZ5O6XwMFPPANQf/FiB+bh",
+	"tpCXX7FmJt0m9PSP8Dr887VrA374ARvyA3rruJkScE2qXD3ZI0qicL2YF1EOJMdzA1846AkgHTxAei5P",
+	"5zPIwTl7CpmpHvQLPJ80AUYW0a44c8ZPXkqOvqe7Nn0Zdy5IyF5r6K4F0IY/d0ZuFPvvTjGnAUZOjJYJ",
+	"LrYhYsuE7jPeeAhdevU3i+R8xxRNfizkhOEznnbFG8ZzxINayyXPNCoVqzCxUS8p/LoMZ2/ne3p8sCLL",
+	"R2dnf9W+S+yjplPxEhWJbE3CBWn5O9bcdwF3u1XLVLIfcTCnwHoO8Mn+ixApwgIeelkpzlHdnlM5C9yU",
+	"dXIR1g0tb116OjeMGLll9io7E1xa0iaZLQt/wME1nGkPQwyXuvn1ykLXe0mKd00x2LDxcvQC4jeC729O",
+	"dyScqo3/9TyvqFVAKcvZM1mdfnk0E/h930K644dk0VFE5GPWd8A+OpeM/Yk26HcJtxxg8/VJTEmr7fsc",
+	"lx5A4rqyJhuqTcyDB95eLAHUR07LzuiCuJMFsop9PDYZIE1RFYRb1GzQMNqFC4r8p6lusJGoDxPX3u8D",
+	"LjO1Ms6XY6dEMG3QnzPKk39B/IHzfyOO5p8RC/jPZKOY/cnuTPujYpqpO/sbT2I9vmI3QHG9DCUDra+Q",
+	"HTvtcaBlyVrDKtJXm0EugVFtF1huLAB1nTIj8EtnkZDPSl5hbP7TdqIXTpRdlGXJez26fj6SDZb4zIz2",
+	"6Jv9CPuO93MUrcVIAAZdGKTDRNKV3gcb84PL3xjdVhzoPJvucSbExKUEOCTQxAa9w1vomMCc8kRwMubE",
+	"cOFtB5KGrenYM+aX+bcfuQhvMDDSZ6JQG6oirKhitKwBsiw7UQH+Xftqo5BK3+NaZ5cOQz78xEDcfE3j",
+	"QgNZTgHMKQ0Vukc+I/Pyc6tGuMK4uAMUzu0dEgelgpQdr1Jz1irZVZBNpEe62Gqwv8m1/zVXBE3EWf3A",
+	"3KpEP2p6mn8IMj3gwr6dbYlkBx7q346VudTj06fPIQnWNKbsIDrJl7lbsBygBXKdWkElshkt6O/sg8tZ",
+	"q0PMeOxikDtIXGn9ft6hS2FZRLqhYvJe3WChH4z0z8L19rRLR+zlmZWaaCYLa1lMyQ1ac4qXu5VpNkZA",
+	"00r0J4AZM1I5Bf7Jbf9FBQxfQzAsQ8CxgG08U6ovoEvSIO4d1xoIlLDngI1ruNjOyi2aJCAPizMgr+pX",
+	"NC4Kh5AFj8+T9lNeBftF6YGQ0Y4r3IEXlGJ/pIRNkz09b3ohHfmYk4yktGnc+ZkpXJ2Pl2evA7IzxyXg",
+	"74MxSEnR/SH2fVycG3ccZ53YyZC9u4GE4QYWs1GKYLRCLh3rntDHjSw7PbPsfDhe7nUePEw5grFqjjGx",
+	"n2hfCAIphezxrqohSPE0HSxtmsOpbr+Fh2KnwKyp+ot9Oj1fkxrEb3jsW7qkAS7wpJMBiick/DyhGgKa",
+	"c54bDLiVdy1VrAI74ehCuqTSwPHuPrkSS9npc7DHMS5qVO/BAwOxh6mJ+4G2OQdNn16ypi6+AxgZIDp1",
+	"NQGtybujLVmzLRdAsFaEgrl49wcdEghZStlB8S1NKDIxHE+8feu+tFYenXOfNqB7IUQ8szizkvKeH06D",
+	"TnBWom8M+pde2NSFlgIBUMW2M/u2BLuN6f/z3QxlQ1PYxDjdigIgi9RUZ63QspF6IbWLe2WdPsdLxZbQ",
+	"IlRMaG4Oq2r3bO4b8qRikaNQd7oyOnKwu3RTdM+t2UG67RdzznkjbI4vyjP5THUQ6X7i+N6C/ZEckzM7",
+	"EDS2INRzFmGu3RuBLxeiEvMj71kzTyTClqDukAwaBNlRA46iDMPs6KwR6ZEMUyP7yT3Wv7GayP6MM3SW",
+	"5FGFIO2xdWxvSIdVKs1My429UQFFCNY4MPWI9Gtq0yrWcLZZyqK05IpqMBLERfKW6uvInZKrG3jQvsF/",
+	"ZYsISi7NMOzSyJJ+cUzisXrVSFJDIGaDda+PlzSN50PIPm8asmZwWSKYkM6NC9Yls/P3vFqy2R4BEYMU",
+	"Z34jwDYOvMuesqVGAt9h+clecUTDKqIT1p9wvShEh0t8XBYBTBAfJk4ZeI08ZIEeYHhkjz7od0lcP9SH",
+	"r2Db5oyFXPWXZQeCHeqsa9UNPPhwa5weY9rkqOWe1HxbE6kw+ZuChxXLkBB2cKnhYNiypsGNErIkGGox",
+	"1gD8g5qyRh8FMlrNLJNrO3aDLcG/X2Fz8O+XoU380TUcxiRTJTiWHxjn8g32CmikIZCjYSNDAu8J6PA4",
+	"JBQk3PUsK7n2lE1hrN2vE2jHhUZC3rfTMjEd5p2nNV2lJG5qd0U66Ycbqigcq+vPRETJDuobafJpMXNn",
+	"5BE0sxthrHVzQ/rzKA9d8LVVhkA46TjgGKYDw9YtFUVsbp+PzfA/8o4pX+2h6kBrlp1qXOWtFauQRtER",
+	"uKcwCLY7P/V7L0UDegHjrt9zy/YUHHH+c7nZvPG2zhiX7qgSqGI0O/YbfwBMXDwzMCt/Y8GTtSBlI8tb",
+	"V/NohpwN7p8J1tlAT/eCXJNOuHzxJRfVU5sDj5fRHTLREwc2Kn3lAUpUJ5b2anTxHIUJ4ZrBFKl2f///",
+	"vK+GNaHeOSUIoyG4IZYgORNl4OzmIq3bSfOAccvuXO5WFMn6F8k0kcjmHjO1821t8HxvAbQcJZz6SVkf",
+	"4HbmrbYZHYvN2dS8SMirNJpUnO6YmYdayxkvNziwdGG1NGw/w4CfPbSwIk6aODJdNCy84T7oWs+pFpas",
+	"nwTGFqaSA75xH3yIzl/ovQPu3jyqI+A8XbMc+Qs84GnMBraQG5/OWGPLww6Rso+T7Vxqnvv5aSrz+Bwr",
+	"7ijR2F01sN/Z0X7nIuKp+q8976l21MzW1rljUcZxYF3C1OOegeFAdrR0HHlpRE7ii0h0gp+ayZq4k6n+",
+	"Y61c7DlGDRTzDOWp2kA9h0cyghM15EoROkQL8nUtr+aXJoW6tfvGc3TYEZy2IUPXh1AkNy/JVWdU3MAC",
+	"iK5pqNVfkL/5kVWO+cHq2tyFNrCtzfUiLXWaoxgvAjJCinYS9oIsZMQn8NKWKhPwq9xKN9fsBTmm1Onp",
+	"FHKZ31xoo7odEybj0OQ6X0rMAUznnZO/dFQYl1IyNSf/4p+blnZPnoiOJoCDu7Njh8Ash+7FEZzaBaFz",
+	"gxkZenJCS9mLlZW4N045ZeTteAUeMhyTuWucXPRMlDrvDT5ncR/E3Tk/DezxPIvgTpwjYUPnok9M80RE",
+	"pyrA/cCVkuqlbA+5S2cy86O0LxSL8mWOB5nqz4/W3l47Bvl5xcUN3U6Q7tubN+Tiul8cyI4xQ2ippNbP",
+	"ia47U5CNbKqCbK39DrpBSyJPJ+66aqF0mxnJ/iWdqO86tmVtA45dmmvztaw402TL75gGmOJeuEp5gjig",
+	"zFVxxd7RHUD/rjRtpEwGIJYS8pdSmxVkIecDiFjsVadvgL46Xy3bT6xiFXbdBmwO8eVQdu0EAC0QiCGk",
+	"4wVkuRmmCLxI9lzo+dTbgjXf2teScFW45+VuZHY8d6zmZcMcZhRYlPWirK5adkr3M7v0ujvVqegYH9Tv",
+	"mHmr5rcsh/CMSiaWVJF9HQaN/NC4QBSamKhSsCypywv4abeWfQyIMuxbe+H4NfXok0/T3BBwl8ATdpnj",
+	"evL2fgFZSWfo+ALEvuCF735O+fj6N+OoDM+E9uxfXNjf1Ly8FUzrEZXNrBKFNE9uDdToIWcOujKr0SUE",
+	"Db8yJWd0YG2ld8fMWYX+4RvFlRuAc71BJzOLkanzW7E7nspAgmKoTpbiugPOOjcUyutK8Ry5hLEEvFWM",
+	"iJpCkzYuYUkcwzyEouxlckdv2cID/Lwk2cV1iNMFUaCIRIGFS56To/Iooz5driTWHPB7vDSAsIccsRdR",
+	"EVkaPUgFuglquGYBbqWK4G3g5/WF9bMzvSSc5usbWGE59FV4uessbUwNRSNyfNDcvIAcIHyfOnY7BYTe",
+	"thUXrvNY65M0P1CkNsFZrs3zwIqNaZRGNlXPFbGnhyPWn3RagBSVXtGtTAdskfV+KwdL5hgKcEM6LQhh",
+	"hAK2DkN2fOoUiLdDILfCrR27YyJUiA1TDOfy+uBcNnO8Gj3y5MR6hwrV453CxeF5VNwBajE7H1fNMct/",
+	"WJn5mhgJcO0Fta4D69cf/jDN+ZWETSCW/0TZ6owuhVqD9y40eL/CekeJNoRuFQNv9sjUmdim0ZO/S4oy",
+	"JCWtHKz9OEwAPO1giQ0okO3O9YUUwMk/sL0nM9Oj1MdwcXT9zSzGd1RUwAJ97L3QK25WfMK4jwmmtaEH",
+	"bRVnLnsiT/bNDeyykQ083nCnPR6PU2QxC3qoD3YkW6t7fURjMfKBn949aXjvMqxOyjEQa1HNROXYyS9t",
+	"KsRQguwSJMN7HwW46GixZmIV7MI9iqPwnK0w9AwuNLDO3Ebn+A4/RjdfULPnuvoy0vJaSbm5TDnZOdsS",
+	"PhdAT8dR97QleO7iZ9G5ITpv7ZpBLuoox/fkOT25VjAjmYl/48IbxyrWpZbMYjdyFW2PL+lY0QctUQYY",
+	"gRdwOYdB2v+GKbCtVvnT7uLaO/DMJqpswsTD3ULIPVrU2Ecwl6OCYMggsrcjk6IIxC7IK9IAG4G9gkSz",
+	"oJiWzR1cfw8YugyFHiRe7rH5laeB8f9dU5Umg1l8gQC6rSIOoHGPX6RRgcA5xnWXDosf3JX+lrWmv7Bx",
+	"01/VNtwMA7gnN98Sn8pjacOhgnMpTI79EuUrs+tuatmeqkXVGbQyjymZ6WmiN/uBVz4Vm+/Y6tdkGvAb",
+	"tuVSPHnJzWGofXpgAzCNqE90hFQ45b1YRGKbnJ5fOjpB2JerI+Z6XNNm0+uVVja+VvzxGsdc0EWKI3kA",
+	"joNv90HvGR+3K1mgDgBY1AsHfY3HAYRkgXToqATQGV09jxyuqo58y19enz7c0mXsUjXIRoV6XM771EhP",
+	"jFNuNjlR8J4sdBIpbTDRG2YfkzRRUUtTE20k+Cch2o6h/tCF351kCL8IDoljkYGqioOgOd1huirhmw2E",
+	"6EtSMnvE1dMh4OqL+7AOj9E3rqr6lMP5bcrdfLTd52FYR9t0Ti4gb3b4lQVcVvYdd1bPp7RqpNaLxoNv",
+	"5JQONeTZNanYVjEsj2gkeXp9/YKsrWAvCoQ8qtJ4TJP71JNplhSkZHK4ItRicChhavjQMzPpO+ydhmF/",
+	"j0RnLH89SchImIvRjjilKXSSc+IU6VDDtYmKRoVyrkaCwb6vJdljok54fBG6r5ZdyvCGXxPVNVaQXXEa",
+	"sJsBT4D0J4MeJd1uzp7MQB3RXe4CerzH2c4KyH8NsPrUiKJyLon73aCMXEmVy/LevwihlZ6lsVSMCWtr",
+	"MSp0CNRwTdasRs9L2MlcmC8/Py2Dvm9+3gsUgTBTadF5Z77K0MnQzFU2qvoN/KobticY2y6W5uMiMcYE",
+	"6WS2yOu4dt6ZFfOWsMwcI023bJhoGY2n8NOXmvWfNpuUXxpJ/1YbH0UYJV4j3SPicJjWvSzBC+EGcQyz",
+	"wWZ9hs9kw97P6x9OUg0wqpayWnJdzjVUmL3hphIe8K4NN6Y0kWdULN9Fbe5LuLFwmAsDPafYA+JUblid",
+	"ipWOLWouqGdJ728Za5cW9e3NggQQXbBDyp9jmOK0ATRbQ9eIGFnAUjCJu7Eby1ctnFIfNWNGz85jp+qk",
+	"OeyZ589irro/W5rh29oko9cxYCMjTIm6g4Y2i8s7c7PacdGZFMcjF+4uJuRaVgdIF5ibkESV8NTDyS0C",
+	"PrxFdsm+PixgLGuo+Lk+nKS1cWp/aPqBjRc21nDLD4KaA91/pLMjrRutjt/jo8n3Wy+Iude/fQXoUBka",
+	"ZiKa40iSvOD3fHdeM2ePtO95yvMEpiQ9oLHQpDJgouoMc69jy4Rzm3SJpTwX9sliVBl93xtnWKj6IbTv",
+	"HE36EFqyZaxZec/OPG14rsWU3yFejr3g9p3qq0/4T2el70c6LIvTMKrNyrlqHV8yJvXZ37t7XUuV4eCM",
+	"P0AfUkbiT4pvuZhiE8Oi2A7t5up2hILZtHTFSJ0bjDWa7d2/O4FlD5KfPa704zK2MomKmUbslstALj3i",
+	"e5plsDpERRe8b2g4FddWvTfMXW1ow86o6iCkmSykGnzlPRnLAnY626lAfTbtonNw1njAgwZ8V5OSGCF/",
+	"U4G2BUXnsEJWCsuLTmdemZnJydhSYHgc4/sdtzB4BqDVgG9PJhhOyQFUJYBkxx2hWG3M6ddK0T0XW8SO",
+	"zDHHsyX3bv71W6hINa/Q3jnF817T8pam4pzAJ7xhyjFW4rXXgycdAxHUKD064vwJNAf0nj8J5mh31/lQ",
+	"u3tp2elcEQZXjxmzKYMO3+aIUONuxBpMsJW7nJm9XAUWN8gF1Gkd9toL7sg/wU/aAF9xKH9EFaOr2WR2",
+	"JVU5h0UpqcnVTLQ2FVtQDxueT7LRd6czLV+6u8YSTs9KHRb6vBfefuEQPAnVwqc+YO1lX8t5movdPTfz",
+	"yuwt2IhWf9ZlPEqzmWXgNQtWGwo3J9Y6x/iXSShrAq/pdFUbeAqCPu3p9Wh2P9B2gqeeGw2p4sTz2s5O",
+	"+P9GJqmed5DZNwleRyeq6IEDRPOKzaFwz5MZ+vy9+avWp/wlRiGDVThpa+NTw9Sh+zFlt1Sb+a3Yh5PV",
+	"3FmzYofUGac9emTL75hwdf7mbSJoNUOr4iJWL2yDWPEu2M9YZBBuXtY4Xv7JtLEAkTEP0ucK2Xt14Stv",
+	"lXliKvAgl8wDB0/S4MODJ8skTTmk+OmagjcuJqFlw6vZzqtW0cNCMtmFDqxurY2a80Z4EELM1WnGgr/A",
+	"Q1NhFwc2N30KfXxdf0E0YwTCYzPCKcXVni1gyV3E+5gKF/bxGmdxFEPW+X5iw9katE44CrxNEjof5CMc",
+	"+M6i8HNegOHk1IiTvKCTB2qyZzKP9nWkOuLNFx3nA+7I/ljtzbBeF/pjtDef4p0X7ae0hSlY84qWRt/H",
+	"NgRgyMr7TidtLvvkW4b6NFiCR/IInjpXblB4f6e/FETQnuJELfeHNwOHXa/UAYGQkEdlciOYWc1rAU6I",
+	"OuAW0TXsZXoLiT/2kAdIRCibN4Efuv5skOyTghCdZW7SX1kavb7UEltqLVzukJ/gsz4ljdExEs6c4aLe",
+	"yabbMYJ/9qiUe4jOWcfVWQfQ0nIFyw6sPTVMrQLg5Fh+rLaeo3R+ZsarnP50GjnImLnIxv2Q07FITXDs",
+	"zfKq9yS3ASppvNcMre/IgfP701CfAWvYJGnYMR8GTAH0I3uWvHYptSPPDeVitXsGTq/a8VUk3HFUkFp2",
+	"jnSaKEeUFapXzCI7EPNc9xBmWVyyBQvRVTmO81Kqak4o7A0+mfXQ+Uo7UNUF/GMAlt/XB2fpU0hDFWx2",
+	"WabAA439zy9fOrFkFjfWoHr4h+IKOKnSeHd3JonKY3tJJcHVranLUqCZYhJUKVZlQfQlFbaVNUMsPWYJ",
+	"JipSzCHiGg8HeULPeyuPz1leNhEt9PmkgRHnWcpRdgYSZSFEwy7FrAyjH6UL47lI2syybq5KZ6Y+30qf",
+	"Hpyn0bxYIagdPay2crWm5W1aVwC8feEivnHG5/hjIeYzz86JZ/rIHzMo8ZqCDkVcjPMTXxbWxYKi98sG",
+	"9Bo47BMjijT2VCNv3GPnFBZ0teRCsOCoriATZmmBikXeg8XhieLKyGrpFL+VVXKG97xdIH4/85YtLAUW",
+	"FRMMyF6njPv1PYquOCkKW63XnL7LfhaG1QVBXwTWWtxbww2dPTwDQfbw8GypqTPlNvAKHyDTNWMmyvYn",
+	"mENHbAOOrenmX7+1NgG4Ai4JxIQ+5gdmFG/TOY8LBXsUe5h1eiQAcM7TYY2ita93N9+LPY2JPXcKB36n",
+	"CJYxQCuNwEPpGU9ZTXQIPGukvNUkwkMHHuQXocCt8w9YK6titHIF2rh/OQiXYA1kGt6r2F02add2DKdm",
+	"YUrCorvlGFfM8sBhO78eZDWzcn87A7z4hrVSGVi8aZZSDlY9z1inR/sS0GOng+1af1Un2QOwavUqT/ut",
+	"GK1yeWHXEdnGCeR8/J1Bo5n+5qbHQylqqsmaMRHBqPu6AyFHUbGWQg/AHwpnQjL6HfJixrVAqNJJyCfS",
+	"YOJfkQspopikB6I6URDdlbXdR6+ffXF9HQfWqEiWOSo7c9qcpUowR5W1qKJsGnMQRojtYR+SSwJTlCNH",
+	"zk8UxdnxPsmaNZsZM5EA8Mxh5qNpLmQCtIt9HqlmTPT5IsjPZPedYptOu9Ke5PPrPxwrpRlzmpw8a2x8",
+	"VZbupjPOAfG/P74HXJaW3X0p20NfD2XkVLanO7Pnw67VBIMYvrC+Ox/A/UCJpqJiVTiJgIaBVIDL83tT",
+	"sU0TIANQKiW5H21vIi6FtB6AAKdhTaOfu3IYoXHnD+Fl7WmwAgNW6iBTdC/SsG53CPLSXth9wqsTI6DN",
+	"eR7kyAVSQDO536VEO/iKZ9tE9Fe2oma1kzojJfDETp0+jf8kDFN3tDkHjGE190p2p7KTsVrYrGufQ7m1",
+	"72b2oGXrdcNWa89W5GXKz01h/wXI06RQuddPG6TxLIF7f9krgZlt7gsnCUU9eXvPzn4GayUKeXbvv+ma",
+	"HOn9qqaiWsk7plYVPeiUGQDweyhHhTElKatB3veXX1yfDMY5pm7/iSUvj4aa7PXwA9l50N8oyF9P0HX2",
+	"f0iUBpvjxIL2/2yfPF4cbNs1lO/dn5NHyPrgXDyJhPrgLUmYdm7NT3YahCPvSRifN/5qjd1y35kyTxvH",
+	"wTEaFWvkPl8OCaJFPUPM3KJMy/2ZNd/WyW5YrePjq177c03Yu5aVhlXESLJmhBry1J6Wz65nxigygwbN",
+	"dvnPRTeziyQpPQJbzCm+tNcxsGgoU6ZTIhegmXsOHc7qs+2wfQo7kOl2KkUYqSVPIS3gKSTHhDiITnEv",
+	"9haNR33A9R9idk6ymibQRyqmjSYZXvnFcQnaHbtNT6YUlFIpOzsn+evxMR980BMlARBBjrMKWfibKHvd",
+	"mo1QzIuqguB5QaSwcyblXFTmaCmOE/b3aUw/8N30afuYnQ8sT2JZ6l0jZbJilma/dEyUzC31nilG8FlC",
+	"TRKslUGrIsFBqHG0l+rWmX8caxW4VOklONZkuMHncJ8M14an53uaB2HeY/znooiE5CKFVGJ3TB2In3ac",
+	"sA03GjiMFNdWgbvcqdlpklnIKpTQTqaeNMD4fYDDAW6AGbaHcwLUcGWmzWnvFz5m3+jduwvrcS8OuSTD",
+	"LcA7klisVsmSaQ17nRh1QJpkfLzw3lDcn2u2XVJ6YmrVXHdWUA549vCQ0CuVo7ygUJ19Wm3ZhB8Sub2x",
+	"qIerrDBgE45UUJ1OH3ZXdWCLciIIZIP2Ij13/t7WucJmcIHdqEyqAhiJwIiPjgA62ollZzRkyxrTsKgE",
+	"FNYJ6JqK7OH/Db1lVv+TXTe3UqVRfEHM6606JANnlJsJ/uQd16BAfMQV97krFfe3rtoOKTCz5ezmxtaw",
+	"O9FB3sfFUOqCBg4KMRxFQUD81PT7cLQF8HwMouktGa/eevUxXv5w8ucsK9yCOVas5Sk7c55WUqToAqSP",
+	"zNBbppFoRG6AZCqpl3/DzOr7pdItSaqei3Q6KcAzUp/7dGdcoemrqT/tMo7bhUjKZRKUyV2amPP5NpMH",
+	"JGhDm1w5zprqUDZPc1GymRUylwEUotSDRMJAfUjLBcZIfaDygPas54TfUx0bO3ON5+kcgnjBY/nyUVuc",
+	"yShzExcDx5CTrmR93kgrJaIZjOqZ5ZeXkALBeHZSm7MyGEeeEUYFkVg2w14KqF2sy+ueJQoGiyVkY5we",
+	"BTQmvoQKC6BLmahGAQCqb5HpN13hdT4BTuoM1gP0Si9sg2U61m1HfCRelHLy93Od4oqUVTrU7YPIEyop",
+	"gWPB7MKB9XVcpSjJkjPL4Qi9HRajTY42bQE8gtsn2Rsl1ywFhXbs3wkSxl8y5bePuEpPcBmnbyJeZfuw",
+	"igMQa+aL/TYyE1nJ8wggVbcruBoUc82owjKsvzIlIbSYWv4j0MYvka51MC4ce3Z+b1ppUpiHCcK8R/Bf",
+	"RnR2J12ZSq4btksVDzMUa7klTAzWVJkqb/ZPvWmoZPr4lpm6wqD53D0OCeiFNrjrZsmeC+kGl01KBruM",
+	"jp4AKx7aGYAH+GsPA3SfKvxEZibf1TWItgVEtYGsRAFvZwja2LvKAP4XxbNtQ2lQ0XnQeb5L83/lKCLP",
+	"g7RHVsgCCPkjQMYhP2Bht26zIIvg5ZyJAc/iwB4SHp1TV2cAmB8ccIyF6lOTnVeEntET8mYDjrc3gLyv",
+	"wW0194nsrv3RUSKPNtv9C2EvrocyUQL7QcpZzzOZ4vJD7iiFS80EBXIEpL/MVXiqcNGCZiaC31HI/vj+",
+	"uOENA3OkYg3L+cQ3fNsl3cUhJZ4bxCAVfa1C7sAdSVVcJ0uk4uFsv0Wm9LgD7SBk5ni895HZAAA7r5y7",
+	"6tFap+EE7lkfP5jI2IKp9Z4GZ0ja2xd4ZteMKDsfV9OU5Y+07+gtO+15v2Wn4b+A1LFCJAk3IbNvPBlX",
+	"2dLEaenIlpl3WsCToIc2YmnrsRxxSXk36OHNq98z/f7LqpO3VN/GxlVQ/IGMwZpbvbXV00/77vpzwc42",
+	"VYNvjewvSFA5BplkKNw98n2UMhg6eKwqgOgkY7u6YZ5OorEPzlbi0Kz/cIFDmbr/dk0DRtFlKoP9FoXf",
+	"Hr0w26Aa28nLWtc0mQPywUqvxWr7EuUdHqAu2r9E1fr8RkcLPuWdct8qrt59ah/+9I4qgK3Yt3xL37q3",
+	"/c8vfSsfiqs3vUHsP+YZQCFfC3SKqVfAVGRXk+mZX3ct/yW05n7xIzTqfviZm/ob17T71f9rv4A9q5I1",
+	"JJYhaVi1ZStkPM0EPeFQJJgwb58mVBNKBgEjDI5S5UuGz7uJLL2meV/W1OC+hYeAPOydWcIYXV4AuRGT",
+	"SS3xYCQBGByV/HzM3WUADUbxNmmgSrElPhPOWk5YT75llUuKe4GlqpXB5MFDROY3kxIl5P4l+9WdJr7F",
+	"6ku5KI8jNCBWMlz9Aa7Db1IG0K9SLAi8/5sUS5NNg8AMYuOuOxHXOAgDDmu4Y1MKcrJq5JJaBym3n9xA",
+	"oZm/ddqACfOc1FDWnWhDRaW9950EgNyOtgFT6sN9PmeQ2r8uuC3nLhKyypv8maqGL/ogNqEETx1iJLEf",
+	"u4Vc2XRtFK2TaB/4PYJRJKZH+rQV56OJyzsm4zuh5OV9S06CZGfuhCj1UHmvMwhJUmzbNVSRlhrDlIAJ",
+	"2VMBu7iUUlVcUBMXHYhsVC07VQ477QqFOrZfVNl/LR7p0jRZ8tKOekHNy+SNTCzq8GOZl3DvOi536Wqv",
+	"g1yFtYrGEcR5Qolk6t4sqD+bXpOoBKkUDWoExKHrGCEcyVqWduDs0nfhfhlXBoXupiektMdclaE2Rjf1",
+	"oOTctDeZipuq929naM79nyFbakmrM5PloxcmbTHRNQ21/3xuVMfyefMT9LcJaiggOTj7k3m/eSBuy7mV",
+	"hmf6+U7dZQdq1g3mNX9G4/1WccVZaoWmnQPH5tu4Zs5w1huXoj1v3vtjOOVUlG3DluUFWGPltH8Engof",
+	"D18qsPOzZiHmvcscMPM37RQjRMxEekxA2i/jWG1FvRjrnnjHDo3TyIiFZU6rz4DsPj6dvUMW4zNok1O+",
+	"Q95f2jRkTw8udWSOuw3CS5qsD4vg8JBi8TU9jiTjDT+q24b1F2VT4UUo/DWUTPfweJdrY1XZh+KoWNyM",
+	"sm9nl3J7aZ9744OVSym0wCGRz3nB4KOvOOGrpyTou1m1QDsyVk0l2lC+Q4RrFmEQvjbyYfRr1ifs+BWK",
+	"IFdzQqchM2OUceGA7JMJMg2jVSisfIEEjUW8NnnSJhS2POSdmqgm8x4I8+AN0shyfkGwBdW7fqaHn8TJ",
+	"e7Qz3ryMxUhulKQINr7Ppei+YS7GfhkP67kO0/5Gc6LCzKTDdILkB9liXtaSlyxx+PqCv+NUH2SL8lQb",
+	"sv1EE/RUDou4JA9orjLwR1e1BrN6IeFL13IvXoRiQcVQlzZSGwKpsU6ZRx9/+iz9cWWWuOBiJp2er/T3",
+	"R6dAJ/gvHXN/tkYpuN5oM/QOO5zbnr5zTN+2V8kbMLy67AZcM2ZmuHfZDTwIqSNJZv9BMRxfhMM+6sLO",
+	"W8WNS+bEST+JvFBGT4ieZ5kKnDrIgAFBPYcLdLVQg5tD4p87YXjjKvI5oEZyNt90DUMBP5Zvdzk5FbYo",
+	"aynTELgsEwy+c18qmNOhEbTtXA+T09w17CYMIDn8+Yxl2qnrOX3y9mZOxd5QXp27ImcHoCifAxdyk0pj",
+	"NZocQskES5bAZ8KchsGFE9wH4I7HGcyK+5UZUbTi3VkQcRe0dx1JT4IVrpey6XYiA4FdEH+AxkLY5Ljy",
+	"W3YnglN0luEE6Lox5hcbDs0EGH9+xFl3z8PleS1JWZhiHcxzR8/DAxyTC7rkgD7haQbRM06jvkCksgTh",
+	"WyplTmRT22UGX8l3stNszFdyfA5UHC4gomTzM8tcBAjJTPzYJvAWNyxT9R0YjJIGvJBxnIsLwVRB1p0B",
+	"Jz/wNmBc6YGYTh6FsXMp8dTi09DRpqZiotbkhjJX9qiH/4ZrpoP7dGaQ2H0//Z7I0c9GQlomFly+FwJy",
+	"71FHZ2A1hKnNFKCZ2Aa+SuG9TJ1835Jfrqli38oU7B49NwndICHPq+cW8tWij3nc5lebVGwn7wKRzsVX",
+	"d97h4ArahgMgdCk9c6zZpBiZNlKxqcSQUu5YH0Gd6zf5GlF1KQIYTD5N4Oml0IaKwFsDFQ9wJ3e6gzhs",
+	"ot6Pf2l+CUn3RrqIpDHJNBnH+4F0zYLgj2ta3nKxDaBhJAKxNzb8O3y8E7NzaV7C15MQGF7e5uLJ2Gfs",
+	"hFtNmDsjm4rIzekzMMxgP/4iyEW/Xmmh4uKQ5r4B+UF2Rkc/jAzeJGBiu6aJaCTXAHECAGhF1e2ARrbf",
+	"oje1TNdUYTOS5NpXDmFUU71q5Fbep0jRD7Tt6xRBad9dprBvV9b+fo+lfQUjf/+P3eyavsAdtMobPrA5",
+	"UKuhv8BaFJOYc8N3bPVrkoMAD0++Y5FfiPCI+faPnZ36J99zvU7zSIXGV5ol8//hll7WUtt7OlQuxEg0",
+	"fNq7upi6Y+oTTXa0rLlIw3PPjjq7OLNbtXg+xt2PAjbRMhQocZEgpTeHk7gsN5SuZQtTrAk3mjUbjGUo",
+	"bpgmkP5bkAYu2brwiyIqUtGDfhH2USjw7d0341uSLAeA7GefXxVXT58lt1dFk8XEAVtml6aiMfNrtQOS",
+	"byDxOOxAQ+ykMDV08sDs3SJDLtM4z0HfK7A6eLqke8gJH/n2+VYE7vxOWdN/TDp+0k2RYCX+Mu3PbBGD",
+	"ERhKP4eSAcZkFJVhu5Ypahzywr9WWtlJvrBn7DaX1aK0GU39Tgr8he78P+y37D//mlL4KeE0Fwu8j288",
+	"gvVVSl3CsGK0ivIczifKWJAMRSd5QG5cbR8/pZ7H3KWf7HhVNWnclCNrSjH2w196X6TnLS+iPBfnokSM",
+	"2tF2vUA+20ecnhYnpE0tzThxXbaI2HNro+sunbZ+Y1h7ZkJunIurGE0zLfbHU1SZIYAYi4hJZRrH5izH",
+	"44/csoP/hnsmbtQblPrEfpx704etma6O5+/Q/e51tEYwmbPh5cuIjkLjl2A8sib35ATTtaKa3zESzezV",
+	"RNKGF0aHq2zYHaCIFduggRK1gfs+fZhx0blDdgkdyoiMhRqmOG1ArTQUim0X94jwO+wsGn9AjlYzoHAg",
+	"LktrCMaN7l9ZQNUUPIizMmVmINGJXQ7PdDLHOqaG5Qlr3KWYOMi07dVMDl0c94ILfvoqhKIOExsT1iPu",
+	"t1IHoNRfuKm0UfI2sa0qtlWMaUwACQ6wT7SzIQvy6VNSKmkXpiCfPiPKSmucJTuPmyEfoVPiCNh3Lu4r",
+	"5A+c8I9H6Y6w4Xvd2hNDONCYwbiDm70IRObBCl6UYn97UJH9zg0CHFH09NLiJSFKv4SMgTA77nxJn3uK",
+	"3yZcW3lwQmTePjt10Z8AJ9z4zI7MKRC4haEoA/pVDYP7++iorWdUEMK6NXAMiuo0Jow3u6/hQfuGVEru",
+	"U64QIQdnVU8A/AJSAfoC3XY3VI7EKhNZ9yHwOQCvM4/eTUOX7pQdbefM1Q+07b3PHtOcWVd4qD9VJ13Y",
+	"80Y2kjnMLRlhHa+ihgcd9dNSODmK1tsLS1J6Y0inP6W1YXA806bbccERMGuPNF6mTcdQfWqkwPuaWnuq",
+	"awLZyWSN3j2qOJqyI+RJ4y8RrOK+JtjdIfndt/Q24yHw9VBCzkp/icByuTxUjhhtQvvvTrF0AQpEW3kj",
+	"qGFCu9rHyjtihDTEJ0TOOI68uTy55e0zwBm+Y4omOxZOLXwGOHv9GTbT2KS7Hc2W3NAGitzc0aZjc2sL",
+	"01073Vf7xBk9tbPukvqHDa8bLIbsl6bAnC6qKlKxO07h1sEFafk71tx34QbVWjJlSqAUELfGCnyy/yIl",
+	"pe0VEBjMtD2dryX5JTuRJxE59uS1x2xqSdYNLW/dDuGGESO3zBXsmWXuJRkzKYE/4FAbjnZbvNaJfCxv",
+	"B047o+1DmWB/GGMvgPHGKQb7O17FXq78XvAD891Kac+3nmA6wfLXMuEUXnzw9zM7phjslgRifqDq9iUQ",
+	"HSQOO3bHxErwdarkAV/rmAUaUHS1bHzAl2vyS8fLW5Ymcdwwanu/IFqdhmKHnOuogs+xOPghJG5OfK1h",
+	"5XbPlvBdrpYBWfCdZZdOP3vxadpK46E6aSRlK83CrsEry3o2wbJiJKkksVdhNG1g4k+Wd8OH4qUovBj3",
+	"hIRxP0cjHU/weJFiQe4ndiCEXsDSexMT0EdEgVKwRT68CY/gHB4T2wtPSLGIxiTr4Astxix8FNhhKlZK",
+	"YegOUl6vXDK8y4lZyc0GDgl9m7Gl9O1bXmam7JL1+JZOXHp+HO52Avf4ljVNEhufQ1lMMstNeYYpX4aD",
+	"XlyCOgn0iOjiBtWc03PxznQZv3unNrQEVgywhBJRsCVYwUBGOPqOIc+uifOyFOTa6pynM7NWGGtWoU7g",
+	"nBeUBD/jUSfeYTXoghwIgnTsz3//j/kVR9LIpqMCk6G/MdbQc7z43iWXqU4KbOTyPg5kOFftonLmOS/U",
+	"rDzCWb6i5OhSIOQl+2YmA2fsK0DqBp3PD+oRbw0VjulB4yVxJgvMGbGDOYSd8QvLie8BNjLkEjPOpSYV",
+	"ZL4KuVKMNqse+5k8F3JOap90k1KUK7dQC6dlSsVO8dfh31b5fACfvJsglMAyN9OIj2zmfpKqz1eCteIk",
+	"NwTLCEEIKqLVOJ2S0jMj9K8MRhoR6+MAh74ir3ZQEIJBFu2HcUgRhpPat38RSS7z4AkTbE9ayoXx17zn",
+	"hMIvpSJrqrBip0uLaiqCZHauPC4Q+gm5ltUBrt86dgix/VVxJe9gjJ61ah45FXT5R3gf/vkTNgL/9oxV",
+	"f4Wh8UFij3NWp+30v+iONlCdK3GM2qse3vRuuajsaQopYLRFCLNOBqzFtmGrim1nHmxlQ7U+m9PS9tyb",
+	"ohjVmH+Py++tmrZsFlswPHhf9C1GK3zSDjQZD2aAw+1n189cSrh/podpZu9qCMmAQyPQrtCm8Xg9V9cp",
+	"ZG8mKwj0hZ/hzgv7bsMF7mLpgh7ayBbJ3FU6VK+StcVDdZjC1b5s5HbLKqQ7s68E1nl+RORzZo2BrL2J",
+	"SbDHhz0/eSB8xXd9LnkGtQl/w5O7YiWv0knV4znHdPaVhzCXEtTfLx3TTr0i2zIuwwp/aBi9Q1FjzcbT",
+	"bf713lQacUL7jGzvmkIZNhgAmVtPeqtk1w7GDyOKxtswrZODyZa1qFnTDqkE8QCyc6kDKxhQO0Xovz03",
+	"IvupBclC2VqRsP9KT4ILhcgB1cddVfJkeCa7740kmh68ZxpW4P5FfRZtK1y6MZGs2xLJ7cbM26RO2Nfg",
+	"biR7apgiawWBSMCmWBMUcDLRgeuvKNlK9D/zNhFirbhyhok7ylKwWIgiKHnLNNljrYQiF2x/QaDWMbnG",
+	"iDtEXNRkxL3mVcVE2geNGAyrzBvOolQGP9gEiJnfsuaQdnnkD8JJCxU7ly+akE6wZmKVdxXMEqjednRn",
+	"ppMlN2FhrCmh+rck/oj2HInOZ+y4r2qujVQHvDr5TPvxKUjNsJr502en6qDPQ5T3cPK5qNSeZWmyNBg+",
+	"1adRLc+C6lPyv0TPmPvpdyfcCMMcoyQPDs5nbu0SOYvnEULmSQXGfcb2jzv0AQiSN/JYnF5Zcwq9MEWw",
+	"lAXZ7XrlYGTrgNq9zAEKFJ6QndG8YgHjrcmbVy/J7373uz98Rv4IqSRMKQl0L9Re99YN2xGsckL+T/vo",
+	"Hz7/4r/9X47Vwf1e04PuEadQF8ah6ooc6fpn/xN3U8kEkmGhHF591dKyZp8+++za3mFUY08sY1r9/MmT",
+	"/X7/GYU/fybV9ol7Vz/5/k8v//jjzR/hnd6Pc/UzfUdeN1RAmZZQI+7q+rOn+JxsmaAtv3p+9bvPrj/7",
+	"HTgITQ2L/GQtK19QKZVX8LZmBG5gdtlg/hHigdkRmv/K9GdX8AUFUdQ/VVfPr77n2nyN7YJF2krhUGvP",
+	"rq9xtwvj6LBp2za8hHef/M3d8VHKZgvj17JKJBFawUpevxF2b6/1Ps51IAicBKYdAOyzDe2abBZEGNIT",
+	"X3XoA3zOTeaT97YnH7Jz+lU/oxgDttMYKcfjCf2WGRgkMIDQHcNsqn9/f8URZgj1MJ1YufI9/d5Dkrl+",
+	"To+OBdfMLx1Th76d+OrUvzzjWpZuLrp9XaC1PpFyWXN/vac8nhbDY7Ezfgt1YiOb6n4ShgHrye3qgB5W",
+	"G6GkuCq+WPC27ZqGVaAgC8I3SNsE8k/FISl5L/GTDzhz7guZuXNDvtekYXwjOWXfyT0BBuiQOlRDvEOj",
+	"fa/tpNkGNp2zZ9Cf5THUG8V0DaUnIAOBNqzKzKKr0/Ngc6hcNn96FpXL9D9nDourtoM3hqO6iUYFd0fY",
+	"AQ8zoKE6+/AbTSTUVLqfIOqJY6Gl24Dft4+64xaksvD+VKYNYMjBPQoPW/MEc2PsVq7BeQo1RQfvQL5T",
+	"+qx+ifUwRmfL0XXRubmgly5zmbl7V0pHl53S4E7p532Asy1mn0R8hwS2oZ0w/19cF9GNwUF33U9ForJL",
+	"LmVwQBcFKSlQuj4zMs2oghIryZF9OX9kuFYr58dOjG9DG80SAYG/PuwGeE23SflHsP/2PopE6oQmeUtv",
+	"2Z/EAymSH9n+JVXz1MjTS85iIHhJaGQAnuL18T7K5Mn7kqo/VbGtmTp5jjd36kv9I0+g1auHFrP8ia/u",
+	"bSzBHaesj9UsFjqMLnGa8govkCVVxwoSn7/vJD7I+fiKlkb/BufjhGB7WoMLyfWTkjZMVFR9xsv8yfkX",
+	"YXiDIYwjz3hvvRWAY3npG0wbafjHh9svhr0zYVDDSQ+3lzUXFE6J8SlyNNtWZF1TF5vwmpW3DUct7bX1",
+	"6JLBy1tNKDFU3wZzxb8GZgmw2aKHhpe34Es+nm/bzFtEbH1M+yqg3R5gX81yZ4TSZifcGYNpv9j6szuG",
+	"aOOjv2ykcrsvLRbfQHVIHRgUkELZyQfuSa9l+1TuyFp9jhlFdMeK/pVPNNpmBRHSMF30atvIprI/uuCX",
+	"SwYHAxUJWIPFenDELWQrPyNvfaDWoS+A3sH5/ilBR8GxrL6Csf/kAj4fk7hiz0xQEI93EHxHsd55QjR9",
+	"odBLCaWVEjCS83cnK1UepziUKi+PmCgKgGYnRlsJLk0XzjN7SYCQQhekm3uieJdvTduWCVYRqEVJIK9a",
+	"2+tR8pz5zo/nI7TLJpbV2Wb3t/5HHhgsrwRL2CuCeJNy71rBGfek+lCZnRvDhJv2viIR15BmwSos2/QZ",
+	"uWHC4L97VnttL3q8ss+Xzip0TR+vmu3kT3cf3fb/ke2DMH08+z/afxfTAXzXSjU4fkZ2uhQbrnYvqfoT",
+	"PvlxLRR26hV/fIcWfvkN03YJHsipNVqlJ61id5zt88bCTYijUawvDXjIOB0ac49KLMcA57M2UlaE6s/I",
+	"nxlrJ/bqa/z6f4lC+stuelKyEKyrfsIvJhqQ8fZZqe/yp3jTxHlxJVUFQaIcwOxIYS8VUr4glSz1E7wv",
+	"adfurgLTEW8djnM2efb+YB9/hWQjD3rJw4He834H+QCXWoGey3qObyQ24XdUHDC+rq1tI0XJcp6S1/iR",
+	"j2vLQae+BezU47tLHsNPgobrk/fw3w+T8UF/r1JQvyDcmiJ767k1p1rFrcWkyetvXgFsFLjGADHq4xQu",
+	"SFYQ7xe2jzVS3kJJXU1u/vXbYtw2oY2W9o8vb/4Vvv0/bn76MblRXwM53JlyVCRj461rMh8c71G4dnI+",
+	"ayuEdsIPtdk1/U/6bgs/2EGF5+CH8Bz8NHjOKoXww9+G6WlxsOAomZsKnE0AtjwlMheaAO98MpTwNIqU",
+	"fL44UBIy11umhgVNInbJGsDJyYgJ/3XYrXmEfw960XnFmx2WPgSwUtyQXc6Furu44ju6ZU/03faf3+2a",
+	"5a+fe2i4N0Ho7nvehCW+nF5qqMg7bhGFhbitoW+Ig9/n1t744LpmVc0ob0aqcE456I5LpYmu5eD9Aapl",
+	"I3Nh+dfQxY8zQoJ9y60U/vFSK6XkXR4l8TPi2tQtKaXGQ2NL71jhFm/tVjE7x0oCZ/JHOcfQt8u7O45m",
+	"2N9vTtrAw4vQTDM4tD7bEnaFcP8XNYYVVEjL31B/apnwXin0G6Wc1oUrs40sYC8CpeLoMVRi6GuWwmmw",
+	"40XBqm0fX6yxryb38fiYgEUFFuaCIhFcTJ1J3Y6k1P52NPQdj2zqfDT5xm67j9AnMayj9/GsMhKaX2yF",
+	"ff2s9JZHt9Iow8rHmlzkiTcNpPeBUQEmcIh3cpOLdLKm+RhjR1DB7DcLczoOjhmRTm/mYfDFLsblBKKv",
+	"4ZS9MEOYADEpFVOE0bL25fEcAarPnCt6gmJSy04j7BJSD3wcMuE2AcY75qtJ3fPCO7p4RTl98xHhD2lw",
+	"+WEmljkuN3SvBa6ZI6tJ7vIfoNIrB2AvZpr/PxAVvmOq4qVBDlnHyeUET0jyN7kmB2ZexMGnW9aalBuM",
+	"Qercg4B+bNuv5KPHenBMGRvZTdx9lmyAOsCaG0/ew39hk/YErmlACqhfq3t7eACCAl5YpXzS7EKC2Fcu",
+	"+/d0ioXr2PI99QAqHKdmljh8nqon7q8V91k9YIjVWQzi91ybb/GRxzhY4FNzATSu+K8bwb3n4Ml7+G8A",
+	"Uum80P4bUxLr0ErehBMCINyNlLesIqHyEFy8M4oGRztHal3PPgap/ZHtI43yeKBcJxqXj4Eerb721M/p",
+	"xX/DWkYNq6z8IacQuNAbWrJiTMIIbWKBanu/YNTQNW+4OQSyhpRG66rDP6poIG32fxrR6JieUAM/R3wi",
+	"PRI5eNW40SF9mjZSsMLrBCoO3lGU8O7Yj750rNAPsUzwgd/AEIHvpr1DONH3WKma0QbLJ+Wg9N/hEw95",
+	"FcYvJAZo1/rgu9rQXfvElRqfSiiSQL1Edy3ku1Jdswrz1+DaCk6pPUOCGsXb8CSmuMlNpIUglZnUtNmA",
+	"b54Zk0l0+57u2teuZ2ndM44NIUV4MdfiwcezOTUVMmPMa+wboMzP5qyyYdrRGWk4GBRqkaHvnu5Pv973",
+	"EHG7wHoyFdKBZ0ELgTgAdhbSVTDLPdQwgbLvE1ll38O3HnCv4Acyhh2O9OIJj98jofZDqFRo+pHVaXYK",
+	"73vqwfQ/eW//49KTEBN8PKnfKNm6WT1tqGB7H40zY0ICQ1Km3T9QBO0+sym3T94zYdQhfR1OXWf/aB+f",
+	"Namu4X+06+zllhGnKuWRusj1GABqT97b/7i9EOBXKQAV0Agu9QJi4w/mKQZSeejdY6+N/TKrHghCNVyZ",
+	"J2UjNZuDWV2z0pWtQ3ZHzMWGgCF3KPPEdd22/tEuLgz941lb251LLu2OKyVVfm1fypYz7ZbTE7zhS2Ay",
+	"Q8EOqQL1G7r4rTWMQgBlLe0l/njdf4BWPsqFh569lO2j37YnVt4uxCVXHgzaqUvda3jgXksz4wrwT5cB",
+	"Z0Ff72vVpqKevixSpNP+x+s/fmtl/vWP3xbkS/LD14QaspMpe/91d4lpnCPhsjTMfKqNYnR3xpR+DMrt",
+	"vrb1SMAVgxpMp8IjeMe/ZZkY9Rts5f5q6tGnE+I+9waCjCb1VMgJDdVwYMjOfEb+NDvU9DEeBr+N6Z1f",
+	"1gvZ3jh37+G/8y9PPzDD5sUCXcP/CWKBleN0PHeqHR2lPhV/j1O/KkX3rmyef315uheEkn4KZJgPMbWu",
+	"9d8iZ8t9OhuBv3DKFib5PHkP/51zXX3tarYtU2au+YdN+PlN+FFwPh7mvjpenIgOMJdarQfFH+ktiy29",
+	"qBjhLewxjtBuLPbKk4Ze05xn6T34ioeePfJdBvDj0Zcva+xllhwPtumFp8j/iIlbYakhN8uHmu1i+5VP",
+	"L3bmJPwIFht79luddsfrIkXFPc/3RA4F1QAfszOvO+FSqQLkrOhJLIIVae9g+NtALIyRO4dOo/oWc1+i",
+	"xBdsAovpsgqeT+dmhF6fvcTFRxvWe9DEkb5OcS51JHrignI2gMod/RVLWJxAOFOSrCWBkDliZDE4GxzP",
+	"JDe6z8k/lqWv7MsZCN1vrCx+ZHvs2CMfDDAlVfTphOFWy6aCOuHRfAu5v6jEHDNnpGHvjGytxa3k3sV/",
+	"gZghBLFCGWRyYCnYK/JvnMm48NAy8J+XfiOz3Pek4DiXc+O/lv83ptw4EoeG3bFmyv/9PTxw8eO/L003",
+	"xTw/ngsJBo3pteELsF2gZI//LReGqYgnOZcK76vX/UbYAJjW3ILHFcQEe3dZDdDIbX7bfy+3yOGgdQH/",
+	"bZly9FfEHUNMOBgilC0D49Qt52IeLfIVfKk3NVJF0rgmim0ATwRtfn79ByyaMTIxqioDavjtDYwIQvB4",
+	"BkYWt4Dl3S4sU/J2MkvqqKB9Xw6FN00QdiwlzmiZvo98bz9zv/V9qP1se5Yx9WHsF51ubPGEyWbn0z74",
+	"AguxDPFGkCtOHWc7lmuRgun7M+F9VVVnxS8eYRdCvz6aUPbFLTuMUZ2BUhnvzcIqXneC7rDMagq5EBAr",
+	"+qNbbOjVAtDKY3iA/Oycunw7IxvXA6vtSUVcXV702V1ml36Urju7Te2X3qCP5iNZOxd9AramqVPOHW06",
+	"il0FfppweYLSO8BKlzri+kjVg51y96IiSiDP3VAvOuMtVVjxLwlKAS1Wyz2ccc74hLw4z+vMjfsRoVim",
+	"pgJJgtI0NDfMvKYf4cUUOvXYybzB5zuRa4+enku7ojC74LSKjLBIYceBS3uESvrdswiWVAxiVy6lEnMV",
+	"oFAz9ely5Cfh/FqGNY0ep3T3ChdZXS6ijO8ZNMvcsvk08CCuSvM5UL75H38/u0aNK6yd/8ikeNtRY2Xx",
+	"XPvhmj5rGI65zv/4dPYwUv6I00V7xmW0ia7lXsfBtI1hCvJzY1Y8X1vXEQEhkxnWjtQy466gvsT3iXSj",
+	"jwAk9w8bO4Wo53R8Dq9zLWHvWlYaHUVLCXLRkPUBmJ3SnJXwgUvv8ndY6DC/Qc6uo3i4f8sPeefG6czT",
+	"35Xs0uIhJq2/vd3BRobI654Kw6rhxUpUcNr4yxW40NYH+O9zDLYJ1odsfY4vMBh+guUvXLyXEm03uygZ",
+	"IM9Zo139tQENYuGddmvaUFGyynYy5T1D6bxfnPfEow2tKuCOPKKZqLHAKh6cEOkFJL06YDF2oQ2j1SDq",
+	"+ImvE50S260U7ETlz8B1ev3ZH/6QrCT9WBKcDRD75b10PYVXirFfHf+f/4a3hobCk7BUypK19xSUBzKV",
+	"o6499inVUBGYYrNUnP20Xlwp+VRv/eS9kHl255uQxK373BVXQzI2V0AnCfmCXCN8BE3r9IGWy+ReeqQN",
+	"UbNCnjL45hWBX6CU/uFytY8lwRpLJy9PfV07xgQwtffhG7RGecsqD/iLEIBSEc1EFXjsHN2alT/hKgaH",
+	"g8+auulrzllEr4/gc4pYXh9RcdhxTfLLDm+3l79vT5L6fjX+PDwunvcUIxVqDFcvSZeKmrJmGsKXDWeO",
+	"EQ+gI43UvjzXsNhSWq9cQE4eEsB7etEuuk6K0WoqRv8G0W8f4Wz1btzhPEGcNzboLj5fXGxnRcg8Sc4l",
+	"vDiOMvljVHC+a4+s4gaffeDru/6lo4otPgHt+Qdv9gzOrWy4rn09sYZRJfAsrFhragiVuWuK/XtlLyfI",
+	"iQOnIDdI++wLojT8lhEj5UVE7Aa6+jFKmOvZYxdS/u281UbxBdIGMHuQNnuvdRI3PkkvIiJvP04MzNvH",
+	"R8C8TeNfLq55fpWC5YNVr6kyA+gLLCwNxG14DHKFxXJ0V9bo31k3TFQvMErBtSGKgU8rkilTsxRl8A0z",
+	"/wY9+tikAHv1yPGs6KMXFgPGmifvt4pW7MNJtrX48g2ri5H9qLiJbY5Aa+52Duu7S9vHjDXTLGojBkfb",
+	"7MP4iEvZyE7Nzr14iY//A5KjtUy2zVR4QEIkR3uXiq5l6yvJKm4cg6u9GqlORLk4ARdgWEDdcEXKzmSW",
+	"HrrxwHz7WeK0Gv94UYoJZCDQcsfWsjoQLsDbUMbV5o5nMB3Ej6OFFw/GQ+O/Dc/Rw60JiHaIu2eJ/7DE",
+	"H7L/2av9mgEfOxjF1NA11ayIiioZeuvyB2u5J40U277UdpoX3VOt6D9btfyQF/j+K1M0Kg/ADghfftM1",
+	"D5WG3rf/2EnNk1N673MWWn9SKdmeLi/vQOQMDC4nrwFdrrqGkYYZTbbyxcg0h6ubi8nRQ8Ld/Y2SLQ70",
+	"4aXTfqtNw0YvUDzdTeh7+K+1XynETk5TxCDuxlUv34fwIvwVJhnIY8jXPS05gq6sZVPKThg4HDFc7pw/",
+	"aPCsD4QdmFsSdA7qGuge3GtgMkHtSC4I5E5kg1PnIWlwKh4OyGXbxw4++uZ8WBDFWJa8rzLHbE6rSJLs",
+	"PdfnNAcAVrQzUTAxho4+aOSazZEU0erjXH67gT6udYdluuS6z2PO+TiX57chN5peoMsQHB0t03t7ffow",
+	"FfPBnRm2pGbCFETvaNNErOB+g25kJyoAAAuSYrX0Vt1ZRQTDsqejxHYks6r1SsW3XNDGXlLtOK6KK+jx",
+	"eSVlPxrCPlhfxYV58l7XjJkP09A1COBxQCSBdxokA0o365I27DmSvDPtShba62tIrsQ/Vei/KEJRaHiR",
+	"lFRVePw3nAExRYjqJAXixnZ2lttCuydPL7Hruyun7H/Cusu2f+4P8E/725l1lWGQ2FgujZSbskaYXKKq",
+	"8rPrYgp89GVcaPnz+0KPHr8sccLRgkt2L4mWazYJs4NyJChwgEhAebSGJpZLgb/U9I4RIZ2xeWDmM/Jz",
+	"8KezXzD4A+BvIDXSe6Y0wiG03LEA+BZsD1oPkTHPronOxavXc+sZMJbMOu5BK3992DNnnYVMbn1ppHut",
+	"3RNYBauTpLEnzvS97StYNHd7YI0UW4A5gGOb/MmhHkyEiMzQJ9sb000t5+oV27V78sSn8o78te3eU9jK",
+	"fKHRt5CVEBbMVeFAQecaiKYxAIllh9xOqeU+yeL0Fd956X2Qi49t+8YO59xkrvsWdERc1JP38N8Flmoa",
+	"gpKQJtfwf3E8BtzFk/fuX8u4UkPmY5ou9SjxJkOfmkVhJNYu9PN/3fIGExCNy9xBoMjpJHwJHniM4n/f",
+	"yU4z9JDOKwAYlWm9vD/4AV3Btmks1/ybVfD9LebaipuuWbOZErcbeOBIO4wtWbQBjSRlhzl/fWy+ffrF",
+	"9fV/V916zbL0MhyqvP5GVXRhhDlATHxLw8m6bDjvpQvcScFIKYU2FKuFhe85MLEZYIl7Hop9zYQ13e9o",
+	"04FFo5kwLwacBP6RW3ZIQtNvgLoQvvxQpXZd80vCgYkT9wKsr/aiPi3usr16UGGT7UwCOyQIhA5fXJmG",
+	"YT4MuC0M8vEO5tzE3tdlb+f/SSO38mTdLfvMLBMd/D2tvUKXVKkDEIacv8T5UutYjtf2vXDXHkzq7z+d",
+	"oQ1KDSTt2Ptby7bnulE+CqzKiToer3+E/HjMk9+QL54+I38OOfIhK15uZVKrhpn8CPKME4J4762BEOIn",
+	"7/Ef51YXHyOLh8y7hnbb2iypPZ4D/aZcG67j/1V93C0poHSfvF9UHO/tzNJ4/5CF8R5pprspFqrXnXHJ",
+	"ZUqWTDt0rFEHwoWzBcd5zN6G8Llqxu0mCBsrzgBcLUWTOAH+oh96RR8wPfhRMks/FFeaqTs/MZ1qrp5f",
+	"PaEtv/rw1w//fwAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

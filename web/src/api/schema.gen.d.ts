@@ -864,7 +864,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/cars/{carId}/handed_over": {
+    "/cars/{carId}/handover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A car as it is handed over: what is still to do, what goes into the two papers, until when the owner has to be careful, and what happened to it at its end. */
+        get: operations["getHandover"];
+        put?: never;
+        /** @description Hands a car over: its film record is sealed, and nothing is written to it before it is opened again. Sent again with the same id it changes nothing. */
+        post: operations["handOver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cars/{carId}/reopen": {
         parameters: {
             query?: never;
             header?: never;
@@ -872,10 +890,130 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** @description Puts a car among those that were handed over, or takes it back into the shop. */
-        put: operations["handOver"];
+        put?: never;
+        /** @description Opens a car again that was handed over, for a reason; what it was handed over with stays on record. */
+        post: operations["reopenCar"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cars/{carId}/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Deletes what is known of the owner of a car that was handed over: its name, the owner's words, notes, what was told, who agreed, and the photos where they are to go. The film record stays under a number. */
+        post: operations["forgetOwner"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cars/{carId}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Chooses what goes into the owner's report of a car. */
+        put: operations["setReport"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cars/{carId}/papers/{paper}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The owner's report and the film record: to print as PDF, to read as a page of its own, one page to look at as SVG, the film record also as CSV and JSON. */
+        get: operations["getPaper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cars/{carId}/marks.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All marks of a car, struck out ones too; docs/formats/marks.md names the columns. */
+        get: operations["getMarksFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cars/{carId}/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Until when the owner has to be careful, as iCalendar. */
+        get: operations["getCalendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/care": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How long the shop has its owners be careful with paint that is fresh or was sealed. */
+        get: operations["getCare"];
+        put: operations["setCare"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shop/logo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The shop's logo, which its papers carry. */
+        get: operations["getLogo"];
+        /** @description Keeps a PNG or JPEG of 512 KB at most as the logo. */
+        put: operations["setLogo"];
+        post?: never;
+        delete: operations["dropLogo"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1440,6 +1578,8 @@ export interface components {
             coats: number;
         };
         Shop: {
+            face: components["schemas"]["ShopFace"];
+            has_logo: boolean;
             unit: components["schemas"]["Unit"];
             /**
              * Format: double
@@ -1462,8 +1602,33 @@ export interface components {
             /** Format: double */
             guess_from: number;
         };
+        /** @description how the shop shows itself and writes money, lengths, times and days; what is left out stays */
+        ShopFace: {
+            name?: string;
+            /** @enum {string} */
+            paper?: "a4" | "letter";
+            /** @description sign of the currency */
+            money?: string;
+            /** @enum {string} */
+            length?: "mm" | "in";
+            /** @enum {string} */
+            temperature?: "c" | "f";
+            /** @enum {string} */
+            clock?: "24" | "12";
+            /**
+             * @description its first day
+             * @enum {string}
+             */
+            week?: "monday" | "sunday" | "saturday";
+            /**
+             * @description order of day
+             * @enum {string}
+             */
+            dates?: "dmy" | "mdy" | "ymd";
+        };
         /** @description what is left out stays */
         NewShop: {
+            face?: components["schemas"]["ShopFace"];
             unit?: components["schemas"]["Unit"];
             /** @description Region/City; empty for that of the server's machine */
             time_zone?: string;
@@ -1860,8 +2025,205 @@ export interface components {
             /** @description what was left out and why */
             notes: string[];
         };
-        HandedOver: {
-            done: boolean;
+        /** @enum {string} */
+        HandTask: "finish" | "wipe" | "scratch" | "read" | "after" | "marks" | "keep" | "tell" | "plan";
+        /** @description something that is still to do before a car is handed over */
+        HandTodo: {
+            task: components["schemas"]["HandTask"];
+            /** @description left out where it is of the car */
+            panel_id?: string;
+            /** @description of the panel or the car */
+            name: string;
+            text: string;
+            /** @enum {string} */
+            stage: "take-in" | "look" | "read" | "plan" | "level" | "prove";
+        };
+        /** @enum {string} */
+        ReportPart: "pictures" | "done" | "stays" | "clear" | "cores" | "until" | "keep" | "work";
+        /** @description what the paint maker's sheet says; what is left out follows the shop's rule */
+        CareSheet: {
+            name?: string;
+            /** Format: double */
+            dry_h?: number;
+            /** Format: double */
+            wash_d?: number;
+            /** Format: double */
+            breathe_d?: number;
+        };
+        ReportChoices: {
+            parts: components["schemas"]["ReportPart"][];
+            /** @description in the words of the trade, with grits and film */
+            trade?: boolean;
+            /** @description panel whose photos are shown; left out, the one that lost most film */
+            pair?: string;
+            /** @enum {string} */
+            sealed?: "none" | "wax" | "coating";
+            /** Format: date-time */
+            sealed_at?: string;
+            sheet?: components["schemas"]["CareSheet"];
+            /** @description a line of the shop's own */
+            note?: string;
+        };
+        PartLine: {
+            part: components["schemas"]["ReportPart"];
+            name: string;
+            /** @description what is in it now */
+            text: string;
+        };
+        CareWait: {
+            /** @enum {string} */
+            kind: "dry" | "wash" | "breathe";
+            /**
+             * Format: date-time
+             * @description left out where nobody knows when it was sprayed
+             */
+            until?: string;
+            when: string;
+            text: string;
+            by_sheet: boolean;
+        };
+        HandEvent: {
+            /** @enum {string} */
+            kind: "handed" | "reopened" | "forgotten";
+            text: string;
+            person: string;
+            /**
+             * Format: date-time
+             * @description when the car left
+             */
+            on_day: string;
+            /**
+             * Format: date-time
+             * @description when that was kept
+             */
+            at: string;
+        };
+        Handing: {
+            car: components["schemas"]["CarSummary"];
+            title: string;
+            todos: components["schemas"]["HandTodo"][];
+            choices: components["schemas"]["ReportChoices"];
+            parts: components["schemas"]["PartLine"][];
+            /** @description panels that have photos before and after */
+            pairs: components["schemas"]["SectionName"][];
+            waits: components["schemas"]["CareWait"][];
+            /** @description it was sealed before its paint may be */
+            too_soon: boolean;
+            history: components["schemas"]["HandEvent"][];
+            record_no: number;
+            report_pages: number;
+            record_pages: number;
+            /** Format: date-time */
+            handed_over_at?: string;
+            /** @description what was known of the owner is deleted */
+            forgotten: boolean;
+            /** @description digest of the film record as it was handed over, SHA-256 */
+            seal?: string;
+            seal_text?: string;
+            seal_broken?: boolean;
+        };
+        NewHandover: {
+            id: string;
+            person: string;
+            /**
+             * Format: date-time
+             * @description when it left; left out for now
+             */
+            day?: string;
+            /** @description what is still to do stays undone */
+            as_it_is?: boolean;
+            /** @description why it goes as it is */
+            reason?: string;
+        };
+        Reopening: {
+            id: string;
+            person: string;
+            reason: string;
+        };
+        Forgetting: {
+            id: string;
+            person: string;
+            /** @description its photos go too */
+            photos: boolean;
+        };
+        /** @description hours and days that fresh or sealed paint needs care, where no maker's sheet says otherwise */
+        CareRule: {
+            /** Format: double */
+            sealed_dry_h: number;
+            /** Format: double */
+            air_dry_h: number;
+            /** Format: double */
+            baked_dry_h: number;
+            /** Format: double */
+            first_wash_d: number;
+            /** Format: double */
+            air_breathe_d: number;
+            /** Format: double */
+            baked_breathe_d: number;
+        };
+        MeanSd: {
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            sd: number;
+        } | null;
+        /** @description the film record for a program, films in µm and places in mm; docs/formats/film-record.md */
+        FilmRecord: {
+            /** @enum {string} */
+            format: "waxplanus.film-record";
+            version: number;
+            record: number;
+            car: string;
+            colour: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: date-time */
+            handed_over_at?: string;
+            seal?: string;
+            panels: components["schemas"]["RecordedPanel"][];
+            floors: {
+                panel?: string;
+                /** Format: double */
+                floor_um: number;
+                /** Format: date-time */
+                at: string;
+            }[];
+        };
+        RecordedPanel: {
+            key: string;
+            name: string;
+            substrate: string;
+            origin: string;
+            layers: string;
+            film_um: components["schemas"]["MeanSd"];
+            clear_before_um: components["schemas"]["MeanSd"];
+            taken_um: components["schemas"]["MeanSd"];
+            clear_left_um: components["schemas"]["MeanSd"];
+            /** Format: double */
+            may_go_um: number | null;
+            /** Format: double */
+            floor_um: number | null;
+            clear_from?: string;
+            readings: {
+                no: number;
+                /** Format: double */
+                x_mm: number;
+                /** Format: double */
+                y_mm: number;
+                /** Format: double */
+                film_um: number;
+                phase: string;
+                /** Format: date-time */
+                at: string;
+                struck?: string;
+            }[];
+            steps: {
+                what: string;
+                passes: number;
+                people: string[];
+                /** Format: date-time */
+                last: string;
+            }[];
         };
         CarPage: {
             cars: components["schemas"]["CarSummary"][];
@@ -5475,29 +5837,322 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    handOver: {
+    getHandover: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                carId: string;
+                carId: components["parameters"]["carId"];
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["HandedOver"];
-            };
-        };
+        requestBody?: never;
         responses: {
-            /** @description as it is now */
+            /** @description the car */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CarSummary"];
+                    "application/json": components["schemas"]["Handing"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    handOver: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewHandover"];
+            };
+        };
+        responses: {
+            /** @description handed over */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    reopenCar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Reopening"];
+            };
+        };
+        responses: {
+            /** @description open again */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    forgetOwner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Forgetting"];
+            };
+        };
+        responses: {
+            /** @description deleted */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setReport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportChoices"];
+            };
+        };
+        responses: {
+            /** @description chosen */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handing"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPaper: {
+        parameters: {
+            query?: {
+                /** @description of an SVG, from 1 on */
+                page?: number;
+                /** @description of the paper; left out, that of the shop */
+                size?: "a4" | "letter";
+            };
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+                paper: "report.pdf" | "report.html" | "report.svg" | "record.pdf" | "record.html" | "record.svg" | "record.csv" | "record.json";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the paper */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                    "text/html": string;
+                    "image/svg+xml": string;
+                    "text/csv": string;
+                    "application/json": components["schemas"]["FilmRecord"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getMarksFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a calendar */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the rule */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CareRule"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setCare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CareRule"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CareRule"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLogo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                    "image/jpeg": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setLogo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropLogo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the papers carry none */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -53,7 +53,7 @@ type ReportChoices struct {
 }
 
 // usualParts are those of a report that nobody chose anything for.
-var usualParts = []Part{PartPictures, PartDone, PartStays, PartClear, PartUntil, PartKeep}
+var usualParts = []Part{PartPictures, PartDone, PartStays, PartClear, PartCores, PartUntil, PartKeep}
 
 const mostShopNote = 400
 

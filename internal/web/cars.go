@@ -13,8 +13,10 @@ func stageOf(t level.Task) api.NextActionStage {
 	switch t {
 	case level.TaskLevel:
 		return api.NextActionStageLevel
-	case level.TaskProve, level.TaskKept:
+	case level.TaskProve:
 		return api.NextActionStageProve
+	case level.TaskKept:
+		return api.NextActionStageHandOver
 	case level.TaskSpot, level.TaskLookOver:
 		return api.NextActionStageLook
 	case level.TaskRead:

@@ -48,7 +48,7 @@ func (w Words) PartName(p shop.Part, h *shop.Handing) (name, text string) {
 		}
 		return "Before and after", text
 	case shop.PartDone:
-		return "What was done", "in plain words or those of the trade"
+		return "What was done", ""
 	case shop.PartStays:
 		untold := 0
 		for _, t := range h.Tellings {
@@ -68,7 +68,7 @@ func (w Words) PartName(p shop.Part, h *shop.Handing) (name, text string) {
 	case shop.PartClear:
 		return "Clear that is left", count(len(workedLines(h)), "panel")
 	case shop.PartCores:
-		return "Film cores", "a bar for each panel: left, taken, floor"
+		return "Film cores", "left, taken and floor as a bar"
 	case shop.PartUntil:
 		text = "nothing has to wait"
 		if len(h.Waits) > 0 {

@@ -111,7 +111,17 @@ const panel = (panelId: string) => ({ params: { path: { panelId } } });
 
 export const api = {
   cars: (query: { cursor?: string; search?: string; handed_over?: boolean }) => answer(client.GET("/cars", { params: { query } })),
-  handOver: (carId: string, done: boolean) => answer(client.PUT("/cars/{carId}/handed_over", { params: { path: { carId } }, body: { done } })),
+  handover: (carId: string) => answer(client.GET("/cars/{carId}/handover", { params: { path: { carId } } })),
+  handOver: (carId: string, body: Schemas["NewHandover"]) => answer(client.POST("/cars/{carId}/handover", { params: { path: { carId } }, body })),
+  reopenCar: (carId: string, body: Schemas["Reopening"]) => answer(client.POST("/cars/{carId}/reopen", { params: { path: { carId } }, body })),
+  forgetOwner: (carId: string, body: Schemas["Forgetting"]) => answer(client.POST("/cars/{carId}/forget", { params: { path: { carId } }, body })),
+  setReport: (carId: string, body: Schemas["ReportChoices"]) => answer(client.PUT("/cars/{carId}/report", { params: { path: { carId } }, body })),
+  /** One page of a paper, as it prints, as the text of an SVG. */
+  paperPage: (carId: string, paper: "report.svg" | "record.svg", page: number) => answer(client.GET("/cars/{carId}/papers/{paper}", { params: { path: { carId, paper }, query: { page } }, parseAs: "text" })) as unknown as Promise<string>,
+  care: () => answer(client.GET("/care")),
+  setCare: (body: Schemas["CareRule"]) => answer(client.PUT("/care", { body })),
+  setLogo: (file: Blob) => answer(client.PUT("/shop/logo", { body: file as never, bodySerializer: (b: unknown) => b as Blob, headers: { "Content-Type": "application/octet-stream" } })),
+  dropLogo: () => answer(client.DELETE("/shop/logo")),
   takeIn: (body: Schemas["NewCar"]) => answer(client.POST("/cars", { body })),
   car: (carId: string) => answer(client.GET("/cars/{carId}", { params: { path: { carId } } })),
   changeCar: (carId: string, body: Schemas["CarFacts"]) =>

@@ -17,6 +17,9 @@ export const keys = {
   level: (panel: string, section: string, person: string) => ["level", panel, section, person] as const,
   proof: (panel: string) => ["proof", panel] as const,
   carProof: (car: string) => ["carProof", car] as const,
+  handover: (car: string) => ["handover", car] as const,
+  paper: (car: string, paper: string, page: number) => ["paper", car, paper, page] as const,
+  care: () => ["care"] as const,
   lamps: () => ["lamps"] as const,
   camera: () => ["camera"] as const,
   photos: () => ["photos"] as const,
@@ -34,7 +37,7 @@ export const keys = {
 type Kind = keyof typeof keys;
 
 /** What is told of panels and cars: film, plans, passes, marks. */
-const work: Kind[] = ["cars", "car", "plans", "schools", "look", "condition", "read", "place", "plan", "level", "proof", "carProof"];
+const work: Kind[] = ["cars", "car", "plans", "schools", "look", "condition", "read", "place", "plan", "level", "proof", "carProof", "handover", "paper"];
 
 /** The answers that are no longer true once something has been changed. */
 const stale = {
@@ -48,7 +51,7 @@ const stale = {
   /** A car was taken in. */
   cars: ["cars"],
   /** The unit or the time zone: every sentence of the server. */
-  wording: [...work, "rules", "shelf", "people", "gauges", "guess"],
+  wording: ["care", ...work, "rules", "shelf", "people", "gauges", "guess"],
 } satisfies Record<string, Kind[]>;
 
 /** Has asked again what a change has made stale: what is on screen at once, the rest when it is next shown. */
@@ -65,7 +68,7 @@ export function useChanged(): (what: keyof typeof stale) => Promise<void> {
 
 /** What is told of one panel, and of one car. */
 const ofPanel: Kind[] = ["look", "condition", "read", "place", "plan", "level", "proof"];
-const ofCar: Kind[] = ["car", "plans", "schools", "carProof"];
+const ofCar: Kind[] = ["car", "plans", "schools", "carProof", "handover", "paper"];
 
 /** Has asked again what the shop server says has changed, and nothing else. */
 export function useTouched(): (what: { panel?: string; car?: string; list?: boolean }) => Promise<void> {
@@ -124,6 +127,10 @@ export const useLevel = (panel: string, section: string, person: string) =>
   useQuery({ queryKey: keys.level(panel, section, person), queryFn: () => api.level(panel, section, person), placeholderData: keepPreviousData });
 export const useProof = (panel: string) => useQuery({ queryKey: keys.proof(panel), queryFn: () => api.proof(panel) });
 export const useCarProof = (id: string | undefined) => useQuery({ queryKey: keys.carProof(id ?? ""), queryFn: () => api.carProof(id ?? ""), enabled: Boolean(id), placeholderData: keepPreviousData });
+export const useHandover = (car: string) => useQuery({ queryKey: keys.handover(car), queryFn: () => api.handover(car) });
+export const usePaper = (car: string, paper: "report.svg" | "record.svg", page: number, ready: boolean) =>
+  useQuery({ queryKey: keys.paper(car, paper, page), queryFn: () => api.paperPage(car, paper, page), enabled: ready, placeholderData: keepPreviousData });
+export const useCare = () => useQuery({ queryKey: keys.care(), queryFn: api.care });
 export const useLamps = () => useQuery({ queryKey: keys.lamps(), queryFn: api.lamps });
 /** Whether a camera answers; looked for again from time to time. */
 export const useCamera = () => useQuery({ queryKey: keys.camera(), queryFn: api.camera, refetchInterval: 15_000, retry: false });

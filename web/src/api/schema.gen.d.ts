@@ -2257,8 +2257,11 @@ export interface components {
             path: string;
         };
         NextAction: {
-            /** @enum {string} */
-            stage: "look" | "read" | "plan" | "level" | "prove";
+            /**
+             * @description hand-over is of the car, the others of the panel
+             * @enum {string}
+             */
+            stage: "look" | "read" | "plan" | "level" | "prove" | "hand-over";
             panel_id: string;
             panel_name: string;
             /** @description what to do in a few words */

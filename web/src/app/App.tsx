@@ -20,6 +20,7 @@ const pages = {
   plan: () => import("../stages/plan/PlanPage"),
   level: () => import("../stages/level/LevelPage"),
   prove: () => import("../stages/prove/ProvePage"),
+  handOver: () => import("../stages/handover/HandOverPage"),
   carPlans: () => import("../stages/plan/CarPlansPage"),
   shelf: () => import("../shop/ShelfPage"),
   rules: () => import("../shop/RulesPage"),
@@ -35,6 +36,7 @@ const ReadPage = lazy(pages.read);
 const PlanPage = lazy(pages.plan);
 const LevelPage = lazy(pages.level);
 const ProvePage = lazy(pages.prove);
+const HandOverPage = lazy(pages.handOver);
 const CarPlansPage = lazy(pages.carPlans);
 const ShelfPage = lazy(pages.shelf);
 const RulesPage = lazy(pages.rules);
@@ -49,7 +51,7 @@ function warm(path: string): void {
     void pages.today();
     void prefetch.cars(queries);
   } else if (room === "cars") {
-    void (stage === "" ? pages.car() : stage === "plans" ? pages.carPlans() : pages.takeIn());
+    void (stage === "" ? pages.car() : stage === "plans" ? pages.carPlans() : stage === "hand-over" ? pages.handOver() : pages.takeIn());
     void prefetch.car(queries, id);
   } else if (room === "panels" && stage === "look") {
     void pages.look();
@@ -82,6 +84,7 @@ function Themed() {
               <Route path="/panels/:panelId/level" element={<LevelPage />} />
               <Route path="/panels/:panelId/prove" element={<ProvePage />} />
               <Route path="/cars/:carId/plans" element={<CarPlansPage />} />
+              <Route path="/cars/:carId/hand-over" element={<HandOverPage />} />
               <Route path="/shelf" element={<ShelfPage />} />
               <Route path="/rules" element={<RulesPage />} />
               <Route path="/hands" element={<HandsPage />} />

@@ -24,9 +24,22 @@ export interface Units {
   clock: (at: Date) => string;
   /** The day of the week in the shop. */
   day: (at: Date) => string;
+  /** A day as the shop writes it. */
+  date: (at: Date) => string;
+  /** A length of so many mm with its unit. */
+  mm: (v: number) => string;
+  /** The sign of the shop's money. */
+  money: string;
+  /** Times are written with am and pm. */
+  twelve: boolean;
+  /** How a day is written, in the letters of a picker, and the first day of the week, Sunday being 0. */
+  dayFormat: string;
+  weekStart: number;
   /** The IANA name of the shop's time zone; none before the shop is known. */
   zone: string | undefined;
 }
+
+const mmPerInch = 25.4;
 
 function unitsOf(shop: Schemas["Shop"] | undefined): Units {
   const per = shop?.unit === "mil" ? shop.per_um : 1;
@@ -37,6 +50,13 @@ function unitsOf(shop: Schemas["Shop"] | undefined): Units {
   };
   const zone = shop?.time_zone;
   const there = zone ? { timeZone: zone } : {};
+  const face = shop?.face ?? {};
+  const twelve = face.clock === "12";
+  const order = face.dates ?? "dmy";
+  const date = (at: Date) => {
+    if (order === "ymd") return at.toLocaleDateString("sv-SE", there);
+    return at.toLocaleDateString(order === "mdy" ? "en-US" : "en-GB", { day: "numeric", month: "long", year: "numeric", ...there });
+  };
   return {
     code: shop?.unit ?? "um",
     name: shop?.unit === "mil" ? "mil" : "µm",
@@ -46,7 +66,13 @@ function unitsOf(shop: Schemas["Shop"] | undefined): Units {
     edges: { film: shop?.layers.film ?? [], doubt: shop?.layers.doubt ?? [], headroom: shop?.layers.headroom ?? [] },
     guessFrom: shop?.layers.guess_from ?? 0,
     typed: (v) => v / per,
-    clock: (at) => at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", ...there }),
+    clock: (at) => (twelve ? at.toLocaleTimeString("en-US", { hour: "numeric", minute: "2-digit", ...there }).toLowerCase().replace(/\u202f/g, " ") : at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", ...there })),
+    date,
+    mm: (v) => (face.length === "in" ? `${Number((v / mmPerInch).toFixed(2))} in` : `${short(v)} mm`),
+    money: face.money ?? "€",
+    twelve,
+    dayFormat: { dmy: "DD/MM/YYYY", mdy: "MM/DD/YYYY", ymd: "YYYY-MM-DD" }[order],
+    weekStart: { monday: 1, sunday: 0, saturday: 6 }[face.week ?? "monday"],
     day: (at) => at.toLocaleDateString("en-GB", { weekday: "long", ...there }),
     zone,
   };

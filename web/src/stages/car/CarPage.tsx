@@ -1,10 +1,9 @@
 import { Box, Button, Table, TableBody, TableCell, TableRow } from "@mui/material";
-import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { useNews } from "../../api/news";
-import { useCar, useChanged, useTouched } from "../../api/queries";
-import { api, type Panel } from "../../api/client";
+import { useCar, useTouched } from "../../api/queries";
+import { type Panel } from "../../api/client";
 import { Notice } from "../../ui/Notice";
 import { CarView, type Layer } from "../../drawing/CarView";
 import { Legend } from "../../drawing/Legend";
@@ -12,7 +11,7 @@ import { useKeys } from "../../app/keys";
 import { FilmCell, FilmHead } from "../../ui/Num";
 import { Page } from "../../app/Page";
 import { StateTab } from "../../drawing/StateTab";
-import { carNotes } from "../../app/stageNotes";
+import { carNotes, handOverOf, nextOf } from "../../app/stageNotes";
 import { ImportDialog } from "../shared/ImportDialog";
 import { bodyName, capital, count } from "../../app/format";
 import { useUnits } from "../../app/units";
@@ -31,11 +30,9 @@ export default function CarPage() {
   useNews(car ? `/cars/${encodeURIComponent(carId)}/events` : null, (news) => {
     if (car && (news.house || news.version !== car.version)) void touched({ car: carId });
   });
-  const changed = useChanged();
-  const handOver = useMutation({ mutationFn: (done: boolean) => api.handOver(carId, done), onSettled: () => changed("panel") });
   const gone = Boolean(car?.handed_over_at);
   const next = car?.next;
-  const to = next ? `/panels/${encodeURIComponent(next.panel_id)}/${next.stage}` : "/";
+  const to = car && next ? (gone ? handOverOf(car.id) : nextOf(car)) : "/";
   const [layer, setLayer] = useState<Layer>("film");
   const [importing, setImporting] = useState(false);
   const turn = () => setLayer(layer === "film" ? "marks" : "film");
@@ -43,7 +40,7 @@ export default function CarPage() {
   const goTo = (p: Panel) => void go(layer === "film" ? read(p) : `/panels/${encodeURIComponent(p.id)}/look`);
   const takeIn = () => void go(`/cars/${encodeURIComponent(carId)}/take-in`);
   const lookOver = () => void go(`/panels/${encodeURIComponent(next?.panel_id ?? "")}/look`);
-  useKeys({ l: turn, o: lookOver, t: takeIn, i: () => setImporting(true), Enter: () => void go(to), Escape: () => void go("/") }, Boolean(car));
+  useKeys({ l: turn, o: lookOver, t: takeIn, i: () => setImporting(true), h: () => void go(handOverOf(carId)), Enter: () => void go(to), Escape: () => void go("/") }, Boolean(car));
   return (
     <Page
       title={car?.name ?? "Car"}
@@ -61,6 +58,7 @@ export default function CarPage() {
         { keys: "O", does: "look the next panel over" },
         { keys: "I", does: "import readings of the whole car" },
         { keys: "T", does: "what was said when it was taken in" },
+        { keys: "H", does: "hand it over: its papers" },
         { keys: "Esc", does: "back to Today" },
       ]}
     >
@@ -87,9 +85,9 @@ export default function CarPage() {
           <Box component="section" sx={{ flex: "0 1 480px", minWidth: 300 }} aria-label="Panels">
             <Button variant="tape" sx={{ width: "100%", justifyContent: "space-between", minHeight: 62, marginBottom: 14 }} onClick={() => void go(to)}>
               <Box component="span" sx={{ textAlign: "left" }}>
-                {next.action}
+                {gone ? "Its papers" : next.action}
                 <Box component="span" className="s sub" sx={{ display: "block", fontWeight: 450 }}>
-                  {next.panel_name}
+                  {gone ? "report, film record, open it again" : next.panel_name}
                 </Box>
               </Box>
               <span className="kc">Enter</span>
@@ -109,16 +107,17 @@ export default function CarPage() {
               <a className="linkish" href={`/api/cars/${encodeURIComponent(car.id)}/readings.csv`} download={`${car.name} readings.csv`}>
                 all readings as CSV
               </a>
+              <a className="linkish" href={`/api/cars/${encodeURIComponent(car.id)}/marks.csv`} download={`${car.name} marks.csv`}>
+                all marks as CSV
+              </a>
             </Box>
-            {handOver.error ? <Notice>{handOver.error.message}</Notice> : null}
-            <Box sx={{ marginBottom: 12 }}>
-              <Button disabled={handOver.isPending} onClick={() => handOver.mutate(!gone)}>
-                {gone ? "Take it back into the shop" : "Handed over: off Today"}
+            {gone ? (
+              <Notice text={`Handed over on ${u.date(new Date(car.handed_over_at ?? ""))}: its film record is sealed, and nothing is written to it before it is opened again.`} />
+            ) : (
+              <Button sx={{ mb: 12 }} onClick={() => void go(handOverOf(car.id))}>
+                Hand it over <span className="kc">H</span>
               </Button>
-              <Box component="span" className="s" sx={{ marginLeft: 10 }}>
-                {car.handed_over_at ? `handed over ${u.day(new Date(car.handed_over_at))}` : "its records stay, and Today finds it again"}
-              </Box>
-            </Box>
+            )}
             {car.marks.length > 0 ? (
               <ul className="counts" aria-label="Marks of this car">
                 {car.marks.map((m) => (

@@ -9,7 +9,7 @@ import { capital, count, short } from "../../app/format";
 import { useKeys } from "../../app/keys";
 import { useUnits } from "../../app/units";
 import { ProvedCore } from "../../drawing/ProvedCore";
-import { stageNotes } from "../../app/stageNotes";
+import { handOverOf, stageNotes } from "../../app/stageNotes";
 import { useOutbox } from "../../outbox/useOutbox";
 import { Ask, Foot } from "../../ui/Ask";
 import { Field } from "../../ui/Field";
@@ -174,7 +174,7 @@ function Proving({ panelId }: { panelId: string }) {
     if (!data) return;
     if (data.kept) {
       if (nextPanel) to(nextPanel.panel_id);
-      else void go(`/cars/${encodeURIComponent(data.car.id)}`);
+      else void go(handOverOf(data.car.id));
     } else if (!data.barred) keep.mutate();
   };
   const slide = (by: number) => setAt((v) => Math.min(Math.max(v + by, 0), 100));

@@ -13,6 +13,7 @@ import { ScaledPatterns, scaledFill } from "../../drawing/ScaledPatterns";
 import { StateTab } from "../../drawing/StateTab";
 import { fading, wavePath } from "../../drawing/wave";
 import { capital, count } from "../../app/format";
+import { nextOf } from "../../app/stageNotes";
 import { useUnits } from "../../app/units";
 
 function Small({ car }: { car: CarSummary }) {
@@ -29,7 +30,7 @@ function Small({ car }: { car: CarSummary }) {
 }
 
 /** Where the next action of a car is done; the car itself while that is not known. */
-const next = (car: CarSummary): string => (car.next.panel_id && !car.fault ? `/panels/${encodeURIComponent(car.next.panel_id)}/${car.next.stage}` : `/cars/${encodeURIComponent(car.id)}`);
+const next = (car: CarSummary): string => (car.next.panel_id && !car.fault && !car.handed_over_at ? nextOf(car) : `/cars/${encodeURIComponent(car.id)}`);
 
 function Line({ car, no, first }: { car: CarSummary; no: number; first: boolean }) {
   const u = useUnits();
@@ -44,7 +45,7 @@ function Line({ car, no, first }: { car: CarSummary; no: number; first: boolean 
             {car.name}
           </Box>{" "}
           <Box component="span" className="s" sx={{ fontFamily: "Hanken Grotesk Variable" }}>
-            {car.handed_over_at ? `handed over ${u.day(new Date(car.handed_over_at))}` : car.next.panel_id ? capital(car.next.stage) : ""}
+            {car.handed_over_at ? `handed over ${u.date(new Date(car.handed_over_at))}` : car.next.panel_id ? capital(car.next.stage.replace("-", " ")) : ""}
           </Box>
         </Box>
         <Button component={Link} to={next(car)} variant={first ? "tape" : "key"} sx={{ justifyContent: "space-between", marginTop: 6, minHeight: 56 }}>

@@ -9,6 +9,7 @@ import (
 	"runtime"
 	"slices"
 	"sync"
+	"sync/atomic"
 
 	"gonum.org/v1/gonum/blas"
 	"gonum.org/v1/gonum/blas/blas64"
@@ -174,18 +175,28 @@ func (m *Map) estimates(to []node) []Estimate {
 	return out
 }
 
-// sideBySide does n things on all processors.
+// sideBySide does n things on all processors. A panic in one of them is one of whoever asked,
+// who may recover from it.
 func sideBySide(n int, do func(i int)) {
 	var all sync.WaitGroup
 	slots := make(chan struct{}, runtime.GOMAXPROCS(0))
+	var cause atomic.Pointer[any]
 	for i := range n {
 		slots <- struct{}{}
 		all.Go(func() {
-			defer func() { <-slots }()
+			defer func() {
+				if c := recover(); c != nil {
+					cause.Store(&c)
+				}
+				<-slots
+			}()
 			do(i)
 		})
 	}
 	all.Wait()
+	if c := cause.Load(); c != nil {
+		panic(*c)
+	}
 }
 
 // estimateBy fills out for some nodes, by the fields of the map as some of its readings

@@ -128,6 +128,9 @@ const (
 	BadShopName   Code = "bad_shop_name"   // most letters
 	BadFace       Code = "bad_face"        // field, what it may be
 	BadLogo       Code = "bad_logo"        // most KB
+	BadCarFile    Code = "bad_car_file"    // what is wrong
+	LargeCarFile  Code = "large_car_file"  // most, MB
+	CarDiverged   Code = "car_diverged"    // panel
 	BadSearch     Code = "bad_search"      // least, most letters
 
 	// Places, readings, gauges, files.

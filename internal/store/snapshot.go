@@ -29,6 +29,9 @@ func (s *Store) Snapshot(ctx context.Context, path string) error {
 	return diskErr(errors.Join(err, closePool(db)))
 }
 
+// Dir is the folder that the shop is kept in.
+func (s *Store) Dir() string { return filepath.Dir(s.path) }
+
 // Hashes lists the photos that the database knows files of.
 func (s *Store) Hashes(ctx context.Context) ([]string, error) {
 	var out []string

@@ -102,6 +102,9 @@ var refusals = map[shop.Code]string{
 	shop.BadShopName:   "The name of the shop has %d letters at most.",
 	shop.BadFace:       "%[1]s does not fit: it may be %[2]s.",
 	shop.BadLogo:       "A logo is a PNG or JPEG of %d KB at most.",
+	shop.BadCarFile:    "This file of a car is not taken: %s Nothing of it was kept.",
+	shop.LargeCarFile:  "The file is larger than %d MB. Leave its photos out, or take its document alone.",
+	shop.CarDiverged:   "Passes or plans of the %s came in here and in the file after the two parted: one log cannot be made of them. Keep the file as a new car beside it.",
 	shop.BadSearch:     "Say what to look for in %d to %d letters.",
 
 	shop.PlaceNoNumber:   "The place is no number: give x and y in mm from the panel's top left.",

@@ -1,0 +1,451 @@
+package shop
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"waxplanus/internal/files"
+	"waxplanus/internal/store"
+)
+
+// CarFile writes a car with all that is on record of it and its photos as a ZIP, one photo
+// after the other.
+func (s *Shop) CarFile(ctx context.Context, carID, program string, w io.Writer) error {
+	doc, err := s.document(ctx, carID, program)
+	if err != nil {
+		return err
+	}
+	pictures := s.store.Pictures()
+	return files.WriteCar(w, *doc, func(hash string) (io.ReadCloser, error) {
+		if err := ctx.Err(); err != nil {
+			return nil, err // nobody waits any more
+		}
+		f, err := pictures.Open(hash)
+		if errors.Is(err, ErrMissing) {
+			return nil, fs.ErrNotExist
+		}
+		return f, err
+	})
+}
+
+func (s *Shop) document(ctx context.Context, carID, program string) (*files.CarDocument, error) {
+	car, err := s.store.Document(ctx, carID)
+	if err != nil {
+		return nil, err
+	}
+	out := &files.CarDocument{Program: program, At: s.now().UTC(), Gauges: []files.CarGauge{}, Car: car}
+	known, err := s.store.Gauges(ctx)
+	if err != nil {
+		return nil, err
+	}
+	named := map[string]bool{}
+	for _, p := range files.Rows(car["panels"]) {
+		for _, r := range files.Rows(p["readings"]) {
+			if id, _ := r["gauge"].(string); id != "" {
+				named[id] = true
+			}
+		}
+	}
+	for _, g := range known {
+		if named[g.ID] {
+			out.Gauges = append(out.Gauges, files.CarGauge{ID: g.ID, Name: g.Name, Repeat: g.RepeatUM, Doubt: g.DoubtUM, Shots: g.Shots})
+		}
+	}
+	return out, nil
+}
+
+// HasCar says whether a car is on record.
+func (s *Shop) HasCar(ctx context.Context, carID string) error {
+	_, err := s.store.CarVersions(ctx, carID)
+	return err
+}
+
+// Waiting is a car of a file that waits to be kept: what is in it, and what keeping it would
+// change. Known says that a car of its id is here already; Closed that this one was handed over.
+type Waiting struct {
+	ID, Name, Body, Colour          string
+	Panels, Readings, Marks, Passes int
+	Photos, PhotosMissing           int
+	Known, Closed                   bool
+	Changes                         []CarChange
+	Diverged                        string // panel whose log went on in both; empty for none
+	SealBroken                      bool
+	At                              time.Time
+	HandedOverAt                    string
+}
+
+// CarChange is what keeping a file would change in one list of a car that is here.
+type CarChange = store.ListChange
+
+// Files that wait lie beside the database, for a while.
+const (
+	incoming     = "incoming"
+	incomingEnd  = ".waxplanus"
+	keepIncoming = time.Hour
+	// MostCarFile is how large a file of a car may be, bytes.
+	MostCarFile = 600 << 20
+)
+
+var incomingID = regexp.MustCompile(`^[0-9a-f-]{36}$`)
+
+// ReceiveCar takes a file of a car, looks it through, and says what keeping it would change.
+// Nothing of it is kept but the file itself, until KeepCar or an hour later.
+func (s *Shop) ReceiveCar(ctx context.Context, in io.Reader) (*Waiting, error) {
+	dir := filepath.Join(s.store.Dir(), incoming)
+	if err := os.MkdirAll(dir, 0o750); err != nil {
+		return nil, err
+	}
+	s.dropIncoming(dir)
+	id := uuid.NewString()
+	path := filepath.Join(dir, id+incomingEnd)
+	out, err := s.receive(ctx, path, in)
+	if err != nil {
+		_ = os.Remove(path) // it is of no use
+		return nil, err
+	}
+	out.ID = id
+	return out, nil
+}
+
+func (s *Shop) receive(ctx context.Context, path string, in io.Reader) (*Waiting, error) {
+	f, err := os.OpenFile(path, os.O_CREATE|os.O_EXCL|os.O_WRONLY, 0o600)
+	if err != nil {
+		return nil, err
+	}
+	n, err := io.Copy(f, io.LimitReader(in, MostCarFile+1))
+	if err = errors.Join(err, f.Close()); err != nil {
+		return nil, err
+	}
+	if n > MostCarFile {
+		return nil, Refuse(LargeCarFile, "file", MostCarFile>>20)
+	}
+	car, done, err := openCar(path)
+	if err != nil {
+		return nil, err
+	}
+	defer done()
+	return s.waiting(ctx, car)
+}
+
+// openCar reads a file of a car; done closes it.
+func openCar(path string) (car *files.CarFile, done func(), err error) {
+	f, err := os.Open(path)
+	if errors.Is(err, fs.ErrNotExist) {
+		return nil, nil, ErrMissing
+	}
+	if err != nil {
+		return nil, nil, err
+	}
+	done = func() { _ = f.Close() } // read only
+	info, err := f.Stat()
+	if err == nil {
+		car, err = files.ReadCar(f, info.Size())
+	}
+	if err != nil {
+		done()
+		return nil, nil, badCarFile(err)
+	}
+	return car, done, nil
+}
+
+// badCarFile is why a file is not taken, as a refusal where it is the file's fault.
+func badCarFile(err error) error {
+	var bad *files.BadCar
+	var misfit *store.Misfit
+	if errors.As(err, &bad) || errors.As(err, &misfit) {
+		return Refuse(BadCarFile, "file", err)
+	}
+	return err
+}
+
+// waiting looks a car through in a shop of its own, where nothing else can be touched: it has
+// to fit together, and all of it has to be readable.
+func (s *Shop) waiting(ctx context.Context, car *files.CarFile) (*Waiting, error) {
+	if err := checkCar(car.Car); err != nil {
+		return nil, Refuse(BadCarFile, "file", err)
+	}
+	out := &Waiting{Name: textOf(car.Car, "name"), Body: textOf(car.Car, "body"), Colour: textOf(car.Car, "colour"), At: car.At, HandedOverAt: textOf(car.Car, "handed_over_at")}
+	err := InScratch(ctx, car, false, s.now, s.zone, func(of *Shop, id string) error {
+		c, err := of.Car(ctx, id)
+		if err != nil {
+			return err
+		}
+		for _, p := range c.Panels {
+			out.Panels++
+			out.Readings += len(p.Readings)
+			out.Marks += len(p.Marks)
+			for _, e := range p.Entries {
+				if e.Cuts() {
+					out.Passes++
+				}
+			}
+			if _, err := of.proofOf(ctx, p); err != nil {
+				return err
+			}
+		}
+		if c.HandedOverAt != nil {
+			h, err := of.Handing(ctx, id)
+			if err != nil {
+				return err
+			}
+			out.SealBroken = h.Broken
+		}
+		return nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	for _, p := range files.PhotosOf(car.Car) {
+		if out.Photos++; !car.HasPhoto(p.Hash) {
+			out.PhotosMissing++
+		}
+	}
+	var parted *store.Diverged
+	if out.Known, out.Changes, err = s.store.Compare(ctx, car.Car); errors.As(err, &parted) {
+		out.Known, out.Diverged, err = true, parted.Panel, nil
+	}
+	if err != nil {
+		return nil, badCarFile(err)
+	}
+	if out.Known {
+		here, err := s.store.Car(ctx, textOf(car.Car, "id"))
+		if err != nil {
+			return nil, err
+		}
+		out.Closed = here.HandedOverAt != nil
+	}
+	return out, nil
+}
+
+func textOf(row map[string]any, key string) string {
+	text, _ := row[key].(string)
+	return text
+}
+
+// InScratch has a car of a file in a shop of its own for as long as do lasts, with its photos
+// where they are wanted.
+func InScratch(ctx context.Context, car *files.CarFile, photos bool, now func() time.Time, zone *time.Location, do func(of *Shop, id string) error) (err error) {
+	dir, err := os.MkdirTemp("", "waxplanus-car-")
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, os.RemoveAll(dir)) }()
+	records, err := store.Open(dir)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, records.Close()) }()
+	of := New(records, now, zone)
+	defer of.Close()
+	if err := of.keepCar(ctx, car, photos); err != nil {
+		return err
+	}
+	if err := recovered(func() error { return do(of, textOf(car.Car, "id")) }); err != nil {
+		var r *Refusal
+		if errors.As(err, &r) || errors.Is(err, context.Canceled) {
+			return err
+		}
+		return Refuse(BadCarFile, "file", fmt.Errorf("what is in it cannot be worked out: %w", err))
+	}
+	return nil
+}
+
+// recovered makes an error of a panic.
+func recovered(do func() error) (err error) {
+	defer func() {
+		if cause := recover(); cause != nil {
+			err = panicked(cause)
+		}
+	}()
+	return do()
+}
+
+// KeepCar keeps a file that waits: as a new car beside one of the same id, or as that car.
+func (s *Shop) KeepCar(ctx context.Context, id string, anew bool) (CarFacts, error) {
+	path, err := s.incomingPath(id)
+	if err != nil {
+		return CarFacts{}, err
+	}
+	car, done, err := openCar(path)
+	if err != nil {
+		return CarFacts{}, err
+	}
+	defer done()
+	if anew {
+		if err := renamed(car); err != nil {
+			return CarFacts{}, badCarFile(err)
+		}
+	}
+	if err := s.keepCar(ctx, car, true); err != nil {
+		return CarFacts{}, err
+	}
+	_ = os.Remove(path) // it is deleted later else
+	row, err := s.store.Car(ctx, textOf(car.Car, "id"))
+	return carFactsOf(row), err
+}
+
+// DropIncoming lets a file that waits go.
+func (s *Shop) DropIncoming(id string) error {
+	path, err := s.incomingPath(id)
+	if err != nil {
+		return err
+	}
+	return os.Remove(path)
+}
+
+func (s *Shop) incomingPath(id string) (string, error) {
+	if !incomingID.MatchString(id) {
+		return "", ErrMissing
+	}
+	path := filepath.Join(s.store.Dir(), incoming, id+incomingEnd)
+	if _, err := os.Stat(path); err != nil {
+		return "", ErrMissing
+	}
+	return path, nil
+}
+
+// dropIncoming lets files go that nobody kept.
+func (s *Shop) dropIncoming(dir string) {
+	old, err := filepath.Glob(filepath.Join(dir, "*"+incomingEnd))
+	if err != nil {
+		return
+	}
+	for _, path := range old {
+		if info, err := os.Stat(path); err == nil && time.Since(info.ModTime()) > keepIncoming {
+			_ = os.Remove(path) // else next time
+		}
+	}
+}
+
+// keepCar keeps the photos of a car, then all else in one transaction; where that fails the
+// photos that were new go again.
+func (s *Shop) keepCar(ctx context.Context, car *files.CarFile, photos bool) (err error) {
+	sizes := map[string]int64{}
+	var fresh []string
+	defer func() {
+		if err != nil {
+			for _, hash := range fresh {
+				_ = s.store.Pictures().Drop(hash) // they are of no car
+			}
+		}
+	}()
+	for _, p := range files.PhotosOf(car.Car) {
+		if !photos || !car.HasPhoto(p.Hash) {
+			continue
+		}
+		data, err := car.Photo(p.Hash)
+		if err != nil {
+			return badCarFile(err)
+		}
+		old, err := s.store.Pictures().Open(p.Hash)
+		if err == nil {
+			_ = old.Close() // read only
+		} else if !errors.Is(err, ErrMissing) {
+			return err
+		} else {
+			fresh = append(fresh, p.Hash)
+		}
+		if _, err := s.store.Pictures().Keep(data); err != nil {
+			return err
+		}
+		sizes[p.Hash] = int64(len(data))
+	}
+	var gauges []store.Gauge
+	for _, g := range car.Gauges {
+		gauges = append(gauges, store.Gauge{ID: g.ID, Name: g.Name, RepeatUM: g.Repeat, DoubtUM: g.Doubt, Shots: g.Shots})
+	}
+	err = s.store.AddDocument(ctx, car.Car, sizes, gauges)
+	var parted *store.Diverged
+	if errors.As(err, &parted) {
+		return conflict(CarDiverged, parted.Panel)
+	}
+	return badCarFile(err)
+}
+
+// renamed gives a car and all that belongs to it ids of their own, so that it can be kept beside
+// the one that it was copied from.
+func renamed(car *files.CarFile) error {
+	other := map[string]string{}
+	old := textOf(car.Car, "id")
+	fresh := uuid.NewString()
+	other[old] = fresh
+	var collect func(v any)
+	collect = func(v any) {
+		for _, row := range files.Rows(v) {
+			if id := textOf(row, "id"); id != "" {
+				other[id] = uuid.NewString()
+			}
+			for _, below := range row {
+				collect(below)
+			}
+		}
+	}
+	for list, v := range car.Car {
+		if list != "panels" {
+			collect(v)
+		}
+	}
+	for _, p := range files.Rows(car.Car["panels"]) {
+		other[textOf(p, "id")] = fresh + "." + textOf(p, "key") // its mirror is found by that
+		for _, v := range p {
+			collect(v)
+		}
+	}
+	raw, err := json.Marshal(car.Car)
+	if err != nil {
+		return err
+	}
+	dec := json.NewDecoder(strings.NewReader(string(raw)))
+	dec.UseNumber()
+	var all map[string]any
+	if err := dec.Decode(&all); err != nil {
+		return err
+	}
+	car.Car, _ = exchanged(all, other).(map[string]any)
+	for _, p := range files.Rows(car.Car["panels"]) {
+		for _, r := range files.Rows(p["readings"]) {
+			r["fingerprint"] = nil // the row of the file is kept once
+		}
+	}
+	return nil
+}
+
+// refs are the columns that name something by its id.
+var refs = map[string]bool{"id": true, "plan_id": true, "panel_id": true, "mark": true, "pair": true}
+
+// exchanged is a value of a document with other ids: in the columns that have one, and as keys
+// of what a plan rests on.
+func exchanged(v any, other map[string]string) any {
+	switch value := v.(type) {
+	case map[string]any:
+		out := make(map[string]any, len(value))
+		for k, one := range value {
+			if to, ok := other[k]; ok {
+				k = to
+			}
+			if text, ok := one.(string); ok && refs[k] {
+				if to, known := other[text]; known {
+					one = to
+				}
+			}
+			out[k] = exchanged(one, other)
+		}
+		return out
+	case []any:
+		for i := range value {
+			value[i] = exchanged(value[i], other)
+		}
+	}
+	return v
+}

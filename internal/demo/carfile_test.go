@@ -19,13 +19,7 @@ import (
 
 func opened(t *testing.T) (*store.Store, *shop.Shop) {
 	t.Helper()
-	s, err := store.Open(t.TempDir())
-	if err != nil {
-		t.Fatal(err)
-	}
-	of := shop.New(s, time.Now, time.UTC)
-	t.Cleanup(func() { of.Close(); _ = s.Close() })
-	return s, of
+	return openedIn(t, t.TempDir())
 }
 
 func exported(t *testing.T, of *shop.Shop, id string) []byte {
@@ -38,13 +32,15 @@ func exported(t *testing.T, of *shop.Shop, id string) []byte {
 }
 
 // Cars of the demo shop in files of their own.
-func TestCarFiles(t *testing.T) {
+func TestFilesOfTheShop(t *testing.T) {
 	s, of := opened(t)
 	if err := Fill(context.Background(), s, time.Now()); err != nil {
 		t.Fatal(err)
 	}
 	t.Run("go round without loss", func(t *testing.T) { goRound(t, s, of) })
 	t.Run("are refused where they do not hang together", func(t *testing.T) { refusals(t, of) })
+	t.Run("go into backups", func(t *testing.T) { testBackups(t, s, of) })
+	t.Run("are looked through", func(t *testing.T) { testVerify(t, s, of) })
 }
 
 // Every car of the demo shop goes into a file and comes out of it in another shop as it was:

@@ -151,7 +151,7 @@ func TestCarsAreWrittenAsTheyAreRead(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	c.At = time.Date(2026, 1, 2, 3, 4, 5, 0, time.UTC)
+	c.At, c.Gauges = time.Date(2026, 1, 2, 3, 4, 5, 0, time.UTC), []CarGauge{}
 	var out bytes.Buffer
 	if err := WriteCar(&out, c.CarDocument, func(string) (io.ReadCloser, error) { return nil, fs.ErrNotExist }); err != nil {
 		t.Fatal(err)

@@ -115,23 +115,27 @@ const (
 	CameraSilent      Code = "camera_silent" // error
 
 	// Hand over.
-	BadDay        Code = "bad_day"         // Day
-	BadPart       Code = "bad_part"        // what
-	BadCare       Code = "bad_care"        // the core's error
-	StillToDo     Code = "still_to_do"     // count
-	WhyReopen     Code = "why_reopen"      // most letters
-	NotHandedOver Code = "not_handed_over" // car
-	ClosedAlready Code = "closed_already"  // car
-	StillInShop   Code = "still_in_shop"   // car
-	NoPictures    Code = "no_pictures"     // panel
-	LongShopNote  Code = "long_shop_note"  // most letters
-	BadShopName   Code = "bad_shop_name"   // most letters
-	BadFace       Code = "bad_face"        // field, what it may be
-	BadLogo       Code = "bad_logo"        // most KB
-	BadCarFile    Code = "bad_car_file"    // what is wrong
-	LargeCarFile  Code = "large_car_file"  // most, MB
-	CarDiverged   Code = "car_diverged"    // panel
-	BadSearch     Code = "bad_search"      // least, most letters
+	BadDay         Code = "bad_day"          // Day
+	BadPart        Code = "bad_part"         // what
+	BadCare        Code = "bad_care"         // the core's error
+	StillToDo      Code = "still_to_do"      // count
+	WhyReopen      Code = "why_reopen"       // most letters
+	NotHandedOver  Code = "not_handed_over"  // car
+	ClosedAlready  Code = "closed_already"   // car
+	StillInShop    Code = "still_in_shop"    // car
+	NoPictures     Code = "no_pictures"      // panel
+	LongShopNote   Code = "long_shop_note"   // most letters
+	BadShopName    Code = "bad_shop_name"    // most letters
+	BadFace        Code = "bad_face"         // field, what it may be
+	BadLogo        Code = "bad_logo"         // most KB
+	BadCarFile     Code = "bad_car_file"     // what is wrong
+	LargeCarFile   Code = "large_car_file"   // most, MB
+	CarDiverged    Code = "car_diverged"     // panel
+	BadKeepBackups Code = "bad_keep_backups" // most
+	BackupUnderWay Code = "backup_under_way"
+	ShopOpen       Code = "shop_open"  // folder
+	BadBackup      Code = "bad_backup" // what is wrong
+	BadSearch      Code = "bad_search" // least, most letters
 
 	// Places, readings, gauges, files.
 	PlaceNoNumber   Code = "place_no_number"

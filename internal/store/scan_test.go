@@ -205,7 +205,7 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 	grows := []string{"cars", "panels", "readings", "marks", "photos", "plans", "steps", "entries", "tries", "floors", "tasks", "tellings", "summaries", "grants", "car_states", "panel_states", "gauge_checks", "proof_photos", "meter_readings", "proofs", "photo_files", "handovers", "reports", "found_rows"}
 	for i := range reflect.TypeOf(s).NumMethod() {
 		name := reflect.TypeOf(s).Method(i).Name
-		if slices.Contains([]string{"Close", "OnChange", "CopyCar", "Pictures", "Dir", "Snapshot", "Hashes", "Verify", "VerifyPhotos"}, name) { // these go through all of it, or are files
+		if slices.Contains([]string{"Close", "OnChange", "CopyCar", "Pictures", "Dir", "CarIDs", "Snapshot", "Hashes", "Verify", "VerifyPhotos"}, name) { // these go through all of it, or are files
 			continue
 		}
 		if calls[name] == nil {

@@ -39,6 +39,13 @@ func (s *Store) Hashes(ctx context.Context) ([]string, error) {
 	return out, err
 }
 
+// CarIDs lists all cars in the order in which they came in.
+func (s *Store) CarIDs(ctx context.Context) ([]string, error) {
+	var out []string
+	err := s.read(ctx).Raw("SELECT id FROM cars ORDER BY seq").Scan(&out).Error
+	return out, err
+}
+
 // Fault is one thing that is not as it should be, and where.
 type Fault struct{ Where, What string }
 

@@ -1,0 +1,393 @@
+package shop
+
+import (
+	"cmp"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"regexp"
+	"slices"
+	"time"
+
+	"waxplanus/core/flatlay"
+	"waxplanus/internal/files"
+	"waxplanus/internal/store"
+)
+
+// BackupRule says whether a backup is made every day, and how many of those are kept.
+type BackupRule struct {
+	Daily bool `json:"daily"`
+	Keep  int  `json:"keep"`
+}
+
+// UsualBackups are those of a shop that said nothing.
+var UsualBackups = BackupRule{Daily: true, Keep: 7}
+
+const (
+	backupSetting = "backups"
+	backupFolder  = "backups"
+	mostBackups   = 366
+	daily         = "daily"
+	byHand        = "by-hand"
+)
+
+// Backup is one that lies beside the database.
+type Backup struct {
+	Name  string
+	At    time.Time
+	Bytes int64
+	Daily bool
+}
+
+// Backups are those that lie there, the newest first, and the rule.
+type Backups struct {
+	BackupRule
+	Made []Backup
+}
+
+var backupName = regexp.MustCompile(`^\d{8}T\d{6}-(daily|by-hand)\.zip$`)
+
+// Backups of the shop.
+func (s *Shop) Backups(ctx context.Context) (Backups, error) {
+	out := Backups{BackupRule: UsualBackups}
+	text, err := s.store.Setting(ctx, backupSetting, "{}")
+	if err == nil {
+		err = json.Unmarshal([]byte(text), &out.BackupRule)
+	}
+	if err != nil {
+		return out, err
+	}
+	in, err := os.ReadDir(filepath.Join(s.store.Dir(), backupFolder))
+	if err != nil && !errors.Is(err, fs.ErrNotExist) {
+		return out, err
+	}
+	for _, e := range in {
+		info, err := e.Info()
+		if m := backupName.FindStringSubmatch(e.Name()); m != nil && err == nil {
+			out.Made = append(out.Made, Backup{e.Name(), info.ModTime(), info.Size(), m[1] == daily})
+		}
+	}
+	slices.SortFunc(out.Made, func(a, b Backup) int { return cmp.Compare(b.Name, a.Name) })
+	return out, nil
+}
+
+// SetBackups changes the rule.
+func (s *Shop) SetBackups(ctx context.Context, r BackupRule) error {
+	if r.Keep < 1 || r.Keep > mostBackups {
+		return Refuse(BadKeepBackups, "keep", mostBackups)
+	}
+	raw, err := json.Marshal(r)
+	if err != nil {
+		return err
+	}
+	return s.store.SetSetting(ctx, backupSetting, string(raw))
+}
+
+// WriteBackup writes the whole shop as it is at one moment, while others go on.
+func (s *Shop) WriteBackup(ctx context.Context, program string, w io.Writer) (files.BackupNote, error) {
+	dir, err := os.MkdirTemp(s.store.Dir(), "snapshot-")
+	if err != nil {
+		return files.BackupNote{}, err
+	}
+	defer func() { _ = os.RemoveAll(dir) }() // a copy that is done with
+	copied := filepath.Join(dir, store.FileName)
+	if err := s.store.Snapshot(ctx, copied); err != nil {
+		return files.BackupNote{}, err
+	}
+	hashes, err := s.store.Hashes(ctx)
+	if err != nil {
+		return files.BackupNote{}, err
+	}
+	pictures := s.store.Pictures()
+	return files.WriteBackup(w, copied, hashes, func(hash string) (io.ReadCloser, error) {
+		if err := ctx.Err(); err != nil {
+			return nil, err
+		}
+		f, err := pictures.Open(hash)
+		if errors.Is(err, ErrMissing) {
+			return nil, fs.ErrNotExist
+		}
+		return f, err
+	}, files.BackupNote{Program: program, At: s.now().UTC()})
+}
+
+// MakeBackup makes a backup beside the database; one by hand stays until somebody deletes it,
+// of the daily ones so many are kept.
+func (s *Shop) MakeBackup(ctx context.Context, program string, everyDay bool) (made Backup, err error) {
+	if !s.backing.TryLock() {
+		return made, conflict(BackupUnderWay)
+	}
+	defer s.backing.Unlock()
+	dir := filepath.Join(s.store.Dir(), backupFolder)
+	if err := os.MkdirAll(dir, 0o750); err != nil {
+		return made, err
+	}
+	f, err := os.CreateTemp(dir, "new-*")
+	if err != nil {
+		return made, err
+	}
+	defer func() {
+		if err != nil {
+			_ = os.Remove(f.Name()) // it is not whole
+		}
+	}()
+	_, err = s.WriteBackup(ctx, program, f)
+	if err = errors.Join(err, f.Sync(), f.Close()); err != nil {
+		return made, err
+	}
+	kind := byHand
+	if everyDay {
+		kind = daily
+	}
+	name := s.now().UTC().Format("20060102T150405") + "-" + kind + ".zip"
+	if err = os.Rename(f.Name(), filepath.Join(dir, name)); err != nil {
+		return made, err
+	}
+	all, err := s.Backups(ctx)
+	if err != nil {
+		return made, err
+	}
+	kept := 0
+	for _, b := range all.Made {
+		if b.Name == name {
+			made = b
+		}
+		if b.Daily {
+			if kept++; kept > all.Keep {
+				_ = os.Remove(filepath.Join(dir, b.Name)) // else next time
+			}
+		}
+	}
+	return made, nil
+}
+
+// BackupPath is where a backup lies.
+func (s *Shop) BackupPath(name string) (string, error) {
+	path := filepath.Join(s.store.Dir(), backupFolder, name)
+	if _, err := os.Stat(path); !backupName.MatchString(name) || err != nil {
+		return "", ErrMissing
+	}
+	return path, nil
+}
+
+// BackupDue says whether a day has gone by since the last daily backup, where the shop wants one.
+func (s *Shop) BackupDue(ctx context.Context) (bool, error) {
+	all, err := s.Backups(ctx)
+	if err != nil || !all.Daily {
+		return false, err
+	}
+	i := slices.IndexFunc(all.Made, func(b Backup) bool { return b.Daily })
+	return i < 0 || s.now().Sub(all.Made[i].At) >= 24*time.Hour, nil
+}
+
+// CheckedBackup is a backup that was looked through: it can be put back.
+type CheckedBackup struct {
+	files.BackupNote
+	Cars int
+}
+
+// CheckBackup looks a backup through without putting it back: every file of it against its
+// digest, and the database inside.
+func CheckBackup(path string) (out CheckedBackup, err error) {
+	dir, err := os.MkdirTemp("", "waxplanus-check-")
+	if err != nil {
+		return out, err
+	}
+	defer func() { err = errors.Join(err, os.RemoveAll(dir)) }()
+	return unpackChecked(path, dir)
+}
+
+func unpackChecked(path, dir string) (out CheckedBackup, err error) {
+	if out.BackupNote, err = files.UnpackBackup(path, dir); err != nil {
+		return out, err
+	}
+	out.Cars, err = store.CheckCopy(filepath.Join(dir, store.FileName))
+	return out, err
+}
+
+// Restore puts a backup into a folder in place of the shop there, which is moved aside and not
+// deleted; nothing is replaced before all of the backup was checked. The shop may not be open.
+func Restore(path, dir string, now time.Time) (out CheckedBackup, aside string, err error) {
+	if err := os.MkdirAll(dir, 0o750); err != nil {
+		return out, "", err
+	}
+	held, err := store.HeldBy(dir)
+	if err != nil {
+		return out, "", err
+	}
+	if held {
+		return out, "", conflict(ShopOpen, dir)
+	}
+	fresh, err := os.MkdirTemp(dir, "restoring-")
+	if err != nil {
+		return out, "", err
+	}
+	defer func() { err = errors.Join(err, os.RemoveAll(fresh)) }()
+	if out, err = unpackChecked(path, fresh); err != nil {
+		return out, "", err
+	}
+	// It has to open with this program before it takes the other's place.
+	records, err := store.Open(fresh)
+	if err != nil {
+		return out, "", err
+	}
+	if err := records.Close(); err != nil {
+		return out, "", err
+	}
+	aside = filepath.Join(dir, "before-"+now.UTC().Format("20060102T150405"))
+	moved, err := move(dir, aside)
+	if err == nil {
+		_, err = move(fresh, dir)
+	}
+	if err != nil {
+		back, failed := move(aside, dir)
+		return out, "", errors.Join(fmt.Errorf("%w (%d of %d parts are back in place)", err, back, moved), failed)
+	}
+	if moved == 0 {
+		aside = ""
+	}
+	return out, aside, nil
+}
+
+// move moves what a shop is made of from one folder to another, as far as it is there.
+func move(from, to string) (moved int, err error) {
+	for _, name := range []string{store.FileName, store.FileName + "-wal", store.FileName + "-shm", store.PicturesName} {
+		if _, err := os.Stat(filepath.Join(from, name)); errors.Is(err, fs.ErrNotExist) {
+			continue
+		}
+		if err := os.MkdirAll(to, 0o750); err != nil {
+			return moved, err
+		}
+		if err := os.Rename(filepath.Join(from, name), filepath.Join(to, name)); err != nil {
+			return moved, err
+		}
+		moved++
+	}
+	return moved, nil
+}
+
+// Looked is what looking a whole shop through has found.
+type Looked struct {
+	Faults                                []store.Fault
+	Cars, Panels, Readings, Passes, Plans int
+	Photos, Seals                         int
+}
+
+// Verify looks the whole shop through: the database, the photos, and the film ledger worked out
+// anew from what was logged.
+func (s *Shop) Verify(ctx context.Context) (*Looked, error) {
+	out := &Looked{}
+	var err error
+	if out.Faults, err = s.store.Verify(ctx); err != nil {
+		return nil, err
+	}
+	var photos []store.Fault
+	if out.Photos, photos, err = s.store.VerifyPhotos(ctx); err != nil {
+		return nil, err
+	}
+	out.Faults = append(out.Faults, photos...)
+	ids, err := s.store.CarIDs(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, id := range ids {
+		if err := ctx.Err(); err != nil {
+			return nil, err
+		}
+		if err := s.verifyCar(ctx, id, out); err != nil {
+			out.Faults = append(out.Faults, store.Fault{Where: "car " + id, What: "cannot be worked out: " + err.Error()})
+		}
+	}
+	return out, nil
+}
+
+// verifyCar holds the ledger of a car, as the program works with it, against its events.
+func (s *Shop) verifyCar(ctx context.Context, id string, out *Looked) error {
+	doc, err := s.store.Document(ctx, id)
+	if err != nil {
+		return err
+	}
+	if err := checkCar(doc); err != nil {
+		return err
+	}
+	c, err := s.Car(ctx, id)
+	if err != nil {
+		return err
+	}
+	out.Cars++
+	fault := func(p *Panel, format string, args ...any) {
+		out.Faults = append(out.Faults, store.Fault{Where: fmt.Sprintf("car %s, %s", c.Name, p.Name), What: fmt.Sprintf(format, args...)})
+	}
+	rows := files.Rows(doc["panels"])
+	for i, p := range c.Panels {
+		out.Panels++
+		out.Readings += len(p.Readings)
+		out.Plans += len(files.Rows(rows[i]["plans"]))
+		cuts := events(rows[i], p)
+		for _, sec := range p.Sections {
+			var counted []int
+			if p.Ladder() != nil {
+				counted = p.log.Passes(sec.Key)
+			}
+			for step, n := range counted {
+				out.Passes += n
+				if made := cuts[cutKey{sec.Key, step + 1}]; made != n {
+					fault(p, "the ledger counts %d passes of step %d in the %s, and the log has %d", n, step+1, sec.Name, made)
+				}
+			}
+		}
+		marks := map[string]float64{}
+		for _, m := range files.Rows(rows[i]["marks"]) {
+			if m["struck_at"] == nil {
+				x, _ := m["x_mm"].(float64)
+				y, _ := m["y_mm"].(float64)
+				um, _ := m["spent_um"].(float64)
+				marks[p.sectionAt(flatlay.Point{X: x, Y: y})] = max(marks[p.sectionAt(flatlay.Point{X: x, Y: y})], um)
+			}
+		}
+		for _, sec := range p.Sections {
+			if spotted := p.spotted(sec.Key); spotted > marks[sec.Key]+0.005 || marks[sec.Key] > spotted+0.005 {
+				fault(p, "the ledger has %.2f µm gone at marks of the %s, and the marks say %.2f", spotted, sec.Name, marks[sec.Key])
+			}
+		}
+	}
+	last := ""
+	for _, h := range files.Rows(doc["handovers"]) {
+		if h["kind"] == HandedOver {
+			last = textOf(h, "seal")
+		}
+	}
+	if c.HandedOverAt != nil && last != "" {
+		out.Seals++
+		if now, err := store.SealOf(doc); err != nil || now != last {
+			out.Faults = append(out.Faults, store.Fault{Where: "car " + c.Name, What: "its film record is not what was sealed when it was handed over"})
+		}
+	}
+	return nil
+}
+
+type cutKey struct {
+	section string
+	step    int
+}
+
+// events counts the passes of the plan of record from its rows.
+func events(row map[string]any, p *Panel) map[cutKey]int {
+	out := map[cutKey]int{}
+	if p.Record == nil {
+		return out
+	}
+	for _, e := range files.Rows(row["log"]) {
+		kind := textOf(e, "kind")
+		if e["struck_at"] == nil && textOf(e, "plan_id") == p.Record.ID && (kind == store.KindPass || kind == store.KindOver) {
+			step, _ := e["step"].(int64)
+			out[cutKey{textOf(e, "section"), int(step)}]++
+		}
+	}
+	return out
+}

@@ -44,11 +44,15 @@ func main() {
 	}
 }
 
-// exitCode is 2 where the input does not make sense, and 1 for all else.
+// exitCode is 2 where the input does not make sense, 3 where faults were found, and 1 for all
+// else.
 func exitCode(err error) int {
 	var bad web.BadInput
-	if errors.As(err, &bad) {
+	switch {
+	case errors.As(err, &bad):
 		return 2
+	case errors.Is(err, errFaults):
+		return 3
 	}
 	return 1
 }
@@ -67,12 +71,20 @@ the car.
   waxplanus camera               a stand-in camera with gloss and clarity meters
   waxplanus check                may this be sanded? a verdict from standard input
   waxplanus photo                peel and pebble from a photo of mirrored stripes
+  waxplanus film|plan|advise|report FILE
+                                 the same of a car in a file, without a shop
+  waxplanus export|import        a car of a shop as a file, and back
+  waxplanus backup|restore|verify
+                                 the whole shop: copied, put back, looked through
 
-Every flag may also be set as WAXPLANUS_<FLAG> in the environment.`,
+Exit codes: 0 done; 1 it could not be done; 2 the input does not make sense; 3 verify has
+found faults. Every flag may also be set as WAXPLANUS_<FLAG> in the environment.`,
 		Version: version, SilenceUsage: true, SilenceErrors: true,
 	}
 	root.SetOut(out)
 	root.AddCommand(serveCommand(out, logs), demoCommand(out, logs), benchCommand(out), gaugeCommand(os.Stdin, out), cameraCommand(out), checkCommand(os.Stdin, out), photoCommand(out))
+	root.AddCommand(carCommands(os.Stdin, out)...)
+	root.AddCommand(shopCommands(os.Stdin, out)...)
 	return root
 }
 
@@ -274,14 +286,23 @@ func giveBack(ctx context.Context, of *shop.Shop) {
 	}
 }
 
-// tidyEvery is how often files of photos are deleted that the shop's rule lets go.
-const tidyEvery = 24 * time.Hour
+// tidyEvery is how often somebody looks whether files of photos may go and a backup is due.
+const tidyEvery = time.Hour
 
-// tidy deletes the files of photos that the shop's rule lets go, at the start and every day.
+// tidy deletes the files of photos that the shop's rule lets go, and makes the daily backup.
 func tidy(ctx context.Context, of *shop.Shop, log *slog.Logger) {
 	tick := time.NewTicker(tidyEvery)
 	defer tick.Stop()
 	for {
+		if due, err := of.BackupDue(ctx); err != nil && ctx.Err() == nil {
+			log.Warn("whether a backup is due could not be seen", "error", err)
+		} else if due {
+			if made, err := of.MakeBackup(ctx, "Wax Planus "+version, true); err != nil && ctx.Err() == nil {
+				log.Warn("the daily backup could not be made", "error", err)
+			} else if err == nil {
+				log.Info("the daily backup was made", "file", made.Name, "bytes", made.Bytes)
+			}
+		}
 		if n, err := of.DropStale(ctx); err != nil && ctx.Err() == nil {
 			log.Warn("photos that may go could not be deleted", "error", err)
 		} else if n > 0 {

@@ -210,6 +210,19 @@ func unpackChecked(path, dir string) (out CheckedBackup, err error) {
 	return out, err
 }
 
+// BackupFault is why a backup cannot be put back, as a refusal where it is the backup's fault.
+func BackupFault(err error) error {
+	var bad *files.BadBackup
+	var damage *store.Damage
+	if errors.As(err, &bad) {
+		return Refuse(BadBackup, "file", bad)
+	}
+	if errors.As(err, &damage) {
+		return Refuse(BadBackup, "file", fmt.Errorf("its database %s", damage.What))
+	}
+	return err
+}
+
 // Restore puts a backup into a folder in place of the shop there, which is moved aside and not
 // deleted; nothing is replaced before all of the backup was checked. The shop may not be open.
 func Restore(path, dir string, now time.Time) (out CheckedBackup, aside string, err error) {
@@ -271,9 +284,15 @@ func move(from, to string) (moved int, err error) {
 	return moved, nil
 }
 
+// Fault is one thing that is not as it should be, and where.
+type Fault = store.Fault
+
+// BackupFolder is where backups lie.
+func (s *Shop) BackupFolder() string { return filepath.Join(s.store.Dir(), backupFolder) }
+
 // Looked is what looking a whole shop through has found.
 type Looked struct {
-	Faults                                []store.Fault
+	Faults                                []Fault
 	Cars, Panels, Readings, Passes, Plans int
 	Photos, Seals                         int
 }

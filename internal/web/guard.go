@@ -7,9 +7,11 @@ import (
 	"os"
 	"strings"
 	"sync"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
+	"waxplanus/internal/shop"
 	"waxplanus/internal/wording"
 )
 
@@ -57,8 +59,15 @@ func (s *Server) guard(c *gin.Context) {
 	if strings.HasSuffix(c.FullPath(), "/photos") && c.Request.Method == http.MethodPost {
 		most = mostPhoto
 	}
+	if c.FullPath() == "/api/imports" && c.Request.Method == http.MethodPost {
+		most = shop.MostCarFile + 1
+		_ = http.NewResponseController(c.Writer).SetReadDeadline(time.Now().Add(carWithin)) // else the usual one holds
+	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
 }
+
+// carWithin is how long a file of a car may take to arrive.
+const carWithin = 10 * time.Minute
 
 // perAddress counts what one address has open.
 type perAddress struct {

@@ -63,7 +63,7 @@ func statusOf(err error) int {
 	switch {
 	case errors.As(err, &r) && r.Kind == shop.Bad:
 		return http.StatusUnprocessableEntity
-	case errors.As(err, &r), errors.Is(err, shop.ErrTaken), errors.Is(err, shop.ErrWorked), errors.Is(err, film.ErrReadings):
+	case errors.As(err, &r), errors.Is(err, shop.ErrTaken), errors.Is(err, shop.ErrWorked), errors.Is(err, shop.ErrClosed), errors.Is(err, film.ErrReadings):
 		return http.StatusConflict
 	case errors.Is(err, shop.ErrMissing):
 		return http.StatusNotFound

@@ -182,7 +182,7 @@ func (s *Server) GetHealth(context.Context, api.GetHealthRequestObject) (api.Get
 	return api.GetHealth200JSONResponse{Status: "ok", Version: s.version}, nil
 }
 
-var packed = regexp.MustCompile(`\.png$|/pictures/|/events$`)
+var packed = regexp.MustCompile(`\.png$|/pictures/|/events$|/file$|/backups/|\.pdf$`)
 
 // worthPacking says whether an answer is packed: pages are; pictures are already, news go out
 // as they come, and the answer to a tap is short.

@@ -21,6 +21,7 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/gin-gonic/gin/binding"
 	"github.com/oapi-codegen/runtime"
+	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
 // Defines values for Aim.
@@ -434,6 +435,33 @@ func (e Found) Valid() bool {
 	}
 }
 
+// Defines values for FoundThingKind.
+const (
+	FoundThingKindCar     FoundThingKind = "car"
+	FoundThingKindFilm    FoundThingKind = "film"
+	FoundThingKindMark    FoundThingKind = "mark"
+	FoundThingKindReading FoundThingKind = "reading"
+	FoundThingKindWords   FoundThingKind = "words"
+)
+
+// Valid indicates whether the value is a known member of the FoundThingKind enum.
+func (e FoundThingKind) Valid() bool {
+	switch e {
+	case FoundThingKindCar:
+		return true
+	case FoundThingKindFilm:
+		return true
+	case FoundThingKindMark:
+		return true
+	case FoundThingKindReading:
+		return true
+	case FoundThingKindWords:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for GuideStage.
 const (
 	GuideStageBlock GuideStage = "block"
@@ -692,6 +720,24 @@ func (e ImportRowOutcome) Valid() bool {
 	case Known:
 		return true
 	case New:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for KeepImportAs.
+const (
+	AsNew  KeepImportAs = "new"
+	AsSame KeepImportAs = "same"
+)
+
+// Valid indicates whether the value is a known member of the KeepImportAs enum.
+func (e KeepImportAs) Valid() bool {
+	switch e {
+	case AsNew:
+		return true
+	case AsSame:
 		return true
 	default:
 		return false
@@ -1929,6 +1975,33 @@ type Area struct {
 	Top    float64 `json:"top"`
 }
 
+// Backup defines model for Backup.
+type Backup struct {
+	At    time.Time `json:"at"`
+	Bytes int64     `json:"bytes"`
+	Daily bool      `json:"daily"`
+	Name  string    `json:"name"`
+}
+
+// BackupRule defines model for BackupRule.
+type BackupRule struct {
+	Daily bool `json:"daily"`
+
+	// Keep of the daily ones
+	Keep int `json:"keep"`
+}
+
+// Backups defines model for Backups.
+type Backups struct {
+	// Folder where they lie on the shop's machine
+	Folder string     `json:"folder"`
+	Made   []Backup   `json:"made"`
+	Rule   BackupRule `json:"rule"`
+
+	// Text how one is put back
+	Text string `json:"text"`
+}
+
 // Before defines model for Before.
 type Before struct {
 	FilmUm float64 `json:"film_um"`
@@ -2272,6 +2345,14 @@ type CheckWay struct {
 // CheckWayCode defines model for CheckWay.Code.
 type CheckWayCode string
 
+// CheckedBackup defines model for CheckedBackup.
+type CheckedBackup struct {
+	At     time.Time `json:"at"`
+	Cars   int       `json:"cars"`
+	Photos int       `json:"photos"`
+	Text   string    `json:"text"`
+}
+
 // Circle defines model for Circle.
 type Circle struct {
 	RMm float64 `json:"r_mm"`
@@ -2558,6 +2639,26 @@ type Forgetting struct {
 
 // Found defines model for Found.
 type Found string
+
+// FoundThing defines model for FoundThing.
+type FoundThing struct {
+	CarId        string         `json:"car_id"`
+	CarName      string         `json:"car_name"`
+	HandedOverAt *time.Time     `json:"handed_over_at,omitempty"`
+	Kind         FoundThingKind `json:"kind"`
+
+	// Link where it is on the pages
+	Link      string  `json:"link"`
+	PanelId   *string `json:"panel_id,omitempty"`
+	PanelName *string `json:"panel_name,omitempty"`
+
+	// Ref id of what was found
+	Ref  string `json:"ref"`
+	Text string `json:"text"`
+}
+
+// FoundThingKind defines model for FoundThing.Kind.
+type FoundThingKind string
 
 // Gauge defines model for Gauge.
 type Gauge struct {
@@ -2897,6 +2998,15 @@ type Interval struct {
 	Low   float64 `json:"low"`
 	Value float64 `json:"value"`
 }
+
+// KeepImport defines model for KeepImport.
+type KeepImport struct {
+	// As same is for a car that is not here, too
+	As KeepImportAs `json:"as"`
+}
+
+// KeepImportAs same is for a car that is not here, too
+type KeepImportAs string
 
 // KnownFrom where a texture is known from: a grade by eye, a photo, the cut as learned
 type KnownFrom string
@@ -3310,6 +3420,12 @@ type MeterRead struct {
 type MirrorCopy struct {
 	// Id of the copy
 	Id string `json:"id"`
+}
+
+// NamedText defines model for NamedText.
+type NamedText struct {
+	Name string `json:"name"`
+	Text string `json:"text"`
 }
 
 // Neighbour defines model for Neighbour.
@@ -4950,6 +5066,50 @@ type UsualMark struct {
 	WidthMm  float64   `json:"width_mm"`
 }
 
+// Verified defines model for Verified.
+type Verified struct {
+	Cars     int         `json:"cars"`
+	Faults   []NamedText `json:"faults"`
+	Panels   int         `json:"panels"`
+	Passes   int         `json:"passes"`
+	Photos   int         `json:"photos"`
+	Plans    int         `json:"plans"`
+	Readings int         `json:"readings"`
+	Seals    int         `json:"seals"`
+	Text     string      `json:"text"`
+}
+
+// WaitingCar a car of a file that waits to be kept
+type WaitingCar struct {
+	// At when the file was written
+	At   time.Time `json:"at"`
+	Body string    `json:"body"`
+
+	// Changes what putting it to the car that is here would change, panel by panel
+	Changes []NamedText `json:"changes"`
+
+	// Closed the one that is here was handed over
+	Closed bool   `json:"closed"`
+	Colour string `json:"colour"`
+	Id     string `json:"id"`
+
+	// Known a car of its id is here
+	Known bool `json:"known"`
+	Marks int  `json:"marks"`
+
+	// MayBePutTo it can be kept as the car that is here
+	MayBePutTo bool     `json:"may_be_put_to"`
+	Name       string   `json:"name"`
+	Notes      []string `json:"notes"`
+	Panels     int      `json:"panels"`
+	Passes     int      `json:"passes"`
+	Photos     int      `json:"photos"`
+
+	// PhotosMissing named, and not in the file
+	PhotosMissing int `json:"photos_missing"`
+	Readings      int `json:"readings"`
+}
+
 // Way what may be done where the film does not allow what a step needs
 type Way struct {
 	Code WayCode `json:"code"`
@@ -5037,6 +5197,9 @@ type Zones struct {
 
 // CarId defines model for carId.
 type CarId = string
+
+// ImportId defines model for importId.
+type ImportId = string
 
 // Ladder defines model for ladder.
 type Ladder = string
@@ -5163,11 +5326,20 @@ type GetProbeParams struct {
 	Seen *int `form:"seen,omitempty" json:"seen,omitempty"`
 }
 
+// SearchParams defines parameters for Search.
+type SearchParams struct {
+	Q     string `form:"q" json:"q"`
+	Limit *int   `form:"limit,omitempty" json:"limit,omitempty"`
+}
+
 // GetShelfParams defines parameters for GetShelf.
 type GetShelfParams struct {
 	// Pick a thing to cut with, such as p1500@rubber
 	Pick *string `form:"pick,omitempty" json:"pick,omitempty"`
 }
+
+// SetBackupsJSONRequestBody defines body for SetBackups for application/json ContentType.
+type SetBackupsJSONRequestBody = BackupRule
 
 // SetCareJSONRequestBody defines body for SetCare for application/json ContentType.
 type SetCareJSONRequestBody = CareRule
@@ -5219,6 +5391,9 @@ type StudyGaugeJSONRequestBody = NewStudy
 
 // GuessClearJSONRequestBody defines body for GuessClear for application/json ContentType.
 type GuessClearJSONRequestBody = GuessFor
+
+// KeepCarJSONRequestBody defines body for KeepCar for application/json ContentType.
+type KeepCarJSONRequestBody = KeepImport
 
 // SetLampJSONRequestBody defines body for SetLamp for application/json ContentType.
 type SetLampJSONRequestBody = Lamp
@@ -5337,6 +5512,21 @@ type StrikeTryJSONRequestBody = Strike
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
 
+	// (GET /backups)
+	ListBackups(c *gin.Context)
+
+	// (POST /backups)
+	MakeBackup(c *gin.Context)
+
+	// (PUT /backups)
+	SetBackups(c *gin.Context)
+
+	// (GET /backups/{name})
+	GetBackup(c *gin.Context, name string)
+
+	// (POST /backups/{name}/check)
+	CheckBackup(c *gin.Context, name string)
+
 	// (GET /bodies)
 	ListBodies(c *gin.Context)
 
@@ -5369,6 +5559,9 @@ type ServerInterface interface {
 
 	// (POST /cars/{carId}/checklist)
 	TickTask(c *gin.Context, carId CarId)
+
+	// (GET /cars/{carId}/file)
+	GetCarFile(c *gin.Context, carId CarId)
 
 	// (POST /cars/{carId}/forget)
 	ForgetOwner(c *gin.Context, carId CarId)
@@ -5421,6 +5614,9 @@ type ServerInterface interface {
 	// (POST /floors/{floorId}/strike)
 	StrikeFloor(c *gin.Context, floorId string)
 
+	// (GET /formats/car.schema.json)
+	GetCarSchema(c *gin.Context)
+
 	// (GET /gauges)
 	ListGauges(c *gin.Context)
 
@@ -5435,6 +5631,15 @@ type ServerInterface interface {
 
 	// (GET /health)
 	GetHealth(c *gin.Context)
+
+	// (POST /imports)
+	ReceiveCar(c *gin.Context)
+
+	// (DELETE /imports/{importId})
+	DropImport(c *gin.Context, importId ImportId)
+
+	// (POST /imports/{importId})
+	KeepCar(c *gin.Context, importId ImportId)
 
 	// (GET /lamp/picture)
 	GetLampPicture(c *gin.Context, params GetLampPictureParams)
@@ -5474,6 +5679,9 @@ type ServerInterface interface {
 
 	// (POST /meters/{meterId}/strike)
 	StrikeMeter(c *gin.Context, meterId string)
+
+	// (GET /openapi.json)
+	GetContract(c *gin.Context)
 
 	// (POST /outlines/check)
 	CheckOutline(c *gin.Context)
@@ -5613,6 +5821,9 @@ type ServerInterface interface {
 	// (PUT /rules)
 	SetRule(c *gin.Context)
 
+	// (GET /search)
+	Search(c *gin.Context, params SearchParams)
+
 	// (GET /shelf)
 	GetShelf(c *gin.Context, params GetShelfParams)
 
@@ -5642,6 +5853,9 @@ type ServerInterface interface {
 
 	// (POST /tries/{tryId}/use)
 	UseTry(c *gin.Context, tryId string)
+
+	// (POST /verify)
+	Verify(c *gin.Context)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -5652,6 +5866,95 @@ type ServerInterfaceWrapper struct {
 }
 
 type MiddlewareFunc func(c *gin.Context)
+
+// ListBackups operation middleware
+func (siw *ServerInterfaceWrapper) ListBackups(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListBackups(c)
+}
+
+// MakeBackup operation middleware
+func (siw *ServerInterfaceWrapper) MakeBackup(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MakeBackup(c)
+}
+
+// SetBackups operation middleware
+func (siw *ServerInterfaceWrapper) SetBackups(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetBackups(c)
+}
+
+// GetBackup operation middleware
+func (siw *ServerInterfaceWrapper) GetBackup(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "name" -------------
+	var name string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "name", c.Param("name"), &name, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter name: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetBackup(c, name)
+}
+
+// CheckBackup operation middleware
+func (siw *ServerInterfaceWrapper) CheckBackup(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "name" -------------
+	var name string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "name", c.Param("name"), &name, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter name: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CheckBackup(c, name)
+}
 
 // ListBodies operation middleware
 func (siw *ServerInterfaceWrapper) ListBodies(c *gin.Context) {
@@ -5919,6 +6222,31 @@ func (siw *ServerInterfaceWrapper) TickTask(c *gin.Context) {
 	}
 
 	siw.Handler.TickTask(c, carId)
+}
+
+// GetCarFile operation middleware
+func (siw *ServerInterfaceWrapper) GetCarFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCarFile(c, carId)
 }
 
 // ForgetOwner operation middleware
@@ -6373,6 +6701,19 @@ func (siw *ServerInterfaceWrapper) StrikeFloor(c *gin.Context) {
 	siw.Handler.StrikeFloor(c, floorId)
 }
 
+// GetCarSchema operation middleware
+func (siw *ServerInterfaceWrapper) GetCarSchema(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCarSchema(c)
+}
+
 // ListGauges operation middleware
 func (siw *ServerInterfaceWrapper) ListGauges(c *gin.Context) {
 
@@ -6460,6 +6801,69 @@ func (siw *ServerInterfaceWrapper) GetHealth(c *gin.Context) {
 	}
 
 	siw.Handler.GetHealth(c)
+}
+
+// ReceiveCar operation middleware
+func (siw *ServerInterfaceWrapper) ReceiveCar(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReceiveCar(c)
+}
+
+// DropImport operation middleware
+func (siw *ServerInterfaceWrapper) DropImport(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "importId" -------------
+	var importId ImportId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "importId", c.Param("importId"), &importId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter importId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropImport(c, importId)
+}
+
+// KeepCar operation middleware
+func (siw *ServerInterfaceWrapper) KeepCar(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "importId" -------------
+	var importId ImportId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "importId", c.Param("importId"), &importId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter importId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.KeepCar(c, importId)
 }
 
 // GetLampPicture operation middleware
@@ -6779,6 +7183,19 @@ func (siw *ServerInterfaceWrapper) StrikeMeter(c *gin.Context) {
 	}
 
 	siw.Handler.StrikeMeter(c, meterId)
+}
+
+// GetContract operation middleware
+func (siw *ServerInterfaceWrapper) GetContract(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetContract(c)
 }
 
 // CheckOutline operation middleware
@@ -7995,6 +8412,41 @@ func (siw *ServerInterfaceWrapper) SetRule(c *gin.Context) {
 	siw.Handler.SetRule(c)
 }
 
+// Search operation middleware
+func (siw *ServerInterfaceWrapper) Search(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SearchParams
+
+	// ------------- Required query parameter "q" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "q", c.Request.URL.Query(), &params.Q, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter q: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "limit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "limit", c.Request.URL.Query(), &params.Limit, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter limit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Search(c, params)
+}
+
 // GetShelf operation middleware
 func (siw *ServerInterfaceWrapper) GetShelf(c *gin.Context) {
 
@@ -8175,6 +8627,19 @@ func (siw *ServerInterfaceWrapper) UseTry(c *gin.Context) {
 	siw.Handler.UseTry(c, tryId)
 }
 
+// Verify operation middleware
+func (siw *ServerInterfaceWrapper) Verify(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Verify(c)
+}
+
 // GinServerOptions provides options for the Gin server.
 type GinServerOptions struct {
 	BaseURL      string
@@ -8271,6 +8736,19 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/shop/logo", wrapper.DropLogo)
 	router.GET(options.BaseURL+"/shop/logo", wrapper.GetLogo)
 	router.PUT(options.BaseURL+"/shop/logo", wrapper.SetLogo)
+	router.GET(options.BaseURL+"/cars/:carId/file", wrapper.GetCarFile)
+	router.POST(options.BaseURL+"/imports", wrapper.ReceiveCar)
+	router.DELETE(options.BaseURL+"/imports/:importId", wrapper.DropImport)
+	router.POST(options.BaseURL+"/imports/:importId", wrapper.KeepCar)
+	router.GET(options.BaseURL+"/search", wrapper.Search)
+	router.GET(options.BaseURL+"/backups", wrapper.ListBackups)
+	router.POST(options.BaseURL+"/backups", wrapper.MakeBackup)
+	router.PUT(options.BaseURL+"/backups", wrapper.SetBackups)
+	router.GET(options.BaseURL+"/backups/:name", wrapper.GetBackup)
+	router.POST(options.BaseURL+"/backups/:name/check", wrapper.CheckBackup)
+	router.POST(options.BaseURL+"/verify", wrapper.Verify)
+	router.GET(options.BaseURL+"/formats/car.schema.json", wrapper.GetCarSchema)
+	router.GET(options.BaseURL+"/openapi.json", wrapper.GetContract)
 	router.GET(options.BaseURL+"/cars/:carId/plans", wrapper.GetCarPlans)
 	router.GET(options.BaseURL+"/cars/:carId/schools", wrapper.CompareSchools)
 	router.GET(options.BaseURL+"/rules", wrapper.GetRules)
@@ -8307,6 +8785,205 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
+
+type ListBackupsRequestObject struct {
+}
+
+type ListBackupsResponseObject interface {
+	VisitListBackupsResponse(w http.ResponseWriter) error
+}
+
+type ListBackups200JSONResponse Backups
+
+func (response ListBackups200JSONResponse) VisitListBackupsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListBackupsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListBackupsdefaultApplicationProblemPlusJSONResponse) VisitListBackupsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeBackupRequestObject struct {
+}
+
+type MakeBackupResponseObject interface {
+	VisitMakeBackupResponse(w http.ResponseWriter) error
+}
+
+type MakeBackup201JSONResponse Backups
+
+func (response MakeBackup201JSONResponse) VisitMakeBackupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeBackupdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MakeBackupdefaultApplicationProblemPlusJSONResponse) VisitMakeBackupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetBackupsRequestObject struct {
+	Body *SetBackupsJSONRequestBody
+}
+
+type SetBackupsResponseObject interface {
+	VisitSetBackupsResponse(w http.ResponseWriter) error
+}
+
+type SetBackups200JSONResponse Backups
+
+func (response SetBackups200JSONResponse) VisitSetBackupsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetBackupsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetBackupsdefaultApplicationProblemPlusJSONResponse) VisitSetBackupsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetBackupRequestObject struct {
+	Name string `json:"name"`
+}
+
+type GetBackupResponseObject interface {
+	VisitGetBackupResponse(w http.ResponseWriter) error
+}
+
+type GetBackup200ApplicationzipResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetBackup200ApplicationzipResponse) VisitGetBackupResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/zip")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetBackupdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetBackupdefaultApplicationProblemPlusJSONResponse) VisitGetBackupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckBackupRequestObject struct {
+	Name string `json:"name"`
+}
+
+type CheckBackupResponseObject interface {
+	VisitCheckBackupResponse(w http.ResponseWriter) error
+}
+
+type CheckBackup200JSONResponse CheckedBackup
+
+func (response CheckBackup200JSONResponse) VisitCheckBackupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckBackupdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckBackupdefaultApplicationProblemPlusJSONResponse) VisitCheckBackupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type ListBodiesRequestObject struct {
 }
@@ -8732,6 +9409,51 @@ type TickTaskdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response TickTaskdefaultApplicationProblemPlusJSONResponse) VisitTickTaskResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCarFileRequestObject struct {
+	CarId CarId `json:"carId"`
+}
+
+type GetCarFileResponseObject interface {
+	VisitGetCarFileResponse(w http.ResponseWriter) error
+}
+
+type GetCarFile200ApplicationzipResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetCarFile200ApplicationzipResponse) VisitGetCarFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/zip")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetCarFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCarFiledefaultApplicationProblemPlusJSONResponse) VisitGetCarFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9504,6 +10226,44 @@ func (response StrikeFloordefaultApplicationProblemPlusJSONResponse) VisitStrike
 	return err
 }
 
+type GetCarSchemaRequestObject struct {
+}
+
+type GetCarSchemaResponseObject interface {
+	VisitGetCarSchemaResponse(w http.ResponseWriter) error
+}
+
+type GetCarSchema200ApplicationSchemaPlusJSONResponse openapi_types.File
+
+func (response GetCarSchema200ApplicationSchemaPlusJSONResponse) VisitGetCarSchemaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/schema+json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCarSchemadefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCarSchemadefaultApplicationProblemPlusJSONResponse) VisitGetCarSchemaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListGaugesRequestObject struct {
 }
 
@@ -9678,6 +10438,118 @@ func (response GetHealth200JSONResponse) VisitGetHealthResponse(w http.ResponseW
 	}
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReceiveCarRequestObject struct {
+	Body io.Reader
+}
+
+type ReceiveCarResponseObject interface {
+	VisitReceiveCarResponse(w http.ResponseWriter) error
+}
+
+type ReceiveCar201JSONResponse WaitingCar
+
+func (response ReceiveCar201JSONResponse) VisitReceiveCarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReceiveCardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReceiveCardefaultApplicationProblemPlusJSONResponse) VisitReceiveCarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropImportRequestObject struct {
+	ImportId ImportId `json:"importId"`
+}
+
+type DropImportResponseObject interface {
+	VisitDropImportResponse(w http.ResponseWriter) error
+}
+
+type DropImport204Response struct {
+}
+
+func (response DropImport204Response) VisitDropImportResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropImportdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropImportdefaultApplicationProblemPlusJSONResponse) VisitDropImportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepCarRequestObject struct {
+	ImportId ImportId `json:"importId"`
+	Body     *KeepCarJSONRequestBody
+}
+
+type KeepCarResponseObject interface {
+	VisitKeepCarResponse(w http.ResponseWriter) error
+}
+
+type KeepCar200JSONResponse CarSummary
+
+func (response KeepCar200JSONResponse) VisitKeepCarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepCardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepCardefaultApplicationProblemPlusJSONResponse) VisitKeepCarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
 	_, err := buf.WriteTo(w)
 	return err
 }
@@ -10191,6 +11063,44 @@ type StrikeMeterdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response StrikeMeterdefaultApplicationProblemPlusJSONResponse) VisitStrikeMeterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetContractRequestObject struct {
+}
+
+type GetContractResponseObject interface {
+	VisitGetContractResponse(w http.ResponseWriter) error
+}
+
+type GetContract200JSONResponse map[string]interface{}
+
+func (response GetContract200JSONResponse) VisitGetContractResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetContractdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetContractdefaultApplicationProblemPlusJSONResponse) VisitGetContractResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -12040,6 +12950,45 @@ func (response SetRuledefaultApplicationProblemPlusJSONResponse) VisitSetRuleRes
 	return err
 }
 
+type SearchRequestObject struct {
+	Params SearchParams
+}
+
+type SearchResponseObject interface {
+	VisitSearchResponse(w http.ResponseWriter) error
+}
+
+type Search200JSONResponse []FoundThing
+
+func (response Search200JSONResponse) VisitSearchResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SearchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SearchdefaultApplicationProblemPlusJSONResponse) VisitSearchResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetShelfRequestObject struct {
 	Params GetShelfParams
 }
@@ -12425,8 +13374,61 @@ func (response UseTrydefaultApplicationProblemPlusJSONResponse) VisitUseTryRespo
 	return err
 }
 
+type VerifyRequestObject struct {
+}
+
+type VerifyResponseObject interface {
+	VisitVerifyResponse(w http.ResponseWriter) error
+}
+
+type Verify200JSONResponse Verified
+
+func (response Verify200JSONResponse) VisitVerifyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type VerifydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response VerifydefaultApplicationProblemPlusJSONResponse) VisitVerifyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+
+	// (GET /backups)
+	ListBackups(ctx context.Context, request ListBackupsRequestObject) (ListBackupsResponseObject, error)
+
+	// (POST /backups)
+	MakeBackup(ctx context.Context, request MakeBackupRequestObject) (MakeBackupResponseObject, error)
+
+	// (PUT /backups)
+	SetBackups(ctx context.Context, request SetBackupsRequestObject) (SetBackupsResponseObject, error)
+
+	// (GET /backups/{name})
+	GetBackup(ctx context.Context, request GetBackupRequestObject) (GetBackupResponseObject, error)
+
+	// (POST /backups/{name}/check)
+	CheckBackup(ctx context.Context, request CheckBackupRequestObject) (CheckBackupResponseObject, error)
 
 	// (GET /bodies)
 	ListBodies(ctx context.Context, request ListBodiesRequestObject) (ListBodiesResponseObject, error)
@@ -12460,6 +13462,9 @@ type StrictServerInterface interface {
 
 	// (POST /cars/{carId}/checklist)
 	TickTask(ctx context.Context, request TickTaskRequestObject) (TickTaskResponseObject, error)
+
+	// (GET /cars/{carId}/file)
+	GetCarFile(ctx context.Context, request GetCarFileRequestObject) (GetCarFileResponseObject, error)
 
 	// (POST /cars/{carId}/forget)
 	ForgetOwner(ctx context.Context, request ForgetOwnerRequestObject) (ForgetOwnerResponseObject, error)
@@ -12512,6 +13517,9 @@ type StrictServerInterface interface {
 	// (POST /floors/{floorId}/strike)
 	StrikeFloor(ctx context.Context, request StrikeFloorRequestObject) (StrikeFloorResponseObject, error)
 
+	// (GET /formats/car.schema.json)
+	GetCarSchema(ctx context.Context, request GetCarSchemaRequestObject) (GetCarSchemaResponseObject, error)
+
 	// (GET /gauges)
 	ListGauges(ctx context.Context, request ListGaugesRequestObject) (ListGaugesResponseObject, error)
 
@@ -12526,6 +13534,15 @@ type StrictServerInterface interface {
 
 	// (GET /health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
+
+	// (POST /imports)
+	ReceiveCar(ctx context.Context, request ReceiveCarRequestObject) (ReceiveCarResponseObject, error)
+
+	// (DELETE /imports/{importId})
+	DropImport(ctx context.Context, request DropImportRequestObject) (DropImportResponseObject, error)
+
+	// (POST /imports/{importId})
+	KeepCar(ctx context.Context, request KeepCarRequestObject) (KeepCarResponseObject, error)
 
 	// (GET /lamp/picture)
 	GetLampPicture(ctx context.Context, request GetLampPictureRequestObject) (GetLampPictureResponseObject, error)
@@ -12565,6 +13582,9 @@ type StrictServerInterface interface {
 
 	// (POST /meters/{meterId}/strike)
 	StrikeMeter(ctx context.Context, request StrikeMeterRequestObject) (StrikeMeterResponseObject, error)
+
+	// (GET /openapi.json)
+	GetContract(ctx context.Context, request GetContractRequestObject) (GetContractResponseObject, error)
 
 	// (POST /outlines/check)
 	CheckOutline(ctx context.Context, request CheckOutlineRequestObject) (CheckOutlineResponseObject, error)
@@ -12704,6 +13724,9 @@ type StrictServerInterface interface {
 	// (PUT /rules)
 	SetRule(ctx context.Context, request SetRuleRequestObject) (SetRuleResponseObject, error)
 
+	// (GET /search)
+	Search(ctx context.Context, request SearchRequestObject) (SearchResponseObject, error)
+
 	// (GET /shelf)
 	GetShelf(ctx context.Context, request GetShelfRequestObject) (GetShelfResponseObject, error)
 
@@ -12733,6 +13756,9 @@ type StrictServerInterface interface {
 
 	// (POST /tries/{tryId}/use)
 	UseTry(ctx context.Context, request UseTryRequestObject) (UseTryResponseObject, error)
+
+	// (POST /verify)
+	Verify(ctx context.Context, request VerifyRequestObject) (VerifyResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *gin.Context, request any) (any, error)
@@ -12790,6 +13816,148 @@ type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
 	options     StrictGinServerOptions
+}
+
+// ListBackups operation middleware
+func (sh *strictHandler) ListBackups(ctx *gin.Context) {
+	var request ListBackupsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListBackups(ctx, request.(ListBackupsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListBackups")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListBackupsResponseObject); ok {
+		if err := validResponse.VisitListBackupsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// MakeBackup operation middleware
+func (sh *strictHandler) MakeBackup(ctx *gin.Context) {
+	var request MakeBackupRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MakeBackup(ctx, request.(MakeBackupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MakeBackup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MakeBackupResponseObject); ok {
+		if err := validResponse.VisitMakeBackupResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetBackups operation middleware
+func (sh *strictHandler) SetBackups(ctx *gin.Context) {
+	var request SetBackupsRequestObject
+
+	var body SetBackupsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetBackups(ctx, request.(SetBackupsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetBackups")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetBackupsResponseObject); ok {
+		if err := validResponse.VisitSetBackupsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetBackup operation middleware
+func (sh *strictHandler) GetBackup(ctx *gin.Context, name string) {
+	var request GetBackupRequestObject
+
+	request.Name = name
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetBackup(ctx, request.(GetBackupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetBackup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetBackupResponseObject); ok {
+		if err := validResponse.VisitGetBackupResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CheckBackup operation middleware
+func (sh *strictHandler) CheckBackup(ctx *gin.Context, name string) {
+	var request CheckBackupRequestObject
+
+	request.Name = name
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckBackup(ctx, request.(CheckBackupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckBackup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CheckBackupResponseObject); ok {
+		if err := validResponse.VisitCheckBackupResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
 }
 
 // ListBodies operation middleware
@@ -13134,6 +14302,32 @@ func (sh *strictHandler) TickTask(ctx *gin.Context, carId CarId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(TickTaskResponseObject); ok {
 		if err := validResponse.VisitTickTaskResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetCarFile operation middleware
+func (sh *strictHandler) GetCarFile(ctx *gin.Context, carId CarId) {
+	var request GetCarFileRequestObject
+
+	request.CarId = carId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCarFile(ctx, request.(GetCarFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCarFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCarFileResponseObject); ok {
+		if err := validResponse.VisitGetCarFileResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -13764,6 +14958,30 @@ func (sh *strictHandler) StrikeFloor(ctx *gin.Context, floorId string) {
 	}
 }
 
+// GetCarSchema operation middleware
+func (sh *strictHandler) GetCarSchema(ctx *gin.Context) {
+	var request GetCarSchemaRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCarSchema(ctx, request.(GetCarSchemaRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCarSchema")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCarSchemaResponseObject); ok {
+		if err := validResponse.VisitGetCarSchemaResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListGauges operation middleware
 func (sh *strictHandler) ListGauges(ctx *gin.Context) {
 	var request ListGaugesRequestObject
@@ -13935,6 +15153,102 @@ func (sh *strictHandler) GetHealth(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetHealthResponseObject); ok {
 		if err := validResponse.VisitGetHealthResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReceiveCar operation middleware
+func (sh *strictHandler) ReceiveCar(ctx *gin.Context) {
+	var request ReceiveCarRequestObject
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReceiveCar(ctx, request.(ReceiveCarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReceiveCar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReceiveCarResponseObject); ok {
+		if err := validResponse.VisitReceiveCarResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropImport operation middleware
+func (sh *strictHandler) DropImport(ctx *gin.Context, importId ImportId) {
+	var request DropImportRequestObject
+
+	request.ImportId = importId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropImport(ctx, request.(DropImportRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropImport")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropImportResponseObject); ok {
+		if err := validResponse.VisitDropImportResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// KeepCar operation middleware
+func (sh *strictHandler) KeepCar(ctx *gin.Context, importId ImportId) {
+	var request KeepCarRequestObject
+
+	request.ImportId = importId
+
+	var body KeepCarJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepCar(ctx, request.(KeepCarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepCar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(KeepCarResponseObject); ok {
+		if err := validResponse.VisitKeepCarResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -14397,6 +15711,30 @@ func (sh *strictHandler) StrikeMeter(ctx *gin.Context, meterId string) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(StrikeMeterResponseObject); ok {
 		if err := validResponse.VisitStrikeMeterResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetContract operation middleware
+func (sh *strictHandler) GetContract(ctx *gin.Context) {
+	var request GetContractRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetContract(ctx, request.(GetContractRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetContract")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetContractResponseObject); ok {
+		if err := validResponse.VisitGetContractResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -16080,6 +17418,32 @@ func (sh *strictHandler) SetRule(ctx *gin.Context) {
 	}
 }
 
+// Search operation middleware
+func (sh *strictHandler) Search(ctx *gin.Context, params SearchParams) {
+	var request SearchRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Search(ctx, request.(SearchRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Search")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SearchResponseObject); ok {
+		if err := validResponse.VisitSearchResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetShelf operation middleware
 func (sh *strictHandler) GetShelf(ctx *gin.Context, params GetShelfParams) {
 	var request GetShelfRequestObject
@@ -16402,439 +17766,489 @@ func (sh *strictHandler) UseTry(ctx *gin.Context, tryId string) {
 	}
 }
 
+// Verify operation middleware
+func (sh *strictHandler) Verify(ctx *gin.Context) {
+	var request VerifyRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Verify(ctx, request.(VerifyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Verify")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(VerifyResponseObject); ok {
+		if err := validResponse.VisitVerifyResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Base64 encoded, compressed with deflate, json marshaled OpenAPI spec.
 // Stored as a slice of fixed-width chunks rather than one concatenated
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L19k9w2kjf4VRB9d+G7XdpqaWw/M1Jc3GPLI3ue8YtWrVnH7T4TFSgSVcQUC6ABsEtlhb7URewXmE92",
-	"gUwABFkAi+yubmv22fljrO4mQbwkEonMX/7y/VUp960UTBh99fz9VUsV3TPDFPxUUvWnyv6Di6vnVy01",
-	"9VVxJeieXT13fyuuFPul44pVV8+N6lhxpcua7al9yRxb+6A2iovt1YcPxVVDq4op+7eK6VLx1nBpW24Y",
-	"1Wa14c2+IGvaUFGyqiD4W8P3rCAtVYbTpiCKlVJVBZGKaMNaTXRX1oRq0j794vr6v6tuvWbqn74sNpLu",
-	"P91wwf7p2VWB/f+lY+rYD8B1Ju7xnr77nomtqa+ef3l9XSRGsKdql50S98dlc9JSwZpsk/6vC9uspZH5",
-	"Nt1fl7T5wT6sWyk0A8l4reS6YXsQEikME8b+k7Ztw0tqV/VJi0/889+0XeL3Udv/u2Kbq+dX/9uTXvSe",
-	"4F/1E98ufHEoJIeaGnKgmhyUFNuCHGqmWEGoqAj+SXZNRdaMKL6tDcyDa9V+9KuyZK153VDoTKtky5Th",
-	"OJg11VyfSiXVZMtvmSDrIzE1I21DBTG+F5oxcVVc7bnwIvP0RGBiiR/L1uSLH+K1+XfXwdDaX8Pzcv03",
-	"Vhr7oa+2lIvTMWwlF1uypuWOGEkoKSVVmuHeIXRjmCKKbbiwXy1G07LhqBPct9ZSNoyKK5BZ7eRg+DW5",
-	"gYliVDXcfeQq9JULw7ZMXcHYaHU8fZ0bYr8JS2rbsQoB5to+73prf99QbYjtQ9941Dn4at/t6LOG7phe",
-	"dftzQvhHbfieGgbvsHcmsSGKK8NNw9LbL146PwfwdJi5qC8FzrOfFPfF9BIrxqpXjZQJFVo2jCqUTjtF",
-	"8iCYIhTesCvfMHrLCDWoVE+WmsIYN1Lt7b+uKmrYp1bxXiVEemM74Gaxf0N26yZ6XHT7NU46r5LTB4ot",
-	"IQIVcUIED7wgQgpGNhIX/lDLhpGSqlS/Wqacqjn5k2I09ydtVFfuVksmwL0y0WhGaEaiwa0KDrMZBhC6",
-	"W9hlmZKHmtHqdApBGe6lYrBtuNhqsqdHUtZUbNnJytesaXWmEdSo9glsz9RUhEZTMxP+dtJeLQ9kT8XR",
-	"tamZMQ2DNdWstM+8INdWowv8EnaWCEkqVnLNYTZON7R79x5rEI/GvlC4CUnONweZZ8LK/r9fCb62r+2p",
-	"KWtYSFitVjZc19H7fY++UowmThmwbazUUwInc2GtGV1TxbT9rVWImlegNEbHljRGZrbhnr7je9vPp3DS",
-	"4L+vE9uzYRtzzybwvL1fG0a292phtKwwKmzV96/w85Va2q/ZRip2ahnYE2i+qtuxY0bXpY/LoK1bXu5Y",
-	"RayqE4xV2p113BS4KxQj3JBKMk2ENAR1PTfpPVEqK5Hze734hCtAO5zfW3Y6+pMP3hl0LzoN/TxPaLuv",
-	"md0Fp0s0ofbz6mHU06B5/RuZDpgf3VyN19EdV0QKcqh5WcOqCvbOkFp2iljbTJO9TJy88N4qc0jO02Gh",
-	"ianZk2hwjY59xehq/yxpyNGmwUHB+pwXo7V8d86u+lq+s0/WzG7I1X6ugDZgJs9/Hq85OZsDBs4N2+vz",
-	"3a2Or8FM+RC+QpWiR9xmTNjr5NzGbtzziabw59Q249X8cY+EAv7q5iKewqjVeCWKIAu4kmGy+pHmxOq1",
-	"t+SysjVjzUpr87D5a/MSnk/N5lLpsibl/O9+J5vkV3Oqv+EsthlKJQ9Wz3QtHkopMyErvsKObC07Nb+7",
-	"P/pXUn2WnWm4YLMbey25MKmG2oaWbO98AJMthAftDnLqfHLX2Gfss91aG2WvZOdeCA/ec//g4eW2T/95",
-	"121c2Bl7yc+xl7Ne0uNpG6xtep+9O91h9UwJP8x87t3M5453mU+rUuyMHuxUpMd4/F7KXeKAD9bT3Ds7",
-	"GM/3s37Gt3hoMb6+5w7al3TPFE0sFsMujc5ZwQgV+sBU2pfRu2LnaUX4+A/2pdQ+zWqWeZMAQwj3JNe1",
-	"/BxgN07PBbFt2Kpi27n+A2Hv2167nHT9l44Kw83x3NT8i39uPKrQwOBTRdTP9BATQ1s7I+ukk/Nto7Jm",
-	"5a7h2sxe87dU71KLXcrG6v1zEoNPwfParBq+5wkD9xo8MEKCIpuxZhtaGqmO7g4ybGvPKk4F+vZiV48m",
-	"B25qQol7mWy4sDfpeR9spFQ5N0bCH1YQdOLYK5cmRkq7+nNmO/bBpYwPKipWreQtU4tcSvaWoC81+5nL",
-	"xJ6q3XxV8gNVu5eySx/4EybKO3PeJnlnvsJrljVC7MKsDlJVOmOz27utuoQ9/yi2PGuatAcMPWq8afAK",
-	"L/eMyM4UhIteQD/RBGdipjS+xa+lOnLLlHZ33+TVDnwP6GbTGD/hhkhFqL/JbuwvuH5BNGPkR3YYXAO5",
-	"MF9+nnA/pDycvifBmgI1GRRUv8TZm4eTq6GwDDTWcAfFajRaEr8FgrrIKPZXtHTB0IF2v6SCvOh+z+7G",
-	"u++tD+mZeU23CQ9MSReZKOqm2+9pevuUndKp6Ab6wIJTpaVbRtZsy4V+QRq2MXYrESlCdCilY6WpWeqM",
-	"8BvQ/pk4mUE9Tqwet5vCPaJr2V49F13TpBxvRhraZJu379qmopZP94+9UJjajgU941SVNX5wvLNgzv03",
-	"w9gyAv26oSIh0Gumzyrr4PSyi0PVstW1Z/zZtfz7f+zt5BzQPxbFc7kma2aMXRS2MS8I27fm6LyhQpqa",
-	"i619ppRKsdKwKrXmsMPO2gWfaIIPEk2Pse49NZTHN987nEAQg04dHXYt9YwrtLjp9lcJgYhVp2sszEBO",
-	"MpSUm+SOXrbSO9aadMzV3n4XTJDtz/f2wpyYoGDAnLNb8vODvekPAuh3Zm788B7EzF9onG9o15iMGDsj",
-	"uqSKlFRY42KNob+koXlHAzVjU17SEGyZWIUlPhWkSxuCNzVtk2KmmGAH2/DJdK+Z1TkHqSBY0xlCBTu8",
-	"wEOHa0OspaExigm2E6nwDB/f61NW0lnbSOQ9Doq96RqWCrp2CtEUFT1qNPk2iuka0FOMNqwi8AEXdSqp",
-	"YkXQsGRPd6Abdc2YsapR4yF54Po0jky5Wq0Vo6Zmq+pMKO93X35xJhxoW6vUcVWfaem/Pbs+09Ka7lh1",
-	"wZ5he5fp24YrbVYHqusLdAzX8yI9Gzu/4pbjtRnOxmg8xUgkTpciJ8w3Vt4mzmwU2VPpfBHshmASbmTT",
-	"WNPCW2CfaKK65lR6Lycfl5EMr1cHoLGEWr6I7GSMffYzxdvJaKqOK+0X6NRhueOiigMeFVzfbDetAOAs",
-	"J6Me2Sh0JwxvUpBRt8ReXVnNSXbCrrbXwADTaxU9gnE476Cz784IbdthuoeDRzTMTFKw7Y004Q2tbnnJ",
-	"MsLOvWIONnFJBdnKVL/tVb5kq00aHdaJiin8I6EaLvlwrqBW5+Y5eWovOU+fTTRtaiW7bZ1cJEAkzEDW",
-	"vbTPvQEg0nIkWc1o5QNWp4YNo5WScp/0OSIkih7JVhJ/w6J6Z09zKo7uzJ3VgyRY6peOaftPK3lSB4++",
-	"wzpZqwBQTQWoIXvrIqAp53p5QHS+Y02btFbmjBkAYfDBc4PEG2iPHPNQTPSfGtlU7j5aXOmWiSr/afvW",
-	"njeVHe6BHomR8CvK9wSwj/NmXJs5QT/jAz+GtQtcEXZebwxr0468FNKDNsEzJgglG3YgmgnDRMmSgLho",
-	"z4zgmrCnbFsN0xqRdU+v4TIsNw7gQ8Xx4GIuM2Yq2uLZz5kADYQPUmIOTBjOTO1vEVQxSpioNIH2EIYL",
-	"bc7qxIEeF87/zzTpCDrUxznYWgzJBsVQeH06nI5+HUZ68kS3RZosEvChdun33AC9ibLnpsCrChzIVLjQ",
-	"zsErmYqT8bPa9Cu+B5MUwGvJnQhRFvw7XhJBsOyikwC57E9PgFlzM2+py6DwE58ENKMP5ASHMlhhdA93",
-	"1fjjggWU98xvS2qSH68gbuQ7YB+z3/Hw4U534C2b+YU0wB2mMKBVY7sjCcdbfNPHqNfJlxGlr2tWuWnz",
-	"BtBVEYwtN+GAIPZPA2IBQpna0G3a9orP4QxCcRQ/i2e1lp1m3qyeMbUtY81qq2jFUq5vI8nT6xfky4JQ",
-	"XC+y7YSLBRanQ58T4ZeGNnlRtYq8aZ4D+NIde5BdBOcXo8LJMjssUMPnlvsv8NAJZMt3NKsowAhIRNQR",
-	"QLBI79qmvoIX08HjaoBbwlH5bXEiQ8XVu0/to5/eUmWvLtq+Y7/wF/ee/fdLfHc23AD6EIxrP8jJuXED",
-	"ysxQ2nId2c0JtP8SC2Te0Fx/wuD8QTboTHakNy7B5T5Q5T0XnXEvztiyAYKTCHvcEyU8wgf3SOCAtfF9",
-	"zU6ItSFOfdjnFnYs46jcgmXgcf0O5u9w/cUVZNLM3AJ4ursG4YcfXKvww4/YNPz7tW8ffvoeP/KhWLis",
-	"ZzQ53ImF0U6Rey0+P9T4EJthuM/9VujlYGSxhSEmxYGrskmEKNV8PGiQ52Rq2zClrRemd/M/cLwjIvEd",
-	"YguP+B+F/8HeJqfC2ikJVWhXPu27safdzDHoau6DslPlElyv7fUNvHR6Lo0mBPoLfSncsPrvZWcEnQ+n",
-	"8DyeuqU9/YM1D55dk5reMripzdsmjTycawwdAhuqyEbJPWHVdu6VeMkyQYwjmYzV8B1rjoTRsvb5JLrA",
-	"vrhrqLDdxRxruSHPChfn2LGG2zv909h9MWdfzVhKO28FroXvfHYhnZCcrKT3QJ7inx5CvC+ONHWexVi2",
-	"Pfg0f4lspKnfumh+whVDSUX3LSntYxhrjy4NIdRUgh5I3Q9ehjuMf6lxKVV7VnFQ0hVVu8y7+5Yq7lJ0",
-	"RrrIStNpn3fsqEfQQDi9Go7yR0zNtbXXi/CvMYTvbOB+cYS7lKLiPpto+irnH4QMdszQnKX7vpdyp7Mo",
-	"g9noNkwHEjIXRvWh0mw65XxtfcNC+PYEU3fgakFINjP2VKbTVRGDHexAI9xDv0yhC24VCidu0TCTeyle",
-	"5zQBQY1+44roTri7qPC4uYKsIU8N0jbthu3UabQJNuLKzIDf9Ds7EqapF76xz7hnZ/jjv2Gtqe3zWykS",
-	"OxE0T/DcwHTiVtQ1bRqMRMxxm9NfMyaHVeSCJZKY10dCiVFHon/pnPZLsBColI/GL69TGlLuHLYLfJ5B",
-	"qcz1vr+mKomBxQzdHCbjIJjSpKyl1IysmTkwJoYQJoNpnTpgmYwEx/jcft3Y738r01CZfvdNNoFPheeX",
-	"CEw2XneghqmVbmWOPOLAzCzZ/5kZlPyREog/4GTLyW9/icC18SKS2efaUJEIcGZTuYA5Yeb1Ws5+NAuh",
-	"0cHA8aeu7XBFldVlbX3UvLRD/FtXbX0WUat4mQmv1g7Rkv7LKtuLTvBMXBacqfPGeEubjt09Cws7P+hq",
-	"AMxA/8Jk+U/57vlVcysyJQgv6/TNwInDKYialO7NFwCothdpdsvUEewR1Jn7wqUDS9EciWZGAxULBud9",
-	"YP/312dZZML8ZWLg0DI3gedlkbM7MeXpeZJNEhVFPYUDKlyuyYGqPV4lUNtWJyegZvag1qlAteGNQ0+V",
-	"Us701s9M4nIfnbKkEUyataPRC4QBTLvG7kwEiBWjDk11MtqFhyvXhOodq6xIzbwSSm0yLp+SCrJmSxts",
-	"abmj2yXATXwhbb2qSQjugR4hHUJbybVXzsz57WBn8238eVLhTg4XH3cHSBj/5BGCOcinvgSropNHXz4z",
-	"XXJHwHafTNzRyJyGrN2JgZ9IDqRTQ08oVx6uBRp2J+QhczPsTDLJz0NkfYstbcHfDYhwK4EUPbxVstWy",
-	"MwtZmmp6m7Ewc6f5nibU+t6JYhwyhdul25bI05FmnVpMu5H1mxur9y5Mu2FQl3p4KU7wiI0DJhFnJiUl",
-	"3yTZhigqvoYemSpIWdPGKhrHmKY7Udh/l70ToHc8OK+zdyXUjN4ek+KANmfyy62pMW3Q46W4JuxdC/kA",
-	"Vp2sgfPqKTreTrmP+HbBgjXysCC+AlmOc58/8Yb5l8NXi9DZ5NLIgZnYSmcE37LVupFgcISrs71yQXKV",
-	"3BgmtI9oDGIcO8baldxsrpD1T9Gj4ydLrs8fhUnB5C8AL/e+vEk1YL/+Z/sg0O2ZtO8+7OKS7hmxjz0n",
-	"4Aal5pRDEBy02si2ZZXD+uQ6bk2whbpqT9UufQjcjcBsggNriXsyT5v3ABRpKQS8H0jhOfOcKzSQ89C0",
-	"zdYLwMnCfwUsgYW11ZFQTG4IHEXozGaiwui+/WDhQMJcHJF9Cxge0bVTqSM58JYVIEe2TUwNw4iQbH3q",
-	"sj1xQZgowaHbT1sd29oLvpadqAqCDteQU9Z0yt4ZbHOwN+0rDo5E7E4uyIjDUQz4FeELRsldMCXXDa2Y",
-	"T+XUuv+1hHxnGIKVQRywYjqkkLgV+EQ7t3/bUCFYBWkOn/3PWHc78kV/rLs8B5i8q+LKDkYhTQYMnsUZ",
-	"DT3Uyl2FtDt3vKayPUrrGb+JEkcB3JBwGez4/E2ZVOyWAx9pSLS1F0Y/4A1nTfWJJs5SGuqvy8cLsvGr",
-	"lFi/4s3+a5q8JDXsNjjFcQ0dWhNJ5ABuZQW4Zk1FKJBPmYL8/T/2MejKEDTrTlg/B7n7c2LOvGnYAhhv",
-	"j0264/EY9XDcWtyb3KT+QNvEXUka2jjomN3xW4VMlEJWTPd3Wan4ltstVBAlD9a0UfLwwj0lN5soP2Er",
-	"bUt6L6Wpm2NSutz47x5FK67Eu7TOFsf073EALgI964qRBRh7TKS1sCCMaGcBwoZGE3nodxwI5CfwO3LL",
-	"2QG8IfeKHtpNc4HJs1rujsH4fh77ZmA1YOqLsLy+pzlhfAN01mlKOZBG5LsG7xIlrZJbRfcF/Enb+f37",
-	"f+zhwAEuIfjNfv+CVLLUT3BI+ol99lNs5rN9dS/qVxc1S0BpfIAwjS0c3mwfjXo2xM2mrY8IxJsxMcaC",
-	"47/d29wH+s6elp3+LJru5Cl21wzMhTmOKFisypJeqCB5qUAgTd9AI1aJM9QPblAx/YP7og/fBYsAeVMD",
-	"1WCem+FVwMaeQbzGh4Lwx9xZGCwAtb5OgWYWyh2ksmYBp11rzTj0C+ON1T4/09EJHGOppq0SOG3ZuMv1",
-	"4iO23xJ+MNHHk2sj1ZYZ4zzEw+nD212cy/b5wOX9+0k25+i9z8+7yoFCN8XyYDTS62p7MiNcYE5ebrh9",
-	"uIbTY++GWW9re+hfFVcHqXZAGlFc6U44Xomk7H1LuyS1hs8aOwXwBCJ0eAYtXp1O32LljlWLlM1mmGYV",
-	"+bmWJoIr1jK69Iqsa5mM7NpfO2ec0QSbpmvecHOEi4x2WQ0DwD/ZwtzOI6txN4G+174zbh6v3NykxODb",
-	"jukUb8zM3Lh4AhYqHGufThFteIAX2dousgoM2tS6C8bOpHQ9aP7WTMBon6Lj+zvKxHEQUjfIXLAH1iuZ",
-	"e7OcnsExBp0F6CC30CkE1h2F2FC6szyVMAEBFKnCxV7wdUFUJyDDn57WdIBLNssc+yXtsq6kyeRL79LK",
-	"cfnD35dQnSL2e+XJyZNQXO8vSJgvNb3NjVHXsmsqplZ7qc38HRZeS22ORmrT436IlmRD1ez9sT27P2Dt",
-	"b4yLr4Gm52K7oPPgHzo7nbRiRe/XwloLSBycnOV5m9UtvSdShUEMMvYC7jvq41AAwoIWQXyHszBcnsQa",
-	"96Kd3Vo3fiGCF11uXD4CSzipNFLLg+MrdZ5/R0XmVgeVV7gAIihPWeUD6O7Xp3e0iUoPnuIAKePhIu5W",
-	"1FFl2Yks3AXS0HXDjI+saqbdg8bqkPmIKK2x9kTiWkEbqrLnhySVJEIeXGedb5QFnyj2MXJ+esgUZikE",
-	"HMgJ8c5x1Tju2EnyHWSYPaPpyh7oMK39ZTNHNzas2p7PCPsen4Iwk1fQwxn0MDFI393TI1kzUnaGYBUk",
-	"73IlOFHJEKWfojRC2Lm4CW4egAknAx5S7labNEcbNAQBe2TCQYc6ohwi57Gucec70Bns8b/mPtW6jOKx",
-	"wxc+42wS/AZ+MxQaQcEHP6ivBnGa8UCPK5NyB7qXnYeVa4LXAJj3Pd0NAsSwzTCja5RQk3DLSZObvOPJ",
-	"h4Q0cJR7rRFvhj2E5BLnZpuqrwYWUfDyA2FKr2rSjayqjuWKP7WOVTBLW6HJjh2BW+I5eW0fd/GXqiDf",
-	"cF36n6ywvqYVmKeCZfqi9SolAGtpZV8eSCPFNoQ68PDiuteouiB6LuYFjpxKDjbyADoND2wVFSa1Q53Q",
-	"wDRzjKH0Pnq4+lNQ1UnJmLR44K5nLXdlW3cdAL+fNYDjmTtt0T1xRsRddTNteNOQmqb7qKhhK3/XOL3p",
-	"2b8uu+YoRqsVnAWphGeK1BNwfXMnhpa4uUEJ+qPN77lDrtZYNnSK6IecGHseoU1/194qbj7RxL04PJ1E",
-	"JhK6lMAi7btAOcVIxNO01Rswv+PB8LImKbSZvRDaSwPcE6002f1UMRBbdrSqcwxZxmmxiilcCNGe0Q5b",
-	"dgpmuUPNtUNS53sTwoVy+9stbK1QHAf2mKte4hJIZ1k100QUpzQgKFe6DyVuOzX82hmAWrpQXKyFxmbw",
-	"SAGNt/hgP/X7cVBrrt/CAyM8VBwDG6G/QjvjpY/0Rso/Pih6iyoYMN4UjM/xwlmygSUD2TH8PuzPx6D4",
-	"+zM6Mj2CrKeseWt5//GWpZDdNAnsZFFRR+CDnEsVNea6Qs8+zKZsmfCkU1tpDEvD56RYVSkcmusUkjq6",
-	"xZ8ZJchjSBbln3kcpPd+up5mIyR21oGJPnbOewJ3a1cOltkxfXhJ7dk4MbmWNQ2WxxDZu9VbWcmEnSP3",
-	"zCVTOFWFBxpePJzNRmFWuR5R8Q5FxXsmkldlR2ii/BJlwzWurtMkc5kLAWymGtPjy6nd0Z/yaMO6GYU5",
-	"KxAggGO6zeQDuLWarHXj13S28ECr4bLfZ3RvWVZokgGD5dl5teQlmxEUa6UyL93DH+Ltmc32QpiEXyDk",
-	"QeGaVKxhJoMFvXMVAK4hmjW7GFFQdUnYNU+xXccJlYBzc0ERvzmEK7Q6Ow0JDe0f7ZJPgb9n51rl2H8x",
-	"epjNa3R/bj1qPfWEXfypJ3zYc8QpxLcRRioOylPtWQYjVVKQm++++vTZF18mNzKjzWqt5G5AMhjDiO0D",
-	"d6jIZ2Ql9SLBAQ2apKGWKy1T+Y+eURGJY53AQFzNEXIeyTqdqXeg3CyiiEfuyXMmk9OWDumMU9DrAi98",
-	"fiv4bkRD7LdcLF8jURnJVvpMHyq1FMxhrajmt9mMwVDmWG7AiVd44Ja/szebT2bbst+7tMrE8tobTL5y",
-	"M3wHgYFYKTrFVXieFZ3JtllQVwyNjLPJv9iqH0IRTWl6HVQlXEDuNHrKqObNMYJrcU3KAZmW8/+GDHeX",
-	"RiHf8YprUPwNLX/pBuW4IxuF0QZB66PEJ0NNp2diKyZo7zodQSuSw5fNEnKEB0lA8QDefObJd7LTgbx6",
-	"HPqWmuU8tPu2S7pgINgkK9Y4JlhKKr7ZMMVEmdZMufQQT+mZ8RvUUi7B4nQNu4F3zk8ZJG+Er0djLfyM",
-	"9N9Pzeif9mDiyKbbi4TsOzeCNzfhMa9yiF0vxwHydOTKPOWaAmjGKalwdJw62MfkMwGideax2mVaTT+W",
-	"wQ1sOgUJ4DhcMLZdIlJYvr7M8PV1TM78NPWZPX33J3zx2XVhVScCE7xDhO4Z4vFGtUJwxSFl9ZeOuRaM",
-	"6lgAzJ8fIZiOZ596d/6R47lHxoggnDBfxs+nk0B/8nL4iie3di+dU9tmKMpAalDyPZpoAYguMeGylPs9",
-	"TWriikEJDDbgL8HHrbm156VssLw4XafZEXnDVglC7mfX1xM81kk4J7Mm41/evvr098RX0YvBTfC/Ip+D",
-	"PU0pyE1q0dgqvo3lV+q1YrecHRKpfLRaKXnImMz/wEuZhDj42l3zjR24Hk7MkGCHib/6v8w6R3AW38hD",
-	"qh/zhQSfXeVAQy4QBXkSXAPYR5zeZSYkrV+mfp1Don7/6V54oql3MxJN22CGi14c86L8hmlXLWWcyZ8r",
-	"UoMQ0XT9GrYxK9mZGZBX5zz0eNPw5kRPZWLDVcxQnobfLiMDlJ0p5X7gNxJAY+p7uM4k9OVw07A4CYcW",
-	"D4QHoOSKqSiFP8B+CwY9BSEiPy2Fn+nk+gjD1G3KHUCdqx+TjVwamUZWcE3+8AX5Pwj3LxcZlrn5FHIP",
-	"Sa7hqTIi1rXUVPzZSsurCYQh9URHVl2gt8wKwHNIo6EVI+sjYUdWEIrOJne/BA5+4hmA+osXOzIPt4W8",
-	"/Io1M+k2oad/hNfhn69dG/DDD9iQH9Bbx82UgGtS5erJnlAShevFvIhyIDmeG/jCQU8A6eAB0nN5Op9B",
-	"Ds7ZU8hM9aBf4PmkCTCyiHbFmTN+8lJy9D3dt+nLuHNBQvZaQ/ctgDb8uTNyo9h/d4o5DTByYrRMcLEN",
-	"EVsmdJ/xxkPo0qu/WSTne6Zo8mMhJwyf8bQr3jCeIx7UWi55plGpWIWJjXpJ4ddlOHs739PjgxVZPjo7",
-	"+6v2XWIfNZ2Kl6hIZGsSLkjL37Hmvgu4369appL9iIM5BdZzgE/2X4RIERbw0MtKcY7q9pzLWeCmrJOL",
-	"sG5ouXPp6dwwYuSW2avsTHBpSZtktiz8AQfXcKY9DDFc6ubXKwtd7yUp3jXFYMPGy9ELiN8Ivr853ZFw",
-	"qjb+1/O8olYBpSxnz2R1/uXRTOD3fQvpjh+TRUcRkY9Z3wH76Fwy9ifaoN8l3HKAzdcnMSWttu9zXHoA",
-	"ievKmmyoNjEPHnh7sQRQHzktO6ML4k4WyCr28dhkgDRFVRBuUbNBw2gXLijyn6a6wUaiPkxce78PuMzU",
-	"yjhfjp0SwbRBf84oT/4F8QfO/404mn9GLOA/k41i9ie7M+2Pimmmbu1vPIn1+IrdAMX1MpQMtL5Cduy0",
-	"x4GWJWsNq0hfbQa5BEa1XWC5sQDUdcqMwC/diYR8VvIKY/OfthO9cKLsoixL3uvR9fORbLDEd8xoj77Z",
-	"j7DveD9H0VqMBGDQhUE6TCRd6X2wMT+4/I3RbcWBzrPpHneEmLiUAIcEmtigt3gLHROYU54ITsacGC68",
-	"7UDSsDUde8b8Mv/2IxfhDQZG+kwUakNVhBVVjJY1QJZlJyrAv2tfbRRS6Xtc6+zSYciHnxiIm69pXGgg",
-	"yymAOaWhQvfIZ2Refm7VCFcYF3eAwrm9Q+KgVJCy41VqzloluwqyifRIF1sN9je59r/miqCJOKsfmFuV",
-	"6EdNz/MPQaYHXNi3sy2R7MBD/duxMpd6fPr0OSTBmsaUHUQn+TJ3C5YDtECuUyuoRDajBf2dfXA5a3WI",
-	"GY9dDHIPiSut3897dCksi0g3VEzeqxss9IOR/lm43p526YS9PLNSE81kYS2LKblBa07xcrcyzcYIaFqJ",
-	"/gQwY0Yqp8A/ue2/qIDhawiGZQg4FrCNZ0r1BXRJGsS951oDgRL2HLBxDRfbWblFkwTkYXEG5FX9isZF",
-	"4RCy4PF50n7Kq2C/KD0QMtpxhTvwglLsj5SwabKn500vpCMfc5KRlDaNOz8zhavz8fLsdUB25rQE/H0w",
-	"Bikpuj/Evo+Lc+OO46wTOxmydzeQMNzAYjZKEYxWyKVj3RP6uJFlp2eWnQ/Hy73Og4cpRzBWzTEm9hPt",
-	"C0EgpZA93lU1BCmep4OlTXM81+238FDsFJg1VX+xT6fna1KD+A2PfUuXNMAFnnQyQPGEhJ8nVENAc85z",
-	"gwG38r6lilVgJ5xcSJdUGjjd3WdXYik7fQ72OMZFjeo9eGAg9jA1cT/QNueg6dNL1tTFdwAjA0Snriag",
-	"NXn3tCVrtuUCCNaKUDAX7/6gQwIhSyk7KL6lCUUmhtOJt2/dl9bKo3Pu0wZ0L4SIZxZnVlLe88Np0AnO",
-	"SvSNQf/SC5u60FIgAKrYdmbflmC3Mf1/vpuhbGgKmxinW1EAZJGa6qwVWjZSL6R2ca+s0+d4qdgSWoSK",
-	"Cc3NcVXtn819Q55VLHIU6k5XRkcOdpduiu65NTtKt/1izjlvhM3xRXkmn6kOIt1PHN9bsD+SY3JmB4LG",
-	"FoR67kSYa/dG4MuFqMT8yHvWzBOJsCWoOySDBkF21ICjKMMwOzprRHokw9TIfnKP9W+sJrI/4wydJXlU",
-	"IUh7ah3bG9JxlUoz03Jjb1RAEYI1Dkw9Iv2a2rSKNZxtlrIoLbmiGowEcZG8pfo6cufk6gYetG/wX9ki",
-	"gpJLMwy7NLKkXxyTeKxeNZLUEIjZYN3r0yVN4/kQss+bhqwZXJYIJqRz44J1yez8A6+WbLZHQMQgxZnf",
-	"CLCNA++yp2ypkcB3WH6yVxzRsIrohPUnXC8K0eESH5dFABPEh4lTBl4jD1mgBxge2aMP+l0S1w/14SvY",
-	"tjljIVf9ZdmBYIc661p1Aw8+3Bqnx5g2OWp5IDXf1kQqTP6m4GHFMiSEHV1qOBi2rGlwo4QsCYZajDUA",
-	"/6CmrNFHgYxWM8vk2o7dYEvw71fYHPz7ZWgTf3QNhzHJVAmO5QfGXfkGewU00hDI0bCRIYH3DHR4HBIK",
-	"Eu56lpVce8qmMNbu1wm040IjIe/baZmYDvPO05quUhI3tbsinfXDDVUUjtX1ZyKiZAf1jTT5tJi5M/II",
-	"mtmNMNa6uSH9eZSHLvjaKkMgnHQccAzTgWHrlooiNrfPx2b4H3nLlK/2UHWgNctONa7y1opVSKPoCNxT",
-	"GATbnZ/6vZeiAb2AcdfvuWV7Co44/7ncbN54W2eMS3dUCVQxmh37jT8AJi6eGZiVv7HgyVqQspHlztU8",
-	"miFng/tngnU20NO9INekEy5ffMlF9dzmwONldIdM9MSBjUpfeYAS1YmlvRpdPEdhQrhmMEWq/d//P++r",
-	"YU2od04JwmgIboglSM5EGTi7uUjrdtI8YNyyO5e7FUWy/kUyTSSyucdM7XxbGzzfWwAtRwmnflLWR7id",
-	"eattRsdiczY1LxLyKo0mFad7Zuah1nLGyw0OLF1YLQ3bzzDgZw8trIiTJo5MFw0Lb7gPutZzqoUl6yeB",
-	"sYWp5IBvPAQfovMXeu+AuzeP6gg4T9csR/4CD3gas4Et5ManM9bY8rBDpOzjZDuXmud+fprKPL6LFXeS",
-	"aOyuGtjv7Gi/cxHxVP3XnvdUO2pma+vcsijjOLAuYepxz8BwJHtaOo68NCIn8UUkOsFPzWRN3MtU/7FW",
-	"LvYcowaKeYbyVG2gnsMjGcGJGnKlCB2iBfm6llfzS5NC7ey+8RwddgTnbcjQ9SEUyc1LctUZFTewAKJr",
-	"Gmr1F+RvfmSVY36wujZ3oQ1sa3O9SEud5ijGi4CMkKKdhL0gCxnxCby0pcoE/Cq30s01e0FOKXV6OoVc",
-	"5jcX2qhuz4TJODS5zpcScwDTeefkLx0VxqWUTM3Jv/jnpqXdkyeiowng4O7s2CMwy6F7cQTndkHo3GBG",
-	"hp6c0FL2YmUl7o1TThl5O12BhwzHZO4aZxc9E6XOe4PvsrgP4u6cnwb2eJ5FcCfOkbChc9EnpnkionMV",
-	"4H7gSkn1UrbH3KUzmflR2heKRfkyp4NM9edHa2+vHYP8vOLihm4nSPftzRtycd0vjmTPmCG0VFLr50TX",
-	"nSnIRjZVQbbWfgfdoCWR5xN3XbVQus2M5PCSTtR3HduytgHHLs21+VpWnGmy5bdMA0zxIFylPEEcUOaq",
-	"uGLv6B6gf1eaNlImAxBLCflLqc0KspDzAUQs9qrTN0Bfna+W7SdWsQq7bgM2h/hyKLt2AoAWCMQQ0vEC",
-	"stwMUwReJAcu9HzqbcGab+1rSbgq3PNyNzI7nltW87JhDjMKLMp6UVZXLTul+5ldet2d6lR0jA/qd8y8",
-	"VfMdyyE8o5KJJVXkUIdBIz80LhCFJiaqFCxL6vICft6tZR8Dogz71kE4fk09+uTTNDcE3CXwhF3muJ68",
-	"vV9AVtIZOr4AsS944bufUz6+/s04KsMzoT37Fxf2NzUvd4JpPaKymVWikObJrYEaPeTMQVdmNbqEoOFX",
-	"puSMDqyt9O6ZuVOhf/hGceUG4Fxv0MnMYmTq/FbslqcykKAYqpOluO6As84NhfK6UjxHLmEsAW8VI6Km",
-	"0KSNS1gSxzAPoSh7mdzTHVt4gN8tSXZxHeJ0QRQoIlFg4ZLn5KQ8yqhPlyuJNQf8Hi8NIOwhR+xFVESW",
-	"Rg9SgW6CGq5ZgFupIngb+Hl9Yf3sTC8Jp/n6BlZYjn0VXu46SxtTQ9GIHB80Ny8gBwjfp47dTgGht23F",
-	"hes81voszQ8UqU1wlmvzPLBiYxqlkU3Vc0Uc6PGE9SedFiBFpVd0K9MBW2S938rBkjmGAtyQTgtCGKGA",
-	"rcOQHZ86BeLtEMitcGvHbpkIFWLDFMO5vD46l80cr0aPPDmz3qFC9XincHF8HhV3gFrMzsdVc8zyH1Zm",
-	"viZGAlx7Qa3rwPr1hz9Mc34lYROI5T9TtjqjS6HW4L0LDd6vsN5Jog2hW8XAmz0ydSa2afTk75KiDElJ",
-	"KwdrPw0TAE87WGIDCmS7c30hBXDyD2zvycz0KPUxXBxdfzOL8R0VFbBAn3ov9IqbFZ8w7mOCaW3oUVvF",
-	"mcueyJN9cwO7bGQDjzfceY/H4xRZzIIe6qMdydbqXh/RWIx84Od3Txreuwyrk3IMxFpUM1E5dvJLmwox",
-	"lCC7BMnw3kcBLjpZrJlYBbtwj+IovMtWGHoGFxpYd9xGd/EdfoxuvqBm7+rqy0jLayXl5jLlZOdsS/hc",
-	"AD2dRt3TluBdFz+Lzg3ReWvXDHJRRzm+Z8/pybWCGclM/BsX3jhVsS61ZBa7katoe3pJx4o+aIkywAi8",
-	"gMs5DNL+N0yBbbXKn3YX196BZzZRZRMmHu4WQh7QosY+grkcFQRDBpGDHZkURSB2QV6RBtgI7BUkmgXF",
-	"tGxu4fp7xNBlKPQg8XKPza88DYz/75qqNBnM4gsE0G0VcQCNe/wijQoEzjGuu3RY/Oiu9DvWmv7Cxk1/",
-	"VdtwMwzgnt18S3wqj6UNhwrOpTA59kuUr8yuu6lle64WVWfQyjylZKbnid7sB175VGy+Z6tfk2nAb9iW",
-	"S/HkJTfHofbpgQ3ANKI+0RFS4Zz3YhGJbXJ6funoBGFfro6Y63FNm02vV1rZ+Frxp2scc0EXKY7kATgO",
-	"vt0HvWd83K5kgToAYFEvHPQ1HgcQkgXSoZMSQHfo6t3I4arqxLf85fX5wy1dxi5Vg2xUqMflvE+N9Mw4",
-	"5WaTEwXvyUInkdIGE71h9jFJExW1NDXRRoJ/EqLtGOoPXfjdWYbwi+CQOBYZqKo4CJrTHaarEr7ZQIi+",
-	"JCWzR1w9HQKuvrgP6/AYfeOqqk85nN+m3M0n230ehnW0TefkAvJmj19ZwGVl33Fn9XxKq0ZqvWg8+EZO",
-	"6VBDnl2Tim0Vw/KIRpKn19cvyNoK9qJAyKMqjcc0uc89mWZJQUomhytCLQaHEqaGDz0zk77D3mkY9vdI",
-	"dMby15OEjIS5GO2Ic5pCJzknzpEONVybqGhUKOdqJBjsh1qSAybqhMcXoftq2aUMb/g1UV1jBdkVpwG7",
-	"GfAESH8y6FHS7ebsyQzUEd3lLqDHe5ztrID81wCrT40oKueSuN8NysiVVLks78OLEFrpWRpLxZiwthaj",
-	"QodADddkzWr0vISdzIX58vPzMuj75ue9QBEIM5UWnXfmqwydDM1cZaOq38CvumEHgrHtYmk+LhJjTJBO",
-	"Zou8+tp5I8miovoU+DcH1feK6AJCYobY6E42o+Re0befvp4toKw5ha1u2TBrM5qcwq9Fagl/2mxSTm5k",
-	"EFxtfEhilMWN3JEI6mFa94IJL4TryClmB5v16UKTDXunsX84yVvAqFpKkcl1OdfqYfa6nMqewIs7XL/S",
-	"rKBR5X0XArove8fCYS6MGp2jIojzwmF1KlY66qm5CKElvd8x1i6tENzbGAlUu2DHlHPIMMVpA9C4hq4R",
-	"frKA8mASxGM3li+BOKWLasaMnp0UT9VZ29rT2N+JBuv+1GuGb2uTDIXH6I+MMCWKGBraLK4Vzc1qz0Vn",
-	"UoSRXLiLnZBrWR0h92BudhNVwvMYJ7cIOAQXGTmH+riA/qyh4uf6eJYjx6n9oR0JBmPYWMMtP4iQDnT/",
-	"ic6OtG60On6Pjybfb70g5l7/9uWkQ5lpmIlojiNJ8oLfk+d5zZw90r7nKTcW2KX0iJZHk0qniUo9zL3b",
-	"LRPObdK/lnKD2CeLUZn1Q2/pYdXrh9C+czTpQ2jJlrFm5d1E87ThXS2m/A7xcuwFt+9UX8rCfzorfT/S",
-	"YY2dhlFtVs7v68iXMUPQ/t5dEluqDAfP/hH6kDISf1J8y8UUNRlW2HbQOVcEJFTfpqWrbOp8aqzR7OD+",
-	"3QmsoZD87GnZIJf+lcl6zDRit1wGv+nh49OUhdUxquDgHU3Dqbi26r1h7p5EG3aHEhFCmsmqrMHx3jO7",
-	"LKC6s50KPGrT/j6HjY0HPGjAdzUpiRGMOBW1W1DBDsttpYDB6MHmlZmZ6YwtBbrIcbKAIyoGNwO0GsDy",
-	"yWzFKTmAEgeQObknFEuXOf1aKXrgYotAlDnmeLZ+382/fgvlreZV7btLJb7XtNwlL6tATryxd1W8ecEd",
-	"2iMxHZ0RFDw9OeL8CTQHQZ8/CeZod9f5UAh8aQ3rXEUHV9wZUzODDt/mWFXjbsQaTLCVu5yZg1wFSjhI",
-	"LNRpHfbaC+7I2cHP2gBfcailRBWjq9nMeCVVOe9HKanJFWC0NhVbUFwbnk9S23fn0zZfurvGEoLQSh0X",
-	"OtAX3n7hEDyL+8KnPmAhZ18YeprY3T0388rsLdiIo3/WZTzK2Zll4DULVhuqQCfWOkcfmMlOawJJ6nSJ",
-	"HHgKIkjt+fVo9j/QdoL0nhsNeefEk+TOZg/4RiZ5o/eQJjiJhEePrOidgETzis3hg88zI/pkwPmr1ucP",
-	"JkYhg1U4aWvjU8M8pPvRbrdUm/mt2IeTpeFZs2LH1BmnPRRly2+ZcEUD520iaDXD0eLCXy9sg1g+L9jP",
-	"WLEQbl7WOF7+ybSxAGE2j/jnCqmAdeHLeJV5livwJpfMoxDPcurDg2drLk05pPj5AoU3LsChZcOr2c6r",
-	"VtHjQmbahQ6sbq2NmvNGeBDi1dV5+oO/wENTMRyHXDd9Pn58XX9BNGMEYm0zYjPF1YEtoNxdRCKZij32",
-	"wR9ncRRDCvt+YsPZGrROOAq8TRI6H+QjHPjOovBzXoDh5NSIk7ygkwdqsqdFj/Z1pDrizRcd5wMiyv5Y",
-	"7c2wXhf6Y7Q3n+KdF+2ntIUpWPOKlkbfxzYElMnK+04nbS775FuG+jRYgifyCJ46V7tQeH+nvxREOKHi",
-	"TGH4hzcDh12v1BFRlZCUZXIjmFkabAHoiDoUGNE17GW6gywie8gDviLU4JsAI11/NsgcSuGR7mRu0l9Z",
-	"Ggq/1BJbai1c7pCfIMc+J43RMRLOnOGi3sqm2zOCf/YQl3uIzp2OqzsdQEtrHyw7sA7UMLUK6JVT+bHa",
-	"eo7S+ZkZr3L602nkIGPmIhv3Q07HIs/BqTfLq96zRAmopPFeM7S+IwfO78/jhgYUZJMMZKfkGjAF0I/s",
-	"WfLa5eeOPDeUi9X+GTi9akd+kXDHUUFq2TkGa6Ic61YohTGLOUHMc91DmGVx/ResalflCNNLqao5obA3",
-	"+GTWQ+fL9kCJGPCPAfL+UB+dpU8hp1Ww2TWeAqk09j+/fOkslVlEW4NS5B+KKyC4SoPn3ZkkKg8UJpUE",
-	"V7emLuWBZipTUKVYlUXkl1TYVtYMgfmYcpgobzGH1Ws8HCQdvdtbebDP8hqMaKHPZyCMCNRSjrI7IFEW",
-	"QjTsUsxKV/pRujCei6TNrBHnSn5miv2t9PnBeU7Oi1WV2tPjaitXa1ru0roCsPILF/GNMz7HHwsxn3l2",
-	"TjzTJ/6YQb3YFHQoInacn0WzsMgWVNBfNqDXQIifGFGksacaeeMeu0uVQleYLgQLTooUMmGWVrtY5D1Y",
-	"HJ4oroyslk7xW1klZ/jA2wXi9zNv2cK6YlFlwgATdsq4X9+T6IqTorDVes3pu+xnYViqEPRFoMDFvTXc",
-	"0NnDM7BtDw/Plpo6U7sDr/ABf10zZiL8JsGEPGIbcNRPN//6rbUJwBVwSSAm9DE/MKN4m06gXCjYo9jD",
-	"rNMjAYBzng5rFK198bz5XuxpgO1dp3Dgd4pgGQO00gg8lJ7xlNVEh8CzRsqdJhG4OpAqvwjVcp1/wFpZ",
-	"FaOVq/bG/ctBuARrIG3xXpXzshnAtmM4NQvzGxbdLce4YpYHDtv59SCr4XizAtPOAC++Ya1UBhZvmvKU",
-	"g1XPM9bpyb4E9Nj5YLvWX9VJKgIsgb3Kc4grRqtcktl1xNxxBoYff2fQaKa/uenxUIqaarJmTEQw6r6I",
-	"QUh4VKyl0APwh8KZkIx+hySbcWERqnQS8omcmvhXJFaK+CrpkahOFER3ZW330etnX1xfx4E1KpI1k8rO",
-	"nDdnqRLM8W4tKk+bxhyEEWJ72IfkksAU5ZiW8xNFcXa8T7JmzWbGTCQAPHNo/miaWJkAh2OflKoZE33y",
-	"CZI92X2n2KbTrk4o+fz6D6dKacacJifPGhtflaW76YwTSvzvT+8Bl+V4d1/K9tAXVxk5le3pzuz5sG81",
-	"wSCGr9LvzgdwP1CiqahYFU4i4HQgFeDy/N5UbNMEyADUXUnuR9ubiJghrQcgwGlY0+jnrrZGaNz5Q3hZ",
-	"e06tQKeVOsgUPYg0rNsdgry0F3afPevECDh4ngc5coEU0EzudynRDr7i2TYR/ZWtqFntpc5ICTyxV+dP",
-	"4z8Jw9Qtbe4CxrCaeyW7c6nOWHps1rXPodzadzN70LL1umGrtac+8jLl56aw/wLkaVKo3OvnDdJ4lsC9",
-	"v+yVQPM294Wz7KSeCb6ner8DBSYKeXbvv+maHIP+qqaiWslbplYVPeqUGQDwe6hthTElKatBEvmXX1yf",
-	"DcY52m//iSUvj4aa7PXwA9l50N8oSIZPcH/2f0jUGZvjxIL2/2yfPF0cbNs1lO/dn5NHyProXDyJ7Pzg",
-	"LUmYdm7Nz3YahCPvSRifN/5qjd1y35kyTxtH6DEaFWvkIV9bCaJFPd3M3ApPy/2ZNd/WyW5YrePjq177",
-	"c03Yu5aVhlXESLJmhBry1J6Wz65nxigygwbNdvnPRTeziyQpPQL1zDnytdcxsGgoU6ZTIhegmXsOHe/U",
-	"Z9th+xR2INPtVL4x8lSeQ1rAU8i0CXEQnSJy7C0aj/qA6z/E7JxkNU3golRMG00yJPWL4xK0O3Wbnk0p",
-	"KKVSdnbOkuHjYz74oCfqCyCCHGcVUvo3USq8NRuhMhhVBcHzgkhh50zKuajM0VKcZv8f0ph+IM/pOQAw",
-	"1R8oo8Sy1LtGymT5Lc1+6ZgomVvqA1OM4LOEmiRYK4NWRbaEUDDpINXOmX8cCx+4VOklONZkuMHncJ8N",
-	"14an53uaB2HeU/znooiE5CKFVGK3TB2Jn3acsA03GgiRFNdWgbvcqdlpklnIKtTjTqaeNEAffoTDAW6A",
-	"GeqIuwSo4cpMm/PeL3zMvtG7dxcW914cckmGW4DEJLFYrZIl0xr2OjHqiJzL+HjhvaG4P9dsu6SOxdSq",
-	"ue6soLbw7OEhO1gqR3lB1Tv7tNqyCT8kEoVjhRBXpmFATRypoDqdPuyu6kA95UQQmAvtRXru/L2tc1XS",
-	"4AK7UZlUBTASgV4fHQF0tBPLzmjIljWmYVE9KSw60DUVOcD/G7pjVv+TfTe37KVRfEHM6606JgNnlJsJ",
-	"MuY916BAfMQV97mrO/e3rtoO+TSztfHmxtawO9FB3sfFUOqCBg4KMRxFQUD81PT7cLQF8HwMouktGa/e",
-	"evUxXv5w8ucsK9yCOYqt5Sk7c55WUqToAqSPzNAd00g0IjfAWJXUy79hZvX9UumWJFXPRTqdFeAZqc99",
-	"ujOu0PTV1J92GcftQiTlMgnK5C5NzPl8m8kDErShTa62Z011qMGnuSjZzHKbywAKUepBImGgPqblAmOk",
-	"PlB5RHvWE8wfqI6NnbnG83QOQbzgsXz5qC3OZJS5iYuBY8hJV7LYb6SVEtEMRvXMWs5LSIFgPHupzZ0y",
-	"GEeeEUYFkViDw14KqF2sy+ueJQoGKy9kY5weBTRm0YRyDaBLmahGAQCqd0gbnC4XO58AJ3UG6wF6pRe2",
-	"wTKd6rYTPhIvSjn5+7lOEU/KKh3q9kHkCZWUwLFgduHA+joteZRkyZnlcITeDivbJkebtgAewe2T7I2S",
-	"a5aCQjsq8QSj4y+ZWt4nxKdniJHTNxGvsn1YxQGINfOVgxuZiazkeQSQ99tVbw2KuWZUYU3XX5mSEFpM",
-	"Lf8JaOOXSNc6GBeOPTu/N600KczDBPveI/gvIzq7s65MJdcN26cqkRmKheESJgZrqkzJOPun3jRUMn18",
-	"y0yRYtB87h6HbPZCG9x1s2TPhXSDyyYlg11GR0+AFY/tDMAD/LWHAbpPFX4iM5PviiRE2wKi2kBWooAE",
-	"NARt7F1lAP+L4tm2oTSo6G7Qeb5P83/l+CbvBmmPrJAFEPJHgIxDfsDCbu2yIIvg5ZyJAc/iwB4SHp1T",
-	"V3cAMD844Bir3qcmO68IPaMn5M0GHG9vAHlfg9tq7hPZXfuj41cebbb7V9VeXFxlop72g9TGnmcyxbWM",
-	"3FEKl5oJPuUISH+Zq/BUFaQFzUwEv6OQ/en9ccMbBuZIxRqW84lv+LZLuotDSjw3iEEq+sKH3IE7kqq4",
-	"TtZbxcPZfotM6XEH2kHIzOl47yOzAQB2t9rwqkdrnYcTuGd9/GAiYwum1nsanCFpb1/gmV0zoux8XE3z",
-	"nz/SvqM7dt7zvmPn4b+A1LFCJAk3IbNvPBlX2TrHaenI1qx3WsAzqoc2YmnrsRxxfXo36OHNq98z/f7L",
-	"qpO3VO9i4yoo/kDGYM2t3trqqah9d/25YGebqsG3RvYXJKicgkwyfPAe+T5KGQwdPFUVQHSSsV3dMM8n",
-	"0dgHZytxaNZ/uMChTN1/u6YBo+gyZcZ+iypyj17lbVDa7exlrWuazAH5YHXcYrV9iVoRD1Bk7V+i0n9+",
-	"o6MFn/JOuW8VV+8+tQ9/eksVwFbsW76lb93b/ueXvpUPxdWb3iD2H/MMoJCvBTrF1CtgKrKryfTMr7uW",
-	"/xJac7/4ERp1P/zMTf2Na9r96v+1X8CeVcmCFMuQNKzashUynmaCnnAoEkyYt08Tqgklg4ARBkep8vXH",
-	"591Ell7TvC9ranDfwkNAHvbOLGGMLi+A3IjJpJZ4MJIADI5Kfj7m7jKABqN4mzRQpdgSnwlnLScsTt+y",
-	"yiXFvcC618pg8uAxIvObSYkScv+S/erOE99iKadclMcRGhArGa7+ANfhNykD6FcpFgTe/02KpcmmQWAG",
-	"sXHXnYhrHIQBhzXcsSkFOVmCckmtg5TbT26gas3fOm3AhHlOaqgRT7ShotLe+04CQG5P24Ap9eE+nzNI",
-	"7V8X3JZzFwlZ5U3+TInEF30Qm1CCpw4xktiP7SBXNl1oResk2gd+j2AUiemRPm3F+WjiWpHJ+E6on3nf",
-	"+pUg2Zk7IUo9lPHrDEKSFNt2DVWkpcYwJWBCDlTALi6lVBUX1MRFByIbVctOlcNOu6qjju0XVfZfi0e6",
-	"NE3Wz7SjXlBAM3kjE4s6/FjmJdy7TmtnukLuIFdhraJxBHGeUCKZujcLitmm1ySqZypFgxoBceg6RghH",
-	"spalHbhzHb1wv4zLjEJ30xNS2mOuylAbo5t6UL9u2ptMxU3V+7czNOf+z5AttaTVmcny0QuTtpjomoba",
-	"fz43qmP5vPkJ+tsENRSQHNz5k3m/eSBuy7mVhmf63Z26yw7UrBvMa/6Mxvut4oqz1ApNOwdOzbdxzZzh",
-	"rDcuRXvevPfHcMqpKNuGLcsLsMbKef8IPBU+Hr5UYOdnzULMe5c5YOZv2ilGiJiJ9JSAtF/GsdqKejHW",
-	"PfGOHRqnkRELy5xWnwHZfXo6e4csxmfQJqd8j7y/tGnIgR5d6sgcdxuElzRZHxfB4SHF4mt6GknGG35U",
-	"tw2LOcqmwotQ+Guov+7h8S7XxqqyD8VJsbgZZd/uXMrtpX3ujQ9WLqXQAodEPucFg4++4oSvnpKg72bV",
-	"Au3IWDWVaEP5HhGuWYRB+NrIh9GvWZ+w41coglzNCZ2GzIxRxoUDsk8myDSMVqFK8wUSNBbx2uRJm1DY",
-	"8pB3aqICzwcgzIM3SCPL+QXBFlTv+pkefxJn79HOePMyFiO5UZIi2Pghl6L7hrkY+2U8rHd1mPY3mjMV",
-	"ZiYdphMkP8gW87KWvGSJw9dXDx6n+iBblKfakO0nmqCncljEJXlAc5WBP7qqNZjVCwlfupYH8SIUCyqG",
-	"urSR2hBIjXXKPPr402fpjyuzxAUXM+n0fKW/PzkFOsF/6Zj7szVKwfVGm6F32OHcDvSdY/q2vUregOHV",
-	"ZTfgmjEzw73LbuBBSB1JMvsPiuH4Ihz2URd23ipuXDInTvpZ5IUyekL0PMtU4NRBBgwI6jlcoKuFGtwc",
-	"Ev/cCcMbV5HPATWSs/mmaxgK+Kl8u8vJubBFWUuZhsBlmWDwnftSwZwPjaBt53qYnOauYTdhAMnhz2cs",
-	"005dz+mTtzdzKvaG8uquK3LnABTlc+BCblJprEaTQyiZYMl6+kyY8zC4cIL7ANzpOINZcb8yI4pWvLsT",
-	"RNwF7V1H0pNgheulbLq9yEBgF8QfoLEQNjmt/JbdieAUnWU4AbpujPnFhkMzAcafH3HW3fNweV5LUham",
-	"WAfz3NHz8ACn5IIuOaBPeJpB9IzTqC8QqSxB+JZKmRPZ1HaZwVfynew0G/OVnJ4DFYcLiCjZ/MwyFwFC",
-	"MhM/tgm8xQ3LlJAHBqOkAS9kHOfiQjBVkHVnwMkPvA0YV3ogppNHYexcSjy1+DR0tKmpmKg1uaHMlT3q",
-	"4b/hmungPp0ZJHbfT78ncvSzkZCWiQWX74WA3HvU0RlYDWFqMwVoJraBr1J4L1Mn37fkl2uq2LcyBbtH",
-	"z01CN0jI8+q5hXy16FMet/nVJhXby9tApHPx1Z13OLiCtuEACF1KzxxrNilGpo1UbCoxpJR71kdQ5/pN",
-	"vkZUXYoABpNPE3h6KbShIvDWQMUD3Mmd7iAOm6j341+aX0LSvZEuImlMMk3G8X4gXbMg+OOaljsutgE0",
-	"jEQg9saGf4ePd2J2Ls1L+HoSAsPLXS6ejH3GTrjVhLkzsqmI3Jw/A8MM9uMvglz065UWKi6Oae4bkB9k",
-	"Z3T0w8jgTQImtmuaiEZyDRAnAIBWVO0GNLL9Fr2pZbqmCpuRJNe+cgijmupVI7fyPkWKfqBtX6cISvvu",
-	"M4V9u7L293ss7SsY+ft/7GfX9AXuoFXe8IHNgVoN/QXWopjEnBu+Z6tfkxwEeHjyPYv8QoRHzLd/7OzU",
-	"P/me63WaRyo0vtIsmf8Pt/Syltre06FyIUai4dPe1cXULVOfaLKnZc1FGp5756izizO7VYvnY9z9KGAT",
-	"LUOBEhcJUnpzOInLckPpWrYwxZpwo1mzwViG4oZpAum/BWngkq0LvyiiIhU96hdhH4UC3959M74lyXIA",
-	"yH72+VVx9fRZcntVNFlMHLBldmkqGjO/Vnsg+QYSj+MeNMReClNDJ4/M3i0y5DKN8xz0vQKrg6dLuoec",
-	"8JFvn29F4M7vlDX9x6TjZ90UCVbiL9P+zBYxGIGh9HMoGWBMRlEZtm+ZosYhL/xrpZWd5AsHxna5rBal",
-	"zWjq91LgL3Tn/2G/Zf/515TCTwmnuVjgfXzjEayvUuoShhWjVZTncHeijAXJUHSSB+TG1fbxU+p5zF36",
-	"yZ5XVZPGTTmyphRjP/yl90V63vIiynNxLkrEqJ1s1wvks33E6WlxQtrU0owT12WLiD23Nrru0mnrN4a1",
-	"d0zIjXNxFaNppsX+eIoqMwQQYxExqUzj2JzlePqRHTv6b7hn4ka9QanP7Me5N33YmunqeP4O3e9eR2sE",
-	"kzkbXr6M6Cg0fgnGI2tyT04wXSuq+S0j0cxeTSRteGF0uMqG3QKKWLENGihRG7jv04cZF507ZJfQoYzI",
-	"WKhhitMG1EpDodh2cY8Iv8POovEH5Gg1AwoH4rK0hmDc6P6VBVRNwYM4K1NmBhKd2OXwTCdzrGNqWJ6w",
-	"xl2KiYNM217N5NDFcS+44KevQijqMLExYT3ifit1BEr9hZtKGyV3iW1Vsa1iTGMCSHCAfaKdDVmQT5+S",
-	"Ukm7MAX59BlRVlrjLNl53Az5CJ0SJ8C+u+K+Qv7AGf94lO4IG77XrT0xhAONGYw7uNmLQGQerOBFKfa3",
-	"BxXZ79wgwBFFTy8tXhKi9EvIGAiz486X9Lmn+C7h2sqDEyLz9tm5i/4EOOHGZ3ZkToHALQxFGdCvahjc",
-	"30dHbT2jghDWrYFjUFTnMWG82X8ND9o3pFLykHKFCDk4q3oC4BeQCtAX6La7oXIkVpnIug+BzwF43fHo",
-	"3TR06U7Z03bOXP1A29777DHNmXWFh/pTddKFPW9kI5nD3JIR1vEqanjQUT8thZOjaL29sCSlN4Z0+lNa",
-	"GwbHM226PRccAbP2SONl2nQM1adGCryvqXWguiaQnUzW6N2jiqMpO0KeNP4SwSrua4LdHpPffUt3GQ+B",
-	"r4cSclb6SwSWy+WhcsRoE9p/d4qlC1Ag2sobQQ0T2tU+Vt4RI6QhPiFyxnHkzeXJLW+fAc7wPVM02bFw",
-	"auEzwNnrz7CZxibd72m25IY2UOTmljYdm1tbmO7b6b7aJ+7QUzvrLql/2PC6wWLIfmkKzOmiqiIVu+UU",
-	"bh1ckJa/Y819F25QrSVTpgRKAXFrrMAn+y9SUtpeAYHBTNvT+VqSX7ITeRaRY09ee8ymlmTd0HLndgg3",
-	"jBi5Za5gzyxzL8mYSQn8AYfacLTb4rVO5GN5O3DaGW0fygT7wxh7AYw3TjHY3/Eq9nLl94IfmO9WSnu+",
-	"9QTTCZa/lgmn8OKDv5/ZMcVgtyQQ8wNVu5dAdJA47NgtEyvB16mSB3ytYxZoQNHVsvEBX67JLx0vdyxN",
-	"4rhh1PZ+QbQ6DcUOOddRBZ9TcfBDSNyc+FrDyu2fLeG7XC0DsuA7yy6dfvbi07SVxkN10kjKVpqFXYNX",
-	"lvVsgmXFSFJJYq/CaNrAxJ8t74YPxUtReDHuCQnjfo5GOp7g8SLFgtxP7EAIvYCl9yYmoI+IAqVgi3x4",
-	"Ex7BOTwmtheekGIRjUnWwRdajFn4KLDDVKyUwtA9pLxeuWR4lxOzkpsNHBJ6l7Gl9O4tLzNTdsl6fEsn",
-	"Lj0/Dnc7gXt8y5omiY3PoSwmmeWmPMOUL8NBLy5BnQR6RHRxg2rO6bl4Z7qM371TG1oCKwZYQoko2BKs",
-	"YCAjHH3HkGfXxHlZCnJtdc7TmVkrjDWrUCdwzgtKgp/xpBPvsBp0QY4EQTr257//x/yKI2lk00mBydDf",
-	"GGvoOV5875LLVCcFNnJ5nwYynKt2UTnznBdqVh7hLF9RcnQpEPKSfTOTgTP2FSB1g87nB/WIt4YKx/Sg",
-	"8ZI4kwXmDrGDOYSd8QvLie8BNjLkEjPOpSYVZL4KuVKMNqse+5k8F3JOap90k1KUK7dQC6dlSsVO8dfh",
-	"31b5fACfvJsglMAyN9OIj2zmfpKqz1eCteIkNwTLCEEIKqLVOJ+S0jMj9K8MRhoR6+MAh74ir3ZQEIJB",
-	"Fu2HcUgRhpPat38RSS7z4AkT7EBayoXx17znhMIvpSJrqrBip0uLaiqCZHauPC4Q+gm5ltURrt86dgix",
-	"w1VxJW9hjJ61ah45FXT5R3gf/vkTNgL/9oxVf4Wh8UFij3NWp+30v+iONlCdK3GM2qse3vR2XFT2NIUU",
-	"MNoihFknA9Zi27BVxbYzD7ayoVrfmdPS9tybohjVmH+Py++tmrZsFlswPHhf9C1GK3zSDjQZD2aAw+1n",
-	"189cSrh/psdpZu9qCMmAQyPQrtCm8Xg9V9cpZG8mKwj0hZ/hzgv7bsMF7mLpgh7ayBbJ3FU6VK+StcVD",
-	"dZjC1b5s5HbLKqQ7s68E1nl+QuRzxxoDWXsTk2BPD3t+9kD4iu/7XPIMahP+hid3xUpepZOqx3OO6ewr",
-	"D2EuJai/XzqmnXpFtmVchhX+0DB6i6LGmo2n2/zrvak04oT2GdneNYUybDAAMree9FbJrh2MH0YUjbdh",
-	"WicHky1rUbOmHVIJ4gFk51IHVjCgdorQfwduRPZTC5KFsrUiYf+VngQXCpEDqo+7quTJ8Ex23xtJND16",
-	"zzSswP2L+izaVrh0YyJZtyWS242Zt0mdcKjB3UgO1DBF1goCkYBNsSYo4GSiA9dfUbKV6H/mbSLEWnHl",
-	"DBN3lKVgsRBFUHLHNDlgrYQiF2x/QaDWMbnGiDtEXNRkxL3mVcVE2geNGAyrzBvOolQGP9gEiJnvWHNM",
-	"uzzyB+GkhYqdyxdNSCdYM7HKuwpmCVRvO7oz08mSm7Aw1pRQ/VsSf0R7jkTnM3bcVzXXRqojXp18pv34",
-	"FKRmWM386bNzddDnIcp7OPlcVGrPsjRZGgyf6tOolmdB9Sn5X6JnzP30uzNuhGGOUZIHB+czt3aJnMW7",
-	"EULmSQXGfcb2Tzv0AQiSN/JUnF5Zcwq9MEWwlAXZ73vlYGTrgNq9zAEKFJ6QndG8YgHjrcmbVy/J7373",
-	"uz98Rv4IqSRMKQl0L9Re99YN2xOsckL+T/voHz7/4r/9X47Vwf1e06PuEadQF8ah6ooc6fpn/xN3U8kE",
-	"kmGhHF591dKyZp8+++za3mFUY08sY1r9/MmTw+HwGYU/fybV9ol7Vz/5/k8v//jjzR/hnd6Pc/UzfUde",
-	"N1RAmZZQI+7q+rOn+JxsmaAtv3p+9bvPrj/7HTgITQ2L/GQtK19QKZVX8LZmBG5gdtlg/hHigdkRmv/K",
-	"9GdX8AUFUdQ/VVfPr77n2nyN7YJF2krhUGvPrq9xtwvj6LBp2za8hHef/M3d8VHKZgvj17JKJBFawUpe",
-	"vxF2b6/1Ps51JAicBKYdAOyzDe2abBZEGNITX3XoA3zOTeaT97YnH7Jz+lU/oxgDttMYKcfTCf2WGRgk",
-	"MIDQPcNsqn9/f8URZgj1MJ1YufI9/d5Dkrl+Tk+OBdfMLx1Tx76d+OrUvzzjWpZuLrp9XaC1PpFyWXN/",
-	"vac8nhfDU7Ezfgt1YiOb6n4ShgHrye3qgB5WG6GkuCq+WPC27ZqGVaAgC8I3SNsE8k/FMSl5L/GTDzhz",
-	"7guZuXNDvtekYXwjOWXfyQMBBuiQOlRDvEOjfa/tpNkGNp2zZ9Cf5THUG8V0DaUnIAOBNqzKzKKr0/Ng",
-	"c6hcNn96FpXL9L/LHBZXbQdvDEd1E40K7o6wAx5mQEN19uE3mkioqXQ/QdQTx0JLtwG/bx91xy1IZeH9",
-	"qUwbwJCDexQetuYJ5sbYrVyD8xRqig7egXyn9Fn9EuthjM6Wk+uic3NBL13mMnP3rpSOLjulwZ3Sz/sA",
-	"Z1vMPon4HglsQzth/r+4LqIbg4Puup+KRGWXXMrggC4KUlKgdH1mZJpRBSVWkiP7cv7IcK1Wzo+dGN+G",
-	"NpolAgJ/fdgN8Jpuk/KPYP/tfRSJ1AlN8pbu2J/EAymSH9nhJVXz1MjTS85iIHhJaGQAnuL18T7K5Mn7",
-	"kqo/VbGtmTp5Tjd36kv9I0+g1auHFrP8ia/ubSzBHaesT9UsFjqMLnGa8govkCVVpwoSn7/vJD7I+fiK",
-	"lkb/BufjhGB7WoMLyfWTkjZMVFR9xsv8yfkXYXiDIYwTz3hvvRWAY3npG0wbafjHh9svhr0zYVDDSQ+3",
-	"lzUXFE6J8SlyMttWZF1TF5vwmpW7hqOW9tp6dMng5U4TSgzVu2Cu+NfALAE2W/TQ8HIHvuTT+bbNvEXE",
-	"1se0rwLa7QH21Sx3RihtdsadMZj2i60/u2WINj75y0Yqt/vSYvENVIfUgUEBKZSdfOCe9Fq2T+WOrNXn",
-	"mFFE96zoX/lEo21WECEN00Wvto1sKvujC365ZHAwUJGANVisR0fcQrbyM/LWB2od+gLoHZzvnxJ0FJzK",
-	"6isY+08u4PMxiSv2zAQF8XgHwXcU650nRNMXCr2UUFopASM5f3eyUuVxikOp8vKIiaIAaHZitJXg0nTh",
-	"PHOQBAgpdEG6uSeKd/nWtG2ZYBWBWpQE8qq1vR4lz5nv/Hg+QrtsYlmdbXZ/63/kgcHySrCEvSKINyn3",
-	"rhWccU+qD5XZuTFMuGnvKxJxDWkWrMKyTZ+RGyYM/rtntdf2oscr+3zprELX9Omq2U7+dPvRbf8f2SEI",
-	"08ez/6P9dzEdwPetVIPjZ2SnS7Hhav+Sqj/hkx/XQmGnXvHHd2jhl98wbZfggZxao1V60ip2y9khbyzc",
-	"hDgaxfrSgIeM06Ex96jEcgxwPmsjZUWo/oz8mbF2Yq++xq//lyikv+ymJyULwbrqJ/xiogEZb5+V+jZ/",
-	"ijdNnBdXUlUQJMoBzI4U9lIh5QtSyVI/wfuSdu3uKzAd8dbhOGeTZ+8P9vFXSDbyoJc8HOg973eQD3Cp",
-	"Fei5rOf4RmITfk/FEePr2to2UpQs5yl5jR/5uLYcdOpbwE49vrvkMfwkaLg+eQ///TAZH/T3KgX1C8Kt",
-	"KbK3nltzqlXcWkyavP7mFcBGgWsMEKM+TuGCZAXxfmH7WCPlDkrqanLzr98W47YJbbS0f3x586/w7f9x",
-	"89OPyY36Gsjh7ihHRTI23rom88HxHoVrJ+eztkJoJ/xQm33T/6Rvt/CDHVR4Dn4Iz8FPg+esUgg//G2Y",
-	"nhYHC06SuanA2QRgy1Mic6EJ8M4nQwlPo0jJ54sDJSFzvWVqWNAkYpesAZycjJjwX4fdmkf496AXnVe8",
-	"2WPpQwArxQ3Z5Vyou4srvqdb9kTfbv/53b5Z/vpdDw33Jgjdfc+bsMSX00sNFXnHLaKwELc19A1x8Pvs",
-	"7I0PrmtW1YzyZqQK55SD7rhUmuhaDt4foFo2MheWfw1d/DgjJNi33ErhHy+1Ukre5lESPyOuTe1IKTUe",
-	"Glt6ywq3eGu3itk5VhI4kz/KOYa+Xd7dcTLD/n5z1gYeXoRmmsGh9dmWsCuE+7+oMaygQlr+hvpTy4T3",
-	"SqHfKOW0LlyZbWQBexEoFUePoRJDX7MUToOdLgpWbfv4Yo19NbmPx8cELCqwMBcUieBi6kzqdiSl9rej",
-	"oe94ZFPno8k3dtt9hD6JYR29j2eVkdD8Yivs62eltzy6lUYZVj7W5CJPvGkgvQ+MCjCBQ7yTm1ykkzXN",
-	"xxg7ggpmv1mY03FwzIh0ejMPgy92MS4nEH0Np+yFGcIEiEmpmCKMlrUvj+cIUH3mXNETFJNadhphl5B6",
-	"4OOQCbcJMN4xX03qnhfe0cUryumbjwh/SIPLDzOxzHG5oXstcM0cWU1yl/8AlV45AHsx0/z/gajwLVMV",
-	"Lw1yyDpOLid4QpK/yTU5MvMiDj7tWGtSbjAGqXMPAvqxbb+Sjx7rwTFlbGQ3cfdZsgHqAGtuPHkP/4VN",
-	"2hO4pgEpoH6t7u3hAQgKeGGV8lmzCwliX7ns3/MpFq5jy/fUA6hwnJpZ4vB5qp64v1bcZ/WAIVZnMYjf",
-	"c22+xUce42CBT80F0Ljiv24E956DJ+/hvwFIpfNC+29MSaxDK3kTTgiAcDdS7lhFQuUhuHhnFA2Odo7U",
-	"up59DFL7IztEGuXxQLlONC4fAz1Zfe2pn9OL/4a1jBpWWflDTiFwoTe0ZMWYhBHaxALV9n7BqKFr3nBz",
-	"DGQNKY3WVcd/VNFA2uz/NKLRMT2hBn6O+ER6JHLwqnGjQ/o0baRghdcJVBy9oyjh3bEffelYoR9imeAD",
-	"v4EhAt9Ne4dwou+xUjWjDZZPykHpv8MnHvIqjF9IDNCu9dF3taH79okrNT6VUCSBeonuW8h3pbpmFeav",
-	"wbUVnFIHhgQ1irfhSUxxk5tIC0EqM6lpswHfPDMmk+j2Pd23r13P0rpnHBtCivBirsWDj2dzaipkxpjX",
-	"2DdAmZ/NWWXDtKM7pOFgUKhFhr57uj/9et9DxO0C68lUSAeeBS0E4gDYWUhXwSz3UMMEyr5PZJV9D996",
-	"wL2CH8gYdjjSiyc8fo+E2g+hUqHpR1an2Sm876kH0//kvf2PS09CTPDppH6jZOtm9byhgu19NM6MCQkM",
-	"SZl2/0ARtPvMptw+ec+EUcf0dTh1nf2jfXzWpLqG/9Gus5dbRpyqlEfqItdjAKg9eW//4/ZCgF+lAFRA",
-	"I7jUC4iNP5inGEjloXePvTb2y6x6IAjVcGWelI3UbA5mdc1KV7YO2R0xFxsChtyhzBPXddv6R7u4MPSP",
-	"Z21tdy65tHuulFT5tX0pW860W05P8IYvgckMBTukCtRv6OK31jAKAZS1tJf403X/AVr5KBceevZSto9+",
-	"255YebsQl1x5MGinLnWv4YF7Lc2MK8A/XQacBX29r1Wbinr6skiRTvsfr//4rZX51z9+W5AvyQ9fE2rI",
-	"Xqbs/dfdJaZxjoTL0jDzqTaK0f0dpvRjUG73ta1HAq4Y1GA6Fx7BO/6OZWLUb7CV+6upR59OiPvcGwgy",
-	"mtRzISc0VMOBITvzGfnT7FDTx3gY/Damd35ZL2R749y9h//Ovzz9wAybFwt0Df8niAVWjtPxrlPt6Cj1",
-	"ufh7nPpVKXpwZfP868vTvSCU9FMgw3yIqXWt/xY5W+7T2Qj8hVO2MMnnyXv475zr6mtXs22ZMnPNP2zC",
-	"z2/Cj4Lz8TD31fHiRHSAudRqPSj+SHcstvSiYoQ72GMcod1Y7JUnDb2muZul9+ArHnr2yHcZwI9HX76s",
-	"sZdZcjzYpheeIv8jJm6FpYbcLB9qtovtVz692JmT8CNYbOzZb3Xana6LFBX3PN8TORRUA3zMzrzuhEul",
-	"CpCzoiexCFakvYPhbwOxMEbuHDqN6h3mvkSJL9gEFtNlFTyfzs0Ivb7zEhcfbVjvQRNH+jrFudSR6IkL",
-	"ytkAKnfyVyxhcQbhTEmylgRC5oiRxeBscDyT3Og+J/9Ulr6yL2cgdL+xsviRHbBjj3wwwJRU0acThlst",
-	"mwrqhEfzLeThohJzypyRhr0zsrUWt5IHF/8FYoYQxAplkMmRpWCvyL9xR8aFh5aB/7z0G5nlvicFx105",
-	"N/5r+X9jyo0TcWjYLWum/N/fwwMXP/770nRTzPPjuZBg0JheG74A2wVK9vjfcmGYiniSc6nwvnrdb4QN",
-	"gGnNLXhcQUywd5fVAI3c5rf993KLHA5aF/DflilHf0XcMcSEgyFC2TIwTt1yLubRIl/Bl3pTI1UkjWui",
-	"2AbwRNDm59d/wKIZIxOjqjKght/ewIggBI9nYGRxC1je7cIyJXeTWVInBe37cii8aYKwYylxRsv0feR7",
-	"+5n7re9D7Wfbs4ypD2O/6HRji2dMNjuf9sEXWIhliDeCXHHqONuxXIsUTN+fCe+rqrpT/OIRdiH066MJ",
-	"ZV/cssMY1R1QKuO9WVjF607QPZZZTSEXAmJFf3SLDb1aAFp5DA+Qn51zl29nZON6YLU9qYiry4s+u8vs",
-	"0o/SdWe3qf3SG/TRfCRr56JPwNY0dcq5o01HsavATxMuT1B6B1jpUkdcH6l6sFPuXlRECeS5G+pFZ7yl",
-	"Civ+JUEpoMVqeYAzzhmfkBfneZ25cT8iFMvUVCBJUJqG5oaZ1/QjvJhCpx47mTf4fCdy7dHTc2lXFGYX",
-	"nFeRERYp7DhwaY9QSb97FsGSikHsyqVUYq4CFGqmPl2O/CScX8uwptHjlO5e4SKry0WU8T2DZplbNp8G",
-	"HsRVaT4Hyjf/4+9n16hxhbXzH5kUbztqrCyeaz9c02cNwzHX+R+fzh5Gyh9xvmjPuIw20bU86DiYtjFM",
-	"QX5uzIrna+s6IiBkMsPakVpm3BXUl/g+k270EYDk/mFjpxD1nI7P4XWuJexdy0qjo2gpQS4asj4Cs1Oa",
-	"sxI+cOld/g4LHeY3yJ3rKB7v3/JD3rlxOvP0dyW7tHiISevvYHewkSHyeqDCsGp4sRIVnDb+cgUutPUR",
-	"/vscg22C9SFbn+MLDIafYPkLF++lRNvNLkoGyHPWaFd/bUCDWHin3Zo2VJSssp1Mec9QOu8X5z3zaEOr",
-	"CrgjT2gmaiywigcnRHoBSa+OWIxdaMNoNYg6fuLrRKfEdisFO1P5M3CdXn/2hz8kK0k/lgRnA8R+eS9d",
-	"T+GVYuxXx//nv+GtoaHwJCyVsmTtPQXlgUzlqGuPfUo1VASm2CwVZz+tF1dKPtVbP3kvZJ7d+SYkces+",
-	"d8XVkIzNFdBJQr4g1wgfQdM6faDlMrmXHmlD1KyQ5wy+eUXgFyilf7hc7VNJsMbS2ctTX9eOMQFM7X34",
-	"Bq1R3rLKA/4iBKBURDNRBR47R7dm5U+4isHh4LOmbvqacyei10fwOUUsr4+oOOy4Jvllh7fby9+3J0l9",
-	"vxp/Hh4Xz3uKkQo1hquXpEtFTVkzDeHLhjPHiAfQkUZqX55rWGwprVcuICcPCeA9v2gXXSfFaDUVo3+D",
-	"6LePcLZ6N+5wniDOGxt0F58vLrazImSeJOcSXhxHmfwxKjjftUdWcYPPPvD1Xf/SUcUWn4D2/IM3ewbn",
-	"VjZc176eWMOoEngWVqw1NYTK3DXF/r2ylxPkxIFTkBukffYFURq+Y8RIeRERu4GufowS5nr22IWUfztv",
-	"tVF8gbQBzB6kzd5rncSNT9KLiMjbjxMD8/bxETBv0/iXi2ueX6Vg+WDVa6rMAPoCC0sDcRseg1xhsRzd",
-	"lTX6d9YNE9ULjFJwbYhi4NOKZMrULEUZfMPMv0GPPjYpwF49cjwr+uiFxYCx5sn7raIV+3CWbS2+fMPq",
-	"YmQ/Km5imyPQmrudw/ru0/YxY800i9qIwdE2+zA+4lI2slOzcy9e4uP/gORoLZNtMxUekBDJ0d6lomvZ",
-	"+kqyihvH4GqvRqoTUS5OwAUYFlA3XJGyM5mlh248MN9+ljitxj9elGICGQi03LO1rI6EC/A2lHG1udMZ",
-	"TAfx42jhxYPx0Phvw3P0cGsCoh3i7lniPyzxh+x/9mq/ZsDHDkYxNXRNNSuiokqG7lz+YC0PpJFi25fa",
-	"TvOie6oV/Werlh/yAt9/ZYpG5QHYAeHLb7rmodLQ+/YfO6l5ckrvfc5C608qJdvz5eUdiJyBweXkNaDL",
-	"Vdcw0jCjyVa+GJnmcHVzMTl6TLi7v1GyxYE+vHTab7Vp2OgFiqe7CX0P/7X2K4XYyXmKGMTduOrlhxBe",
-	"hL/CJAN5DPm6pyVH0JW1bErZCQOHI4bLnfMHDZ71kbAjc0uCzkFdA92Dew1MJqgdyQWB3IlscOpuSBqc",
-	"iocDctn2sYOPvjkfFkQxliXvq8wxm9MqkiR7z/U5zQGAFe1MFEyMoaMPGrlmcyRFtPo4l99uoI9r3WGZ",
-	"Lrnu85hzPs7l+W3IjaYX6DIERyfL9N5enz5MxXxwZ4YtqZkwBdF72jQRK7jfoBvZiQoAwIKkWC29VXen",
-	"IoJh2dNRYjuSWdV6peJbLmhjL6l2HFfFFfT4biVlPxrCPlhfxYV58l7XjJkP09A1COBxQCSBdxokA0o3",
-	"65I27DmSvDPtShba62tIrsQ/Vei/KEJRaHiRlFRVePw3nAExRYjqJAXixnZ2lttCuyfPL7Hruyun7H/C",
-	"usu2f+4P8E/725l1lWGQ2FgujZSbskaYXKKq8rPrYgp89GVcaPnz+0KPHr8sccLRgkt2L4mWazYJs4Ny",
-	"JChwgEhAebSGJpZLgb/U9JYRIZ2xeWTmM/Jz8KezXzD4A+BvIDXSB6Y0wiG03LMA+BbsAFoPkTHPronO",
-	"xavXc+sZMJbMOu5BK3992DNnnYVMbn1ppHut3RNYBauTpLEnzvS97StYNHd7YI0UW4A5gGOb/MmhHkyE",
-	"iMzQJ9sb000t5+oV27V78sSn8o78te3eU9jKfKHRt5CVEBbMVeFAQecaiKYxAIllh9xOqeUhyeL0Fd97",
-	"6X2Qi49t+8YO567JXPct6Ii4qCfv4b8LLNU0BCUhTa7h/+J4DLiLJ+/dv5ZxpYbMxzRd6kniTYY+NYvC",
-	"SKxd6Of/uuUNJiAal7mDQJHTSfgSPPAYxf++k51m6CGdVwAwKtN6eX/wA7qCbdNYrvk3q+D7W8y1FTdd",
-	"s2YzJW438MCJdhhbsmgDGknKDnP++th8+/SL6+v/rrr1mmXpZThUef2NqujCCHOAmPiWhpN12XDeSxe4",
-	"k4KRUgptKFYLC99zYGIzwBL3PBSHmglrut/SpgOLRjNhXgw4CfwjO3ZMQtNvgLoQvvxQpXZd80vCgYkT",
-	"9wKsr/aiPi3usr16UGGT7UwCOyQIhA5fXJmGYT4MuC0M8vEO5tzE3tdlb+f/SSO38mzdLfvMLBMd/D2t",
-	"vUKXVKkjEIbcfYnzpdaxHK/te+GuPZjU3386QxuUGkjasfe3lm3v6kb5KLAqZ+p4vP4R8uMxT35Dvnj6",
-	"jPw55MiHrHi5lUmtGmbyI8gzTgjivbcGQoifvMd/3LW6+BhZPGTeNbTb1mZJ7fEc6Dfl2nAd/6/q425J",
-	"AaX75P2i4nhvZ5bG+4csjPdIM91NsVC97oxLLlOyZNqhY406Ei6cLTjOY/Y2hM9VM243QdhYcQbgaima",
-	"xAnwF/3QK/qA6cGPkln6objSTN36ielUc/X86glt+dWHv374/wMAAP//",
+	"7L39ktw2tif4Koja3fDuXFoqqd2ebik2dmS5/TFtyxqV+jr2znRkIElkEl1MgAbASqUVfqmNuC9wn2wD",
+	"5wAgyASYZGVWWffO9B9tVRUJ4uPg4OCc3/mdj1el3LVSMGH01YuPVy1VdMcMU/BTSdX3lf0HF1cvrlpq",
+	"6qviStAdu3rh/lZcKfZLxxWrrl4Y1bHiSpc121H7kjm09kFtFBfbq99+K674rpXKZJsMf55qdUc//MDE",
+	"1tRXL764LhIfaWhVMWUfrZguFW8Nl/ZbDaParDa82RVkTRsqSlYVBH9r+I4VpKXKcNoURLFSqqogUhFt",
+	"WKuJ7sqaUE3aZ3+8vv4vqluvmfpPXxYbSXefb7hg/+n5VYEj+qVj6tAPyXUmM4Avr5Mj2FF1m50k98dl",
+	"E99SwZpsk/6vC9uspZH5Nt1fl7T5m31Yt1JoBuL3Vsl1w3YgiVIYJoz9J23bhpfUrurTFp/4p39ou8Qf",
+	"o7b/d8U2Vy+u/renvXw/xb/qp75d+OJQSPY1NWRPNdkrKbYF2ddMsYJQURH8k+yaiqwZUXxbG5gH16r9",
+	"6KuyZK1521DoTKtky5ThOJg11VwfSyXVZMvvmCDrAzE1I21DBTG+F5oxcVVc7bjwIvPsSGBiiR/L1uSL",
+	"v8Vr899dB0Nrfw/Py/U/WGnsh15tKRfHY9hKLrZkTctbYiShpJRUaYZ7h9CNYYootuHCfrUYTcuGo+Jx",
+	"31pL2TAqrkBmtZOD4dfkBiaKUdVw95Gr0FcuDNsydQVjo9Xh+HVuiP0mLKltxyoEmGv7vOut/X1DtSG2",
+	"D33jUefgq323o88aesv0qtudEsK/aMN31DB4h30wiQ1RXBluGpbefvHS+TmAp8PMRX0pcJ79pLgvppdY",
+	"MVZ900iZUKFlw6hC6bRTJPeCKULhDbvyDaN3jFCDSvVoqSmMcSPVzv7rqqKGfW4V71VCpDe2A24W+zdk",
+	"t26ix0W3W+Ok8yo5faDYEiJQESdE8MBLIqRgZCNx4fe1bBgpqUr1q2XKqZqjPylGc3/SRnXl7WrJBLhX",
+	"JhrNCM1INLhVwWE2wwBCdwu7LFPyUDNaHU8hKMOdVAy2DRdbTXb0QMqaii07WvmaNa3ONIIa1T6B7Zma",
+	"itBoambC347aq+We7Kg4uDY1M6ZhsKaalfaZl+TaanSBX8LOEiFJxUquOczG8YZ2756xBvFo7AuFm5Dk",
+	"fHOQeSas7P/3K8HX9rUdNWUNCwmr1cqG6zp6v+/RK8Vo4pQB28ZKPSVwMhfWmtE1VUzb31qFqHkFSmN0",
+	"bEljZGYb7ugHvrP9fAYnDf77OrE9G7YxZzaB5+15bRjZntXCaFlhVNiq71/h5yu1tF/R8rZrjy2DJWph",
+	"fTDu3PSPc2G+/CIpuBXlzSF9tqKRdkpu4SmnIPDDvtH88N51eGANhzjRlVuGJ2nykIf3iBRMx6v0hy+/",
+	"jNbp2fHYR+PAr7tP5buuj/u9kU3yLgFmoe3hgTScESlQy9Sy/cwqwrLmIrl8O1rB7HDDdvqUheDk5bfQ",
+	"DlWKHmAzuEk+/TYsR6SojhWmPfq4Jm1nwIK7OmUmwrfdSAo/QRMHyFdsI1VCJKzdNf+Av2WHzAmfNhKD",
+	"jdLy8pZVMErBWKWdhcdNgWeBYoQbUkmmiZCGoIXDTfokKJXVw/N7vdiuK+BMPL0z7XT09h68M+heZAP6",
+	"eZ5cIqv7j5dowtjJH4qjngZ7w7+R6YB5k5TQYKTZPbaveVnDqgr2wZBadorYG4kmO5mwN+G9VcY0nHdy",
+	"hyamZk/iNWOk1BWjq93zpGajTYODgvU5LUZr+eHkbpcf7JM1s8fQajdXQBu4HM5/PnNuOEtbz1dtsjq8",
+	"BeM8od10yQRTh9mN3bjnE03hz6ltxqv54x4JBfy18KdjP4VRq/FKFEEWcCXDZPUjzYnVW39/ycrWjDUr",
+	"raXP5q/Na3g+NZtLpctepOZ/9zvZJL+aU/0NZ7GlXCq5t3qma9EUSxnHWfEVdmRr2an53X3jX0n1WXam",
+	"sSbA3MbeSi5MqqG2oSXbOc/XZAvhQbuDnDqf3DX2Gftst9ZGUXP6hfDgmfsHDy+3ffrPu27jws7YS36O",
+	"vZz1kh5P22Bt0/vsw/EOq2dK+H7mcx9mPne4z3xalWJndG+nIj3Gww9S3iYO+GA9zfVUwZXxPOtn7LuC",
+	"FmOnVe6gfU13TNHEYjHs0uicFYxQofdMpT14fZRjnlaEj/9oX0rt06xmmTcJMITgHXBdy88BduP4XBDb",
+	"hq0qtp3rNRPaqM5rl6Ou/9JRYbg5nJqa/+afG48qNDD4VBH1Mz3ExNDWzsg6vhDPto3KmpW3Dddm9pq/",
+	"p/o2tdilbKzePyUx+BQ8r82q4TueMHCvwe8opGDzbMENLY1UB3cHGba1YxWnAj3asYNTkz03NaHEvUw2",
+	"XHBdz/xgI6XKOe8SXuCCoOsSbu3ESGlXf85sx57nlPFBRcWqlbxjapEj1d4S9KVmP3OZ2FF1O1+V/EjV",
+	"7WvZpQ/8CRPlgzltk3wwr/CaZY0QuzCrvVSVztjs9m6rLmHPP4otz5om7fdFPzJvGrzCyx0jsjMF4aIX",
+	"0M80wZmYKY3v8Wupjtwxpd3dN3m1A98DOpc1Rg25IVIR6m+yG/sLrl8SzRh5w/aDa2DOn5fy6/ueBGsK",
+	"1GRQUP0SZ28eTq6GwjLQWMMdFKvRaEn8FgjqIqPYv6GlSbjZLqkgL7rfs7vx/nvrt/TMvKXbhAempItM",
+	"FHXT7XY0vX3KTmk55cpEp0pLt4ys2ZYL/ZI0bGPsVvIOzgbDesezYWqWOiP8BrR/Jk5mUI8Tq8ftpuC9",
+	"6/TqheiaJuV4M9LQJtu8fdc2FbV8vH/shcLUdiwYD6KqrPGD450Fc+6/GcaWEei3DRUJgV4zfVJZB6eX",
+	"XRyqlq2uPeNPruW//evOTs4e/WMRioFrsmbG2EVhG/OSsF1rDs4bKqSpudjaZ0qpFCsNq1JrDjvspF3w",
+	"mSb4INH0EOveY0N5fPO9xwkEyIvU0WHXUs+4QoubbneVEIhYdbrGwgzkJENJuUnu6GUrfctak0Ya2Nvv",
+	"ggmy/fnBXpgTExQMmFN2S35+sDf9QQD9zsyNH96DmPkLjfMN7RqTEWNnRJdUkZIKa1ysMeCdNDTvaaBm",
+	"bMpLGoItE6uwxMeCdGlD8KambVLMFBNsbxs+mu41szpnLxUEazpDqGD7l3jocG2ItTQ0xu7BdiKVjCNs",
+	"4V6fspJO2kYi73FQzAc0x5GzTiGGqKIHjSbfRjFdA2aQ0YZVBD7gok4lVawIGpbs6C3oRl0zZqxq1HhI",
+	"7rk+Rk9QrlZrxaip2ao6EcD+w5d/PBEEt61V6rCqT7T0n59fn2hpTW9ZdcGeYXuX6duGK21We6rrC3QM",
+	"1/MiPRs7v+KW47UZzsZoPMVIJI6XIifMN1beJs5sFNlj6XwZ7IZgEm5k01jTIgp8u9DwSKVfTD4uIxle",
+	"rw6gkgm1fBHZyRj77GeKt5PRVB1W2i9QAijBRRUHPCq4vtluWgHAWU5GPbJR6E4Y3qSA0m6JvbqympPc",
+	"CrvaXgMDOLVV9ADG4byDzr47I7Rth+keDh7RMDNJwbY30oQ3tLrjJcsIO/eKOdjEJRVkK1P9tlf5kq02",
+	"aUxkJyqm8I+Earjkw7mCWp2bF+SZveQ8ez7RtKmV7LZ1cpEAkTADT/raPvcO4HfL8ZM1o5UPWB0bNoxW",
+	"Sspd0ueIQEB6IFtJ/A2L6lt7mlNxcGfurB4kIYK/dEzbf1rJkzp49B3Cz1oFgOUrQA3ZWxcBTTnXywOi",
+	"8x1r0iibOWMGGCR88NQg8Qba4yU9ABn9p0Y2lbuPFle6ZaLKf9q+teNNZYe7pwdiJPyK8h0BxO+8Gddm",
+	"TtDP+MCPYe0CV4Sd1xvD2rQjL4X0oE3wjAlCyYbtiWbCMFGyJAw02jMjkDLsKdtWw7RGPOmza7gMy40D",
+	"+FBx2LuYy4yZirZ49nMmAGLhg5SYPROGM1P7WwRVjBImKk2gPQSfQ5uzOrGnh4Xz/zNNOoL29WEOohxD",
+	"skExFF6fDqejX4eRnjzSbZEmiwR8qF36PTfALKPsuSnwqgIHMhUutHPwjUzFyfhJbfqK78AkBfBacidC",
+	"lAX/jpdEECy76CQAjfvTE5ILuJm31GVQ+IlPAobXB3KCQxmsMLqDu2r8ccFCbsPMb0tqkh+vIG7kO2Af",
+	"s9/xoPlOd+Atm/mFdFoHTGHAaMd2RxKOt/imj1Gvoy9jboquWeWmzRtAV0UwttyEA27ePw2IBQhlakO3",
+	"adsrPoczCMVR/Cye1Vp2mnmzesbUtow1q61yINOx69tI8uz6JfmyIBTXi2w74WKBxfHQ50T4paFNXlSt",
+	"Im+aFwC+dMce5NTB+cWocLLM9gvU8Knl/hs8dATZ8h3NKgowAhIRdQQQLNK7tqlX8GI6eFwNcEs4Kr8t",
+	"jmSouPrwuX308zuq7NVF23fsF/7m3rP/fo3vzoYbQB+Cce0HOTk3bkCZGUpbriO7OZHjssQCmTc0158w",
+	"OH+QDTqTHemNS+s6B6q846Ibg/QntmyA4CTCHmeihEf44B4JHLA2vq/ZCbE2xLEP+9TCjmUclVuwDHw2",
+	"i0tucdksxRXkj83cAni6uwbhhx9dq/DDG2wa/v3Wtw8//YAf+a1YuKwnNDnciYXRTpF7LT4/1PgQm2G4",
+	"z/1W6OVgZLGFIWbFgVWXSGLxUc2EJ7qWRuZ2w6whu7G6IJ5rD3JYkoPiqkzlq6j5INewSZMJLMPs1H4K",
+	"Psz/wOGeMMsPCJg84H8U/gd7m5wKa3wl1tWKc9ohZY/wmWPQ1dwHZafKJWBl2+sbeOn4sB1NCPQX+lK4",
+	"YfXfy84IelSOMYc8dfV89mdr8zy/JjW9Y3D9nLf3G7k/1Rh6OTZUkY2SO8Kq7dx7/pJlgsBNMk2o4bes",
+	"ORBGy9onyegC++Lu1sJ2F+kS5IY8L1zw5pY1nGlDnsU+mTn7asZS2nkrcC1857ML6YTkaCW9W/UY1PUQ",
+	"4n1x+Kxzl8ay7RG1+ZtxI0393kEUEv4lSiq6a0lpH0MAQXQTCvGzEvRA6tLzOlzM/EuNy47csYrDyVNR",
+	"dZt5d9dSxV3e0UgXWWk67vMtO+gR3hGO5Iaj/BFTc20vIUX41xiXeBKNsDhsX0pRcZ8iNX0/9Q8CGQUm",
+	"W8/SfT9Ieauz0InZkD3McRIyFxv28d9sZvR8bX3DQkz6CCi452pBnDkz9lT6FloDV9FAIzBHv0yhC24V",
+	"Cidu0TCTeyle5zSXSI3O8IroTrgLtvBgwIKsIfkOMrDthu3UcQgNNuLKzMAU9Ts7EqapF762z7hnZwQZ",
+	"vmatqe3zWykSOxE0T3BHwXTiVtQ1bRoMr8yJBdBfMyaHVeSCJfgI1gdCiVEHon/pnPZLEIqolOPJL69T",
+	"GlLeOsAaOHKDUpkbUnhLVRLYi8n2OaDJXjClSVlLqRlZM7NnTAxxWQZzVXUAaBkJ3v65/bqx3/9WpvE/",
+	"/e6bbAKfCs8vEZhsEHJPDVMr3cocD8yemVmy/zMzKPkjJRB/wMmWk9/+ZoRr40Uks8+1oSIRtc3mpwEJ",
+	"ykyfgZz9aBYXpIOB409d2+GKqgouQgfNSzvEf3TV1qdGtYqXmZhx7WA66b+ssr3oBM8Em8FDPG+Md7Tp",
+	"2P1Ty7Dzg64GFBD0L0yW/5Tvnl81tyJTgvC6Tt8MnDgcI8NJ6d58CSjxjVSE3TEF9AZOZ+4Kl+MsRXMg",
+	"mhntc/IjtMKfrk8SQoX5ywT2oWVuAmXTIg9+YsrT8ySbJNSLejYWVLhckz1VO7xKoLatjk5AzexBrVPR",
+	"d8MbBwkrpZwZgpiZmeY+OmVJI0I2a0ejawujsnaN3ZkIuDFGHUTsaLQLD1euCdW3rLIiNfNKKLXJ+LFK",
+	"KsiaLW2wpeUt3S5Bo+ILaetVTeKK9/QAOR7aSq69cmbOb4elm2/jz5MKd3K4oL87QML4J48QTKw+9iVY",
+	"Fb2EpqW4aiV3hI3npBen6V5qd2LgJ5ID6dTQvcuVx6CBhr0Vcp+5GXYmmbnocb++xZa24MQHmLuVQIpu",
+	"6yrZatmZhYRrNb1jOTqaQybFK6HWd04U4zgw3C7dtkTykTSB3GIukWwwwFi9d2EuEYO61GNmcYJHFCMw",
+	"iTgzKSn5OkkcRlHxNfTAVEHKmjZW0TjyQ92Jwv677J0AvePBudK9K6Fm9O6QFAe0OZNfbk2NuZAeBMY1",
+	"YR9aSHKw6mQN9HXP0PF2TGPGtwsWrJH7BUEjSN2c+/yRN8y/HL5ahM4ml0YOzMRWOiP4jq3WjQSDI1yd",
+	"7ZULMsbkxjChfZhmELi5Zaxdyc3mCgk8FT04qsHk+vxFmBT2/wKYee/Lm1QD9ut/tQ8Cc6ZJ++7DLi7p",
+	"jhH72AsCblBqjulAwUGrjWxbVjkAU67j1gRbqKt2VN2mD4H7cRFO0NktcU/mGTAfgO0wBev3Ayk8/aVz",
+	"hQbGoUzMpxeAo4V/BYSfhbXVkRtQbggcRejMZqJCyIL9YOGQz1wckEgPyFrRtVOpA9nzlhUgR7ZNzHfD",
+	"iJBsfT62PXFBmCjBodtPWx3b2gu+lp2oCoIO15Ao13TK3hlsc7A37SsOY0XsTi7IiI5VDKhS4QtGydtg",
+	"Sq4bWjGfn6p1/2sJSdwwBCuDOGDFdMiLcSvwmXZu/7ahQrAKcjee/I9YdzseVX+su+QNmLyr4soORiH3",
+	"BwyexWkaPX7MXYW0O3e8prI9SusZv4kSRwHckHAZ7Pj8TZlU7I4DtXDIHrYXRj/gDWdN9ZkmzlIa6q/L",
+	"xwuy8auUWH/Dm91XNHlJathdcIrjGjoIKvJBAobMCnDNmopQYNQyBfm3f93FSDJD0Kw7IvAdEBLMCaTz",
+	"pmELsMk94Oqex2PUw3FrcW9yk/ojTfATAqDI4eHsjt8qJJUVsmK6v8tKxbfcbqGCKLm3po2S+5fuKbnZ",
+	"REkXW2lb0jspTQ1shcfS5cZ//yhacSU+pHW2OKR/jwNwEehZV4wsatoDPa2FBWFEOwsQNjSayH2/40Ag",
+	"P4PfkTvO9uANOSt6aDfNBSbParl7BuP7eeybgdWAqS/C8vqe5oTxHTDTp3nyQBqRuh68S5S0Sm4V3RXw",
+	"J23n99/+dQcHDhAkwW92u5ekkqV+ikPST+2zn2MzT3bVWSzOLmqWwAf5AGEaMDm82T4ai3SIm01bHxEy",
+	"OWNijAXHf7u3uff0gz0tO/0kmu7kKXbftNKFiZsoWKzKMnmoIHmpQCBN30AjqowTfBZuUDGnhfuiD98F",
+	"iwApkAN/Yp5w4psA+D0B440PBeGPuZPYXkCffZUCzSyUO8jPzaJou9aacegXxhurfX6moxOI01JNWyVw",
+	"3LJxl+vFR2y/Jfxgoo8n10aqLTPGeYiH04e3uzhB74uBy/tPk8TsowIhJ1zlPeJsXCZAI1O2ticzwgXm",
+	"JBuH24drOD32bpjKt7aH/lVxtZfqFpgwiivdCUeWkZY928T7Ojl9JVU51lP7p6xT8b6aZpyYiNvVU8nA",
+	"9TWwtnuf3t+TjBLiNsdp4QTfGwjbdE7QJOOrC//nRg+6MV0pIBQF2cDCFfdleXMXVPulwq9StCbBmwwT",
+	"kRKcb2mXZInxCZDHsK1QyQKewXuOTmciArxz0cJvhhmDkXdzKaeBYi2jSx0jupbJeL79tXPBGk2wabrm",
+	"DTcHuL5ql6AzyF0hW5jbebxLbrn6XvvOuHm8cnOTXMOO6RQF0sw0z3gCFh4z9lYyxRnjYX1ka7vIKrjG",
+	"pNZdMHYiO/FBUxFnYp/7bDPf31FSmUNDu0HmQnywXsk0suVMI4786iQsC2myjtHczgDChtKd5ancHwib",
+	"SRXcOYKvC6I6AWQV9LgoD7hWWMbYK2mXdSBO5hF7R2auGIs7KeZrDUxjWPnqEkkAtvcSJYzWmt7lxqhr",
+	"2TUVU6ud1Gb+DguvpTZHI7Xp0V5ES7Khavb+2J7cH7D2N8ZFVUHTc7Fd0HnwCp6cTlqxovdmYrEc5MBO",
+	"zvK8zeqW3nMCwyAGyachhSHq41AAwoIWQXyHszBcnsQa96Kd3Vo3fiFC7ERuXGoNS7gmNdYGAXdnyuL5",
+	"jorMXR5KZ3EBnGahvISDTbhfH9/MJ0r1eLYOrH4A7he3oo71zU5k4dwGhq4bZnw8XTPtHjRWh8zHwWmN",
+	"xYMSl0naUJU9PySpJBFy7zrrPOIseMKxj5HL2wPlMOEmoH+Oa6esGkeDPMkjhWTJJzRd2cNbprW/bObo",
+	"xoZV29PJjT/gUxBc9Ap6OIMeHAiZ6Dt6IGtGys4QLGPnHe0EJyoZmPZTlMaFu8AGwc0D4PBkmEvK29Um",
+	"TTcIDQFMA0mdMIyC2JYoZKBdDRUHNYQ9/vfcp1qXHD9288NnnE2C38BvhkpRKPjg/fblfI7zXOhhZVJO",
+	"YPey86tzTfDyB/O+o7cDWABsM0xOHOWGJZyx0uQm73D0ISENHOVea8SbYQeB2MS52aaK2oBFFGI7wP3T",
+	"q5p0I6uqY7nqfa0jyMwysGhyyw5Ak/KCvLWPu6hbVZCvuS79T1ZY39IKzFPBMn3RepUSgLW0si/3pJFi",
+	"GwJceHhx3WtUXRA9F+kER04lBxt5AJiHB7aKCpPaoU5oYJo5Rs76yAw4fCio6qRkTFo8cNezlruyrbsO",
+	"gLfXGsDxzB236J44IeKuPKU2vGlITdN9VNSwlb9rHN/07F+XXXMUo9UKzoJU7j5FFhW4vrkTQ0vc3KAE",
+	"/dHm99w+VywyGzBHzEtOjD0l1qa/a28VN59p4l4cnk4iE/9eysWS9lihnGL86Vna6g1I7/FgeFmTFMbQ",
+	"XgjtpQHuiVaa7H6qGIgtO1jVOQaq47RYxRQuhGjPaIcoPPaf3KNo5j6p870J4QL4/e0Wtlao8wR7zBXi",
+	"cbnQs6yaaU6VY0YblCvdB5C3nRp+7QQsMV3pM9ZCYzN4pIDGW3ywn/r9OCgW2m/hgREeSkaCjdBfoZ3x",
+	"0sf3I+UfHxS9RRUMGG8Kxud44SzZQPiCRC9+H/bnY1D8/RkdmR5B1lPWvLW8/3LHUnh+moTzsqgqL1Cb",
+	"Fvf0jqKXFWZTtkx4/rStNIalQZNSrKoU+tB1CvlJ3eLPjA3lkUOLPJke/ep93q6n2biYnXUoqhCHZHwt",
+	"AmtXDpbZkdZ4Se2JZTGlmjUNVnoR2bvVe1nJhJ0jd8yl0DhVhQcaXjyczUZhVrkesUoPRcV7JpJXZcfN",
+	"o/wSnXJYT5LwOf/3ZqoxPb6c2h39OY82rJtRmLMCYSE4prtMFohbq8myTX5N56fo26fDZb8nJ9iyrNDk",
+	"4hwLczJryUs2IxTaSmVeu4d/i7dnNscPwTF+gZDSh2tSsYaZDAL43gUtuIYY5uy6WkHVJcH2PEXcHqfR",
+	"ArrRhcL85hCuUvbs5DM0tN/YJZ+C/M/OsMsRWWPMOJvN6v7c+lyF1BN28aee8MHuET0W30bIuBiKQbUn",
+	"zIxUSUFuvnv1+fM/fpncyIw2q7WStwO+zBg8bh+4R3FJIyupFwkOaNAko7pcaZnKevXkoMiB7AQGoqmO",
+	"W/ZA1un8zD3lZlG1A6RRPWUyOW3p8O04Bb0u8MLnt4LvRjTEfsvF8jUSlZFspc/0oVJLgVvWimp+l80T",
+	"DXXq5QaceIWH6/k7e7P5bLYt+4NLpk0sr73B5Evvw3cQDoql/lO0m6cJ/plsmwUl8tDIOJnyja36IRTR",
+	"lKbXQVXCBeSOo6eMat4cIpAe16Qc8MI5/2/gNXDJM/IDr7gGxd/Q8peOqbSNwmiDqQqjdDdDTadnImom",
+	"GBw7HQFqksOXzRJKjAdJO/Kw7Xy+0Xey0yxdWLqspWY5D+2u7ZIuGAg2yYo1jtSYkopvNkwxUaY1Uy4p",
+	"yLPTZvwGtZRLEFhdw27gndNTBik74evRWAs/I/33UzP6/Q5MHNl0O5GQfedG8OYmPOZVDrHr5Zhfno1c",
+	"mce0aQDIOebHjo5TB/aZfCYA8048Vrv8uunHMriBTacg7R+HC8a2Sz8Ly9fXib++vp4uQQ4pu9/ji8+v",
+	"C6s6EZjgHSJ0xxCFOSp7gysOicq/dMy1YFTHQprE6RGC6XjyqQ+nHzmcemSMA8MJ8xUpfRIR9Ccvh9/w",
+	"5NbupXNq2wxFGagsSr5DEy2kH0hMsy3lbkeTmrhiUM2FDVhr8HFrbu14KRvYaYau00SfvGGrBLf88+vr",
+	"CbxQEsTLrMn4t/fffP4n4gtCxpA2+F+Rz7yfZsfkJrVobIBAyq/UW8XuONsnEjhptVJynzGZ/x0vZRLi",
+	"4MvQzTd24Ho4MUOC7Sf+6v8y6xzBWXwn96l+zBcSfHaVAw25QBRkx3ANYB9xfJeZkLR+mfp1DvQM/ad7",
+	"4Ymm3s1ING2DGS56ccyL8jumXeGfMX9Drt4SAoPTpZjYxqxkZ2YAnZ3z0KOMw5sTPZWJDVcxQ3kadL2M",
+	"11J2ppS7gd9IACOv7+E6k8aZQ8vD4iQcWjzQXICSK6aiFP4A+z14ExWEiPy0FH6mk+sjDFN3KXcAda5+",
+	"TDFzyYMaCe41+fMfyf9BuH+5yHALzicOfEhKFU+QEnHtpabir4y1KK6JW20KpWntHwwIOV9rHDdCuAKi",
+	"rodSad+bSRH7Sr+BV17pG3jpiCo4rR7+auX+mwmsJPVEXba36PezovwC0sBoxcj6QNiBFYSi28zdlKEw",
+	"BvEMVv242IF5uDjwSlSsmTlA6Olf4HX451vXBvzwIzbkB/TecYslgKdUuSLPR5Ra4aI0LzYemMfnhvBw",
+	"0BOQQHiA9AS7zvuRA6b2FEhTPegXeD7pB4wsog3yNLNu8lJy9APdtWm3gnOmQvZlQ3ctwE/8CTraOvbf",
+	"nWJOl43cMS0TXGxD7JkJ3Wds8rCZvCKfVXlgxxRNfizkNOIznjbIm/hzxINaGyzPlCsVqzAxVy+pxrws",
+	"T8TO9/T4YEWWj87O/qr9kNhHTafiJSoS2caEC9LyD6w5dwF3u1XLVLIfcViqwCIr8Mn+i6CHsaqOXlYf",
+	"d1RM61TODTdlnVyEdUPLW0evwA0jRm6ZvZTPhMmWtElme8MfcHANZ1Eeibuezi8iGLreS1K8a4rBho2X",
+	"oxcQvxF8f3O6I+Eebvyv5/l3rQJK3QE8E9vpl0czgd/3LaQ7fkhWAsbcAmQtCChO51yyP9EGPUjhvgZs",
+	"1D4JL2l//pDjggRwX1fWZEO1iXkcwW+Ndbn6GHDZGV0Qd7JAVryPLCdDvSmqjXAfnA1/RgtXzz8r01RN",
+	"2EjUh4kL/A8BYZpaGeeVslMimDbomRrxPLwk/sD5vxER9E+IavwnslHM/mR3pv1RMc3Unf2NZ5YfOwsa",
+	"4J1fhveB1ldIWZ/2ndCyZK1hFelLQCEXxqjgEiw3VmW7TpkR+KV7VQaYlYbD2Pyn7UQvnCi7KMuST/s8",
+	"gfmYPFjiezIyRN/sR9h3vJ+jaC1GAjDowiCxJ5Ku9D7YmB9dJsro3uXg89nElXuCZVxyg8M0TWzQO7xP",
+	"jwn4KU+EWWNOFxeod3Bv2JqO/WVuKPAVfOQivNdQUSETT9tQFaFeFaNlDeBr2YkKkPzalwAGKogeoTu7",
+	"nh/Wc0gMxM3XNMI1kD0VwPzTUKF7DDcyh7+waoQrjPA7aOTc3iHxVSrc2vEqNWetkl0FeVF6pIutBvuH",
+	"XPtfc0XQRJzVD8wSS/Sjpqf5syBnBVwP29mWSHbgoSj1WJlLPT59+myYYE1j8hHirHztyQXLAVog16kV",
+	"lAec0YL+zj64nHU9RL/HLga5gxSc1u/nHboUlsXWGyom79UNVt9CzMIshHJPG3bEvp9ZqYlmsgCdxZTy",
+	"oDWneOVbmWYTBVywRH8CmDEjlVPgn9z2X1RV9C2E9TIEMgvY8jP1MwNOJg1H33GtgQAMew4ov4aL7aws",
+	"qUkC/bA4A/K1fkXjSo0IvvBIQ2k/5VWwX5Qe0hntuMIdeEEp9kdK2DTZ0/OmF9KRtzzJqEubxp2fmWry",
+	"+ch/9jogO9NwMWLCPQctkZKi85MF+gg/N+44zrrjk+ADdwMJww0sfKNkx2iFXGLZmSDOjSy7k3P5lfww",
+	"OF7OOg8eppzGWDXH6N7PtC9kgpRY9nhX1RBueZrOmDbN4VS338NDsVNg1lT9zT6dnq9JDeI3PPYtXZID",
+	"F3jSyQDFPxJ+nlDNA805z20H3OC7lipWgZ1wdCFdUinjeHefXIml1RVyAM4xwmtUr8RDHLGHqYn7kbY5",
+	"B02fKLOmLlIFaB8g6nWFOq3Ju6MtWbMtF0AQWIQq1nj3Bx0SCIVK2UFFPE0ockocT7x961xaNo8zOqcN",
+	"6F4Ids+smK6kPPPDafgMzkr0jUH/0gubutBSILCq2HZm35ag0JHIYL6boWxoCmUZJ45RgJaRmuqsFVo2",
+	"Ui8kqXGvrNPneKnYEoKHignNzWFV7Z7PfUOeVCxyFLRPJsu6GgIucRbdc2t2kG77xZyJ3gib44vyTFRT",
+	"HUS6qji+t2B/JMfkzA6Evy0I9dyL8NnujcD3DFGJ+RiCrJknEmFLUHdIZg6C7KgtR1GGYZ531oj0mIyp",
+	"kf3kHuvfWE3ksU6TY+UzwkKQ9tg6tjekwyqVMKflxt6ogOwEa3SYekRaN7VpFWs42yzlg1pyRTUYCeIi",
+	"eUv1dRBPydUNPGjf4L+yRVQrl2bIdglxSb84piNZvWokqSEQs8Fi9MdLmkYmYvIBbxqyZnBZIphaz40L",
+	"1iV5Bva8WrLZHgHbgxR9fiPANg684Z58pkYC6mH51F5xRMMqohPWn3C9KESHS3xcFgFMEB8mThl4jTxk",
+	"MR+gkWSPPuh3SVzU14evYNvmjIVc9aJlB4Id6qxr1Q08+HBrnB5j2uSo5Z7UfFsTqTCNnYKHFcvoEHZw",
+	"Se5g2LKmwY0S8j0YajHWYJVhU9boo0Burpm1q23HbrAl+Pc32Bz8+3VoE390DYcxyVQJmeUHxn35MnsF",
+	"NNIQyDaxkSEV+QQIehwSChLuepaVXHvKptDi7tcJ3OZCIyHv22mZmA7zztOartIXN7W7Ip30ww1VFI7V",
+	"9WciomQH9bU0+QSfuTPyCJrZjTDWurkh/XWUUS/42ipDIEx1bHYME5th65aKIsq4zyxn+B95x5SvVlJ1",
+	"oDXLTjWuctyKVUgI6QoQpDAItjs/9XsvRWN7AeOu33PL9hQccf5zudm88bbOGGHvSB+oYjQ79ht/AExc",
+	"PDMwK39jwZO1IGUjy1tXs2uGnA3unwnW5EC095Jck064zPclF9VTmwOPl9EdMtETBzYqfeUMSlQnlvZq",
+	"dPEchQnhmsEUqXb/9v95Xw1rKp+dRQnCaAhuiCVIzkQZQ7u5SOt20jxg3LI7l7sVRbL+x2TCS2RzjysN",
+	"8G1t8HxvAX4dpc76SVkf4HbmrbYZHYvN2dS8SMgQNZpUnO6YmYdayxkvNziwdGHAdAJCpoJD9tDCik5p",
+	"Csx00bvwhvugaz2nWliy/hcYW5gUD/jGffAhOn+h9w64e/OoDobzdM1y5C/wgKcxG9hCbnw6Y40tDztE",
+	"yj5OG3RJhu7nZ6kc6vtYcUcp0+6qgf3OjvY7FxFP1S/uGVy1I5m2ts4di3KnA38UJlH3XBIHsqOlY/tL",
+	"I3ISX0TKFvzUTP7HnUz1H2s9Y88xaqCYZ9hP1bbq2UiSEZyoIVdK0yFakHlseTXKNL3Vrd03nm3EjuC0",
+	"DRm6PoQiuXlJrjqj4gYWQHRNQ63+gkzUT6zy0Y9W1+YutIE3bq4XaanTHMV4EZARks2TsBfkUyM+FZm2",
+	"VJmAX+VWurlmL8kxOVBPDJHLYedCG9XtmDAZhybX+VJ4EXv/6Rn5paPCuJSSqTn5b/65aWn3NJDoaAI4",
+	"uDs7dgjMcuheHMGpXRA6N5iRoScntJS9WFmJe+eUU0bejlfgIcMxmbvGyUXPRKnz3uD7LO6DuDvnJ7Q9",
+	"nmcR3IlzJGzoXPQpdp5S6VQFwx+5UlK9lu0hd+lMZn6U9oViUb7M8SBT/XlDd6x673bwTNj8POjsqaz0",
+	"N9bSXzsW/nll+Q3dThQusHd+yGd2vziQHWOG0FJJrV8QXXemIBvZVAXZ2psDaCUtiTyd/Ozq7NJtZiT7",
+	"13SiMvLYirYNOIZurs1XsuJMky2/YxoAknvhakwK4iA6V8UV+0B3ADq80rSRMhn6WFrUoJTarCCTOx+6",
+	"xDLJOn339HUta9l+ZlW6sOs2YMSIr6Wyayegb4GEDcEkLyG/zjBF4EWy50LPpy8XrPnWvpYEysINM3cX",
+	"tOO5YzUvG+bQqsBErRflk9WyU7qf2aUX7alORQbEoAbKzPs8v2U5bGlUbLSkiuzrMGjk2MYFotDERKWH",
+	"ZelkXsBPO9TsY0A2Yt/aC8dRqkeffJbm14BbDJ7ty1zmk36DC8hKWmf60t2+aIjvfk75+BpC43gQzwQV",
+	"7V8c4MDUvLwVTOsRHdCs4p40TxAO9PIhWw+6MqvRJSQXvzIlZ3RgbaV3xwy9z4rAN4orNwDn9INOZhYj",
+	"UyG7Ync8lfsEZYSdLMW1G9y9wFAoTC3FC+RjLuWOaVCMiNdCYzou/kocSz8Ewew1dkdv2ULT4X7puYsr",
+	"eKeLykAhjgKLv7wgRyVmRn26XDG5ObD7eGkA2w/ZaS+j8ss0epAKdFDUcMEDxEwVAevAw+y8c/mZXhLI",
+	"8zUirLAc+vrV3HWWNqaGwhs5Tm1uXkL2Eb5PHUOgAlJ024oLFHqU90mqJCjvnOB91+ZFYBbHBE4jm6rn",
+	"29jTwxFzUjohQYpKr+hWpkPFWDlgKwdL5rgRcEM6LQgBjAK2DsMKA9QpEG+HQFaHWzt2x0SorRymGM7l",
+	"9cE5i+b4U3rMy4n1DrXdxzuFi8OLqEAGVDF33rWaI7/AsKb5NTESgOILqsQH5rQ//3maNy0J2MAsghMF",
+	"3zO6FKp0nl2i87ySlEcpPoRuFQM/+sjUmdim0ZN/SIoypEOtHKD+OEABXPdgiQ1opO3O9cUoILwwsL0n",
+	"c+KjpMtwZXX9zSzGd1RUwKSd4IhZcbPiE8Z9TNKtDT1oqzhzeRt5wnRuYJeNbODxhjvta3mc8qRZuEV9",
+	"sCPZWt3rYymLMRf89O5JA4uXoYRSLolYi2omKsfwfmlTIQYxZJcgGVj8JGBNR4s1EyVhF+5RXJT32QpD",
+	"n+RCA+ue2+g+XstP0cEY1Ox9nYwZaXmrpNxcphDznG0Jnwtwq+N4f9oSvO/iZ3HBARdg7ZpBFuwou/jk",
+	"OT25VjAjmYl/5wIrxyrWJbXM4lVyVYGPL+lYFQktUQbohJdwOYdB2v+GKbCtVvnT7uLaO3D1JiqVwsTD",
+	"3ULIfdGXXzZgLkdF1ZC7ZG9HJkURKGWQ0aQBHgR7BYlmQTEtmzu4/h4waBqKZUi83GPzK09A4/+7pipN",
+	"Q7P4AgFEX0UcuuMeOUmjIotzjOsuHZA/uCv9LWtNf2Hjpr+qbbgZho5Pbr4lPpXH0oZDBeeSpxyDKMpX",
+	"Ztfd1LI9Vc+rM2hlHtNa09MUc/YD3/gkcL5jq1+TCcjv2JZL8fQ1N4eh9ukhFcBxoj7TEUbilPdiERFw",
+	"cnp+6egEVWCuFpvrcU2bTa9XWtlwXbM0zC3m0y5SPNMDWB58uw+3z/i4XckCdQAAsl460G08DqBCC3RH",
+	"R2WU7tHV+9HSVdWRb/nL69OHW7oUYKqO26jYkcu2nxrpiXHKzSYnCt6ThU4ipQ2mmMPsY3ooKmppaqKN",
+	"BP8kxPkRZBC68IeTLOsXQUBxLNRQVXH4Nac7TFclfLOBVH5JMmiP9Xo2hHr98Rzm5jHux1Wmn3I4v0+5",
+	"m4+2+zz07GibzslC5M0Ov7KARcu+487q+WRajdR60XjwjZzSoYY8vyYV2yqGJSaNJM+ur1+StRXsRYGQ",
+	"R1Uaj2lyn3oyzc+CZFAO0YRaDA4lTEofemYmfYe90zDs75HojOWvpycZCXMx2hGnNIVOsl2cojtquDZR",
+	"4a1QEtdIMNj3tSR7TBEKjy/CFdaySxne8GuiusYKsivwA3Yz4AmQeGXQo6TbzdmTGZAlustdQI/3CN9Z",
+	"AfmvANCfGlFUEidxvxuU4iupcvnl+5chtNLzQ5aKMWFtLUaFDoEarsma1eh5CTuZC/PlF6dl0PfNz3uB",
+	"IhBmKi06H8yrDJENzVxlo8rpwOy6YXuCse1iaSYwUnJM0F1mC+X6+oMjyaKi+hyYPwcVDIvoAkJibtro",
+	"TjajbGHRt5++ni0gyzkGzG7ZMF80mpzCr0VqCX/abFJObuQuXG18SGKUP46slQjqYVr3ggkvhOvIMWYH",
+	"m/WJSpMNe6exfzjJmMCoWkrOyXU51+ph9rqcytvAiztcv9J8pFjeGY4AFwI6lzdk4TAXRo1OkSDEGemw",
+	"OhUrHenVXITQkt7fMtYurbLc2xgJPL1gh5RzyDDFaQPQuIauEX6ygGxhEsRjN5YvIzmli2rGjJ6djk/V",
+	"SdvaE+jfi4DrfNI3w7e1SYbCY/RHRpgShSANbRbX2+ZmteOiMymqSi7cxU7ItawOkPUwN6+KKuEZlJNb",
+	"BByCi4ycfX1YQLzWUPFzfTjJzuPU/tCOBIMxbKzhlh9ESAe6/0hnR1o3Wh2/x0eT77deEHOvf/uS3KFU",
+	"N8xENMeRJHnB72n7vGbOHmk/8JQbC+xSekDLo0kl8kRFJube7ZYJ5zbpX0u5QeyTxahU/b639LBy+ENo",
+	"3zma9CG0ZMtYs/Juonna8L4WU36HeDn2gtt3qi+i4T+dlb43dFinqGFUm5Xz+zraZ8xNtL93l8SWKsPB",
+	"s3+APqSMxJ8U33IxRYqGVcoddM6VHwkVzGnpqsM6nxprNNu7f3cCqzckP3tcesklnmXyLTON2C2XwW96",
+	"+Pg0WWJ1iGpHeEfTcCqurXpvmLsn0YbdoziFkGaysm1wvPecMgtI9mynAoPbtL/PYWPjAQ8a8F1NSmIE",
+	"I05F7RZUAcSSZSlgMHqweWVm5lhjS4Gocpws4CiSwc0ArQawfDJPckoOoLgC5GzuCMXyb06/Voruudgi",
+	"EGWOOZ6tgXjzz99CibB5lQ/vU83wLS1vk5dVoEXe2Lsq3rzgDu2RmI5ICYrGHh1x/gSag6DPnwRztLvr",
+	"fCimvrQOeK6WhCuQjUmhQYdvc3yucTdiDSbYyl3OzF6uAhkdpDTqtA576wV35OzgJ22AVxyqOFHF6Go2",
+	"J19JVc77UUpqckUsrU3FFhQoh+eTpPrd6YTR1+6usYSatFKHhQ70hbdfOARP4r7wqd+wGLYvrj1NKe+e",
+	"m3ll9hZsVB1g1mU8ytmZZeA1C1YbKmkn1jpHXJjJTmsCPet0cR54CiJI7en1aHY/0naCbp8bDRnvxNPz",
+	"zuYt+FomGat3kKA4iYRHj6zonYBE84rNYaLPczL6ZMD5q9bnDyZGIYNVOGlr41PDPKTzCL9bqs38VuzD",
+	"yfL6rFmxQ+qM0x6KsuV3TLhyhfM2EbSaYYdx4a+XtkEs3BfsZ6yVCDcvaxwv/2TaWIAwm0f8c4UkxLrw",
+	"BcTKPL8WeJNL5lGIJ9n84cGT1Z6mHFL8dGnEGxfg0LLh1WznVavoYSEn7kIHVrfWRs15IzwI8erqNPHC",
+	"3+ChqRiOQ66bngkgvq6/JJoxArG2GbGZ4mrPFpD9LqKvTMUe++CPsziKIXl+P7HhbA1aJxwF3iYJnQ/y",
+	"EQ58Z1H4OS/AcHJqxEle0MkDNdkTskf7OlId8eaLjvMBBWZ/rPZmWK8L/THam0/xzov2U9rCFKz5hpZG",
+	"n2MbAspk5X2nkzaXffI9Q30aLMEjeQRPnauaKLy/018KIpxQcaK4/sObgcOuV+qAqEpIyjK5EcwsSrYA",
+	"dEQdCozoGvYyvYUsInvIA74iVP+bACNdPxlkDqXwSPcyN+mvLA2FX2qJLbUWLnfIT9Byn5LG6BgJZ85w",
+	"Ue9k0+0YwT97iMsZonOv4+peB9DSqgvLDqw9NUytAnrlWH6stp6jdH5mxquc/nQaOciYucjG/S2nY5Hn",
+	"4Nib5VXvSaIEVNJ4rxla35ED50+ncUMD8rNJ7rNjcg2YAuhH9ix56/JzR54bysVq9xycXrUjv0i446gg",
+	"tewcdzZRju8rFOGYxZwg5rnuIcyyuPIM1tOrclTtpVTVnFDYO3wy66HzBYOgOA34xwB5v68PztKnkNMq",
+	"2OzqUoHOGvufX750lsosiq9BEfTfiiug1kqD592ZJCoPFCaVBFe3pi7lgWZqYlClWJVF5JdU2FbWDIH5",
+	"mHKYKKwxh09sPBykO73fW3mwz/Lqj2ihz+c+jKjbUo6yeyBRFkI07FLMSld6I10Yz0XSZlanc8VGM2UG",
+	"V/r04Dwb6MXqWe3oYbWVqzUtb9O6ArDyCxfxnTM+xx8LMZ95dk4800f+mEGl2hR0KKKUnJ9Fs7C8F9Tu",
+	"Xzagt0DFnxhRpLGnGnnnHrtPfURXEi8EC47KIzJhltbZWOQ9WByeKK6MrJZO8XtZJWd4z9sF4vczb9nC",
+	"imZRTcQAE3bKuF/fo+iKk6Kw1XrN6bvsZ2FYJBH0RSDfxb013NDZwzPwfA8Pz5aaOlM1BK/wAX9dM2Yi",
+	"/CbBhDxiG3DUTzf//K21CcAVcEkgJvQxPzCjeJtOoFwo2KPYw6zTIwGAc54OaxStfdm++V7saYDtfadw",
+	"4HeKYBkDtNIIPJSe8ZTVRIfAs0bKW00icHWgc34Z6vQ6/4C1sipGK1dnjvuXg3AJ1kDa4lk1+7IZwLZj",
+	"ODUL8xsW3S3HuGKWBw7b+fUgq5lMiu0M8OI71kplYPGmyVY5WPU8Y50e7UtAj50Otmv9qk5SEWDx7VWe",
+	"vVwxWuWSzK4j5o4TMPz4O4NGM/3NTY+HUtRUkzVjIoJR9+UTQsKjYi2FHoA/FM6EZPQ7JNmMS5pQpZOQ",
+	"T2TzxL8isVLEV0kPRHWiILora7uP3j7/4/V1HFijIlmtqezMaXOWKsEc79aiwrhpzEEYIbaHfUguCUxR",
+	"juM5P1EUZ8f7JGvWbGbMRALAM4fmj6YpnQlwOPZJqZox0SefINmT3XeKbTrtKpSSL67/fKyUZsxpcvKs",
+	"sfGqLN1NZ5xQ4n9/fA+4LLu8+1K2h76sy8ipbE93Zs+HXasJBjFY5eE5sBvB/UCJpqJiVTiJgNOBVIDL",
+	"83tTsU0TIANQ8SW5H21vImKGtB6AAKdhTaNfuKoeoXHnD+Fl7Tm1Ap1W6iBTdC/SsG53CPLSXth99qwT",
+	"I+DgeRHkyAVSQDO536VEO/iKZ9tE9Fe2oma1kzojJfDETp0+jb8Xhqk72twHjGE190p2p1KdsejZrGuf",
+	"Q7m1H2b2oGXrdcNWa0995GXKz01h/wXI06RQuddPG6TxLIF7f9krgeZt7gsn2Uk9B31PMn8PCkwU8uze",
+	"f9c1Oe7+VU1FtZJ3TK0qetApMwDg91BVC2NKUlaDJPIv/3h9MhjnCMf9J5a8PBpqstfDD2TnQX+tIBk+",
+	"wf3Z/yFR4WyOEwva/6t98nhxsG3XUL53f00eIeuDc/EksvODtyRh2rk1P9lpEI7ZlOHhao3dct+ZMk8b",
+	"R+gxGhVr5D5f1QmiRT3dzNzaUsv9mTXf1sluWK3j46te+3NN2IeWlYZVxEiyZoQa8syels+vZ8YoMoMG",
+	"zXb5z0U3s4skKT0C9cwp8rW3MbBoKFOmUyIXoJl7Dh3u1WfbYfsUdiDT7VS+MfJUnkJawFPItAlxEJ0i",
+	"cuwtGo/6gOs/xOycZDVN4KJUTBtNMiT1i+MStDt2m55MKSilUnZ2TpLh42M++KAn6gsgghxnFVL6N1Eq",
+	"vDUboSYZVQXB84JIYedMyrmozNFSHGf/79OYfiDP6TkAMNUfKKPEstS7Rspk4S/NfumYKJlb6j1TjOCz",
+	"hJokWCuDVkW2hFCqaS/VrTP/OBY+cKnSS3CsyXCDz+E+Ga4NT8/3NA/CvMf4z0URCclFCqnE7pg6ED/t",
+	"OGEbbjQQIimurQJ3uVOz0ySzkFWoBJ5MPWmAPvwAhwPcADPUEfcJUMOVmTanvV/4mH2jd+8uLCu+OOSS",
+	"DLcAiUlisVolS6Y17HVi1AE5l/HxwntDcX+u2XZJHYupVXPdWUFV49nDQ3awVI7ygnp79mm1ZRN+SCQK",
+	"xwohrkzDgJo4UkF1On3YXdWBesqJIDAX2ov03Pl7X+fqs8EFdqMyqQpgJAK9PjoC6Ggnlp3RkC1rTMOi",
+	"SlZYdKBrKrKH/zf0lln9T3bd3IKbRvEFMa/36pAMnFFuJsiYd1yDAvERV9znruLdP7pqO+TTzFblmxtb",
+	"w+5EB3kfF0OpCxo4KMRwFAUB8VPT78PRFsDzMYimt2S8euvVx3j5w8mfs6xwC+Yotpan7Mx5WkmRoguQ",
+	"PjJDb5lGohG5AcaqpF7+HTOrz0ulW5JUPRfpdFKAZ6Q+9+nOuELTV1N/2mUctwuRlMskKJO7NDHn820m",
+	"D0jQhja5qqI11aH6n+aiZDMLfS4DKESpB4mEgfqQlguMkfpA5QHtWU8wv6c6NnbmGs/TOQTxgsfy5aO2",
+	"OJNR5iYuBo4hJ13JMsORVkpEMxjVM6tILyEFgvHspDb3ymAceUYYFURiDQ57KaB2sS6ve5YoGKy8kI1x",
+	"ehTQmEUTyjWALmWiGgUAqL5F2uB0odr5BDipM1gP0Cu9sA2W6Vi3HfGReFHKyd/PdYp4UlbpULcPIk+o",
+	"pASOBbMLB9bXccmjJEvOLIcj9HZYUzc52rQF8Ahun2RvlFyzFBTaUYknGB1/yVQRPyI+PUGMnL6JeJXt",
+	"wyoOQKyZr1ncyExkJc8jgLzfrm5sUMw1owqryf7KlITQYmr5j0Abv0S61sG4cOzZ+b1ppUlhHibY9x7B",
+	"fxnR2Z10ZSq5btguVYnMUCwMlzAxWFNlSsbZP/WmoZLp41tmyiOD5nP3OGSzF9rgrpsley6kG1w2KRns",
+	"Mjp6Aqx4aGcAHuCvPQzQfarwE5mZfFckIdoWENUGshIFJKAhaGPvKgP4XxTPtg2lQUX3g87zXZr/K8c3",
+	"eT9Ie2SFLICQPwJkHPIDFnbrNguyCF7OmRjwLA7sIeHROXV1DwDzgwOOsd5+arLzitAzekLebMDx9gaQ",
+	"9zW4reY+kd21bxy/8miznV/Pe3FxlYlK3g9SlXueyRTXMnJHKVxqJviUIyD9Za7CU1WQFjQzEfyOQvbH",
+	"98cNbxiYIxVrWM4nvuHbLukuDinx3CAGqegLH3IH7kiq4jpZbxUPZ/stMqXHHWgHITPH4z1HZgMA7H5V",
+	"6VWP1joNJ3DP+vjBRMYWTK33NDhD0t6+wDO7ZkTZ+bia5j9/pH1Hb9lpz/stOw3/BaSOFSJJuAmZfePJ",
+	"uMrWOU5LR7ZavtMCnlE9tBFLW4/liCvju0EPb179nun3X1advKf6NjauguIPZAzW3OqtrZ6K2nfXnwt2",
+	"tqkafGtkf0GCyjHIJMMH75Hvo5TB0MFjVQFEJxnb1Q3zdBKNfXC2Eodm/YcLHMrU/bdrGjCKLlNm7Peo",
+	"IvfoVd4Gpd1OXta6pskckA9Wxy1W25eoFfEARdb+W1T6z290tOBT3in3reLqw+f24c/vqALYin3Lt/St",
+	"e9v//Nq38ltx9a43iP3HPAMo5GuBTjH1CpiK7GoyPfPrruW/hdbcL95Ao+6Hn7mpv3ZNu1/9v/YL2LMq",
+	"WZBiGZKGVVu2QsbTTNATDkWCCfP2aUI1oWQQMMLgKFW+/vi8m8jSa5r3ZU0N7lt4CMjDPpgljNHlBZAb",
+	"MZnUEg9GEoDBUcnPx9xdBtBgFG+TBqoUW+Iz4azlhMXpW1a5pLiXWPdaGUwePERkfjMpUULuX7Jf3Wni",
+	"WyzllIvyOEIDYiXD1R/gOvwmZQD9KsWCwPu/SLE02TQIzCA27roTcY2DMOCwhjs2pSAnS1AuqXWQcvvJ",
+	"DVSt+UenDZgwL0gNNeKJNlRU2nvfSQDI7WgbMKU+3OdzBqn964Lbcu4iIau8yZ8pkfiyD2ITSvDUIUYS",
+	"+7FbyJVNF1rROon2gd8jGEVieqRPW3E+mrhWZDK+E+pnnlu/EiQ7cydEqYcyfp1BSJJi266hirTUGKYE",
+	"TMieCtjFpZSq4oKauOhAZKNq2aly2GlXddSx/aLK/nvxSJemyfqZdtQLCmgmb2RiUYcfy7yEe9dx7UxX",
+	"yB3kKqxVNI4gzhNKJFP3ZkEx2/SaRPVMpWhQIyAOXccI4UjWsrQD966jF+6XcZlR6G56Qkp7zFUZamN0",
+	"Uw/q1017k6m4qXr/dobm3P8ZsqWWtDozWT56YdIWE13TUPvPF0Z1LJ83P0F/m6CGApKDe38y7zcPxG05",
+	"t9LwTL+/U3fZgZp1g3nNn9F4v1dccZZaoWnnwLH5Nq6ZM5z1xqVoz5v3/hhOORVl27BleQHWWDntH4Gn",
+	"wsfDlwrs/KxZiHnvMgfM/E07xQgRM5EeE5D2yzhWW1Evxron3rFD4zQyYmGZ0+ozILuPT2fvkMX4DNrk",
+	"lO+Q95c2DdnTg0sdmeNug/CSJuvDIjg8pFh8RY8jyXjDj+q2YTFH2VR4EQp/DfXXPTze5dpYVfZbcVQs",
+	"bkbZt3uXcnttn3vng5VLKbTAIZHPecHgo6844aunJOi7WbVAOzJWTSXaUL5DhGsWYRC+NvJh9GvWJ+z4",
+	"FYogV3NCpyEzY5Rx4YDskwkyDaNVqNJ8gQSNRbw2edImFLY85J2aqMDzHgjz4A3SyHJ+QbAF1bt+poef",
+	"xMl7tDPevIzFSG6UpAg2vs+l6L5jLsZ+GQ/rfR2m/Y3mRIWZSYfpBMkPssW8riUvWeLw9dWDx6k+yBbl",
+	"qTZk+5km6KkcFnFJHtBcZeCPrmoNZvVCwpeu5V68DMWCiqEubaQ2BFJjnTKPPv7sefrjyixxwcVMOj1f",
+	"6Z+OToFO8F865v5sjVJwvdFm6B12OLc9/eCYvm2vkjdgeHXZDbhmzMxw77IbeBBSR5LM/oNiOL4Ih33U",
+	"hZ23ihuXzImTfhJ5oYyeED3PMhU4dZABA4J6DhfoaqEGN4fEP3fC8MZV5HNAjeRsvusahgJ+LN/ucnIq",
+	"bFHWUqYhcFkmGHznXCqY06ERtO1cD5PT3DXsJgwgOfz5jGXaqes5ffL2Zk7F3lBe3XdF7h2AonwOXMhN",
+	"Ko3VaHIIJRMsWU+fCXMaBhdOcB+AOx5nMCvOKzOiaMW7e0HEXdDedSQ9CVa4Xsum24kMBHZB/AEaC2GT",
+	"48pv2Z0ITtFZhhOg68aYX2w4NBNg/PkRZ909D5fntSRlYYp1MM8dPQ8PcEwu6JID+oSnGUTPOI36ApHK",
+	"EoRvqZQ5kU1tlxl8Jd/JTrMxX8nxOVBxuICIks3PLHMRICQz8WObwFvcsEwJeWAwShrwQsZxLi4EUwVZ",
+	"dwac/MDbgHGlB2I6eRTGzqXEU4tPQ0ebmoqJWpMbylzZox7+G66ZDu7TmUFi93n6PZGjn42EtEwsuHwv",
+	"BOSeUUdnYDWEqc0UoJnYBr5K4VmmTr5vyS/XVLFvZQp2j56bhG6QkOfVcwv5atHHPG7zq00qtpN3gUjn",
+	"4qs773BwBW3DARC6lJ451mxSjEwbqdhUYkgpd6yPoM71m3yFqLoUAQwmnybw9FJoQ0XgrYGKB7iTO91B",
+	"HDZR78e/NL+EpHsjXUTSmGSajOP9QLpmQfDHNS1vudgG0DASgdgbG/4dPt6J2bk0r+HrSQgML29z8WTs",
+	"M3bCrSbMnZFNReTm9BkYZrAffxHkol+vtFBxcUhz34D8IDujox9GBm8SMLFd00Q0kmuAOAEAtKLqdkAj",
+	"22/Rm1qma6qwGUly7TcOYVRTvWrkVp5TpOhH2vZ1iqC07y5T2Lcra3+/x9K+gpF/+9fd7Jq+wB20yhs+",
+	"sDlQq6G/wFoUk5hzw3ds9WuSgwAPT75jkV+I8Ij59i+dnfqnP3C9TvNIhcZXmiXz/+GWXtZS23s6VC7E",
+	"SDR82ru6mLpj6jNNdrSsuUjDc+8ddXZxZrdq8XyMux8FbKJlKFDiIkFKbw4ncVluKF3LFqZYE240azYY",
+	"y1DcME0g/bcgDVyydeEXRVSkogf9MuyjUODbu2/GtyRZDgDZz7+4Kq6ePU9ur4omi4kDtswuTUVj5tdq",
+	"ByTfQOJx2IGG2Elhaujkgdm7RYZcpnGeg75XYHXwdEn3kBM+8u3zrQjc+Z2ypv+YdPykmyLBSvxl2p/Z",
+	"IgYjMJR+ASUDjMkoKsN2LVPUOOSFf620spN8Yc/YbS6rRWkzmvqdFPgL3fl/2G/Zf/49pfBTwmkuFngf",
+	"33gE66uUuoRhxWgV5TncnyhjQTIUneQBuXG1ffyUeh5zl36y41XVpHFTjqwpxdgPf+l9kZ63vIjyXJyL",
+	"EjFqR9v1Avlsn3B6WpyQNrU048R12SJiz62Nrrt02vqNYe09E3LjXFzFaJppsT+eosoMAcRYREwq0zg2",
+	"Zzkef+SWHfw33DNxo96g1Cf249ybPmzNdHU8f4fud6+jNYLJnA0vX0Z0FBq/BOORNbknJ5iuFdX8jpFo",
+	"Zq8mkja8MDpcZcPuAEWs2AYNlKgN3Pfpw4yLzh2yS+hQRmQs1DDFaQNqpaFQbLs4I8LvsLNo/AE5Ws2A",
+	"woG4LK0hGDe6f2UBVVPwIM7KlJmBRCd2OTzTyRzrmBqWJ6xxl2LiINO2VzM5dHHcCy746asQijpMbExY",
+	"j7jfSh2AUn/hptJGydvEtqrYVjGmMQEkOMA+086GLMjnz0ippF2Ygnz+nCgrrXGW7DxuhnyETokjYN99",
+	"cV8hf+CEfzxKd4QN3+vWnhjCgcYMxh3c7EUgMg9W8KIU+9uDiux3bhDgiKKnlxYvCVH6JWQMhNlx50v6",
+	"3FP8NuHayoMTIvP2+amL/gQ44cZndmROgcAtDEUZ0K9qGNzfR0dtPaOCENatgWNQVKcxYbzZfQUP2jek",
+	"UnKfcoUIOTiregLgl5AK0BfotruhciRWmci6D4HPAXjd8+jdNHTpTtnRds5c/Ujb3vvsMc2ZdYWH+lN1",
+	"0oU9b2QjmcPckhHW8SpqeNBRPy2Fk6Novb2wJKU3hnT6U1obBsczbbodFxwBs/ZI42XadAzVp0YKvK+p",
+	"tae6JpCdTNbo3aOKoyk7Qp40/hLBKu5rgt0dkt99T28zHgJfDyXkrPSXCCyXy0PliNEmtP/uFEsXoEC0",
+	"lTeCGia0q32svCNGSEN8QuSM48iby5Nb3j4DnOE7pmiyY+HUwmeAs9efYTONTbrb0WzJDW2gyM0dbTo2",
+	"t7Yw3bXTfbVP3KOndtZdUv+w4XWDxZD90hSY00VVRSp2xyncOrggLf/AmnMXblCtJVOmBEoBcWuswCf7",
+	"L1JS2l4BgcFM29P5WpJfshN5EpFjT157zKaWZN3Q8tbtEG4YMXLLXMGeWeZekjGTEvgDDrXhaLfFa53I",
+	"x/J24LQz2j6UCfaHMfYCGG+cYrC/41Xs5crvBT8w362U9nzvCaYTLH8tE07hxQd/P7NjisFuSSDmR6pu",
+	"XwPRQeKwY3dMrARfp0oe8LWOWaABRVfLxgd8uSa/dLy8ZWkSxw2jtvcLotVpKHbIuY4q+ByLgx9C4ubE",
+	"1xpWbvd8Cd/lahmQBd9Zdun0sxefpq00HqqTRlK20izsGryyrGcTLCtGkkoSexVG0wYm/mR5N3woXorC",
+	"i3FPSBj3czTS8QSPFykW5H5iB0LoBSy9NzEBfUQUKAVb5MOb8AjO4TGxvfCEFItoTLIOvtBizMJHgR2m",
+	"YqUUhu4g5fXKJcO7nJiV3GzgkNC3GVtK377nZWbKLlmPb+nEpefH4W4ncI/vWdMksfE5lMUks9yUZ5jy",
+	"ZTjoxSWok0CPiC5uUM05PRcfTJfxu3dqQ0tgxQBLKBEFW4IVDGSEo+8Y8vyaOC9LQa6tznk2M2uFsWYV",
+	"6gTOeUFJ8DMedeIDVoMuyIEgSMf+/G//Or/iSBrZdFRgMvQ3xhp6jhffu+Qy1UmBjVzex4EM56pdVM48",
+	"54WalUc4y1eUHF0KhLxk38xk4Ix9BUjdoPP5QT3iraHCMT1ovCTOZIG5R+xgDmFn/MJy4nuAjQy5xIxz",
+	"qUkFma9CrhSjzarHfibPhZyT2ifdpBTlyi3UwmmZUrFT/HX4t1U+H8An7yYIJbDMzTTiI5u5n6Tq85Vg",
+	"rTjJDcEyQhCCimg1Tqek9MwI/SuDkUbE+jjAoa/Iqx0UhGCQRfthHFKE4aT27d9Ekss8eMIE25OWcmH8",
+	"Ne8FofBLqciaKqzY6dKimoogmZ0rjwuEfkKuZXWA67eOHUJsf1VcyTsYo2etmkdOBV1+A+/DP3/CRuDf",
+	"nrHq7zA0Pkjscc7qtJ3+N93RBqpzJY5Re9XDm94tF5U9TSEFjLYIYdbJgLXYNmxVse3Mg61sqNb35rS0",
+	"PfemKEY15t/j8nurpi2bxRYMD56LvsVohU/agSbjwQxwuP3s+plLCfc/M8U3nKWpyDLXzw3tmgWX9Td0",
+	"xyprgWUZuvQ9AoETlUyt7snXdggMEgnufEZzfZl5efEQL5igAuewGJRw8Ln22MmYj8AXSsVepBbrZ8oN",
+	"F9vXVKW2YEkV7kDgsnVAEqt0sRSo40pOmR9jxcaEp4VDtqG94sawoWtwkoRXVodsivw2CxluO2OgjKnx",
+	"flE7JB/IB9chUr1iM4Vz2qwPwad2vjyWjdQ5uGxIag29oZrUWObcqekUEWgju7SRkiPoTTuNwgLbJeWV",
+	"70Tyo4HEPFXF8bBas1XbmRVSUx5hLF3VMCRb0sl1SPurckrS2koLA1YPohbgbytXKi2N0nFwKyGNL2nv",
+	"IBvLVEnSmEGtDXsjiIU3QhIKwnPZHiuI0UC8xAThHS9yv+/8WqSVy2G6xkM1BOfB9SEQcNGm8chtV+Ev",
+	"5PEna8l4i8N5P8EC23CB9px04W9tZItlPVQatKWYnqoTVjjV18jtllVIfGlfCfVH+BGl2z2rzWQ9D0iH",
+	"cHzt4yevBq/4rmcVyeD34W+4MytW8ipNrzGecyQ2WflkllKCDP7SMe0MbeTdx2VY4Q8No3dodLBm44mX",
+	"/342qVJMbTKD96OmcJrBAAhI9hyXjJJdOxg/jCgab8O0Tg4mW+CoZk07JJXFq4idSx34IYHkL8KB77kR",
+	"2U8tSBvNVg2G/Vd6OvSN7EQF+G4I02cwajq7740kmh78WQwrcH55t0XbCpduTCnutkRyuzHzPqkT9jUE",
+	"nsieGqbIWgEkBVCKjdQaEJPR1cs7qyDRJLVaP/M2AbapuHJXVHepSSVIQDxZyVumyR6r5hQ52NVLAlXv",
+	"yTViryD2riaxVzWvKibS0UhE41ll3nAWJbX5wSbSWfgtaw5p53f+SjTpq8DO5cvnpKk2mFjlncazBKr3",
+	"Irhz2MmSm7Aw1pRQ/UsSiUp7tlxniDoWxJprI9XBm2p4NI9PQYoXqB39wHd2Lp49h7AB/nCdWtp5uUV9",
+	"YtHc/ISeb2+ySCQ+1SfULs+H7clZvsQYifvpDyccysNs0yQjGs5nbu0S2ev3owbO08uM+4ztH3foN6DK",
+	"3yQM72+sOYX++CL4TATZ7XrlYGTrUnZ6mYN8AHhCdkbzioVsH03effOa/OEPf/jzE/IXSCpkSkkg/qKk",
+	"xUpiBOtdkf/TPvrnL/74n/8vx+/jfq/pQfe5B1AhzOGri1z5jSf/A3dTyQTSIqIcXr1qaVmzz58/ub4q",
+	"rjrV2BPLmFa/ePp0v98/ofDnJ1Jtn7p39dMfvn/9lzc3f4F3eo/+1c/0A3nbUAEFu0K10KvrJ8/wOdky",
+	"QVt+9eLqD0+un/wBTGhTwyI/tXq+Q29ostj1e4ee71pP+8WZzz4EpgBq6JpqN3x75FojScDVkCOD8JMr",
+	"6IICwM331dWLqx+4Nl+5D4PN2krhbjDPr69RHwjjSifQtm14CS8//YfzB6McnsybdZ8AITs2FgXbM6Bh",
+	"Uhp2RsXATZFrNXTzqa86B+22MnW6/gi1i6mbOkz3womCefJsUa42K1WMUExm3MkdE+aly3cgW0mkIDtG",
+	"xb7mTWIq7YdwnMcz+ewxZtKu8Bmz1yUmD6uS6UiawkQ6kQrCtqMCp89ezo9n54YN5Aws3K+cL+aCE4OE",
+	"GkOV5wi1fg/hBsfWPZfktyLohKcfrab6LVINw8n91k8uKBRFdwzzvf/7xyuOiRBQsdupO3doDSeoiAZ7",
+	"gkDq74vm8lfeDqcyXCLWXFB1SKBZjqYR/YaXm8inZc0cniKpM36AzO4g6p6XEOPw4Uzp+dc5sp7bx1+4",
+	"LHlwUHrKemtrVXzLtClCgYOghbiwKvx4x7y2ffxkl3XZFoGxsMqNJrHCvW/PT+RZqy0rX6U2e5LK6kDs",
+	"FGjnTePKpZxr/ivTmZMS2z1zouYxTcgqwcySmDh0BWIuMxc9eBCVsaMvPX8yn360PfktO6ev+hlFYK2d",
+	"xuiecTyhVmmhw/G0bLuaqHnZPrphuWZ+6Zg69O3E8aiERsrHutLNRSGtC7TWs9Msa+4hNy6KYdpqgwXv",
+	"xEY21XkShijgye3q0PNWeaKkoAkcdEbTsAruGgXhG+TCRVtOHJKS9xo/+ZAqD7+QmTs35LMmDUFjySn7",
+	"Tu4JlNUJfAw1HF4aXWXaTpptYNM51wCCBHwcZaOYrqGeH6R104ZVmVl0xU8fbA4V6y2641lUXXO+xXtk",
+	"p4ZRXd5IHQ7o8UzUqYk810b1wfjMsdDSbUiKto/64JWVyoJEt7+GaiwiCQ/bmz7Gie1WjiKZg3fgxpg+",
+	"q1/7+PbgbDnyvLqIEfTSGXTMuTBTOrrslIbIRNKsep6iW82cRHyHVUFCO2H+/3hdRM43lw/pfioS8bwc",
+	"D8uAgxfy/NcMnVOpDmlGFdStnG0w5o4xWKuVizonxrehjWYJlNXfH3YDvKXbpPxjBvWWne94GArhe3rL",
+	"vhcPpEjesP1rquapkWeXnMXAmpnQyJDNh57Yc5TJ048lVd9Xk9fd1xDEGm3u1Jf6R55Cq1cPLWb5E1+d",
+	"bSyBu7Cs836anouF8gp9sSVVqbulff7cSXyQ8/EbWhr9O5yPE4LtueIuJNdPS9owUVH1hJf5k/NvwvCG",
+	"BMDTIMjcW28FOCVe+wbTRhr+8eH2i2EfTBjUBZw9oamLTXjNytuGo5ZOu3ze8xJcPobq22Cu+NfALIES",
+	"IRjs4OUt+CiO59s28x7TYD6lfRVSiB5gX81yZ4R60SfcGYNpv9j6szuGKZxHf/HZKBnj1SptDJ2GKvqQ",
+	"LOug45iwbi+l9mqFoYTCA4z/5fu3L0klS/0UNwGs8ZOdSy4ORHdcEG5yt6tvEOH1COfcp+GmHa6NVG5Z",
+	"0lv2a9Yww/qZxJpBbu+ivvQnYM9dFt0kXiCFBt2xon/lM412c0EAjlb0R6qRTWV/dBifqnfluhhSuE0c",
+	"HFMp2con5L3HozmZAT5DB3GgBJ04x8v/DYz9J4dr+ZRUCfbMBBF4vEP6OyqqjORVIAqXO6GtlMAFZlo1",
+	"+MS8oVR5eURmJMjgdWK0leBudqgls5cEGBh1Qbq5p72PbNe0bZlglX2AQw1tK8xMpB013/nxfII288Sy",
+	"Orv50iHh77CeMIKWgyKINyn3bq+AuYUqcjzgzd20D0JAEhcEgj5PyA0TBv/dl3HT9hLO7WnhcOLaN328",
+	"araTP919ctv/DdsHYfp09n+MdL+UDuC7VqrB8TO6Q0mx4Wr3mqrv8clPa6GwU2BAPPI64ZffMW2X4IEc",
+	"jqNVetoqdsfZPm8s3AS4kEtCgQTAmP8LyTZKrD8I57M2UlaE6ifkr4y1E3v1LX79f4lC+stuelKyEKyr",
+	"fsIvJhqQpfCk1Hf5U7xpYiKYkqqCIDMsQJOlsBc+KUdmPLa7q8B0dEkoWGQlefb+aB9/WEMeL+A40E/J",
+	"gu9TZeb4rWITHtBE+DrisUqW82K99Qkqn9KWg059CxDxx3dlPYYPCw3Xpx/hv79Nxm79vUpBwb5wa4rs",
+	"rRfWnGoVF5DV9fbrbyA7Bsi1ITHGx5BcALMg3mdvH2ukvLUyQjW5+edvi3HbhDZa2j++vvln+PZ/vfnp",
+	"TXKjvgU29HvKUZHELbSuyTxwoU82spPzpK0wgwV+qM2u6X/Sd1v4wQ4qPAc/hOfgp8FzVimEH/4x5GOJ",
+	"AzlH7GVU4GwCfvcZVkhORXsgcpIM8zyLolhfLA5iBaq2lqlhBc+onEINOVjJaBb/dditeQz3D3rR+YY3",
+	"O6z1D5jsuCG7nAt1d3HFd3TLnuq77T992DXLX7/voeHeBKE797wJS3w5veQTrJPqCMHmCE8f+oY4+H1u",
+	"7Y0Prmvg0BsSRUgVzikHq3LcEdG1HLw/UFvIyJxT721Ir/70olfYt9xK4R8vtVJK3uV9rz8jfF/dklJq",
+	"PDS29O4osTo7x0pCkaBPco6hb5d3dxzNsL/fnLSBhxehmWZwaH22JfzOvfE/pzGsoCR4/ob6U8uE90qh",
+	"3yjltC5A51CCtNcvQw2B0WOoxNDXHOIVx4uCZco/vThwXz790/ExAW0oLMwFRSK4mNLZF1Jqfzsa+o5H",
+	"NnU+0n9jt90n6JMYFo7/dFYZK3hdbIV9wej0lke30iiR3MeaXOSJNw2wGIBRASZwiEVzk4tCs6b5FGNH",
+	"ULL7dwtBO9LJGVFob+Zh8MUuxuUEoi9anL0wQ5gA8UIVU4TRsvb14F3FD08QUPQVeUgtO42Q2EE6W8Jt",
+	"AhTvzJdPPvPCO7p4RdQF89H6D2lw+WEmljmur3vWAk9nE/1ID1i4Yc0ctdr/A1HhO6YqXhosmuJIqJ3g",
+	"CUn+IdfkwMzLOPiUTq2D5JqHAizbtr+Rjx7rwTFlbGQ3cecs2QARgkUmn36E/8Im7SuWpMFCoH6t7u3h",
+	"AQgKeGmV8kmzCyuifONITk6nv7iOLd9TD6DCcWpmicMXiboT4VpxzurFgBrs2BM/iqxS/a83P70hN/Bw",
+	"MJc+0/ZK0+2YyCJw8I1lSQ7YpX86nth7XULc62dMF1SQ0Vk47Q9cm2/xkcc4h+FTc7FgupbtZ5q4EZw9",
+	"B08/wn8DJlDn9/i/MCXB7bCRvAkHKmQjNFLesoqEysTgp8joZRztnE3uevYpbPI3bB8p4MfDlzvRuHzI",
+	"+Gj1tS8NlV78d6xl1LDKyh9yDkPEoaElK8ZFGqDNzyAwYa9jjBq65g03h0DhlToAuurw71U0sKzWfxjR",
+	"6JieUAM/RyxzPag+OCG50YFUhzZSsMLrBCoO3q+WOFvsR1+7qlEPsUzwgd/BboPvps8xnOgzVqpmtMHy",
+	"yrmskO/wiYf0HOAXEgO0a33wXUVUij5lQfZQFOd1xZLy3HjKAYws9FQ3t4y1joY0pht9Qt64S0IooQUU",
+	"mU4U7VuvqXqJfkLAuklFqLBXRpVyCpaM37nskHnCKUvDzOfaKEZ39zB5Hk+NRDS1aRYCmJ9zpNQt/dOP",
+	"+A+Xx4QA1QTTBDM6QYu7TQSPvlayvSe8yHcl5T5PGOlbxyl1ScwlurqORvoCA/yC7XEDSAUEEBHHbs8q",
+	"G7O8PiGvmmYk7UBXnkFo/RW3wLkzd3lFbTvmVvWTynk691ht6K592vLS1zbJZQdLIKenuxbIK6iuWYXJ",
+	"6CALEMXYMyRuVbwNT2K+utxEdhhQfJGaNhsI5jJjMlnrP9Bd+9b1LG19jcEEWESxmHtFxsezCbIVMkbO",
+	"a+xrKCqaJaBgwxzie+TUIoqgRdbhM6+qfr3PlBs9yWvgsi3g0ARxgGQLyD1F9rdQ5bnTrJpKEf8BvvWA",
+	"Www/kLna4kgvzl7wA5YcfAhdBU0/spbKTuElFJR++tH+5+iMPj543ayevqphe5+M93tCAgPDgt0/Dduc",
+	"N5ty+/QjE0Yd0v7TlP/zL/bxWZPqGv735v+83DLiVKVCGBfxpwKi+elH+x+3FwJeN4W4hUIrSy0pbPzB",
+	"7Cgouwm9e+y1sV9m1QNhbocr8xRY9OckOaxZSXfuZmlfRmIVQJhwl5aUcFja1j/ZxYWhfzpri/UMLre0",
+	"O66UVPm1fS1bDi4DKGfkLkj4EpjMUNJYqkCJjjFhaw2jEPCqaqBOSIK5FFr5JBceevZato/ub5xYebsQ",
+	"l1x5MGin3Fpv4YGzlmbGFeA/XQbNC329LAut9x1g4fhIp/3Xt3/51sr82zffFuRL8uNXhBqykyl7/213",
+	"iWn8BHxhj6HczrWtRwKuGFSpP+0NRbsxA2p6h62cr6YefToBKHA2cnA0qacwCmiohgNDduYJ+X42NuFT",
+	"PAx+H9M7v6wXsr1x7j7Cf+dfnn5khs0Dj7iG/wOAR6oz/NJ2qh37/imsCNfEjlbR0jwh7xiFfP0+D40a",
+	"8tS2kgSMuPfOdSolSjMkUgX8x86ZEqxcoU9h2OL06UrRvYs1+deXp0wDvuCnUDfjIaTNtf575D27T2dR",
+	"bBdOe8ZE2acf4b9zbvBvXVHCZfrdNf+wSbO/C/8bzsfDXOHHixPRHefoSXxlQ+A8NvSWxcZvqMVUQGBX",
+	"ewoqxWilk1xSb7umuZ/x++ArHnr2yNc7yMGKvnxZ+zez5HjWTy88RX5rTH4OSw35zR5/ZBfbr3x6sTPG",
+	"wSew2Niz38sAOF4XKSruS4JN5CFSDegKAGN0wqUjB9h20RNBRdxwalwvAoOZLohN9S3mj0bJo9hEifD8",
+	"Cp7PWRmu1/de4uKTjXQ+aPIlTC2372Rtqv6JC8rZAG5+9FesdnkiS4iSZNlJhJ0TI4vB2eB4tLnRPa/N",
+	"sSy9si9nYOi/s7J4w/bYsUc+GGBKqujTCcOtlk2FGKp+voXcX1Rijtmn0qljjGytxa3kXo8rbFPFIHMM",
+	"SVUOLJU6ghxW94QVPbQM/MelsMos95k0Vvflrfpfy/8701YdiUPD7lgzFRL4AR64+PEfKpFOVtYZz4UE",
+	"g8b02vAl2C5Q3df/lgvDVFQHIkcnw5Q+0YEHhUvAtOYWPC42LlyR/sstudxOFSTbov9J6wL+2zLlsL/E",
+	"HUNMOGw6VDgH49Qt52IuSvIKvtSbGql66lwTxTYAsYI2v7j+M9bXHJkYVZXBefz+BkaEqng8AyML5cBK",
+	"8BeWKXk7mRQXkd+5e6aI8869sNO13cuMlun7yA/2M+et70PtZ9uzjKkPY7/odGOLJ0w2KC1K1e1LLDQ3",
+	"hGAB3wp1NWmwHJ0UTJ/PJvuqqu4V0nmEXQj9+mSi+xe37DBsdw/gznhvFkBCjyfoDsHuKTBHAPHoT26x",
+	"oVcLcDyP4QHys3Pq8u2MbFwPLMwvFSkbqrg5oM/uMrv0k3Td2W1qv/QOfTSfyNq56BMwHk6dcu5o01Hs",
+	"KnC8hcsTlBYEZtfUEddHqh7slDuLzi8BxndDveiMt9RntXU5LQalogXzxqdLacPaCNy4HxGdZmoqkGgv",
+	"TeV2w8xb+gleTKFTj52tE3y+E3w16Om5tCsKEy5Oq8gInhV2HLi0R0CtPzyPkFrFIHbl8uwxfcNKEZAh",
+	"QQ41+Uk4vxbWTxnRovQKF5nRLqKMzwyaZW7ZvJpdpvkLoE31P/5pdg2+Wy6mPzIp3nbUf7UtZNsP1/RZ",
+	"w3Dsr/7HZ7OHkfJHnC5KeJTTqWu513EwbWOYAtKGmFl2XzPQSo5MD9lAMfdWy4y7AlqakYH1HyqH9pFj",
+	"pxD1nI7P4XWuJexDy0qjo2gpQT43sj4AO2Ka9xk+cOld/gELOec3yL3rRB/Ob/kh79w4nXkK2ZJdWjym",
+	"iX/2dgcbGSKveyoMq4YXK1HBaeMvV+BCWx/gvy8w2CZYH7L1xA/AAvwZlpBy8V5KtN3somQAxmeNdvVl",
+	"B1TChXfarWlDRckq28mU9wyl87w474lHG1pVwL98RNVUYwF5PDgh0gvJBeoAXgoutGG0GkQdkQUloysh",
+	"q3xaTANf+PWTP/85Ygy/fnQJzgaI/fJeOj/+G8XYr45D13/DW0ND4UlYKmXJ2jMF5YFM5ahrj31KNVQE",
+	"tvUsnXU/rRdXSj77XT/9KGS+QsJNyGvXfTqPq5Edmyugk4R8Sa4RPoKmdfpAyyW3Lz3ShkBiIU8ZfI7f",
+	"/3ly6w7I/mcqpX936evHkmCNpZOXp75uL2MCqp304Ru0RnnLKg/4ixCAUhHNRBW4YB1lqZU/YQ8rpKrC",
+	"g8+auulrzr3I0h/B5xQxpT+i4rDjmuRoH95uL3/fniTGfzX+PDwuXvS8UxVqDFdzUJeKmrJmGsKXDWeO",
+	"VRagI43UvsTlsGBhWq9cQE4eEsB7etEuuk6K0WoqRv8O0W+f4Gz1btzhPEGcNzboLj5fXGxnRcg8c9ol",
+	"vDiu7MCnqOB81x5ZxQ0++8DXd/1LRxVbfALa8w/e7KsgtLLhuvY1ORtGlcCzsGKtqSFU5q4p9u+VvZwg",
+	"TRCcgtxg6QRfVKzht4wYKS8iYjfQ1U9RwlzPHlnAfkdvtVF8gbQBzB6kzd5rncSNT9KLiMj7TxMD8/7x",
+	"ETDvH4Zx7EgSfpWC5YNVb6kyA+gL1nkPbJ54DHKFBed0V9bo31k3TFQvMUrBtSGKgU8rkikDBHWpaNa/",
+	"QI8+NSnAXj1yPCv66IXFgLHm6cetohX77SQBXXz5htXFyH5UIMw2R6A1dzuH9d2l7WPGmmliuRGtr232",
+	"YXzEpWxkp2bnXrzGx/8d8sW1TLbNVHhAQiRHe5eKrmXrq7Erbhytt70aqU5EuTgBF2BYQN1wRcrOZJYe",
+	"uvHANWuyXHI1/vGirBtIyqDljq1ldSBcgLehjCu2Hs9gOogfRwsvHoyHxn8f6qeHWxMQ7RB3z3IhYplc",
+	"JES0V/s1g5omYBRTQ9dUsyIqTGjorcsfrOWeNFJsQ5mYTG0Rzz6j/2rV8kNe4PuvTDHLPABhInz5Xdc8",
+	"VBp63/5jJzVPTunZ5yy0/rRSss1b218DpaL2IHIGBpeT14AuV13DSMOA9vjlyDSHq5uLydGDTrMi40Af",
+	"Xjrtt9o0bBS5I6sLTOhH+K+1XynETk6z5iDuBvJHAbZQRSXCYJKBT4d81deqQNCVtWxK2QkDhyOGy53z",
+	"Bw2e9YGwA3NLgs5BXQPdg3sNTCaov8wFgdyJbHDqfkganIqHA3LZ9rGDj745HxZEMZYl76vMlbugVSRJ",
+	"9p7rc5oDACvamSiYGENHHzTS7+Z4m2j1aS6/3UCf1rrDMl1y3eeRCX2ay/P78D1NL9BlOJ+OlumjvT79",
+	"NhXzwZ0ZtqRmwhRE72jTRETpfoNuZCcqAAALkiL69FbdvQrxhmVPR4ntSGZVvJeKb7mgjb2k2nFcFVfQ",
+	"4/uVZf9kOAxhfRUX5ulHXTNmfpuGrkEAjwMiCbzTIBkFMZLokjbsBfLeM1eyA66vIbkS/1Sh/wLterji",
+	"2hdJSZUrmdBwBsQUIaqTFIgb29lZbgvtnjy9xK7vANAvwk9ttbkqrmz/3B/gn/a3f5+B5/SAJGwsl0bK",
+	"TVkjTK7vVVjN59fFFPjoy+sIv/DFudCjxy/tn6ohB0t2lkTLNZuE2UGNKhQ4QCSgPFpDE2towV9qeseI",
+	"kM7YPDDzhPwc/OnsFwz+APgbSI30nimNcAgtdywAvgXbg9ZDZMzza6Jz8er13BIPjCWzjnvQyt8f9sxZ",
+	"ZyGTW18v76y1ewqrYHWSNPbEmb63vYJFc7cH1kixBZgDVl753qEeTISIzDBK2xvTTS3n6hXbtTOp81N5",
+	"R/7advYUtjJfrPs9ZCWEBXOFSVDQuQbubQxAYi06t1NquU+yOL3iOy+9D3LxsW3f2OHcN5nr3KLIiIt6",
+	"+hH+u8BSTUNQEtLkGv5ftJcBd/H0o/vXMvrYkPmYZpA9SrzJMMpmURiJtQv9/J+34sMEROMydxAoFD4J",
+	"X4IHHqMi7Hey0ww9pPOqwkalzi/vD35AV7Bt+nUtecl+tyr4v8dcW3HTjKqyzlqQ33BRaXtn0WR9cLE2",
+	"qwx00XOd6c/Au6kLlxrvFQ+Hum9M96mEELhbH8i+PkRle32RuH7/vCSUoFlPNtCB8DLcMqhB5hNACb1q",
+	"Gvw8GrGAs91yQbREMIBge6YNKeWO5WpO3eAczDJIf5mbXPen+ybXNXzHTfqCBAl7Ac59Hd+HnhWXN41n",
+	"Ce43shPV+9plNJ+S3KEr5CzBrVmzmdKTN/DA0aKOr2B4eTGSlB0mq/agkvbZH6+v/4vq1muW5UXiUOL/",
+	"92FFwhHmZjl2L+BkXTYO/dpFnKUAymttKFb+C99zKHgzAMH3BCr7mgl757yjTQemuGbC7vyITMM/cssO",
+	"yZyKG+DchC8/0Mngm18Sx06YihegK9Y1Xgzz4i7bqwcVNtnOZF5EZkvo8MWtgDDMh0FlhkE+nkWZm9hz",
+	"Y012/p82citP1tCzz8y6W4KjsmUKLAJ1AKab+y9x1mVle/6ZJrbvhbuvIxtF/+kM31VqIGmP9D9atr2v",
+	"/++TAFmdqMnz9g0QOyDBw4b88dlz8tdA7hDoHGSqoPFNNJOfQIJ8QhDP3hqIfX/6Ef8x596NQf3/n7sz",
+	"WHEQBsLwq0jOgnefYg+7e9tD2E41NJgymVik+O7FSUQrUSyo0L5Aq04kk/H7/593sVkk/tkymqQrSuJw",
+	"75XhLnO0emwmFy78A8Yo2xybGS/P7i8FXX6vjLl8y5DLg560W7JP+3IUVJFo/sEGrJuwSVQVesGpAL/v",
+	"IXqRJYW3iXkHVMCqAFPpyA7wY/eu6I669qMk0TWgOjdLjqbmYiddXEIlGleU+QRgHOi/dLAj1XAqgotL",
+	"VyxHiazgNlK8dpX0npqjT6MgNa8OnjR4ZRGgZzW7X6kh4pL+629lx8LwP6g4WbbRSbZNhQWs+7XqUItc",
+	"ZPKqRPvXPgIAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -1019,6 +1019,178 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/cars/{carId}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A car with all that is on record of it and its photos, as one ZIP; docs/formats/car.md tells what is in it. */
+        get: operations["getCarFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Takes a file of a car, looks it through, and says what keeping it would change. Nothing of it is kept before keepCar; it waits for an hour. */
+        post: operations["receiveCar"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/imports/{importId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Keeps a file that waits: as a new car, or put to the car of its id that is here. All of it is kept or nothing. */
+        post: operations["keepCar"];
+        /** @description Lets a file that waits go. */
+        delete: operations["dropImport"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Finds cars by their names, the owners' words, marks with their notes, and readings by why they were kept or struck out; a number finds readings of that film too. All words have to begin so; the newest come first. */
+        get: operations["search"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The backups that lie beside the database, and how often one is made. */
+        get: operations["listBackups"];
+        /** @description Changes how often a backup is made and how many are kept. */
+        put: operations["setBackups"];
+        /** @description Makes a backup of database and photos as they are at one moment; others go on meanwhile. */
+        post: operations["makeBackup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/backups/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getBackup"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/backups/{name}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Looks a backup through as it would be before it is put back: every file against its digest, and the database inside. */
+        post: operations["checkBackup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/verify": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Looks the whole shop through: the database, the photos, the film ledger worked out anew from what was logged, and the seals of cars that were handed over. */
+        post: operations["verify"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/formats/car.schema.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The JSON Schema of a car's document. */
+        get: operations["getCarSchema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/openapi.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description This contract. Read it as a page at /api. */
+        get: operations["getContract"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/cars/{carId}/plans": {
         parameters: {
             query?: never;
@@ -2224,6 +2396,99 @@ export interface components {
                 /** Format: date-time */
                 last: string;
             }[];
+        };
+        /** @description a car of a file that waits to be kept */
+        WaitingCar: {
+            id: string;
+            name: string;
+            body: string;
+            colour: string;
+            /**
+             * Format: date-time
+             * @description when the file was written
+             */
+            at: string;
+            panels: number;
+            readings: number;
+            marks: number;
+            passes: number;
+            photos: number;
+            /** @description named, and not in the file */
+            photos_missing: number;
+            /** @description a car of its id is here */
+            known: boolean;
+            /** @description the one that is here was handed over */
+            closed: boolean;
+            /** @description it can be kept as the car that is here */
+            may_be_put_to: boolean;
+            /** @description what putting it to the car that is here would change, panel by panel */
+            changes: components["schemas"]["NamedText"][];
+            notes: string[];
+        };
+        NamedText: {
+            name: string;
+            text: string;
+        };
+        Backup: {
+            name: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            bytes: number;
+            daily: boolean;
+        };
+        KeepImport: {
+            /**
+             * @description same is for a car that is not here, too
+             * @enum {string}
+             */
+            as: "new" | "same";
+        };
+        FoundThing: {
+            /** @enum {string} */
+            kind: "car" | "words" | "mark" | "reading" | "film";
+            /** @description id of what was found */
+            ref: string;
+            car_id: string;
+            car_name: string;
+            panel_id?: string;
+            panel_name?: string;
+            text: string;
+            /** @description where it is on the pages */
+            link: string;
+            /** Format: date-time */
+            handed_over_at?: string;
+        };
+        BackupRule: {
+            daily: boolean;
+            /** @description of the daily ones */
+            keep: number;
+        };
+        Backups: {
+            rule: components["schemas"]["BackupRule"];
+            made: components["schemas"]["Backup"][];
+            /** @description where they lie on the shop's machine */
+            folder: string;
+            /** @description how one is put back */
+            text: string;
+        };
+        CheckedBackup: {
+            text: string;
+            cars: number;
+            photos: number;
+            /** Format: date-time */
+            at: string;
+        };
+        Verified: {
+            text: string;
+            faults: components["schemas"]["NamedText"][];
+            cars: number;
+            panels: number;
+            readings: number;
+            plans: number;
+            passes: number;
+            photos: number;
+            seals: number;
         };
         CarPage: {
             cars: components["schemas"]["CarSummary"][];
@@ -4407,6 +4672,7 @@ export interface components {
     };
     parameters: {
         photoId: string;
+        importId: string;
         carId: string;
         panelId: string;
         markId: string;
@@ -6156,6 +6422,302 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCarFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    receiveCar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description it waits */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingCar"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepCar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                importId: components["parameters"]["importId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepImport"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarSummary"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropImport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                importId: components["parameters"]["importId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description gone */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    search: {
+        parameters: {
+            query: {
+                q: string;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description what was found */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundThing"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listBackups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Backups"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setBackups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BackupRule"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Backups"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeBackup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description made */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Backups"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getBackup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    checkBackup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description it can be put back */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckedBackup"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    verify: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description what was found */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Verified"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCarSchema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a schema */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/schema+json": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getContract: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the contract */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
             };
             default: components["responses"]["Problem"];
         };

@@ -97,7 +97,7 @@ test("the unit changes what is shown and loses nothing that was typed; times are
   await expect(page.getByRole("button", { name: /films in µm/ })).toBeVisible();
   await expect(page.getByLabel("name", { exact: true })).toHaveValue("Half typed");
 
-  await page.goto(`${demo.url}/rules`);
+  await page.goto(`${demo.url}/shop`);
   await page.getByLabel("Times are shown in").selectOption("Europe/Lisbon");
   const there = () => new Date().toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: "Europe/Lisbon" });
   await expect.poll(async () => [there(), there()].includes((await page.locator(".who .n").textContent()) ?? "")).toBe(true);

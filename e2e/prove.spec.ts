@@ -182,7 +182,7 @@ test("the camera and the meters are pulled from, marks are closed in one go", as
 });
 
 test("photos are kept as long as the rule says", async ({ page, demo }) => {
-  await page.goto(`${demo.url}/rules`);
+  await page.goto(`${demo.url}/shop`);
   await settled(page);
   const photos = page.getByRole("region", { name: "Photos" });
   await expect(photos).toContainText("3 photos take");

@@ -169,6 +169,9 @@ func Fill(ctx context.Context, s *store.Store, now time.Time) error {
 	}
 	of := shop.New(s, func() time.Time { return now }, time.UTC)
 	defer of.Close()
+	if err := of.ChangeFace(ctx, func(f *shop.Face) { f.Name = "Saltmarsh Refinish" }); err != nil {
+		return fmt.Errorf("demo face: %w", err)
+	}
 	if err := tryFlap(ctx, of); err != nil {
 		return fmt.Errorf("demo square: %w", err)
 	}

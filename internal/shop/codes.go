@@ -123,7 +123,6 @@ const (
 	NotHandedOver  Code = "not_handed_over"  // car
 	ClosedAlready  Code = "closed_already"   // car
 	StillInShop    Code = "still_in_shop"    // car
-	NoPictures     Code = "no_pictures"      // panel
 	LongShopNote   Code = "long_shop_note"   // most letters
 	BadShopName    Code = "bad_shop_name"    // most letters
 	BadFace        Code = "bad_face"         // field, what it may be

@@ -19,7 +19,7 @@ type Lamp struct {
 
 // UsualLamp is what a shop is asked to change that has not said how its photos are taken
 // (judgement): printed stripes at arm's length, a card on the panel.
-var UsualLamp = Lamp{Name: "printed stripes", Lamp: photo.Lamp{Pitch: 20, Lamp: 500, Camera: 600, Aperture: 4, Gamma: 2.2}, Scale: true}
+var UsualLamp = Lamp{ID: "usual-lamp", Name: "printed stripes", Lamp: photo.Lamp{Pitch: 20, Lamp: 500, Camera: 600, Aperture: 4, Gamma: 2.2}, Scale: true}
 
 func lampOf(l store.Lamp) Lamp {
 	return Lamp{ID: l.ID, Name: l.Name, Scale: l.Scale, Lamp: photo.Lamp{Pitch: l.PitchMM, Lamp: l.LampMM, Camera: l.CameraMM, Aperture: l.ApertureMM,

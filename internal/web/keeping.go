@@ -214,7 +214,11 @@ func (f *fileAnswer) VisitGetContractResponse(w http.ResponseWriter) error { ret
 
 // GetContract is the contract.
 func (s *Server) GetContract(context.Context, api.GetContractRequestObject) (api.GetContractResponseObject, error) {
-	raw, err := contract().MarshalJSON()
+	doc, err := withExamples()
+	if err != nil {
+		return nil, err
+	}
+	raw, err := doc.MarshalJSON()
 	if err != nil {
 		return nil, err
 	}

@@ -116,6 +116,7 @@ func (s *Server) routes() http.Handler {
 	r.GET("/api/panels/:panelId/events", s.watchPanel)
 	r.GET("/api/cars/:carId/events", s.watchCar)
 	r.GET("/api/events", s.watchCars)
+	r.GET("/api", s.readContract)
 	s.servePages(r)
 	return http.NewCrossOriginProtection().Handler(r)
 }

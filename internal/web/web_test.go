@@ -86,6 +86,7 @@ func (b *bed) send(method, path, body string) *httptest.ResponseRecorder {
 	r.Header.Set("Content-Type", "application/json")
 	w := httptest.NewRecorder()
 	b.handler.ServeHTTP(w, r)
+	abidesBy(b.t, r, body, w)
 	if strings.ContainsAny(w.Body.String(), "\ue000\ue001") {
 		b.t.Errorf("%s %s: a film goes out without its unit: %s", method, path, w.Body)
 	}

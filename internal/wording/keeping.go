@@ -71,7 +71,7 @@ func counted(n int, what string) string {
 
 // CarNotes say what has to be known before a file is kept.
 func (w Words) CarNotes(c *shop.Waiting) []string {
-	var out []string
+	out := []string{}
 	if c.PhotosMissing > 0 {
 		out = append(out, fmt.Sprintf("%s named and not in the file: what was read from them is.", capital(photosAre(c.PhotosMissing))))
 	}
@@ -106,11 +106,11 @@ func (w Words) Found(f shop.Found) (text, link string) {
 	case shop.FoundWords:
 		return "the owner: “" + Short(f.Text) + "”", "/cars/" + f.CarID + "/take-in"
 	case shop.FoundMark:
-		return "a mark: " + Short(f.Text), "/panels/" + f.PanelID + "/look"
+		return "a mark: " + Short(strings.TrimSpace(strings.TrimSuffix(f.Text, f.PanelName))), "/panels/" + f.PanelID + "/look"
 	case shop.FoundFilm:
 		return w.say("a reading of %s µm", um(f.Film)), "/panels/" + f.PanelID + "/read"
 	}
-	return w.say("a reading of %s µm: ", um(f.Film)) + Short(f.Text), "/panels/" + f.PanelID + "/read"
+	return w.say("a reading of %s µm: ", um(f.Film)) + Short(strings.TrimSpace(strings.TrimSuffix(f.Text, f.PanelName))), "/panels/" + f.PanelID + "/read"
 }
 
 // Backups says how a backup is put back.
@@ -160,3 +160,6 @@ func (w Words) Waiting(c *shop.Waiting, kept bool) []string {
 	}
 	return append(out, "Nothing was kept: say --as same or --as new.")
 }
+
+// Contract introduces the contract to whoever writes another program.
+const Contract = "Everything that the pages do is done by these requests, so another program can do it too. Bodies are JSON, films in µm and lengths in mm, times as RFC 3339. What is sent may have no field that stands not here. Ids are made by the sender and make a request safe to send again. What is refused comes as a Problem (RFC 9457) with a sentence for people."

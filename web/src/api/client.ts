@@ -41,15 +41,21 @@ export interface ProofAsk {
   after?: boolean;
 }
 
-/** ms after which something sent counts as not answered; a photo is larger, and is read before the answer. */
+/** ms after which something sent counts as not answered: a photo is larger, and is read before the answer; a whole car or shop takes its time. */
 const patience = 20_000;
 const patienceForPhotos = 90_000;
+const patienceForShops = 900_000;
+
+function patienceFor(url: string): number {
+  if (/\/api\/(imports|backups|verify)\b/.test(url)) return patienceForShops;
+  return /\/(photos|camera)\b/.test(url) ? patienceForPhotos : patience;
+}
 
 /** Gives up on what is sent and not answered; a question may wait for news. */
 async function timed(request: Request): Promise<Response> {
   if (request.method === "GET") return fetch(request);
   const stop = new AbortController();
-  const timer = window.setTimeout(() => stop.abort(), /\/(photos|camera)\b/.test(request.url) ? patienceForPhotos : patience);
+  const timer = window.setTimeout(() => stop.abort(), patienceFor(request.url));
   try {
     return await fetch(request, { signal: stop.signal });
   } finally {
@@ -118,6 +124,15 @@ export const api = {
   setReport: (carId: string, body: Schemas["ReportChoices"]) => answer(client.PUT("/cars/{carId}/report", { params: { path: { carId } }, body })),
   /** One page of a paper, as it prints, as the text of an SVG. */
   paperPage: (carId: string, paper: "report.svg" | "record.svg", page: number) => answer(client.GET("/cars/{carId}/papers/{paper}", { params: { path: { carId, paper }, query: { page } }, parseAs: "text" })) as unknown as Promise<string>,
+  search: (q: string) => answer(client.GET("/search", { params: { query: { q } } })),
+  receiveCar: (file: Blob) => answer(client.POST("/imports", { body: file as never, bodySerializer: (b: unknown) => b as Blob, headers: { "Content-Type": "application/octet-stream" } })),
+  keepCar: (importId: string, as: "new" | "same") => answer(client.POST("/imports/{importId}", { params: { path: { importId } }, body: { as } })),
+  dropImport: (importId: string) => answer(client.DELETE("/imports/{importId}", { params: { path: { importId } } })),
+  backups: () => answer(client.GET("/backups")),
+  makeBackup: () => answer(client.POST("/backups")),
+  setBackups: (body: Schemas["BackupRule"]) => answer(client.PUT("/backups", { body })),
+  checkBackup: (name: string) => answer(client.POST("/backups/{name}/check", { params: { path: { name } } })),
+  verify: () => answer(client.POST("/verify")),
   care: () => answer(client.GET("/care")),
   setCare: (body: Schemas["CareRule"]) => answer(client.PUT("/care", { body })),
   setLogo: (file: Blob) => answer(client.PUT("/shop/logo", { body: file as never, bodySerializer: (b: unknown) => b as Blob, headers: { "Content-Type": "application/octet-stream" } })),

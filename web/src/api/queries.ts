@@ -20,6 +20,8 @@ export const keys = {
   handover: (car: string) => ["handover", car] as const,
   paper: (car: string, paper: string, page: number) => ["paper", car, paper, page] as const,
   care: () => ["care"] as const,
+  backups: () => ["backups"] as const,
+  search: (q: string) => ["search", q] as const,
   lamps: () => ["lamps"] as const,
   camera: () => ["camera"] as const,
   photos: () => ["photos"] as const,
@@ -37,7 +39,7 @@ export const keys = {
 type Kind = keyof typeof keys;
 
 /** What is told of panels and cars: film, plans, passes, marks. */
-const work: Kind[] = ["cars", "car", "plans", "schools", "look", "condition", "read", "place", "plan", "level", "proof", "carProof", "handover", "paper"];
+const work: Kind[] = ["cars", "car", "plans", "schools", "look", "condition", "read", "place", "plan", "level", "proof", "carProof", "handover", "paper", "search"];
 
 /** The answers that are no longer true once something has been changed. */
 const stale = {
@@ -49,7 +51,7 @@ const stale = {
   /** House rules, constants of the shelf, who may run what. */
   house: [...work, "rules", "shelf", "people"],
   /** A car was taken in. */
-  cars: ["cars"],
+  cars: ["cars", "search"],
   /** The unit or the time zone: every sentence of the server. */
   wording: ["care", ...work, "rules", "shelf", "people", "gauges", "guess"],
 } satisfies Record<string, Kind[]>;
@@ -130,6 +132,8 @@ export const useCarProof = (id: string | undefined) => useQuery({ queryKey: keys
 export const useHandover = (car: string) => useQuery({ queryKey: keys.handover(car), queryFn: () => api.handover(car) });
 export const usePaper = (car: string, paper: "report.svg" | "record.svg", page: number, ready: boolean) =>
   useQuery({ queryKey: keys.paper(car, paper, page), queryFn: () => api.paperPage(car, paper, page), enabled: ready, placeholderData: keepPreviousData });
+export const useBackups = () => useQuery({ queryKey: keys.backups(), queryFn: api.backups });
+export const useSearch = (q: string) => useQuery({ queryKey: keys.search(q), queryFn: () => api.search(q), enabled: q !== "", placeholderData: keepPreviousData });
 export const useCare = () => useQuery({ queryKey: keys.care(), queryFn: api.care });
 export const useLamps = () => useQuery({ queryKey: keys.lamps(), queryFn: api.lamps });
 /** Whether a camera answers; looked for again from time to time. */

@@ -25,6 +25,8 @@ const pages = {
   shelf: () => import("../shop/ShelfPage"),
   rules: () => import("../shop/RulesPage"),
   hands: () => import("../shop/HandsPage"),
+  shop: () => import("../shop/ShopPage"),
+  find: () => import("../shop/FindPage"),
 };
 const Today = lazy(pages.today);
 const QuickCheck = lazy(pages.check);
@@ -41,6 +43,8 @@ const CarPlansPage = lazy(pages.carPlans);
 const ShelfPage = lazy(pages.shelf);
 const RulesPage = lazy(pages.rules);
 const HandsPage = lazy(pages.hands);
+const ShopPage = lazy(pages.shop);
+const FindPage = lazy(pages.find);
 
 const queries = newQueries();
 
@@ -88,6 +92,8 @@ function Themed() {
               <Route path="/shelf" element={<ShelfPage />} />
               <Route path="/rules" element={<RulesPage />} />
               <Route path="/hands" element={<HandsPage />} />
+              <Route path="/shop" element={<ShopPage />} />
+              <Route path="/find" element={<FindPage />} />
               <Route path="/check" element={<QuickCheck />} />
               <Route path="*" element={<Today />} />
             </Routes>

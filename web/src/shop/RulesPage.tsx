@@ -1,7 +1,7 @@
 import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
-import { useCars, useChanged, useRules, useSchools, useSetShop, useShop } from "../api/queries";
+import { useCars, useChanged, useRules, useSchools } from "../api/queries";
 import { Choice } from "../ui/Choice";
 import { Pick } from "../ui/Field";
 import { api, type Schemas } from "../api/client";
@@ -11,7 +11,6 @@ import { Page } from "../app/Page";
 import { useKeys } from "../app/keys";
 import { capital, short } from "../app/format";
 import { useUnits } from "../app/units";
-import { PhotoRule } from "./PhotoRule";
 import { RulesFrame } from "./RulesFrame";
 
 type Rule = Schemas["HouseRule"];
@@ -45,8 +44,6 @@ export default function RulesPage() {
               <RuleLine key={r.key} rule={r} on={r.key === question} show={() => show(r.key)} follow={(school) => { show(r.key); follow.mutate({ key: r.key, school, was: r.chosen }); }} />
             ))}
             {follow.error ? <Notice text={follow.error.message} /> : null}
-            <TimeZone />
-            <PhotoRule />
           </section>
           <section aria-label="Side by side">
             {car ? <SideBySide car={car} question={question} cars={cars.data?.cars ?? []} choose={(id) => setParams({ question, car: id }, { replace: true })} /> : <p className="s">Take a car in, and the schools are compared on it.</p>}
@@ -54,26 +51,6 @@ export default function RulesPage() {
         </RulesFrame>
       ) : null}
     </Page>
-  );
-}
-
-/** Where the clock of this shop stands; the server's machine says it unless somebody else does. */
-function TimeZone() {
-  const shop = useShop().data;
-  const set = useSetShop();
-  if (!shop) return null;
-  return (
-    <Box sx={{ maxWidth: 320, mt: 16 }}>
-      <Pick label="Times are shown in" value={shop.time_zone_set ? shop.time_zone : ""} set={(time_zone) => set.mutate({ time_zone })}>
-        <option value="">the time of the server{shop.time_zone_set ? "" : `, ${shop.time_zone}`}</option>
-        {[...new Set([...Intl.supportedValuesOf("timeZone"), shop.time_zone])].sort().map((zone) => (
-          <option key={zone} value={zone}>
-            {zone.replaceAll("_", " ")}
-          </option>
-        ))}
-      </Pick>
-      {set.error ? <Notice text={set.error.message} /> : null}
-    </Box>
   );
 }
 
@@ -134,7 +111,7 @@ function SideBySide({ car, question, cars, choose }: { car: string; question: st
                 <Row name="hours" values={d.columns.map((c) => c.totals.hours.toFixed(1))} />
                 <Row name="sheets" values={d.columns.map((c) => short(c.totals.sheets).replace(/\.0$/, ""))} />
                 <Row name="discs" values={d.columns.map((c) => short(c.totals.discs).replace(/\.0$/, ""))} />
-                <Row name="cost, €" values={d.columns.map((c) => c.totals.money.toFixed(0))} />
+                <Row name={`cost, ${u.money}`} values={d.columns.map((c) => c.totals.money.toFixed(0))} />
                 <Row name="clarity, the least" values={d.columns.map((c) => c.totals.clarity.toFixed(0))} />
                 <Row name="panels that end as asked" values={d.columns.map((c) => `${c.totals.reached} of ${c.totals.panels}`)} />
               </TableBody>

@@ -1,3 +1,4 @@
+import { useUnits } from "../app/units";
 import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
@@ -241,6 +242,7 @@ function Befores({ shelf, show }: { shelf: Shelf; show: (key: string) => void })
 
 /** The constants of a thing: each with its unit and source, to be changed and set back. */
 function Constants({ list, change }: { list: Constant[]; change: (key: string, value?: number) => void }) {
+  const u = useUnits();
   return (
     <Table className="constants">
       <TableBody>
@@ -252,7 +254,7 @@ function Constants({ list, change }: { list: Constant[]; change: (key: string, v
             <TableCell align="right" sx={{ paddingRight: 6, width: 112 }}>
               <Value c={c} keep={(v) => change(c.key, v)} />
             </TableCell>
-            <TableCell className="xs">{c.unit.replaceAll("money", "€")}</TableCell>
+            <TableCell className="xs">{c.unit.replaceAll("money", u.money)}</TableCell>
             <TableCell className="xs">{sources[c.source]}</TableCell>
             <TableCell align="right" className="xs" sx={{ paddingRight: 0 }}>
               {c.value !== c.usual ? (

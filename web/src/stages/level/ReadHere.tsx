@@ -9,7 +9,7 @@ import { Notice } from "../../ui/Notice";
 import { Offers } from "../../outbox/Offers";
 import { queue } from "../../outbox/queue";
 import { useOneId } from "../../outbox/useOneId";
-import { count, short } from "../../app/format";
+import { count } from "../../app/format";
 import { useUnits } from "../../app/units";
 
 /** A gauge reading taken while levelling: which spot, what it shows. Without a network it is kept for later. */
@@ -53,7 +53,7 @@ export function ReadHere({ level, close }: { level: Level; close: () => void }) 
         <Choice label="Spot" silent tall value={String(spot)} options={level.spots.map((_, i) => [String(i), `spot ${i + 1}`] as const)} set={(v) => setSpot(Number(v))} />
         {place ? (
           <p className="s">
-            At {short(place.x_mm)}, {short(place.y_mm)} mm. {place.total_um ? `The map had ${u.plusMinus(place.total_um)} ${u.name} here before the passes.` : ""}
+            At {u.mm(place.x_mm)}, {u.mm(place.y_mm)}. {place.total_um ? `The map had ${u.plusMinus(place.total_um)} ${u.name} here before the passes.` : ""}
           </p>
         ) : (
           <p className="s">No place of this section is clear of edges and readings.</p>

@@ -129,7 +129,7 @@ export function SectionPicture({ level, who, choose, work }: { level: Level; who
       />
       <MarksHere here={level.marks_here} panelId={level.panel.id} person={who} work={level.guides.length > 0 ? work : undefined} />
       <Box component="p" className="s" sx={{ fontSize: 15, lineHeight: "20px", padding: "6px 0 0" }}>
-        Numbers: spots to read, those read before first; they teach the cut. Stay 25 mm off edges and 20 off creases.
+        Numbers: spots to read, those read before first; they teach the cut. Stay {u.mm(25)} off edges and {u.mm(20)} off creases.
       </Box>
       <Log level={level} />
     </Box>

@@ -2,7 +2,6 @@ import { Box, Table, TableBody, TableCell, TableRow } from "@mui/material";
 import { useUnits } from "../../app/units";
 import type { Level } from "../../api/client";
 import { PanelView } from "../../drawing/PanelView";
-import { short } from "../../app/format";
 
 /** Spots that are worked alone: how far each finer step reaches around them. */
 export function SpotsHere({ level }: { level: Level }) {
@@ -34,7 +33,7 @@ export function SpotsHere({ level }: { level: Level }) {
               <TableRow key={c.title}>
                 <TableCell>{c.title}</TableCell>
                 <TableCell className="n" sx={{ textAlign: "right" }}>
-                  to {short(c.r_mm)} mm
+                  to {u.mm(c.r_mm)}
                 </TableCell>
               </TableRow>
             ))}

@@ -269,7 +269,7 @@ function Comparing({ panelId }: { panelId: string }) {
           </section>
           <section className="compared" aria-label="Which is it?">
             <h2 className="t">
-              One lamp in the paint: which is it? <span className="s">washed, dry, no oil; lamp at arm&apos;s length; 66 mm of paint</span>
+              One lamp in the paint: which is it? <span className="s">washed, dry, no oil; lamp at arm&apos;s length; {u.mm(66)} of paint</span>
             </h2>
             <div className="lamps">
               {data.swirls.map((l, i) => (

@@ -16,7 +16,7 @@ import { useKeys, type Keys } from "../../app/keys";
 import { keys as answers, useCar, useChanged, useLook } from "../../api/queries";
 import { stageNotes } from "../../app/stageNotes";
 import { useMode } from "../../app/theme/mode";
-import { count, short } from "../../app/format";
+import { count } from "../../app/format";
 import { Compare } from "./Compare";
 import { MarkForm } from "./MarkForm";
 import { MarkList } from "./MarkList";
@@ -262,7 +262,7 @@ function Looking({ panelId }: { panelId: string }) {
               focus={focus}
               pull={near ? (dx, dy) => setNear((n) => (n ? { ...n, x: n.x + dx, y: n.y + dy } : n)) : undefined}
               pinch={(times, about) => zoomAt(times, near ?? about)}
-              label={`${panel.name}, ${short(panel.width_mm)} by ${short(panel.height_mm)} mm. Tap to place a ${infoOf(tool).label}.`}
+              label={`${panel.name}, ${u.mm(panel.width_mm)} by ${u.mm(panel.height_mm)}. Tap to place a ${infoOf(tool).label}.`}
               pick={(at) => place(at)}
               drag={drag ? { move: (now) => setDrag({ ...drag, now }), end: drop } : undefined}
               over={(k) => (
@@ -301,7 +301,7 @@ function Looking({ panelId }: { panelId: string }) {
             </div>
             {cross ? (
               <p className="s nowrap crossat">
-                cross at {short(cross.x)}, {short(cross.y)} mm · <span className="kc">Enter</span> places a {infoOf(tool).label}
+                cross at {u.mm(cross.x)}, {u.mm(cross.y)} · <span className="kc">Enter</span> places a {infoOf(tool).label}
               </p>
             ) : part || near ? (
               <p className="s nowrap crossat">

@@ -133,7 +133,7 @@ function Sections({ plan, offer }: { plan: Plan; offer: Offer }) {
         />
       </Box>
       <p className="s">
-        <span className="b">{fits} of {count(plan.sections.length, "section")} take it.</span> Strips of 25 mm at edges stay out. {offer.tightest ? `${capital(offer.tightest)} decides.` : ""}
+        <span className="b">{fits} of {count(plan.sections.length, "section")} take it.</span> Strips of {u.mm(25)} at edges stay out. {offer.tightest ? `${capital(offer.tightest)} decides.` : ""}
       </p>
       <Table>
         <TableHead>

@@ -92,7 +92,7 @@ export default function CarPlansPage() {
                   <TableCell align="right">hours</TableCell>
                   <TableCell align="right">{most > 0 ? "peel, swirls" : "peel left"}</TableCell>
                   <TableCell align="right">clarity</TableCell>
-                  <TableCell align="right">€</TableCell>
+                  <TableCell align="right">{u.money}</TableCell>
                   {most > 0 ? <TableCell title="swirls gone, m² an hour">m² an hour</TableCell> : null}
                   <TableCell>fits</TableCell>
                   <TableCell>plan</TableCell>
@@ -140,7 +140,7 @@ export default function CarPlansPage() {
               <Total name="film, mean over the area" value={u.um(d.totals.film_um)} unit={u.name} />
               <Total name="hours" value={d.totals.hours.toFixed(1)} unit="h" />
               <Total name="paper" value={`${short(d.totals.sheets).replace(/\.0$/, "")} + ${short(d.totals.discs).replace(/\.0$/, "")}`} unit="sheets, discs" />
-              <Total name="cost" value={d.totals.money.toFixed(0)} unit="€" />
+              <Total name="cost" value={d.totals.money.toFixed(0)} unit={u.money} />
               <Total name="end as asked" value={`${d.totals.reached}`} unit={`of ${count(d.totals.panels, "panel")}`} />
               {first ? (
                 <Button variant="tape" sx={{ marginLeft: "auto", minHeight: 52 }} onClick={() => open(first.panel.id)}>

@@ -207,7 +207,7 @@ export default function PlanPage() {
                 {ofRecord ? `Plan of record, version ${plan.record?.version ?? ""}` : `${offerWords[offer.name].charAt(0).toUpperCase()}${offerWords[offer.name].slice(1)}, step by step`}
               </Box>
               <Box component="span" className="s">
-                {plan.target} {plan.correct ? "One lamp in 48 mm of paint." : "48 mm of this panel."}
+                {plan.target} {plan.correct ? `One lamp in ${u.mm(48)} of paint.` : `${u.mm(48)} of this panel.`}
               </Box>
             </Box>
             <Ladder plan={plan} offer={offer} picture={picture} at={step} select={setStep} change={change} />
@@ -247,7 +247,7 @@ export default function PlanPage() {
                 <div className="lab">cost</div>
                 <Box component="span" className="n" sx={{ fontSize: 24 }}>
                   {offer.money.toFixed(0)}
-                  <span className="u">€</span>
+                  <span className="u">{u.money}</span>
                 </Box>
               </div>
               <Box sx={{ marginLeft: "auto" }}>

@@ -1,3 +1,4 @@
+import { useUnits } from "../../app/units";
 import { Box, Button } from "@mui/material";
 import type { Body } from "../../api/client";
 import { FlatLay } from "../../drawing/FlatLay";
@@ -137,10 +138,11 @@ interface WordsProps {
 }
 
 export function OwnerWords({ words, cost, hours, set }: WordsProps) {
+  const u = useUnits();
   return (
     <div className="ownerwords">
       <Field label="in the owner's words" multiline minRows={2} maxRows={4} most={1000} value={words} onChange={(e) => set({ words: e.target.value })} placeholder="It looks patchy in the sun." />
-      <NumberField label="may cost up to" unit="€" value={cost} keep={(v) => set({ cost: v })} />
+      <NumberField label="may cost up to" unit={u.money} value={cost} keep={(v) => set({ cost: v })} />
       <NumberField label="may take" unit="h" value={hours} keep={(v) => set({ hours: v })} />
     </div>
   );

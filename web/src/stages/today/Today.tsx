@@ -103,7 +103,7 @@ export default function Today() {
   const open = (car: CarSummary | undefined) => {
     if (car) void go(next(car));
   };
-  const keys: Record<string, () => void> = { "/": () => field.current?.focus(), a: () => setGone(!gone), c: () => void go("/take-in"), q: () => void go("/check"), s: () => void go("/shelf"), h: () => void go("/rules"), p: () => void go("/hands"), Enter: () => open(list[0]) };
+  const keys: Record<string, () => void> = { "/": () => field.current?.focus(), a: () => setGone(!gone), c: () => void go("/take-in"), q: () => void go("/check"), s: () => void go("/shelf"), h: () => void go("/rules"), p: () => void go("/hands"), g: () => void go("/shop"), f: () => void go("/find"), Enter: () => open(list[0]) };
   list.slice(0, 9).forEach((car, i) => (keys[String(i + 1)] = () => void go(`/cars/${encodeURIComponent(car.id)}`)));
   useKeys(keys);
   const day = u.day(new Date());
@@ -132,6 +132,9 @@ export default function Today() {
         { keys: "Q", does: "quick check: may I sand this?" },
         { keys: "S", does: "the shelf" },
         { keys: "H", does: "house rules" },
+        { keys: "P", does: "hands" },
+        { keys: "G", does: "the shop: its face, backups, a car from a file" },
+        { keys: "F", does: "find by all that was said, marked and read" },
       ]}
     >
       {cars.data && bare ? (
@@ -151,6 +154,9 @@ export default function Today() {
             </Button>
             <Button sx={{ minHeight: 56, fontSize: 17 }} onClick={() => void go("/check")}>
               Quick check: may I sand this? <span className="kc">Q</span>
+            </Button>
+            <Button sx={{ minHeight: 56, fontSize: 17 }} onClick={() => void go("/shop")}>
+              The shop, a car from a file <span className="kc">G</span>
             </Button>
             {cars.data.others > 0 ? (
               <Button sx={{ minHeight: 56, fontSize: 17 }} onClick={() => setGone(true)}>
@@ -212,6 +218,12 @@ export default function Today() {
             </Button>
             <Button variant="hint" onClick={() => void go("/hands")}>
               <span className="kc">P</span> hands
+            </Button>
+            <Button variant="hint" onClick={() => void go("/find")}>
+              <span className="kc">F</span> find by words, marks, readings
+            </Button>
+            <Button variant="hint" onClick={() => void go("/shop")}>
+              <span className="kc">G</span> the shop, backups
             </Button>
           </Box>
         </>

@@ -1,0 +1,219 @@
+package web
+
+import (
+	"bytes"
+	"encoding/json"
+	"flag"
+	"fmt"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"regexp"
+	"slices"
+	"strings"
+	"sync"
+	"testing"
+
+	"github.com/getkin/kin-openapi/openapi3"
+)
+
+// route is one operation of the contract with the paths that it answers.
+type route struct {
+	method string
+	path   *regexp.Regexp
+	op     *openapi3.Operation
+}
+
+var param = regexp.MustCompile(`\\\{[^}]*\\\}`)
+
+var routes = sync.OnceValue(func() []route {
+	var out []route
+	for path, item := range contract().Paths.Map() {
+		at := regexp.MustCompile("^/api" + param.ReplaceAllString(regexp.QuoteMeta(path), `[^/]+`) + "$")
+		for method, op := range item.Operations() {
+			out = append(out, route{method, at, op})
+		}
+	}
+	// A path without parameters comes before one that would take it for one.
+	slices.SortFunc(out, func(a, b route) int { return strings.Count(a.path.String(), "+") - strings.Count(b.path.String(), "+") })
+	return out
+})
+
+func routeOf(r *http.Request) *route {
+	for _, one := range routes() {
+		if one.method == r.Method && one.path.MatchString(r.URL.EscapedPath()) {
+			return &one
+		}
+	}
+	return nil
+}
+
+// answered are the operations that tests have had answered, each with its shortest example.
+var answered = struct {
+	sync.Mutex
+	by map[string]Example
+}{by: map[string]Example{}}
+
+// abidesBy holds an answer against the contract, whatever it was asked for, and notes it.
+func abidesBy(t testing.TB, r *http.Request, ask string, w *httptest.ResponseRecorder) {
+	t.Helper()
+	is := routeOf(r)
+	if is == nil {
+		return // it is no part of the contract
+	}
+	kind, _, _ := strings.Cut(w.Header().Get("Content-Type"), ";")
+	said := is.op.Responses.Status(w.Code)
+	if said == nil {
+		said = is.op.Responses.Default()
+		if w.Code < 400 {
+			t.Errorf("%s answers %d, which the contract does not say", idOf(is.op), w.Code)
+			return
+		}
+	}
+	content := said.Value.Content
+	if len(content) == 0 {
+		if w.Body.Len() > 0 {
+			t.Errorf("%s answers %d with a body, and the contract has none: %.200s", idOf(is.op), w.Code, w.Body)
+		}
+	} else if media := content.Get(kind); media == nil {
+		t.Errorf("%s answers %d as %q, which the contract does not say", idOf(is.op), w.Code, kind)
+	} else if strings.HasSuffix(kind, "json") && kind != "application/schema+json" {
+		var body any
+		if err := json.Unmarshal(w.Body.Bytes(), &body); err != nil {
+			t.Errorf("%s: %v", idOf(is.op), err)
+		} else if err := media.Schema.Value.VisitJSON(body, openapi3.VisitAsResponse(), openapi3.MultiErrors()); err != nil {
+			t.Errorf("%s answers %d other than the contract says: %.600v", idOf(is.op), w.Code, err)
+		}
+	}
+	if w.Code >= 300 {
+		return
+	}
+	e := Example{Path: r.URL.RequestURI(), Status: w.Code}
+	if json.Valid([]byte(ask)) {
+		e.Ask = shortened([]byte(ask))
+	}
+	if kind == "application/json" && idOf(is.op) != "getContract" { // which has this example in it
+		e.Answer = shortened(w.Body.Bytes())
+	} else {
+		e.Kind = kind
+	}
+	answered.Lock()
+	defer answered.Unlock()
+	if old, known := answered.by[idOf(is.op)]; !known || better(e, old) {
+		answered.by[idOf(is.op)] = e
+	}
+}
+
+// better says whether an example tells more: one with something in its lists, then the shorter.
+func better(e, old Example) bool {
+	empty := func(x Example) int {
+		return bytes.Count(x.Answer, []byte("[]")) + bytes.Count(x.Answer, []byte("null"))
+	}
+	if a, b := empty(e), empty(old); a != b {
+		return a < b
+	}
+	if len(e.Answer) != len(old.Answer) {
+		return len(e.Answer) < len(old.Answer)
+	}
+	return e.Path+string(e.Ask) < old.Path+string(old.Ask)
+}
+
+// shortened is JSON whose lists are cut to their first, and texts to a line.
+func shortened(raw []byte) json.RawMessage {
+	var v any
+	if json.Unmarshal(raw, &v) != nil {
+		return nil
+	}
+	out, _ := json.Marshal(cutShort(v))
+	return out
+}
+
+func cutShort(v any) any {
+	switch value := v.(type) {
+	case []any:
+		for i := range value {
+			value[i] = cutShort(value[i])
+		}
+		return value[:min(len(value), 1)]
+	case map[string]any:
+		for k := range value {
+			value[k] = cutShort(value[k])
+		}
+	case string:
+		if len(value) > 240 {
+			return value[:240] + "…"
+		}
+	}
+	return v
+}
+
+// streams stay open until the client leaves; TestEvents holds them.
+var watched = []string{"watchPanel", "watchCar", "watchCars"}
+
+// TestMain looks, once all tests have run, whether every operation was asked for and answered as
+// the contract says. With -examples it writes what stands in the contract as examples.
+func TestMain(m *testing.M) {
+	write := flag.Bool("examples", false, "write the examples of the contract anew")
+	flag.Parse()
+	code := m.Run()
+	if only := flag.Lookup("test.run").Value.String(); only != "" || flag.Lookup("test.bench").Value.String() != "" {
+		os.Exit(code)
+	}
+	for _, r := range routes() {
+		if _, ok := answered.by[idOf(r.op)]; !ok && !slices.Contains(watched, idOf(r.op)) {
+			fmt.Printf("--- FAIL: no test has %s answered\n", idOf(r.op))
+			code = 1
+		}
+	}
+	if *write {
+		raw, err := json.MarshalIndent(answered.by, "", " ")
+		if err == nil {
+			err = os.WriteFile("examples.json", append(raw, '\n'), 0o644)
+		}
+		if err != nil {
+			fmt.Println(err)
+			code = 1
+		}
+	}
+	os.Exit(code)
+}
+
+// Every operation has an example, and each of them is as the contract says.
+func TestEveryOperationHasAnExample(t *testing.T) {
+	for _, r := range routes() {
+		if slices.Contains(watched, idOf(r.op)) {
+			continue
+		}
+		e, ok := examples()[idOf(r.op)]
+		if !ok {
+			t.Errorf("%s has none", idOf(r.op))
+			continue
+		}
+		if r.op.RequestBody != nil {
+			if m := r.op.RequestBody.Value.Content.Get("application/json"); m != nil {
+				fits(t, idOf(r.op)+" is asked", m, e.Ask)
+			}
+		}
+		answer := r.op.Responses.Status(e.Status)
+		if answer == nil {
+			t.Errorf("%s answers %d", idOf(r.op), e.Status)
+			continue
+		}
+		if m := answer.Value.Content.Get("application/json"); m != nil && e.Kind == "" {
+			fits(t, idOf(r.op)+" answers", m, e.Answer)
+		}
+	}
+}
+
+func fits(t *testing.T, what string, m *openapi3.MediaType, raw json.RawMessage) {
+	t.Helper()
+	var v any
+	if err := json.Unmarshal(raw, &v); err != nil {
+		t.Errorf("%s %q: %v", what, raw, err)
+		return
+	}
+	// Lists are cut short, so how many there have to be does not count.
+	if err := m.Schema.Value.VisitJSON(v); err != nil && !strings.Contains(err.Error(), "minimum number of items") {
+		t.Errorf("%s %v", what, err)
+	}
+}

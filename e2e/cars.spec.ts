@@ -32,9 +32,10 @@ test("a car that is handed over leaves Today and is found again, also when it wa
 
   // Another device hands it over: this page hears of it.
   const other = await (await browser.newContext()).newPage();
-  await other.goto(`${empty.url}/cars/${id}`);
-  await other.getByRole("button", { name: "Handed over: off Today" }).click();
-  await expect(other.getByText(/^handed over /)).toBeVisible();
+  await other.goto(`${empty.url}/cars/${id}/hand-over`);
+  await other.getByRole("button", { name: /^Hand over/ }).click();
+  await other.getByRole("dialog").getByRole("button", { name: "Hand over" }).click();
+  await expect(other.getByText(/^Handed over on /)).toBeVisible();
   await other.close();
   await expect(page.getByRole("heading", { name: /No cars in\./ })).toBeVisible();
   await accessible(page);
@@ -43,8 +44,11 @@ test("a car that is handed over leaves Today and is found again, also when it wa
   await expect(page.locator(".carline")).toContainText("Quay van");
   await expect(page.locator(".carline")).toContainText(/handed over/);
   await page.getByRole("link", { name: "Quay van", exact: true }).click();
-  await page.getByRole("button", { name: "Take it back into the shop" }).click();
-  await expect(page.getByRole("button", { name: "Handed over: off Today" })).toBeVisible();
+  await page.getByRole("button", { name: /^Its papers/ }).click();
+  await page.getByRole("button", { name: "Open it again" }).click();
+  await page.getByRole("dialog").getByLabel("why").fill("came back with a scratch");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("button", { name: /^Hand over/ })).toBeVisible();
   expect((await empty.get<Cars>("/cars")).total).toBe(1);
 });
 

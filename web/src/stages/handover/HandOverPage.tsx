@@ -39,13 +39,25 @@ export default function HandOverPage() {
   });
   const [open, setOpen] = useState<Open>(null);
   const [large, setLarge] = useState<"report" | "record" | null>(null);
+  // A tick shows at once; they are sent one after the other, and the last answer counts.
+  const [mine, setMine] = useState<Choices | null>(null);
+  const mutationKey = ["report", carId];
   const choose = useMutation({
+    mutationKey,
+    scope: { id: mutationKey.join() },
     mutationFn: (c: Choices) => api.setReport(carId, c),
-    onSuccess: (h) => {
-      client.setQueryData(keys.handover(carId), h);
+    onSuccess: (h) => client.setQueryData(keys.handover(carId), h),
+    onSettled: () => {
+      if (client.isMutating({ mutationKey }) > 1) return undefined;
+      setMine(null);
       return client.invalidateQueries({ queryKey: ["paper", carId] });
     },
   });
+  const put = (c: Choices) => {
+    setMine(c);
+    choose.mutate(c);
+  };
+  const chosen = mine ?? hand?.choices;
   const closed = Boolean(hand?.handed_over_at);
   const to = `/api/cars/${encodeURIComponent(carId)}`;
   const print = () => window.open(`${to}/papers/report.pdf`, "_blank", "noopener");
@@ -58,9 +70,8 @@ export default function HandOverPage() {
     Escape: () => void go(`/cars/${encodeURIComponent(carId)}`),
   }, Boolean(hand) && open === null && large === null);
   const turn = (part: Part, on: boolean) => {
-    if (!hand) return;
-    const parts = hand.parts.map((p) => p.part).filter((p) => (p === part ? on : hand.choices.parts.includes(p)));
-    choose.mutate({ ...hand.choices, parts });
+    if (!hand || !chosen) return;
+    put({ ...chosen, parts: hand.parts.map((p) => p.part).filter((p) => (p === part ? on : chosen.parts.includes(p))) });
   };
   return (
     <Page
@@ -79,7 +90,7 @@ export default function HandOverPage() {
         { keys: "Esc", does: "back to the car" },
       ]}
     >
-      {hand ? (
+      {hand && chosen ? (
         <HandFrame>
           <Paper car={carId} kind="report.svg" name="Owner's report" pages={hand.report_pages} large={large === "report"} setLarge={(v) => setLarge(v ? "report" : null)} />
           <Paper car={carId} kind="record.svg" name="Film record" pages={hand.record_pages} large={large === "record"} setLarge={(v) => setLarge(v ? "record" : null)} />
@@ -119,7 +130,7 @@ export default function HandOverPage() {
                 <h2 className="t">In the report</h2>
                 <ul className="parts">
                   {hand.parts.map((p) => {
-                    const on = hand.choices.parts.includes(p.part);
+                    const on = chosen.parts.includes(p.part);
                     return (
                       <li key={p.part}>
                         <Tick checked={on} set={(v) => turn(p.part, v)} label={p.name} />
@@ -133,7 +144,7 @@ export default function HandOverPage() {
                 </ul>
                 <Box sx={{ display: "grid", gap: 10, mt: 10 }}>
                   {hand.pairs.length > 1 ? (
-                    <Pick label="photos of" value={hand.choices.pair ?? ""} set={(pair) => choose.mutate({ ...hand.choices, pair })}>
+                    <Pick label="photos of" value={chosen.pair ?? ""} set={(pair) => put({ ...chosen, pair })}>
                       <option value="">the panel that was worked most</option>
                       {hand.pairs.map((p) => (
                         <option key={p.key} value={p.key}>
@@ -142,7 +153,7 @@ export default function HandOverPage() {
                       ))}
                     </Pick>
                   ) : null}
-                  <Choice label="words" silent value={hand.choices.trade ? "trade" : "plain"} options={[["plain", "plain words"], ["trade", "the trade's"]]} set={(v) => choose.mutate({ ...hand.choices, trade: v === "trade" })} />
+                  <Choice label="words" silent value={chosen.trade ? "trade" : "plain"} options={[["plain", "plain words"], ["trade", "the trade's"]]} set={(v) => put({ ...chosen, trade: v === "trade" })} />
                   <Button onClick={() => setOpen("care")}>
                     Careful until, sealed, sheet <span className="kc">U</span>
                   </Button>
@@ -176,7 +187,7 @@ export default function HandOverPage() {
           {open === "hand" ? <HandOverAsk hand={hand} close={() => setOpen(null)} /> : null}
           {open === "reopen" ? <ReopenAsk hand={hand} close={() => setOpen(null)} /> : null}
           {open === "forget" ? <ForgetAsk hand={hand} close={() => setOpen(null)} /> : null}
-          {open === "care" ? <CareAsk hand={hand} close={() => setOpen(null)} save={(c) => choose.mutate(c)} /> : null}
+          {open === "care" ? <CareAsk hand={hand} close={() => setOpen(null)} save={put} /> : null}
           {open === "files" ? <FilesAsk hand={hand} close={() => setOpen(null)} /> : null}
         </HandFrame>
       ) : null}

@@ -42,7 +42,7 @@ export function Paper({ car, kind, name, pages, large, setLarge }: PaperProps) {
         ) : null}
       </div>
       {large && drawn ? (
-        <Dialog open onClose={() => setLarge(false)} maxWidth={false} aria-label={`${name}, page ${page}`} slotProps={{ paper: { sx: { width: 860, maxWidth: "calc(100% - 20px)", m: 10 } } }}>
+        <Dialog open onClose={() => setLarge(false)} maxWidth={false} slotProps={{ paper: { "aria-label": `${name}, page ${page}`, sx: { width: 860, maxWidth: "calc(100% - 20px)", m: 10 } } }}>
           <Box sx={{ "& svg": { display: "block", width: "100%", height: "auto" } }} dangerouslySetInnerHTML={drawn} />
           <Box sx={{ position: "sticky", bottom: 0, background: "var(--paper)", p: "8px 14px", display: "flex", justifyContent: "flex-end" }}>
             <Button variant="key" onClick={() => setLarge(false)}>

@@ -136,7 +136,7 @@ func (s *Shop) MakeBackup(ctx context.Context, program string, everyDay bool) (m
 			_ = os.Remove(f.Name()) // it is not whole
 		}
 	}()
-	_, err = s.WriteBackup(ctx, program, f)
+	_, err = s.WriteBackup(ctx, program, &bySteps{f: f})
 	if err = errors.Join(err, f.Sync(), f.Close()); err != nil {
 		return made, err
 	}
@@ -164,6 +164,24 @@ func (s *Shop) MakeBackup(ctx context.Context, program string, everyDay bool) (m
 		}
 	}
 	return made, nil
+}
+
+// bySteps has a file on the disk every few MB, so that nobody who taps waits for all of it at
+// once.
+type bySteps struct {
+	f    *os.File
+	left int
+}
+
+const stepBytes = 4 << 20
+
+// Write writes, and waits for the disk now and then.
+func (b *bySteps) Write(p []byte) (int, error) {
+	n, err := b.f.Write(p)
+	if b.left += n; err == nil && b.left >= stepBytes {
+		b.left, err = 0, b.f.Sync()
+	}
+	return n, err
 }
 
 // BackupPath is where a backup lies.

@@ -102,6 +102,9 @@ const (
 // made behind it.
 const renewFor = 400 * time.Millisecond
 
+// renewGone is how long a list of cars that were handed over waits: their names do.
+const renewGone = 20 * time.Millisecond
+
 // Cars is a page of the cars in the shop, in the order in which they came in, or of those
 // that were handed over, the last first.
 func (s *Shop) Cars(ctx context.Context, w CarsWanted) (*CarPage, error) {
@@ -144,7 +147,8 @@ func keptSummary(row store.Listed) (Summary, bool) {
 	var out Summary
 	known := row.Summary != "" && row.Form == summaryForm && json.Unmarshal([]byte(row.Summary), &out) == nil
 	out.CarFacts, out.HandedOverAt = carFactsOf(row.Car), row.HandedOverAt
-	return out, known && row.CarVersion == row.Version && row.ShopVersion == row.NowVersion && row.Lessons == row.NowLesson
+	closed := row.HandedOverAt != nil // nothing of it changes by what the shop learns or decides
+	return out, known && row.CarVersion == row.Version && (closed || row.ShopVersion == row.NowVersion && row.Lessons == row.NowLesson)
 }
 
 // renew makes the summaries of some cars of a list anew. Those that take too long stay as
@@ -155,7 +159,11 @@ func (s *Shop) renew(ctx context.Context, rows []store.Listed, cars []Summary, s
 		cars[i].Renewing = true
 		under[k] = s.renewals.begin(s, rows[i])
 	}
-	late := time.NewTimer(renewFor)
+	wait := renewFor
+	if len(rows) > 0 && rows[0].HandedOverAt != nil {
+		wait = renewGone
+	}
+	late := time.NewTimer(wait)
 	defer late.Stop()
 	for k, i := range stale {
 		select {

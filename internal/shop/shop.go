@@ -119,6 +119,9 @@ func (s *Shop) Asked() { s.asked.Store(time.Now().UnixNano()) }
 // Idle is how long nobody has asked for anything.
 func (s *Shop) Idle() time.Duration { return time.Since(time.Unix(0, s.asked.Load())) }
 
+// Behind has something done while nobody waits for it; Close waits for its end.
+func (s *Shop) Behind(do func(ctx context.Context)) { s.behind.Go(func() { do(s.life) }) }
+
 // Close ends what goes on behind.
 func (s *Shop) Close() {
 	s.end()

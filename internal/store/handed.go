@@ -135,6 +135,9 @@ func (s *Store) AddHandover(ctx context.Context, h *Handover, version int64) err
 		if h.Kind == KindHanded {
 			at = &h.OnDay
 		}
+		if err := tx.Exec("DELETE FROM pages WHERE car_id = ?", h.CarID).Error; err != nil {
+			return err
+		}
 		return tx.Model(&Car{}).Where("id = ?", h.CarID).Update("handed_over_at", at).Error
 	})
 }
@@ -195,6 +198,7 @@ func (s *Store) Forget(ctx context.Context, h *Handover, as Forgotten, photos bo
 			{"UPDATE reports SET choices = '' WHERE car_id = ?", []any{c.ID}},
 			{"UPDATE handovers SET reason = CASE reason WHEN '' THEN '' ELSE '-' END, facts = '' WHERE car_id = ?", []any{c.ID}},
 			{"DELETE FROM summaries WHERE car_id = ?", []any{c.ID}},
+			{"DELETE FROM pages WHERE car_id = ?", []any{c.ID}},
 		} {
 			if err := tx.Exec(sql.text, sql.with...).Error; err != nil {
 				return err

@@ -177,6 +177,7 @@ var migrations = []*migration{
 	{ID: "0012_proved", Migrate: statements(proved...)},
 	{ID: "0013_handed", Migrate: statements(handed...)},
 	{ID: "0014_found", Migrate: statements(found...)},
+	{ID: "0015_pages", Migrate: statements(pages...)},
 }
 
 func statements(sql ...string) gormigrate.MigrateFunc {

@@ -154,6 +154,9 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 		"SetReportChoices": func() { must(t, s.SetReportChoices(ctx, "car", "{}")) },
 		"Find":             func() { _, _ = s.Find(ctx, "pilot", 20) },
 		"FindFilm":         func() { _, _ = s.FindFilm(ctx, 100, 101, 20) },
+		"ClosedAs":         func() { _, _ = s.ClosedAs(ctx, "car-2") },
+		"Page":             func() { _, _ = s.Page(ctx, "car-2", "car") },
+		"KeepPage":         func() { must(t, s.KeepPage(ctx, KeptPage{CarID: "car-2", Name: "car", Page: []byte("x")})) },
 		"AddFile":          func() { must(t, s.AddFile(ctx, "h", 9)) },
 		"Document":         func() { must(t, second(s.Document(ctx, "car"))) },
 		"Compare":          func() { _, _, _ = s.Compare(ctx, Row{"id": "car"}) },
@@ -202,7 +205,7 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 		"DropPhoto":   func() { must(t, second(s.DropPhoto(ctx, ProofPhoto{ID: "photo-1", Hash: "h"}, now))) },
 		"LogAfter":    func() { _, _ = s.LogAfter(ctx, "p", &Log{}) },
 	}
-	grows := []string{"cars", "panels", "readings", "marks", "photos", "plans", "steps", "entries", "tries", "floors", "tasks", "tellings", "summaries", "grants", "car_states", "panel_states", "gauge_checks", "proof_photos", "meter_readings", "proofs", "photo_files", "handovers", "reports", "found_rows"}
+	grows := []string{"cars", "panels", "readings", "marks", "photos", "plans", "steps", "entries", "tries", "floors", "tasks", "tellings", "summaries", "grants", "car_states", "panel_states", "gauge_checks", "proof_photos", "meter_readings", "proofs", "photo_files", "handovers", "reports", "found_rows", "pages"}
 	for i := range reflect.TypeOf(s).NumMethod() {
 		name := reflect.TypeOf(s).Method(i).Name
 		if slices.Contains([]string{"Close", "OnChange", "CopyCar", "Pictures", "Dir", "CarIDs", "Snapshot", "Hashes", "Verify", "VerifyPhotos"}, name) { // these go through all of it, or are files

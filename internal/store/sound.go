@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -21,9 +22,12 @@ type Damage struct {
 
 func (d *Damage) Error() string {
 	out := fmt.Sprintf("the shop's file %s %s. ", d.Path, d.What)
-	if d.Copy == "" {
+	switch {
+	case d.Copy == "":
 		out += "No copy lies beside it: put back one that was kept elsewhere"
-	} else {
+	case strings.HasSuffix(d.Copy, ".zip"):
+		out += fmt.Sprintf("The newest backup is %s of %s: put it back with waxplanus restore --data %s %s", d.Copy, d.CopiedAt.Format("2006-01-02 15:04"), filepath.Dir(d.Path), d.Copy)
+	default:
 		out += fmt.Sprintf("The newest copy beside it is %s of %s: put it in its place", d.Copy, d.CopiedAt.Format("2006-01-02 15:04"))
 	}
 	if d.Rows {
@@ -38,7 +42,11 @@ func newDamage(path, what string) *Damage {
 	return d
 }
 
-// newestCopy is the newest other database in a shop's folder or in one folder below it.
+// backups are files that the shop was copied into.
+var backups = regexp.MustCompile(`/backups/\d{8}T\d{6}-(daily|by-hand)\.zip$`)
+
+// newestCopy is the newest other database in a shop's folder or in one folder below it, or the
+// newest backup.
 func newestCopy(path string) (copied string, at time.Time) {
 	dir := filepath.Dir(path)
 	for _, pattern := range []string{filepath.Join(dir, "*"), filepath.Join(dir, "*", "*")} {
@@ -51,7 +59,7 @@ func newestCopy(path string) (copied string, at time.Time) {
 			if err != nil || info.IsDir() || f == path || strings.HasSuffix(f, "-wal") || strings.HasSuffix(f, "-shm") || strings.HasSuffix(f, ".new") {
 				continue
 			}
-			if looksLikeShop(f) == nil && info.ModTime().After(at) {
+			if (looksLikeShop(f) == nil || backups.MatchString(filepath.ToSlash(f))) && info.ModTime().After(at) {
 				copied, at = f, info.ModTime()
 			}
 		}

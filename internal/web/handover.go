@@ -131,6 +131,7 @@ func (s *Server) HandOver(ctx context.Context, r api.HandOverRequestObject) (api
 	if err != nil {
 		return nil, err
 	}
+	s.makePages(r.CarId)
 	out, err := s.handed(ctx, h)
 	return api.HandOver200JSONResponse(out), err
 }

@@ -44,6 +44,7 @@ type Server struct {
 	streams *perAddress
 	pages   chan struct{} // holds as many as may be made at once
 	photos  chan struct{} // holds as many as may arrive at once
+	self    http.Handler  // all of it, for pages that are made before anybody asks
 }
 
 // piece is the piece of paint, 48 mm wide, that all pictures are made from. It
@@ -72,7 +73,8 @@ type Devices struct {
 func New(of *shop.Shop, version string, log *slog.Logger, d Devices, names ...string) *Site {
 	srv := &Server{shop: of, log: log, version: version, link: d.Gauge, camera: d.Camera, hub: newHub(), hosts: hostsOf(names), streams: newPerAddress(mostStreams), pages: make(chan struct{}, runtime.GOMAXPROCS(0)), photos: make(chan struct{}, photosAtOnce)}
 	of.OnChange(srv.hub.changed)
-	return &Site{srv.routes(), srv.hub}
+	srv.self = srv.routes()
+	return &Site{srv.self, srv.hub}
 }
 
 // photosAtOnce is how many photos are read from the network at once: each may be large.
@@ -103,6 +105,7 @@ func (s *Server) routes() http.Handler {
 	r.Use(s.speak)
 	r.Use(s.guard)
 	r.Use(s.abide)
+	r.Use(s.keepPages)
 	r.ContextWithFallback = true // a handler's context ends with its request
 	strict := api.NewStrictHandlerWithOptions(s, []api.StrictMiddlewareFunc{ownContext, s.inTurn}, api.StrictGinServerOptions{
 		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { s.fail(c, badRequest(err)) },

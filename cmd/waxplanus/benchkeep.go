@@ -44,7 +44,7 @@ is made, beside how long they take else.`,
 	}
 	c.Flags().IntVar(&cars, "cars", 10_000, "cars in the shop")
 	c.Flags().IntVar(&photos, "photos", 40, "photos of the car that is exported")
-	c.Flags().IntVar(&looks, "looks", 60, "times that each kind of page is asked for")
+	c.Flags().IntVar(&looks, "looks", 60, "times that each kind of page is asked for; 0 for no pages")
 	return c
 }
 
@@ -88,6 +88,9 @@ func benchKeep(ctx context.Context, out io.Writer, dir string, cars, photos, loo
 		return "/api/cars/" + url.PathEscape(from[i%len(from)]+fmt.Sprintf("-%d", i))
 	}
 	for _, again := range []bool{false, true} {
+		if looks == 0 {
+			break
+		}
 		if again {
 			// What stays of a car that was handed over is on the disk; the program begins anew.
 			of.Close()

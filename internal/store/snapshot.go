@@ -12,13 +12,14 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
+	"sync"
+	"time"
 
 	"gorm.io/gorm"
 )
 
 // Snapshot writes the whole database as it is at one moment into a new file. Others read and
-// write meanwhile, so the file is left to the disk's own time: one flush of all of it would have
-// whoever taps wait.
+// write meanwhile.
 func (s *Store) Snapshot(ctx context.Context, path string) error {
 	db, err := connect(s.path, lockFor, 1, "synchronous(OFF)")
 	if err != nil {
@@ -26,8 +27,41 @@ func (s *Store) Snapshot(ctx context.Context, path string) error {
 	}
 	s.copying.Add(1)
 	defer s.copying.Add(-1)
+	defer flushing(path)()
 	err = db.WithContext(ctx).Exec("VACUUM INTO ?", path).Error
 	return diskErr(errors.Join(err, closePool(db)))
+}
+
+// flushEvery is how often a file that grows is brought to the disk.
+const flushEvery = 15 * time.Millisecond
+
+// flushing has a file that another hand writes on the disk bit by bit, until done: what is not
+// there yet, a disk brings along with the next tap, which waits for it.
+func flushing(path string) (done func()) {
+	ended := make(chan struct{})
+	var end sync.WaitGroup
+	end.Go(func() {
+		var f *os.File
+		tick := time.NewTicker(flushEvery)
+		defer tick.Stop()
+		for {
+			select {
+			case <-tick.C:
+			case <-ended:
+				if f != nil {
+					_ = f.Close() // nothing was written by it
+				}
+				return
+			}
+			if f == nil {
+				f, _ = os.OpenFile(path, os.O_RDWR, 0) // or it is not there yet
+			}
+			if f != nil {
+				_ = f.Sync() // it is a copy: a fault shows where it is read
+			}
+		}
+	})
+	return func() { close(ended); end.Wait() }
 }
 
 // Dir is the folder that the shop is kept in.

@@ -1,4 +1,4 @@
-import { accessible, expect, settled, test } from "./shop";
+import { accessible, asked, expect, settled, test } from "./shop";
 
 interface Cars {
   cars: { id: string; name: string }[];
@@ -33,8 +33,7 @@ test("a car that is handed over leaves Today and is found again, also when it wa
   // Another device hands it over: this page hears of it.
   const other = await (await browser.newContext()).newPage();
   await other.goto(`${empty.url}/cars/${id}/hand-over`);
-  await other.getByRole("button", { name: /^Hand over/ }).click();
-  await other.getByRole("dialog").getByRole("button", { name: "Hand over" }).click();
+  await (await asked(other, /^Hand over/)).getByRole("button", { name: "Hand over" }).click();
   await expect(other.getByText(/^Handed over on /)).toBeVisible();
   await other.close();
   await expect(page.getByRole("heading", { name: /No cars in\./ })).toBeVisible();
@@ -45,8 +44,7 @@ test("a car that is handed over leaves Today and is found again, also when it wa
   await expect(page.locator(".carline")).toContainText(/handed over/);
   await page.getByRole("link", { name: "Quay van", exact: true }).click();
   await page.getByRole("button", { name: /^Its papers/ }).click();
-  await page.getByRole("button", { name: "Open it again" }).click();
-  await page.getByRole("dialog").getByLabel("why").fill("came back with a scratch");
+  await (await asked(page, "Open it again")).getByLabel("why").fill("came back with a scratch");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("button", { name: /^Hand over/ })).toBeVisible();
   expect((await empty.get<Cars>("/cars")).total).toBe(1);

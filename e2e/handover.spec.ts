@@ -1,5 +1,5 @@
 import { readFile, writeFile } from "node:fs/promises";
-import { accessible, expect, settled, test } from "./shop";
+import { accessible, asked, expect, settled, test } from "./shop";
 
 const coupe = "/cars/ferry-coupe/hand-over";
 
@@ -66,6 +66,7 @@ test("a car is handed over with its papers, closed, found again, and opened with
   await settled(page);
   await expect(page.locator(".carline").filter({ hasText: "Ferry coup" })).toHaveCount(0);
   await page.keyboard.press("f");
+  await expect(page.getByRole("heading", { name: "Find" })).toBeVisible();
   await page.getByRole("textbox").fill("too deep");
   await expect(page.getByRole("link", { name: /Ferry coup/ })).toBeVisible();
   await expect(page.getByText(/handed over \d/)).toBeVisible();
@@ -75,11 +76,10 @@ test("a car is handed over with its papers, closed, found again, and opened with
   await page.keyboard.press("Enter");
 
   // The owner's wish: the name goes, the film record stays.
-  await page.getByRole("button", { name: "Delete what is known of the owner" }).click();
+  await asked(page, "Delete what is known of the owner");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "Coupe no. 7" })).toBeVisible();
-  await page.getByRole("button", { name: /Open it again/ }).click();
-  await page.getByRole("dialog").getByLabel("why").fill("came back with a scratch");
+  await (await asked(page, /Open it again/)).getByLabel("why").fill("came back with a scratch");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("button", { name: /^Hand over/ })).toBeVisible();
 });

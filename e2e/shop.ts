@@ -93,6 +93,17 @@ export async function settled(page: Page) {
   await expect(page.locator(".page[data-busy=false]")).toBeVisible();
 }
 
+/** A key that asks something is pressed until it asks: a page that still moves may lose the first press. */
+export async function asked(page: Page, key: RegExp | string) {
+  await settled(page);
+  const dialog = page.getByRole("dialog");
+  await expect(async () => {
+    if (!(await dialog.isVisible())) await page.getByRole("button", { name: key }).click();
+    await expect(dialog).toBeVisible({ timeout: 2000 });
+  }).toPass();
+  return dialog;
+}
+
 /** The clock of the pages goes on by more than a bounce of the pass key lasts; install it first. */
 export async function apart(page: Page) {
   await page.clock.fastForward(450);

@@ -165,6 +165,10 @@ func refusals(t *testing.T, of *shop.Shop) {
 		"a shape that is none":               func(c map[string]any) { door(c)["shape"] = map[string]any{"outline": []any{}} },
 		"a plan of another kind":             func(c map[string]any) { files.Rows(door(c)["plans"])[0]["made"] = map[string]any{"job": 7} },
 		"a pass of a step that is not there": func(c map[string]any) { files.Rows(door(c)["log"])[0]["step"] = 99 },
+		"a pass of a plan of another car":    func(c map[string]any) { files.Rows(door(c)["log"])[0]["plan_id"] = "plan-of-another" },
+		"a floor of another car": func(c map[string]any) {
+			c["floors"] = []any{map[string]any{"id": "floor-x1", "seq": 1, "panel_id": "pilot-car.roof", "floor_um": 20, "person": "x", "reason": "y", "at": "2026-01-01T00:00:00Z", "struck_reason": ""}}
+		},
 		"two readings of one id": func(c map[string]any) {
 			r := files.Rows(door(c)["readings"])
 			r[1]["id"] = r[0]["id"]

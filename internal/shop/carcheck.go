@@ -33,9 +33,10 @@ func checkCar(car map[string]any) error {
 			return err
 		}
 	}
-	keys := map[string]bool{}
+	keys, ids := map[string]bool{}, map[string]bool{}
 	for _, p := range files.Rows(car["panels"]) {
 		name := textOf(p, "name")
+		ids[textOf(p, "id")] = true
 		if key := textOf(p, "key"); keys[key] {
 			return fmt.Errorf("two panels have the key %q", key)
 		} else {
@@ -43,6 +44,11 @@ func checkCar(car map[string]any) error {
 		}
 		if err := checkPanel(p, name); err != nil {
 			return err
+		}
+	}
+	for _, f := range files.Rows(car["floors"]) {
+		if of := textOf(f, "panel_id"); of != "" && !ids[of] {
+			return fmt.Errorf("a floor was agreed for the panel %q, which is none of this car", of)
 		}
 	}
 	return nil
@@ -114,9 +120,16 @@ func checkPanel(row map[string]any, name string) error {
 			return fmt.Errorf("an edge of the %s goes from corner %d to %d, and it has %d", name, e.From, e.To, n)
 		}
 	}
+	plans := map[string]bool{}
 	for _, p := range files.Rows(row["plans"]) {
+		plans[textOf(p, "id")] = true
 		if err := checkPlan(p, name); err != nil {
 			return err
+		}
+	}
+	for _, e := range files.Rows(row["log"]) {
+		if of := textOf(e, "plan_id"); !plans[of] {
+			return fmt.Errorf("an entry of the log of the %s is of the plan %q, which is none of its own", name, of)
 		}
 	}
 	return nil

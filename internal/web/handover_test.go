@@ -255,6 +255,7 @@ func TestTheShopIsKept(t *testing.T) {
 	if b.get("/api/search?q=160", &found); len(found) == 0 || found[0].Kind != "film" {
 		t.Errorf("%+v", found)
 	}
+	b.into(b.send(http.MethodPost, "/api/probe/shots/none/drop", ""), 204, nil)
 	var doc map[string]any
 	b.get("/api/openapi.json", &doc)
 	var health api.Health

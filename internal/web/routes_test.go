@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"flag"
 	"fmt"
+	"maps"
 	"net/http"
 	"net/http/httptest"
 	"os"
@@ -58,8 +59,8 @@ var answered = struct {
 func abidesBy(t testing.TB, r *http.Request, ask string, w *httptest.ResponseRecorder) {
 	t.Helper()
 	is := routeOf(r)
-	if is == nil {
-		return // it is no part of the contract
+	if is == nil || underRace {
+		return // it is no part of the contract; the race detector takes minutes to hold answers against it
 	}
 	kind, _, _ := strings.Cut(w.Header().Get("Content-Type"), ";")
 	said := is.op.Responses.Status(w.Code)
@@ -156,7 +157,7 @@ func TestMain(m *testing.M) {
 	write := flag.Bool("examples", false, "write the examples of the contract anew")
 	flag.Parse()
 	code := m.Run()
-	if only := flag.Lookup("test.run").Value.String(); only != "" || flag.Lookup("test.bench").Value.String() != "" {
+	if only := flag.Lookup("test.run").Value.String(); only != "" || underRace || flag.Lookup("test.bench").Value.String() != "" {
 		os.Exit(code)
 	}
 	for _, r := range routes() {
@@ -166,16 +167,26 @@ func TestMain(m *testing.M) {
 		}
 	}
 	if *write {
-		raw, err := json.MarshalIndent(answered.by, "", " ")
-		if err == nil {
-			err = os.WriteFile("examples.json", append(raw, '\n'), 0o644)
-		}
-		if err != nil {
+		if err := writeExamples(); err != nil {
 			fmt.Println(err)
 			code = 1
 		}
 	}
 	os.Exit(code)
+}
+
+// writeExamples writes one line for each operation.
+func writeExamples() error {
+	var out bytes.Buffer
+	for i, id := range slices.Sorted(maps.Keys(answered.by)) {
+		raw, err := json.Marshal(answered.by[id])
+		if err != nil {
+			return err
+		}
+		fmt.Fprintf(&out, "%c\n%q: %s", "{,"[min(i, 1)], id, raw)
+	}
+	out.WriteString("\n}\n")
+	return os.WriteFile("examples.json", out.Bytes(), 0o644)
 }
 
 // Every operation has an example, and each of them is as the contract says.

@@ -12,6 +12,7 @@ import (
 	"waxplanus/core/flatlay/body"
 	"waxplanus/core/marks"
 	"waxplanus/core/plan"
+	"waxplanus/core/prove"
 	"waxplanus/core/surface"
 	"waxplanus/internal/files"
 	"waxplanus/internal/shop"
@@ -179,13 +180,30 @@ func filmBar(l shop.FilmLine) *files.FilmBar {
 	return &files.FilmBar{Clear: max(l.Clear.Mean, 0), Taken: max(l.Spent.Mean, 0), Floor: l.Study.Policy.Floor, Doubt: l.Clear.SD}
 }
 
-// sharpness is that of a mirrored lamp before and now, 0 to 100.
+// sharpness is that of a mirrored lamp before and now, 0 to 100: by a clarity meter where one
+// read it, else by the texture.
 func sharpness(f *shop.PanelProof) string {
 	of := func(t shop.KnownTexture) float64 { return surface.Clarity(t.Peel.Median, t.Pebble.Median, 1) }
-	if f.After == nil {
-		return fmt.Sprintf("%.0f of 100", of(f.Before))
+	before, after := of(f.Before), -1.0
+	if f.After != nil {
+		after = of(*f.After)
 	}
-	return fmt.Sprintf("%.0f of 100, now %.0f", of(f.Before), of(*f.After))
+	for _, c := range f.Changes {
+		if c.Quantity != prove.Clarity {
+			continue
+		}
+		if c.Before != nil {
+			before = c.Before.Value
+		}
+		if c.After != nil {
+			after = c.After.Value
+		}
+		break
+	}
+	if after < 0 {
+		return fmt.Sprintf("%.0f of 100", before)
+	}
+	return fmt.Sprintf("%.0f of 100, now %.0f", before, after)
 }
 
 // again says how often a panel may be polished again.
@@ -342,11 +360,11 @@ func (w Words) workedOn(h *shop.Handing) *files.Flat {
 		}
 		return paperStay
 	})
-	out.Text = "After: " + count(len(out.Dots), "mark") + " left or softer"
+	out.Text = "After: " + count(len(out.Dots), "mark") + " not gone"
 	if len(out.Dots) == 0 {
 		out.Text = "After: no mark is left"
 	}
-	out.Legend = []files.Swatch{{Fill: paperWork, Text: "worked on"}, {Fill: paperStay, Text: "a mark that stays"}}
+	out.Legend = []files.Swatch{{Fill: paperWork, Text: "worked on"}, {Fill: paperStay, Text: "a mark that is not gone"}}
 	return out
 }
 

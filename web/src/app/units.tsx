@@ -28,6 +28,8 @@ export interface Units {
   date: (at: Date) => string;
   /** A length of so many mm with its unit. */
   mm: (v: number) => string;
+  /** A place or a size in mm, with the unit once. */
+  size: (w: number, h: number, between: string) => string;
   /** The sign of the shop's money. */
   money: string;
   /** Times are written with am and pm. */
@@ -53,6 +55,7 @@ function unitsOf(shop: Schemas["Shop"] | undefined): Units {
   const face = shop?.face ?? {};
   const twelve = face.clock === "12";
   const order = face.dates ?? "dmy";
+  const length = (v: number) => (face.length === "in" ? String(Number((v / mmPerInch).toFixed(2))) : short(v));
   const date = (at: Date) => {
     if (order === "ymd") return at.toLocaleDateString("sv-SE", there);
     return at.toLocaleDateString(order === "mdy" ? "en-US" : "en-GB", { day: "numeric", month: "long", year: "numeric", ...there });
@@ -68,7 +71,8 @@ function unitsOf(shop: Schemas["Shop"] | undefined): Units {
     typed: (v) => v / per,
     clock: (at) => (twelve ? at.toLocaleTimeString("en-US", { hour: "numeric", minute: "2-digit", ...there }).toLowerCase().replace(/\u202f/g, " ") : at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", ...there })),
     date,
-    mm: (v) => (face.length === "in" ? `${Number((v / mmPerInch).toFixed(2))} in` : `${short(v)} mm`),
+    mm: (v) => `${length(v)} ${face.length ?? "mm"}`,
+    size: (w, h, between) => `${length(w)}${between}${length(h)} ${face.length ?? "mm"}`,
     money: face.money ?? "€",
     twelve,
     dayFormat: { dmy: "DD/MM/YYYY", mdy: "MM/DD/YYYY", ymd: "YYYY-MM-DD" }[order],

@@ -2,7 +2,7 @@ import { Box, Button } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, newId, type Schemas } from "../../api/client";
-import { useChanged } from "../../api/queries";
+import { useCare, useChanged } from "../../api/queries";
 import { count } from "../../app/format";
 import { Ask, Foot } from "../../ui/Ask";
 import { Choice } from "../../ui/Choice";
@@ -125,6 +125,8 @@ export function ForgetAsk({ hand, close }: AskProps) {
 /** What it was sealed with, what the maker's sheet says, and a line of the shop's own. */
 export function CareAsk({ hand, close, save }: AskProps & { save: (choices: Schemas["ReportChoices"]) => void }) {
   const was = hand.choices;
+  const rule = useCare().data;
+  const usual = (air: number | undefined, baked: number | undefined) => (air === undefined ? "" : air === baked ? `rule: ${air}` : `rule: ${air}, baked ${baked ?? ""}`);
   const [sealed, setSealed] = useState(was.sealed ?? "none");
   const [at, setAt] = useState(was.sealed_at);
   const [name, setName] = useState(was.sheet?.name ?? "");
@@ -147,9 +149,9 @@ export function CareAsk({ hand, close, save }: AskProps & { save: (choices: Sche
       {hand.too_soon && sealed !== "none" ? <Notice text="Fresh paint was sealed before it may be. The paint maker's sheet decides what to do about that; it stands in the report." /> : null}
       <Field label="paint maker's sheet (empty: the shop's rule)" value={name} most={60} onChange={(e) => setName(e.target.value)} />
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr 1fr" }, gap: 12 }}>
-        <Field label="keep dry" unit="hours" number value={dry} onChange={(e) => setDry(e.target.value)} />
-        <Field label="first wash after" unit="days" number value={wash} onChange={(e) => setWash(e.target.value)} />
-        <Field label="seal after" unit="days" number value={breathe} onChange={(e) => setBreathe(e.target.value)} />
+        <Field label="keep dry" unit="hours" number value={dry} placeholder={usual(rule?.air_dry_h, rule?.baked_dry_h)} onChange={(e) => setDry(e.target.value)} />
+        <Field label="first wash after" unit="days" number value={wash} placeholder={usual(rule?.first_wash_d, rule?.first_wash_d)} onChange={(e) => setWash(e.target.value)} />
+        <Field label="seal after" unit="days" number value={breathe} placeholder={usual(rule?.air_breathe_d, rule?.baked_breathe_d)} onChange={(e) => setBreathe(e.target.value)} />
       </Box>
       {wrong ? <Notice text="Hours and days are numbers from 0, such as 24; leave out what the sheet does not say." /> : null}
       <Field label="a line of your own in the report" value={note} most={400} onChange={(e) => setNote(e.target.value)} />

@@ -53,7 +53,7 @@ export function ReadHere({ level, close }: { level: Level; close: () => void }) 
         <Choice label="Spot" silent tall value={String(spot)} options={level.spots.map((_, i) => [String(i), `spot ${i + 1}`] as const)} set={(v) => setSpot(Number(v))} />
         {place ? (
           <p className="s">
-            At {u.mm(place.x_mm)}, {u.mm(place.y_mm)}. {place.total_um ? `The map had ${u.plusMinus(place.total_um)} ${u.name} here before the passes.` : ""}
+            At {u.size(place.x_mm, place.y_mm, ", ")}. {place.total_um ? `The map had ${u.plusMinus(place.total_um)} ${u.name} here before the passes.` : ""}
           </p>
         ) : (
           <p className="s">No place of this section is clear of edges and readings.</p>

@@ -262,7 +262,7 @@ function Looking({ panelId }: { panelId: string }) {
               focus={focus}
               pull={near ? (dx, dy) => setNear((n) => (n ? { ...n, x: n.x + dx, y: n.y + dy } : n)) : undefined}
               pinch={(times, about) => zoomAt(times, near ?? about)}
-              label={`${panel.name}, ${u.mm(panel.width_mm)} by ${u.mm(panel.height_mm)}. Tap to place a ${infoOf(tool).label}.`}
+              label={`${panel.name}, ${u.size(panel.width_mm, panel.height_mm, " by ")}. Tap to place a ${infoOf(tool).label}.`}
               pick={(at) => place(at)}
               drag={drag ? { move: (now) => setDrag({ ...drag, now }), end: drop } : undefined}
               over={(k) => (
@@ -301,7 +301,7 @@ function Looking({ panelId }: { panelId: string }) {
             </div>
             {cross ? (
               <p className="s nowrap crossat">
-                cross at {u.mm(cross.x)}, {u.mm(cross.y)} · <span className="kc">Enter</span> places a {infoOf(tool).label}
+                cross at {u.size(cross.x, cross.y, ", ")} · <span className="kc">Enter</span> places a {infoOf(tool).label}
               </p>
             ) : part || near ? (
               <p className="s nowrap crossat">

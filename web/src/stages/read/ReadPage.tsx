@@ -280,7 +280,7 @@ function Reading({ panelId }: { panelId: string }) {
               map={study?.map}
               layer={layer}
               hover={setPointer}
-              label={`${read.panel.name}, ${u.mm(read.panel.width_mm)} by ${u.mm(read.panel.height_mm)}`}
+              label={`${read.panel.name}, ${u.size(read.panel.width_mm, read.panel.height_mm, " by ")}`}
               pick={setByHand}
               inside={(k) => (
                 <>
@@ -316,7 +316,7 @@ function Reading({ panelId }: { panelId: string }) {
                 )}
               </Box>
               <Box component="p" className="s" sx={{ maxWidth: 500 }}>
-                {hand.error && byHand ? hand.error.message : byHand ? `At ${u.mm(byHand.x)}, ${u.mm(byHand.y)}. Arrows move it 10 mm, Shift 1 mm.` : read.why}
+                {hand.error && byHand ? hand.error.message : byHand ? `At ${u.size(byHand.x, byHand.y, ", ")}. Arrows move it 10 mm, Shift 1 mm.` : read.why}
                 {inHand?.reason ? ` ${inHand.reason}` : ""}
                 {inHand?.bound_um === undefined ? "" : ` No place of this section reads under ${u.um(inHand.bound_um)} ${u.name}, at 1 in 20.`}
                 {study ? ` ${study.ahead.text} ${study.ahead.helps}` : ""}

@@ -13,7 +13,7 @@ import { ScaledPatterns, scaledFill } from "../../drawing/ScaledPatterns";
 import { StateTab } from "../../drawing/StateTab";
 import { fading, wavePath } from "../../drawing/wave";
 import { capital, count } from "../../app/format";
-import { nextOf } from "../../app/stageNotes";
+import { handOverOf, nextOf } from "../../app/stageNotes";
 import { useUnits } from "../../app/units";
 
 function Small({ car }: { car: CarSummary }) {
@@ -30,7 +30,10 @@ function Small({ car }: { car: CarSummary }) {
 }
 
 /** Where the next action of a car is done; the car itself while that is not known. */
-const next = (car: CarSummary): string => (car.next.panel_id && !car.fault && !car.handed_over_at ? nextOf(car) : `/cars/${encodeURIComponent(car.id)}`);
+function next(car: CarSummary): string {
+  if (car.handed_over_at) return handOverOf(car.id);
+  return car.next.panel_id && !car.fault ? nextOf(car) : `/cars/${encodeURIComponent(car.id)}`;
+}
 
 function Line({ car, no, first }: { car: CarSummary; no: number; first: boolean }) {
   const u = useUnits();
@@ -50,9 +53,9 @@ function Line({ car, no, first }: { car: CarSummary; no: number; first: boolean 
         </Box>
         <Button component={Link} to={next(car)} variant={first ? "tape" : "key"} sx={{ justifyContent: "space-between", marginTop: 6, minHeight: 56 }}>
           <span>
-            {car.next.action}
+            {car.handed_over_at ? "Its papers" : car.next.action}
             <Box component="span" className="s sub" sx={{ display: "block", fontWeight: 450 }}>
-              {car.next.panel_name}
+              {car.handed_over_at ? "report and film record" : car.next.panel_name}
             </Box>
           </span>
           <span>

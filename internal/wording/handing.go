@@ -130,6 +130,28 @@ func (w Words) Wait(t care.Wait) string {
 	return text + "."
 }
 
+// until are the waits as they stand in the report; those of panels that nobody knows the day of
+// spraying of stand there once.
+func (w Words) until(h *shop.Handing) []files.Item {
+	var out []files.Item
+	var unknown []string
+	for _, t := range h.Waits {
+		if !t.Until.IsZero() {
+			out = append(out, files.Item{Bold: capital(w.Until(t, h.At)), Text: w.Wait(t)})
+			continue
+		}
+		for _, name := range t.Panels {
+			if !slices.Contains(unknown, name) {
+				unknown = append(unknown, name)
+			}
+		}
+	}
+	if len(unknown) > 0 {
+		out = append(out, files.Item{Bold: "Ask us", Text: fmt.Sprintf("how long to keep %s dry, unwashed and unsealed: the day of spraying is not known here.", the(unknown))})
+	}
+	return out
+}
+
 // WaitTitle names a wait of a car in a calendar: what may be done from then on.
 func (w Words) WaitTitle(t care.Wait, car string) string {
 	return car + map[care.Kind]string{care.Dry: " may get wet", care.Wash: " may be washed", care.Breathe: " may be waxed or coated"}[t.Kind]

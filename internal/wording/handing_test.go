@@ -49,6 +49,10 @@ func TestWaitsAreTold(t *testing.T) {
 			t.Errorf("%q, %q", when, text)
 		}
 	}
+	h := &shop.Handing{At: now, Waits: []care.Wait{{Kind: care.Dry, Panels: []string{"roof"}}, {Kind: care.Wash, Panels: []string{"roof", "bonnet"}}, {Kind: care.Dry, Panels: []string{"door"}, Until: now.Add(time.Hour)}}}
+	if all := w.until(h); len(all) != 2 || all[0].Bold != "Sat 16:00" || all[1].Text != "how long to keep the roof and bonnet dry, unwashed and unsealed: the day of spraying is not known here." {
+		t.Errorf("%+v", all)
+	}
 	if got := w.WaitTitle(care.Wait{Kind: care.Breathe}, "Van"); got != "Van may be waxed or coated" {
 		t.Error(got)
 	}

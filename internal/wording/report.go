@@ -43,9 +43,7 @@ func (w Words) Report(h *shop.Handing, pair *files.Pair, logo []byte) *files.Rep
 		r.Clear = w.clearTable(h, has(shop.PartCores))
 	}
 	if has(shop.PartUntil) {
-		for _, t := range h.Waits {
-			r.Until = append(r.Until, files.Item{Bold: capital(w.Until(t, h.At)), Text: w.Wait(t)})
-		}
+		r.Until = w.until(h)
 	}
 	if has(shop.PartKeep) {
 		r.Keep = w.keep(h)

@@ -7,7 +7,7 @@ GOFLAGS_BUILD = -tags nomsgpack -trimpath -ldflags='-s -w -X main.version=$(VERS
 TOOL = go tool -modfile=tools/go.mod
 
 WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/tsconfig.json
-GO_SOURCES := $(shell find cmd core internal -name '*.go' -not -name '*_test.go') $(shell find core -name '*.json') go.mod go.sum
+GO_SOURCES := api/api.go api/openapi.yaml $(shell find cmd core internal -name '*.go' -not -name '*_test.go') $(shell find core -name '*.json') go.mod go.sum
 PAGES = internal/web/dist/index.html
 FONTS = $(foreach f,text bold head,internal/files/fonts/$(f).ttf internal/files/fonts/$(f)-ext.ttf)
 GENERATED = internal/web/api/api.gen.go web/src/api/schema.gen.d.ts docs/dependencies.md $(FONTS)

@@ -13,6 +13,7 @@ import (
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/gin-gonic/gin"
 
+	whole "waxplanus/api"
 	"waxplanus/internal/wording"
 )
 
@@ -29,12 +30,6 @@ type Example struct {
 	Kind   string          `json:"kind,omitempty"`
 }
 
-// idOf is the id of an operation as the contract is written: what is generated from it begins
-// with a capital.
-func idOf(op *openapi3.Operation) string {
-	return strings.ToLower(op.OperationID[:1]) + op.OperationID[1:]
-}
-
 // examples of every operation, by its id. TestEveryRoute makes and checks them.
 var examples = sync.OnceValue(func() map[string]Example {
 	raw, err := contractFiles.ReadFile("examples.json")
@@ -48,19 +43,15 @@ var examples = sync.OnceValue(func() map[string]Example {
 	return out
 })
 
-// withExamples is the contract with an example of each operation in it.
+// withExamples is the whole contract, with the streams that no handler is generated for, and an
+// example of each operation in it.
 var withExamples = sync.OnceValues(func() (*openapi3.T, error) {
-	raw, err := contract().MarshalJSON()
-	if err != nil {
-		return nil, err
-	}
-	doc, err := openapi3.NewLoader().LoadFromData(raw)
+	doc, err := openapi3.NewLoader().LoadFromData(whole.Contract)
 	if err != nil {
 		return nil, err
 	}
 	for _, item := range doc.Paths.Map() {
 		for _, op := range item.Operations() {
-			op.OperationID = idOf(op)
 			e, ok := examples()[op.OperationID]
 			if !ok {
 				continue
@@ -71,8 +62,10 @@ var withExamples = sync.OnceValues(func() (*openapi3.T, error) {
 				}
 			}
 			if answer := op.Responses.Status(e.Status); answer != nil && len(e.Answer) > 0 {
-				if m := answer.Value.Content.Get("application/json"); m != nil {
-					m.Example = e.Answer
+				for _, kind := range []string{"application/json", "text/event-stream"} {
+					if m := answer.Value.Content[kind]; m != nil {
+						m.Example = e.Answer
+					}
 				}
 			}
 		}
@@ -105,7 +98,12 @@ var contractPage = template.Must(template.ParseFS(contractFiles, "contract.html"
 // readContract is the contract as a page to read.
 func (s *Server) readContract(c *gin.Context) {
 	groups := map[string][]operationLine{}
-	for path, item := range contract().Paths.Map() {
+	doc, err := withExamples()
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	for path, item := range doc.Paths.Map() {
 		for method, op := range item.Operations() {
 			root, _, _ := strings.Cut(strings.TrimPrefix(path, "/"), "/")
 			groups[root] = append(groups[root], lineOf(method, path, op))
@@ -125,8 +123,8 @@ func (s *Server) readContract(c *gin.Context) {
 }
 
 func lineOf(method, path string, op *openapi3.Operation) operationLine {
-	e := examples()[idOf(op)]
-	out := operationLine{ID: idOf(op), Method: method, Path: "/api" + path, Text: op.Description, Example: e, AskText: indented(e.Ask), AnswerText: indented(e.Answer)}
+	e := examples()[op.OperationID]
+	out := operationLine{ID: op.OperationID, Method: method, Path: "/api" + path, Text: op.Description, Example: e, AskText: indented(e.Ask), AnswerText: indented(e.Answer)}
 	for _, p := range op.Parameters {
 		out.Parameters = append(out.Parameters, parameterLine{p.Value.Name, p.Value.In, p.Value.Description, p.Value.Required})
 	}

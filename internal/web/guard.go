@@ -63,8 +63,14 @@ func (s *Server) guard(c *gin.Context) {
 		most = shop.MostCarFile + 1
 		_ = http.NewResponseController(c.Writer).SetReadDeadline(time.Now().Add(carWithin)) // else the usual one holds
 	}
+	if wholeShop[c.FullPath()] && c.Request.Method == http.MethodPost {
+		_ = http.NewResponseController(c.Writer).SetWriteDeadline(time.Time{}) // else the usual one holds
+	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
 }
+
+// wholeShop are requests that go through all of a shop: their answers take as long as that.
+var wholeShop = map[string]bool{"/api/backups": true, "/api/backups/:name/check": true, "/api/verify": true}
 
 // carWithin is how long a file of a car may take to arrive.
 const carWithin = 10 * time.Minute

@@ -2,6 +2,7 @@ package web
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"flag"
 	"fmt"
@@ -14,6 +15,7 @@ import (
 	"strings"
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/getkin/kin-openapi/openapi3"
 )
@@ -28,8 +30,12 @@ type route struct {
 var param = regexp.MustCompile(`\\\{[^}]*\\\}`)
 
 var routes = sync.OnceValue(func() []route {
+	doc, err := withExamples()
+	if err != nil {
+		panic(err) // it is part of the program
+	}
 	var out []route
-	for path, item := range contract().Paths.Map() {
+	for path, item := range doc.Paths.Map() {
 		at := regexp.MustCompile("^/api" + param.ReplaceAllString(regexp.QuoteMeta(path), `[^/]+`) + "$")
 		for method, op := range item.Operations() {
 			out = append(out, route{method, at, op})
@@ -67,23 +73,23 @@ func abidesBy(t testing.TB, r *http.Request, ask string, w *httptest.ResponseRec
 	if said == nil {
 		said = is.op.Responses.Default()
 		if w.Code < 400 {
-			t.Errorf("%s answers %d, which the contract does not say", idOf(is.op), w.Code)
+			t.Errorf("%s answers %d, which the contract does not say", is.op.OperationID, w.Code)
 			return
 		}
 	}
 	content := said.Value.Content
 	if len(content) == 0 {
 		if w.Body.Len() > 0 {
-			t.Errorf("%s answers %d with a body, and the contract has none: %.200s", idOf(is.op), w.Code, w.Body)
+			t.Errorf("%s answers %d with a body, and the contract has none: %.200s", is.op.OperationID, w.Code, w.Body)
 		}
 	} else if media := content.Get(kind); media == nil {
-		t.Errorf("%s answers %d as %q, which the contract does not say", idOf(is.op), w.Code, kind)
+		t.Errorf("%s answers %d as %q, which the contract does not say", is.op.OperationID, w.Code, kind)
 	} else if strings.HasSuffix(kind, "json") && kind != "application/schema+json" {
 		var body any
 		if err := json.Unmarshal(w.Body.Bytes(), &body); err != nil {
-			t.Errorf("%s: %v", idOf(is.op), err)
+			t.Errorf("%s: %v", is.op.OperationID, err)
 		} else if err := media.Schema.Value.VisitJSON(body, openapi3.VisitAsResponse(), openapi3.MultiErrors()); err != nil {
-			t.Errorf("%s answers %d other than the contract says: %.600v", idOf(is.op), w.Code, err)
+			t.Errorf("%s answers %d other than the contract says: %.600v", is.op.OperationID, w.Code, err)
 		}
 	}
 	if w.Code >= 300 {
@@ -93,15 +99,15 @@ func abidesBy(t testing.TB, r *http.Request, ask string, w *httptest.ResponseRec
 	if json.Valid([]byte(ask)) {
 		e.Ask = shortened([]byte(ask))
 	}
-	if kind == "application/json" && idOf(is.op) != "getContract" { // which has this example in it
+	if kind == "application/json" && is.op.OperationID != "getContract" { // which has this example in it
 		e.Answer = shortened(w.Body.Bytes())
 	} else {
 		e.Kind = kind
 	}
 	answered.Lock()
 	defer answered.Unlock()
-	if old, known := answered.by[idOf(is.op)]; !known || better(e, old) {
-		answered.by[idOf(is.op)] = e
+	if old, known := answered.by[is.op.OperationID]; !known || better(e, old) {
+		answered.by[is.op.OperationID] = e
 	}
 }
 
@@ -117,6 +123,30 @@ func better(e, old Example) bool {
 		return len(e.Answer) < len(old.Answer)
 	}
 	return e.Path+string(e.Ask) < old.Path+string(old.Ask)
+}
+
+// A stream begins with a first event, which is News as the contract says, and ends when its client
+// leaves.
+func TestStreamsBeginAsTheContractSays(t *testing.T) {
+	b := newBed(t)
+	for _, path := range []string{"/api/panels/" + b.panel + "/events?device=tablet-1&person=Tove", "/api/cars/" + b.car + "/events", "/api/events"} {
+		ctx, leave := context.WithTimeout(context.Background(), time.Second)
+		r := httptest.NewRequestWithContext(ctx, http.MethodGet, path, nil)
+		w := httptest.NewRecorder()
+		b.handler.ServeHTTP(w, r)
+		leave()
+		is := routeOf(r)
+		_, event, ok := strings.Cut(w.Body.String(), "data: ")
+		event, _, _ = strings.Cut(event, "\n")
+		if w.Code != 200 || !ok || w.Header().Get("Content-Type") != "text/event-stream" {
+			t.Errorf("%s: %d %q", path, w.Code, w.Body)
+			continue
+		}
+		fits(t, is.op.OperationID+" begins", is.op.Responses.Status(200).Value.Content.Get("text/event-stream"), json.RawMessage(event))
+		answered.Lock()
+		answered.by[is.op.OperationID] = Example{Path: r.URL.RequestURI(), Status: 200, Kind: "text/event-stream, one event", Answer: json.RawMessage(event)}
+		answered.Unlock()
+	}
 }
 
 // shortened is JSON whose lists are cut to their first, and texts to a line.
@@ -148,9 +178,6 @@ func cutShort(v any) any {
 	return v
 }
 
-// streams stay open until the client leaves; TestEvents holds them.
-var watched = []string{"watchPanel", "watchCar", "watchCars"}
-
 // TestMain looks, once all tests have run, whether every operation was asked for and answered as
 // the contract says. With -examples it writes what stands in the contract as examples.
 func TestMain(m *testing.M) {
@@ -161,8 +188,8 @@ func TestMain(m *testing.M) {
 		os.Exit(code)
 	}
 	for _, r := range routes() {
-		if _, ok := answered.by[idOf(r.op)]; !ok && !slices.Contains(watched, idOf(r.op)) {
-			fmt.Printf("--- FAIL: no test has %s answered\n", idOf(r.op))
+		if _, ok := answered.by[r.op.OperationID]; !ok {
+			fmt.Printf("--- FAIL: no test has %s answered\n", r.op.OperationID)
 			code = 1
 		}
 	}
@@ -192,26 +219,23 @@ func writeExamples() error {
 // Every operation has an example, and each of them is as the contract says.
 func TestEveryOperationHasAnExample(t *testing.T) {
 	for _, r := range routes() {
-		if slices.Contains(watched, idOf(r.op)) {
-			continue
-		}
-		e, ok := examples()[idOf(r.op)]
+		e, ok := examples()[r.op.OperationID]
 		if !ok {
-			t.Errorf("%s has none", idOf(r.op))
+			t.Errorf("%s has none", r.op.OperationID)
 			continue
 		}
 		if r.op.RequestBody != nil {
 			if m := r.op.RequestBody.Value.Content.Get("application/json"); m != nil {
-				fits(t, idOf(r.op)+" is asked", m, e.Ask)
+				fits(t, r.op.OperationID+" is asked", m, e.Ask)
 			}
 		}
 		answer := r.op.Responses.Status(e.Status)
 		if answer == nil {
-			t.Errorf("%s answers %d", idOf(r.op), e.Status)
+			t.Errorf("%s answers %d", r.op.OperationID, e.Status)
 			continue
 		}
 		if m := answer.Value.Content.Get("application/json"); m != nil && e.Kind == "" {
-			fits(t, idOf(r.op)+" answers", m, e.Answer)
+			fits(t, r.op.OperationID+" answers", m, e.Answer)
 		}
 	}
 }

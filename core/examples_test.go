@@ -12,6 +12,7 @@ import (
 	"testing"
 
 	"waxplanus/core/clearcoat"
+	"waxplanus/core/cure"
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
 	"waxplanus/core/level"
@@ -23,7 +24,7 @@ import (
 
 // things is the usual shelf, on which worked examples find backings by the names
 // that they use.
-var things = shelf.Usual()
+var things = bare()
 
 func onBacking(name string) shelf.Backing {
 	key := map[string]string{"rigid": "rigid", "rubber": "rubber", "DA hard": "da-hard", "DA medium": "da-medium", "foam disc": "foam-disc"}[name]
@@ -348,7 +349,7 @@ var solvers = map[string]func(e example) map[string]float64{
 		return one("s", marks.Blade{Width: e.num("blade"), Takes: e.num("t"), Seconds: e.num("sec")}.ShaveTime(e.num("h"), e.num("l"), e.num("rest")))
 	},
 	"recure": func(e example) map[string]float64 {
-		c := marks.Cure{Hours: e.num("ref_h"), FilmUM: e.num("ref_um")}
+		c := cure.Law{Hours: e.num("ref_h"), FilmUM: e.num("ref_um")}
 		return map[string]float64{"h20": c.Wait(e.num("um"), 20), "h60": c.Wait(e.num("um"), 60)}
 	},
 	"feather": func(e example) map[string]float64 {
@@ -486,4 +487,12 @@ func check(t *testing.T, e example, got map[string]float64) {
 			t.Errorf("%s = %v, want %v within %v", k, v, want, tol)
 		}
 	}
+}
+
+// bare is the usual shelf without the handling around the tools' work, which the examples
+// leave out.
+func bare() shelf.Shelf {
+	s := shelf.Usual()
+	s.Law.Handling = shelf.Handling{}
+	return s
 }

@@ -6,6 +6,7 @@ import (
 
 	"gonum.org/v1/gonum/stat/distuv"
 
+	"waxplanus/core/cure"
 	"waxplanus/core/film"
 	"waxplanus/core/plan"
 )
@@ -29,8 +30,8 @@ type Work struct {
 	Levelled  float64 // what levelling takes off every place before the pads, µm
 	PanelFilm float64 // crest film that the panel's own steps still take, µm
 	Spot      plan.Spot
-	Sprayed   time.Time // zero for unknown
-	Baked     bool
+	Spray     cure.Spray // its film is that of the mark's place
+	Climate   cure.Climate
 	Clear     float64 // clear on the panel, µm, for the cure; 0 unknown
 	Now       time.Time
 }
@@ -201,26 +202,16 @@ func (v *Verdict) proud(m Mark, p Place, w Work) {
 	}
 }
 
-// bakedAt is how warm a panel is baked, °C (judgement).
-const bakedAt = 60.0
-
 // wait says from when a run is hard: clear as it was sprayed and crest together
 // cure with the square of their film.
 func (v *Verdict) wait(p Place, w Work) {
-	if w.Sprayed.IsZero() {
-		return
-	}
-	thick := w.Clear
+	spray := w.Spray
+	spray.Film = w.Clear + v.Relief.Mean
 	if p.Known {
-		thick = p.Sprayed
+		spray.Film = p.Sprayed + v.Relief.Mean
 	}
-	warm := 20.0
-	if w.Baked {
-		warm = bakedAt
-	}
-	hours := math.Min(UsualCure.Wait(thick+v.Relief.Mean, warm), LongestCure)
-	if ready := w.Sprayed.Add(time.Duration(hours * float64(time.Hour))); ready.After(w.Now) {
-		v.Ready, v.Why = ready, WhySoft
+	if sand := cure.Of(spray, w.Climate).Sand; sand.Waits(w.Now) {
+		v.Ready, v.Why = sand.From, WhySoft
 	}
 }
 

@@ -6,6 +6,7 @@ import (
 	"testing"
 	"time"
 
+	"waxplanus/core/cure"
 	"waxplanus/core/film"
 	"waxplanus/core/plan"
 )
@@ -16,7 +17,7 @@ var (
 )
 
 func work(aim plan.Aim) Work {
-	return Work{Aim: aim, Colour: plan.Dark, Fits: true, Levelled: 4, PanelFilm: 9, Spot: plan.SpotFinish(plan.Dark), Now: now}
+	return Work{Aim: aim, Colour: plan.Dark, Fits: true, Levelled: 4, PanelFilm: 9, Spot: plan.SpotFinish(plan.Dark), Climate: cure.UsualClimate, Now: now}
 }
 
 func with(p Place, headroom float64) Place { p.Headroom = headroom; return p }
@@ -122,19 +123,19 @@ func TestFilmDecides(t *testing.T) {
 
 func TestRunsWaitUntilHard(t *testing.T) {
 	w := work(plan.NibsOnly)
-	w.Sprayed = now.Add(-20 * time.Hour)
+	w.Spray.At = now.Add(-20 * time.Hour)
 	run := Placed(Run, 0, 0, 0)
 	v := Judge(run, thick, w)
 	// 66 µm of clear and a crest of 30: (96/50)² of a day.
-	want := w.Sprayed.Add(time.Duration(24 * 96.0 * 96 / 2500 * float64(time.Hour)))
+	want := w.Spray.At.Add(time.Duration(24 * 96.0 * 96 / 2500 * float64(time.Hour)))
 	if v.Why != WhySoft || v.Ready.Sub(want).Abs() > time.Second {
 		t.Errorf("soft until %v, want %v", v.Ready, want)
 	}
-	w.Baked = true
+	w.Spray.Baked = true
 	if v := Judge(run, thick, w); v.Why == WhySoft || !v.Ready.IsZero() {
 		t.Errorf("baked 20 hours ago it is soft until %v", v.Ready)
 	}
-	w.Baked, w.Sprayed = false, now.Add(-LongestCure*time.Hour)
+	w.Spray = cure.Spray{At: now.Add(-cure.Longest * time.Hour)}
 	run.Size = 400
 	if v := Judge(run, thick, w); v.Why == WhySoft {
 		t.Errorf("after the longest wait it is soft until %v", v.Ready)
@@ -293,7 +294,7 @@ func TestRunsNeedFilm(t *testing.T) {
 // The wait of a run goes by the clear as it was sprayed, whatever was cut since.
 func TestCuttingDoesNotCure(t *testing.T) {
 	w := work(plan.NibsOnly)
-	w.Sprayed = now.Add(-10 * time.Hour)
+	w.Spray.At = now.Add(-10 * time.Hour)
 	before := Judge(Placed(Run, 0, 0, 0), thick, w).Ready
 	worked := thick
 	worked.Clear.Mean -= 6

@@ -3,6 +3,7 @@ package marks
 import (
 	"time"
 
+	"waxplanus/core/cure"
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
 	"waxplanus/core/plan"
@@ -16,8 +17,8 @@ type Panel struct {
 	Ladder  *plan.Ladder // the sequence that works the whole panel; nil where none does
 	Aim     plan.Aim
 	Colour  plan.Colour
-	Sprayed time.Time // zero where nobody knows
-	Baked   bool
+	Spray   cure.Spray
+	Climate cure.Climate
 	Now     time.Time
 }
 
@@ -62,7 +63,7 @@ func (p Panel) places(all []Mark, sites []Site) []Place {
 
 // work is what is planned where a mark of a site lies.
 func (p Panel) work(s Site) Work {
-	w := Work{Aim: p.Aim, Colour: p.Colour, Spot: plan.SpotFinish(p.Colour), Sprayed: p.Sprayed, Baked: p.Baked, Now: p.Now}
+	w := Work{Aim: p.Aim, Colour: p.Colour, Spot: plan.SpotFinish(p.Colour), Spray: p.Spray, Climate: p.Climate, Now: p.Now}
 	if p.Ladder != nil && p.Aim.Levels() {
 		w.Levelled, w.PanelFilm = p.Ladder.Levelled(), p.Ladder.FilmOn(s.Key)
 		if s.Begun { // what passes took is off the headroom already

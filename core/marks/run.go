@@ -49,21 +49,6 @@ func (b Blade) ShaveTime(height, length, rest float64) float64 {
 	return math.Max(0, math.Ceil((height-rest)/b.Takes)) * math.Ceil(length/b.Width) * b.Seconds
 }
 
-// Cure is how film hardens through: Hours at a film of FilmUM µm and 20 °C.
-type Cure struct{ Hours, FilmUM float64 }
-
-// UsualCure is two-pack clear (judgement); the paint maker's sheet decides.
-var UsualCure = Cure{24, 50}
-
-// LongestCure is the longest wait that is asked for, in hours.
-const LongestCure = 21 * 24.0
-
-// Wait is how many hours a film of um µm needs at a temperature in °C before it
-// may be cut: with the square of the film, halved by every 10 °C more.
-func (c Cure) Wait(um, temperature float64) float64 {
-	return c.Hours * math.Max(1, (um/c.FilmUM)*(um/c.FilmUM)) * math.Pow(2, (20-temperature)/10)
-}
-
 // The blocks for runs and spots (judgement): length and stroke in mm.
 const (
 	RunBlock  = 125.0

@@ -32,7 +32,9 @@ type Step struct {
 	Rate    float64 // mean removal of a pass, µm
 	Film    float64 // crest film, µm
 	Gauge   float64 // what the gauge reads less after it, µm
-	Minutes float64
+	Minutes float64 // with its share of rinsing, washing, looking and breaks
+	Once    float64 // of them, before the first pass and between this step and the next
+	Machine float64 // of them, that a machine runs
 	Lane    Lane    // how it is led over a section
 	Pieces  float64 // sheets, discs; parts of one where used pieces serve again
 	Money   float64
@@ -80,16 +82,18 @@ const (
 
 // Ladder is a whole sequence, worked through the quantile model.
 type Ladder struct {
-	Start    surface.Surface
-	Steps    []Step
-	Film     float64 // crest film of all steps, µm
-	FilmSD   float64 // its doubt when passes are counted and nothing is read
-	Minutes  float64 // with what comes before the first step
-	Before   float64 // minutes before the first step, such as taping
-	Wait     float64 // minutes in which nobody works, such as soaking
-	Tried    float64 // µm that finer grits took before, by the school that starts with the finest
-	Money    float64
-	Warnings []Warning
+	Start   surface.Surface
+	Steps   []Step
+	Film    float64 // crest film of all steps, µm
+	FilmSD  float64 // its doubt when passes are counted and nothing is read
+	Minutes float64 // all of it, with what comes before the first step and after the last
+	Before  float64 // minutes before the first step: washing, masking, taping
+	// Afterwards are the minutes after the last step: compound out of gaps, washing.
+	Afterwards float64
+	Wait       float64 // minutes in which nobody works, such as soaking
+	Tried      float64 // µm that finer grits took before, by the school that starts with the finest
+	Money      float64
+	Warnings   []Warning
 	// Corrects is the condition that it corrects, and Target the share of the swirls that was
 	// asked for; zero for a ladder of another aim.
 	Corrects surface.Condition
@@ -128,8 +132,9 @@ func (j Job) Work(choices []Choice) (Ladder, error) {
 	if j.Corrects() {
 		l.Corrects, l.Target = j.Condition, j.Gone
 	}
-	l.Before, l.Wait = j.before()
-	l.Minutes, l.Money = l.Before, j.Shelf.Law.Labour*l.Before/60
+	l.Before, l.Afterwards, l.Wait = j.around()
+	l.Minutes = l.Before + l.Afterwards
+	l.Money = j.Shelf.Law.Labour * l.Minutes / 60
 	at, sheets, removed := l.Start, 0, 0.0
 	if j.Condition.Dead.Median > 0 {
 		l.Start.Scratch = deadScratch // no gloss before the dead layer is off
@@ -186,7 +191,7 @@ func (j Job) tried(l *Ladder) {
 func (j Job) work(c Choice, from surface.Surface, i, sheets int, gone float64) (Step, error) {
 	law := &j.Shelf.Law
 	s := Step{Choice: c, Before: from, Buries: from.Scratch, Stroke: -1}
-	var once, pass float64
+	var once, pass, machine float64
 	if c.Backing == "" {
 		k, ok := j.Shelf.Compound(c.Item)
 		if !ok {
@@ -194,7 +199,7 @@ func (j Job) work(c Choice, from surface.Surface, i, sheets int, gone float64) (
 		}
 		s.Kind, s.Title, s.What, s.Tool = CompoundStep, k.Title, k.Name+", "+k.Pad, k.Tool
 		s.Rate, s.Scratch, s.Backing = k.Rate(j.hardness())*j.dwell(), k.Scratch, shelf.PolishPad
-		once, pass = j.times(nil, k.Tool)
+		once, pass, machine = j.times(nil, k.Tool)
 		s.Lane = j.lane(nil, k.Tool)
 	} else {
 		a, ok := j.Shelf.Abrasive(c.Item)
@@ -208,7 +213,7 @@ func (j Job) work(c Choice, from surface.Surface, i, sheets int, gone float64) (
 		if i == 0 {
 			s.Kind = LevelStep
 		}
-		once, pass = j.times(&b, b.Tool)
+		once, pass, machine = j.times(&b, b.Tool)
 		s.Lane = j.lane(&b, b.Tool)
 	}
 	if j.aim() == NibsOnly && i == 0 && s.D50 > 0 {
@@ -225,7 +230,7 @@ func (j Job) work(c Choice, from surface.Surface, i, sheets int, gone float64) (
 		s.Gauge += r - s.Film
 		s.Film = r
 	}
-	s.Minutes = once + pass*float64(c.Passes)
+	s.Once, s.Minutes, s.Machine = once, once+pass*float64(c.Passes), machine*float64(c.Passes)
 	if s.D50 > 0 {
 		s.Pieces = j.Rules.pieces(j.worn(s.D50, s.Sheet, s.Removes(s.Passes, s.Rate)))
 	}
@@ -244,7 +249,7 @@ func (j Job) fileNibs(s *Step) {
 	s.Film, s.Gauge = law.NibRest, law.NibRest-surface.Void*s.Scratch
 	s.After = s.Before
 	s.After.Scratch = s.Scratch
-	s.Minutes = j.setUp() + float64(j.Nibs)*law.NibEach/60
+	s.Minutes = j.filing()
 	s.Pieces, s.Needs = 1, 1
 	s.Why = Why{WhyFiles, map[string]float64{"nibs": float64(j.Nibs), "seconds": law.NibEach, "rest": law.NibRest}}
 }

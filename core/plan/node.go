@@ -63,7 +63,7 @@ func (j Job) nodes(sqS float64) []node {
 	if j.aim() != PolishOnly || j.Corrects() && j.Rules.Sand != NeverForLooks {
 		for bi := range j.Shelf.Backings {
 			b := &j.Shelf.Backings[bi]
-			once, pass := j.times(b, b.Tool)
+			once, pass, _ := j.times(b, b.Tool)
 			for ai := range j.Shelf.Abrasives {
 				a := &j.Shelf.Abrasives[ai]
 				if !a.Have || !b.Have || !a.Fits(*b) || a.D50 > coarsest || j.Corrects() && a.D50 > fineTo {
@@ -94,7 +94,7 @@ func (j Job) compounds(sqS, m2 float64) []node {
 		if !c.Have || !j.Rules.polishes(*c) {
 			continue
 		}
-		once, pass := j.times(nil, c.Tool)
+		once, pass, _ := j.times(nil, c.Tool)
 		n := node{compound: c, scratch: c.Scratch, rate: c.Rate(j.hardness()) * j.dwell(), tool: c.Tool, soft: long + short, short: row,
 			once: once, pass: pass, first: true, later: true}
 		n.wear = m2 * c.Cycle()

@@ -120,7 +120,7 @@ func checkOffers(t *testing.T, j Job, ways []Way, fits []Point, room float64) {
 		if i > 0 && (l.Film < ways[i-1].Point.Film-0.5 || l.Minutes > ways[i-1].Ladder.Minutes+1e-9) {
 			t.Errorf("%s: %s takes %.2f µm, %.1f min after %.2f, %.1f", j.Aim, w.Offer, l.Film, l.Minutes, ways[i-1].Ladder.Film, ways[i-1].Ladder.Minutes)
 		}
-		film, minutes := l.Tried, l.Before
+		film, minutes := l.Tried, l.Before+l.Afterwards
 		for _, s := range l.Steps {
 			film, minutes = film+s.Film, minutes+s.Minutes
 		}
@@ -365,9 +365,9 @@ func TestPassTimes(t *testing.T) {
 	if s := PassTime(j.lane(&hard, shelf.Orbital), 300, 300); math.Abs(s-4.5) > 1e-9 {
 		t.Errorf("a disc passes over 300 x 300 in %v s, want 4.5", s)
 	}
-	if _, a := j.times(nil, shelf.Orbital); a <= 0 {
+	if _, a, _ := j.times(nil, shelf.Orbital); a <= 0 {
 		t.Error("a cycle takes no time")
-	} else if _, b := j.times(nil, shelf.Rotary); b >= a {
+	} else if _, b, _ := j.times(nil, shelf.Rotary); b >= a {
 		t.Error("a rotary is no quicker")
 	}
 }

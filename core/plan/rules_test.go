@@ -65,7 +65,7 @@ func usesPads(l Ladder, tool shelf.Tool) bool {
 // doubles says whether each finer grit has twice the time of the one before.
 func doubles(l Ladder) bool {
 	for i, s := range l.Steps[1:] {
-		if s.D50 > 0 && s.Minutes-2 < 2*(l.Steps[i].Minutes-2)-1e-6 {
+		if before := l.Steps[i]; s.D50 > 0 && s.Minutes-s.Once < 2*(before.Minutes-before.Once)-1e-6 {
 			return false
 		}
 	}

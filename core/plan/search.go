@@ -34,7 +34,7 @@ type search struct {
 	finals  []int32   // that may be left as they are
 	bound   bound
 	flat    bool    // all of the texture goes
-	before  float64 // minutes before the first step
+	around  float64 // minutes before the first step and after the last
 }
 
 // bound says how freely labels are held to be alike.
@@ -60,7 +60,8 @@ const (
 func run(j Job, how bound) *search {
 	s := &search{job: j, target: j.target(), bound: how, flat: j.aim() == Flat}
 	s.sq, s.sqS = j.rms()
-	s.before, _ = j.before()
+	before, after, _ := j.around()
+	s.around = before + after
 	s.nodes = j.nodes(s.sqS)
 	s.at = make([][]int32, len(s.nodes))
 	s.begin()
@@ -89,7 +90,7 @@ func run(j Job, how bound) *search {
 // of nibs, or for a polish the compounds.
 func (s *search) begin() {
 	law := s.job.Shelf.Law
-	fresh := label{long: surface.CoarseOf(s.sq), sq: s.sq, short: 1, node: -1, prev: -1, minutes: s.before}
+	fresh := label{long: surface.CoarseOf(s.sq), sq: s.sq, short: 1, node: -1, prev: -1, minutes: s.around}
 	for i := range s.nodes {
 		n := &s.nodes[i]
 		if !n.first {
@@ -140,7 +141,7 @@ func (s *search) file(i int, fresh label) {
 	law := s.job.Shelf.Law
 	l := fresh
 	l.film, l.step = law.NibRest, law.NibRest
-	l.minutes += s.job.setUp() + float64(s.job.Nibs)*law.NibEach/60
+	l.minutes += s.job.filing()
 	l.money = s.nodes[i].price + law.Labour*l.minutes/60
 	l.node, l.passes, l.steps = int32(i), 1, 1
 	s.put(l)
@@ -167,7 +168,7 @@ func (s *search) tries(l *label, n *node) {
 		}
 		seen[t.d50] = true
 		l.film += triedPasses * t.rate
-		l.minutes += s.job.setUp() + triedPasses*t.pass/float64(len(s.job.Sections))
+		l.minutes += s.job.setUp() + s.job.Shelf.Law.Move/60 + triedPasses*t.pass/float64(len(s.job.Sections))
 	}
 }
 

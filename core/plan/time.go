@@ -59,32 +59,41 @@ func (j Job) dwell() float64 {
 	return 1
 }
 
-// times are the minutes that a step takes once, and for each of its passes. A
-// wipe and a look follow each pass with an abrasive; the wipe after a compound is
-// part of its crossing passes. A spot is looked at once.
-func (j Job) times(b *shelf.Backing, tool shelf.Tool) (once, pass float64) {
-	look := 0.0
-	switch {
-	case b == nil:
-	case tool == shelf.Hand:
-		look = j.Shelf.Law.LookHand
-	default:
-		look = j.Shelf.Law.LookMachine
+// times are the minutes that a step takes once, and for each of its passes, all handling
+// included; machine is how long of a pass a machine runs. A wipe, a look and a rinse follow
+// each pass with an abrasive; the wipe after a compound is part of its crossing passes. A
+// spot is looked at once.
+func (j Job) times(b *shelf.Backing, tool shelf.Tool) (once, pass, machine float64) {
+	law := &j.Shelf.Law
+	look, m2 := 0.0, j.worked()/1e6
+	once = j.setUp() + law.Move/60
+	if b != nil {
+		if look = law.LookMachine; tool == shelf.Hand {
+			look = law.LookHand
+		}
+		once += law.Between * m2
+		pass = law.Rinse / 60 * m2
 	}
-	lane := j.lane(b, tool)
-	once = j.setUp()
+	lane, run := j.lane(b, tool), 0.0
 	if j.aim() == NibsOnly {
-		wide := 2 * j.Shelf.Law.NibWide
+		wide := 2 * law.NibWide
 		n := j.spots()
-		return once + n*look/60, n * PassTime(lane, wide, wide) / 60
+		once += n * look / 60
+		run = n * PassTime(lane, wide, wide) / 60
+	} else {
+		for _, r := range j.Sections {
+			run += PassTime(lane, r.W, r.H) / 60
+			pass += look / 60
+		}
+		if b == nil {
+			pass += j.cooling(lane) / 60
+		}
 	}
-	for _, r := range j.Sections {
-		pass += (PassTime(lane, r.W, r.H) + look) / 60
+	share := law.Share(b != nil, tool != shelf.Hand)
+	if tool != shelf.Hand {
+		machine = run * share
 	}
-	if b == nil {
-		pass += j.cooling(lane) / 60
-	}
-	return once, pass
+	return once, (pass + run) * share, machine
 }
 
 // cooling is how long, in s for each cycle, nobody can work because all sections are warm:
@@ -126,14 +135,29 @@ func (j Job) setUp() float64 {
 	return m
 }
 
-// before is the minutes before the first step, and the wait in minutes that
-// nobody works in.
-func (j Job) before() (work, wait float64) {
-	if j.Rules.Edges != Untaped && j.aim() != PolishOnly && j.aim() != NibsOnly {
-		work = j.Perimeter / j.Shelf.Law.TapeSpeed / 60
+// around is the minutes before the first step and after the last one, and the wait in minutes
+// that nobody works in.
+func (j Job) around() (before, after, wait float64) {
+	law, m2 := &j.Shelf.Law, j.Area/1e6 // also for spots: a nib is found on a clean panel
+	before, after = law.Wash*m2, law.Clean*m2
+	switch j.aim() {
+	case NibsOnly:
+	case PolishOnly:
+		before += law.MaskPolish / 60 * j.Perimeter / 1000
+	default:
+		before += law.Mask / 60 * j.Perimeter / 1000
+		if j.Rules.Edges != Untaped {
+			before += j.Perimeter / law.TapeSpeed / 60
+		}
 	}
 	if j.Rules.Water == Soaked {
-		wait = j.Shelf.Law.Soak
+		wait = law.Soak
 	}
-	return work, wait
+	return before, after, wait
+}
+
+// filing is the minutes of filing the nibs one by one.
+func (j Job) filing() float64 {
+	law := &j.Shelf.Law
+	return j.setUp() + law.Move/60 + float64(j.Nibs)*law.NibEach/60*law.Share(true, false)
 }

@@ -141,6 +141,7 @@ func (l *Law) slots() []slot {
 	add("warm_after", "cycles in a row that make a section warm", "cycles", 1, 20, &l.WarmAfter)
 	add("cool", "until a warm section is cool", "s", 0, 3600, &l.Cool)
 	add("soak", "soaking paper", "min", 0, 1440, &l.Soak)
+	l.Handling.slots(add)
 	return out
 }
 

@@ -35,6 +35,8 @@ type Law struct {
 	WarmAfter, Cool                                 float64 // cycles in a row that make a section warm, s until it is cool
 	Soak                                            float64 // min that soaked paper lies before
 
+	Handling
+
 	Labour float64 // money an hour
 }
 
@@ -51,5 +53,6 @@ var usualLaw = Law{
 	DiscOverlap: 0.5, DiscSpeed: 125, DiscTurn: 0.3, DiscCrossings: 1,
 	PadOverlap: 0.5, PadSpeed: 60, RotarySpeed: 120, PadCrossings: 4,
 	TapeSpeed: 40, PadChange: 60, PadClean: 2, PadHolds: 150, WarmAfter: 2, Cool: 90, Soak: 120,
-	Labour: 55,
+	Handling: usualHandling,
+	Labour:   55,
 }

@@ -51,7 +51,7 @@ func (n *net) bound() int32 {
 }
 
 // mostLooks is how many heads and tails are looked at.
-const mostLooks = 8
+const mostLooks = 6
 
 // some are the different ones of many, or a few spread over them.
 func some(all []int32) []int32 {

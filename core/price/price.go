@@ -39,7 +39,7 @@ func HoursOf(minutes []float64, common float64) Hours {
 
 // Rates are what a shop asks for.
 type Rates struct {
-	Labour  float64 `json:"labour"`     // money an hour
+	Labour  float64 `json:"-"`          // money an hour
 	Risk    float64 `json:"risk"`       // allowance for what goes wrong, share of labour and material
 	Respray float64 `json:"respray"`    // money that a respray of a panel costs the shop
 	Tax     float64 `json:"tax"`        // share

@@ -71,3 +71,62 @@ func (r Result) CanMove(in Problem, key, person string, at time.Time) *Because {
 	}
 	return nil
 }
+
+// Load is what a person has to do on a day, in minutes.
+type Load struct{ Minutes, Machine float64 }
+
+// Loads are those of people by day, as 2006-01-02: a task that lasts over a night counts on
+// both days.
+func Loads(in Problem, placed []Placed) map[string]map[string]Load {
+	tasks := map[string]*Task{}
+	for i := range in.Tasks {
+		tasks[in.Tasks[i].Key] = &in.Tasks[i]
+	}
+	out := map[string]map[string]Load{}
+	start := in.Now.Truncate(slot)
+	hours := open(start, in.Shop.Week, in.Shop.Holidays)
+	for _, q := range in.People {
+		days := map[string]Load{}
+		is := both(hours, open(start, q.Week, q.Off))
+		for _, p := range placed {
+			t := tasks[p.Key]
+			if t == nil || p.Person != q.Name {
+				continue
+			}
+			var slots []string
+			for s := max(0, int(p.Start.Sub(start)/slot)); s < len(is) && start.Add(time.Duration(s)*slot).Before(p.End); s++ {
+				if is[s] {
+					slots = append(slots, start.Add(time.Duration(s)*slot).Format(time.DateOnly))
+				}
+			}
+			for _, day := range slots {
+				l := days[day]
+				l.Minutes += t.Minutes / float64(len(slots))
+				l.Machine += t.Machine / float64(len(slots))
+				days[day] = l
+			}
+		}
+		out[q.Name] = days
+	}
+	return out
+}
+
+// OpenDay are the hours of a day of the shop; none where it is closed.
+type OpenDay struct {
+	Day   string
+	Spans []Span
+}
+
+// OpenDays are so many days of the shop, from the one of a moment on.
+func (s Shop) OpenDays(from time.Time, n int) []OpenDay {
+	var out []OpenDay
+	for d := range n {
+		day := from.AddDate(0, 0, d)
+		one := OpenDay{Day: day.Format(time.DateOnly), Spans: s.Week[day.Weekday()]}
+		if slices.ContainsFunc(s.Holidays, func(h Days) bool { return h.Has(one.Day) }) {
+			one.Spans = nil
+		}
+		out = append(out, one)
+	}
+	return out
+}

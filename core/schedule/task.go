@@ -48,7 +48,9 @@ type Arc struct {
 type Task struct {
 	Key     string  `json:"key"` // names it among all
 	Car     string  `json:"car"`
-	Panel   string  `json:"panel,omitempty"`
+	Panel   string  `json:"panel,omitempty"` // its id
+	Name    string  `json:"name,omitempty"`  // of the panel
+	What    string  `json:"what,omitempty"`  // grit or compound
 	Kind    Kind    `json:"kind"`
 	Minutes float64 `json:"minutes"`
 	Machine float64 `json:"machine_min,omitempty"` // of them, that a machine runs
@@ -66,6 +68,9 @@ type Task struct {
 	// Begun is when it was begun, by Person; it is not moved any more.
 	Begun time.Time `json:"begun,omitzero"`
 	Rank  int       `json:"rank,omitempty"` // in its car: lower ones come first, as high panels do
+	// Item and Much are what it uses up of the shelf: pieces, or ml.
+	Item string  `json:"item,omitempty"`
+	Much float64 `json:"much,omitempty"`
 }
 
 // Span is a part of a day in minutes from midnight.

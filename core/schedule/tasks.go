@@ -14,13 +14,18 @@ type StepWork struct {
 	Machine float64
 	Tool    string
 	Grain   float64
-	Begun   bool // passes of it were made
-	Person  string
+	Person  string    // who works it, where passes of it were made
+	Begun   time.Time // when the first of them was made
+	What    string    // grit or compound
+	Item    string    // of the shelf
+	Much    float64
 }
 
 // PanelWork is what is left to do on a panel; minutes are 0 where nothing is.
 type PanelWork struct {
 	Key    string
+	ID     string
+	Name   string
 	Rank   int // of its height on the car, the highest 0
 	Read   float64
 	Mask   float64 // with what is washed and taped there
@@ -94,9 +99,7 @@ func (c CarWork) Tasks() []Task {
 				t.From, t.Until = later(c.In, p.Polish), time.Time{}
 			}
 			t.Machine = s.Machine
-			if s.Begun {
-				t.Person = s.Person
-			}
+			t.Person, t.Begun, t.What, t.Item, t.Much = s.Person, s.Begun, s.What, s.Item, s.Much
 			at = b.add(p.Key, s.Kind, s.No, s.Minutes, t, at...)
 			if len(at) > 0 {
 				stage[s.No] = append(stage[s.No], at[len(at)-1])
@@ -106,6 +109,13 @@ func (c CarWork) Tasks() []Task {
 		ends = append(ends, b.add(p.Key, Check, 0, p.Check, Task{Rank: task.Rank, From: c.In}, at...)...)
 	}
 	b.stages(stage)
+	for i, t := range b.tasks {
+		for _, p := range c.Panels {
+			if t.Panel == p.Key {
+				b.tasks[i].Panel, b.tasks[i].Name = p.ID, p.Name
+			}
+		}
+	}
 	at := ends
 	for i := range c.Coats {
 		kind, lag := Coat, 0.0
@@ -144,14 +154,18 @@ func (b *builder) after(lag float64, panel string, kind Kind, no int, minutes fl
 		return after
 	}
 	parts := max(1, int(math.Ceil(minutes/longestPart-1e-9)), int(math.Ceil(t.Machine/longestMachine-1e-9)))
-	machine, rank := t.Machine, t.Rank
+	machine, rank, much, begun := t.Machine, t.Rank, t.Much, t.Begun
 	for i := range parts {
 		t.Car, t.Panel, t.Kind = b.car.Car, panel, kind
 		t.Key = fmt.Sprintf("%s/%s/%s/%d", b.car.Car, panel, kind, no)
 		if parts > 1 {
 			t.Key += fmt.Sprintf("/%d", i+1)
 		}
-		t.Minutes, t.Machine, t.After, t.Rank = minutes/float64(parts), machine/float64(parts), nil, rank+len(b.tasks)%100
+		n := float64(parts)
+		t.Minutes, t.Machine, t.Much, t.After, t.Rank = minutes/n, machine/n, much/n, nil, rank+len(b.tasks)%100
+		if t.Begun = begun; i > 0 {
+			t.Begun = time.Time{}
+		}
 		for _, key := range after {
 			t.After = append(t.After, Arc{Key: key, Lag: lag})
 		}
@@ -171,7 +185,7 @@ func (b *builder) stages(last map[int][]string) {
 	for i := range b.tasks {
 		t := &b.tasks[i]
 		for _, key := range last[b.step[t.Key]-1] {
-			if b.step[t.Key] > 1 && b.panel[key] != t.Panel {
+			if b.step[t.Key] > 1 && b.panel[key] != b.panel[t.Key] {
 				t.After = append(t.After, Arc{Key: key})
 			}
 		}

@@ -16,6 +16,7 @@ import (
 	"waxplanus/core/flatlay"
 	"waxplanus/core/flatlay/body"
 	"waxplanus/core/level"
+	"waxplanus/core/schedule"
 	"waxplanus/internal/store"
 )
 
@@ -28,8 +29,10 @@ type Summary struct {
 	Panels       []PanelState
 	OpenMarks    int
 	Next         Next
-	Renewing     bool  `json:"-"` // it is that of before, or of a car that nobody looked at yet, and being made anew
-	Fault        error `json:"-"` // why the car cannot be read; nil where it can
+	Tasks        []schedule.Task // what is left to do, in the order of work
+	Waits        []Wait          // what must not be touched yet
+	Renewing     bool            `json:"-"` // it is that of before, or of a car that nobody looked at yet, and being made anew
+	Fault        error           `json:"-"` // why the car cannot be read; nil where it can
 }
 
 // PanelState is the outline of a panel on its car, as the path of an SVG in whole mm, and
@@ -58,7 +61,7 @@ func smallPath(p flatlay.Panel) string {
 }
 
 // summaryForm is the form in which summaries are kept: another one makes all of them anew.
-const summaryForm = 2
+const summaryForm = 3
 
 // summary is what a list shows of the car.
 func (c *Car) summary() Summary {
@@ -232,6 +235,11 @@ func (s *Shop) renewed(ctx context.Context, of store.KeptSummary) (out Summary, 
 		return Summary{}, err
 	}
 	out = c.summary()
+	if c.HandedOverAt == nil {
+		if out.Tasks, out.Waits, err = s.workOf(ctx, c); err != nil {
+			return out, err
+		}
+	}
 	raw, err := json.Marshal(out)
 	if err != nil {
 		return out, err

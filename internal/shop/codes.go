@@ -3,12 +3,17 @@ package shop
 // Why something is refused. The values of each stand in the order of its sentence in
 // package wording.
 const (
-	BadID    Code = "bad_id" // thing, least, most letters
-	BadUnit  Code = "bad_unit"
-	BadZone  Code = "bad_time_zone" // name
-	BadValue Code = "bad_value"     // the core's error
+	BadID      Code = "bad_id" // thing, least, most letters
+	BadUnit    Code = "bad_unit"
+	BadZone    Code = "bad_time_zone" // name
+	BadValue   Code = "bad_value"     // the core's error
+	BadShift   Code = "bad_shift"     // what is wrong
+	BadWarmth  Code = "bad_warmth"    // least, most
+	NoTask     Code = "no_task"
+	CannotMove Code = "cannot_move" // the task held
+	BadDue     Code = "bad_due"     // day
+	BadPerson  Code = "bad_person"  // what is wrong
 
-	BadPerson Code = "bad_person" // most letters
 	BadReason Code = "bad_reason" // most letters
 
 	// Taking in.

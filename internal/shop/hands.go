@@ -118,6 +118,7 @@ func (p *Panel) RateFrom(step int) RateFrom {
 // Person is somebody of the shop, with the coarsest grit that they may run (empty for
 // any) and what the history tells of their hand.
 type Person struct {
+	Worker
 	Name, Coarsest string
 	Cut            level.Learned
 }
@@ -135,7 +136,11 @@ func (s *Shop) Hands(ctx context.Context) (Hands, error) {
 	if err != nil {
 		return Hands{}, err
 	}
-	people, err := s.store.People(ctx)
+	work, err := s.Workshop(ctx)
+	if err != nil {
+		return Hands{}, err
+	}
+	people, err := s.workers(ctx, work)
 	if err != nil {
 		return Hands{}, err
 	}
@@ -149,7 +154,7 @@ func (s *Shop) Hands(ctx context.Context) (Hands, error) {
 	}
 	out := Hands{Shelf: h.Shelf, Abrasives: learned.Classes()}
 	for _, p := range people {
-		out.People = append(out.People, Person{p.Name, p.Coarsest, learned.Person(p.Name)})
+		out.People = append(out.People, Person{p, p.Name, p.Grit, learned.Person(p.Name)})
 	}
 	return out, nil
 }

@@ -6,7 +6,9 @@ import (
 	"fmt"
 	"hash/fnv"
 	"slices"
+	"time"
 
+	"waxplanus/core/cure"
 	"waxplanus/core/plan"
 	"waxplanus/core/shelf"
 )
@@ -15,7 +17,10 @@ import (
 type House struct {
 	Shelf shelf.Shelf
 	Rules plan.Rules
-	key   string // names both
+	// Climate is how warm it is in the shop, by the days of Zone.
+	Climate cure.Climate
+	Zone    *time.Location
+	key     string // names shelf and rules
 }
 
 // House of the shop.
@@ -28,7 +33,12 @@ func (s *Shop) House(ctx context.Context) (House, error) {
 	if err != nil {
 		return House{}, err
 	}
-	h := House{Shelf: shelf.With(changes)}
+	h := House{Shelf: shelf.With(changes), Zone: s.zone}
+	work, err := s.workshop(ctx)
+	if err != nil {
+		return House{}, err
+	}
+	h.Climate = work.Climate
 	if err := json.Unmarshal([]byte(text), &h.Rules); err != nil {
 		return h, fmt.Errorf("house rules: %w", err)
 	}

@@ -87,7 +87,9 @@ func (s *Shop) quartersOf(ctx context.Context, version int64) (*quarters, error)
 		if out.people, err = s.store.People(ctx); err != nil {
 			return nil, err
 		}
-		out.settings, err = s.loadSettings(ctx)
+		if out.settings, err = s.loadSettings(ctx); err == nil {
+			out.house.Zone = out.settings.Zone
+		}
 		return out, err
 	})
 }

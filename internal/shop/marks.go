@@ -36,7 +36,7 @@ func (p *Panel) spotted(section string) float64 {
 // judge has the core judge marks of the panel, all at once.
 func (p *Panel) judge(all []Mark, now time.Time) ([]JudgedMark, error) {
 	by := marks.Panel{Shape: p.Shape, History: p.History(), Study: p.Study, Aim: p.Aim, Colour: p.colour(), Now: now}
-	by.Sprayed, by.Baked = p.sprayed()
+	by.Spray, by.Climate = p.spray(), p.House.Climate
 	if p.Options != nil && p.Aim.Levels() {
 		l, err := p.ladderInHand()
 		if err != nil {

@@ -9,9 +9,9 @@ import (
 	"slices"
 	"strings"
 	"sync"
-	"time"
 
 	"waxplanus/core/clearcoat"
+	"waxplanus/core/cure"
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
 	"waxplanus/core/level"
@@ -413,9 +413,27 @@ func (p *Panel) paint() string {
 	return strings.Join([]string{p.Car.ID, string(p.Finish()), p.Hardness}, " ")
 }
 
-func (p *Panel) sprayed() (at time.Time, baked bool) {
+// spray is how the panel was sprayed, for how it hardens. Its film is the clear as it was
+// sprayed, where that is known.
+func (p *Panel) spray() cure.Spray {
+	out := cure.Spray{Baked: p.Cure == Baked, Paint: p.Paint}
 	if p.SprayedAt != nil {
-		return *p.SprayedAt, p.Cure == Baked
+		out.At = p.SprayedAt.In(p.House.Zone)
 	}
-	return time.Time{}, false
+	switch h := p.History(); {
+	case p.Study != nil:
+		out.Film = p.Study.Clear.Mean
+	case h.Finish == film.Refinished && h.Coats > 0:
+		out.Film = film.Coats(h.Coats, h.Coat).Mean
+	}
+	return out
+}
+
+// Hardens says from when the panel may be sanded and polished, and until when it cuts well;
+// zero where nobody knows when it was sprayed, or where a factory did.
+func (p *Panel) Hardens() cure.Times {
+	if p.Finish() == film.FactoryFinish {
+		return cure.Times{}
+	}
+	return cure.Of(p.spray(), p.House.Climate)
 }

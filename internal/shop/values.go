@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"waxplanus/core/clearcoat"
+	"waxplanus/core/cure"
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
 	"waxplanus/core/flatlay/body"
@@ -57,6 +58,7 @@ type Known struct {
 	Past      []string
 	EyeGrade  float64        // peel grade as it was given by eye
 	Photo     *prove.Texture // peel and pebble as a photo read them before any work; nil for none
+	Paint     *cure.Paint    // maker's sheet of what it was sprayed with; nil for none
 	Scratched float64        // depth of the scratches that stood when it was sent back (µm), 0 for none
 	Hardness  string
 	Under     clearcoat.Under
@@ -93,7 +95,16 @@ func photoOf(p store.Panel) *prove.Texture {
 func knownOf(p store.Panel) Known {
 	return Known{Substrate: p.Substrate, Origin: film.Origin(p.Origin), Layers: p.Layers, Coats: p.Coats, WetUM: p.WetUM, Solids: p.Solids, DryUM: p.DryUM,
 		SprayedAt: p.SprayedAt, Cure: p.Cure, Aim: plan.Aim(p.Aim), Past: strings.FieldsFunc(p.Past, func(r rune) bool { return r == ',' }),
-		EyeGrade: p.PeelGrade, Photo: photoOf(p), Scratched: p.StandingUM, Hardness: p.Hardness, Under: clearcoat.Under(p.Under), Condition: conditionOf(p)}
+		EyeGrade: p.PeelGrade, Photo: photoOf(p), Scratched: p.StandingUM, Hardness: p.Hardness, Under: clearcoat.Under(p.Under), Condition: conditionOf(p), Paint: paintOf(p.Paint)}
+}
+
+// paintOf is the sheet as it is kept; nil for none, or one that cannot be read.
+func paintOf(text string) *cure.Paint {
+	var p cure.Paint
+	if text == "" || json.Unmarshal([]byte(text), &p) != nil {
+		return nil
+	}
+	return &p
 }
 
 // put writes what is known into a row.
@@ -102,6 +113,10 @@ func (k Known) put(p *store.Panel) {
 	p.WetUM, p.Solids, p.DryUM, p.SprayedAt = k.WetUM, k.Solids, k.DryUM, k.SprayedAt
 	p.Cure, p.Aim, p.Past, p.PeelGrade, p.Hardness = k.Cure, string(k.Aim), strings.Join(k.Past, ","), k.EyeGrade, k.Hardness
 	p.Under = string(k.Under)
+	if p.Paint = ""; k.Paint != nil {
+		raw, _ := json.Marshal(k.Paint) // numbers and names
+		p.Paint = string(raw)
+	}
 	k.Condition.put(p)
 }
 
@@ -127,11 +142,12 @@ type CarFacts struct {
 	Size                            body.Size
 	OwnerWords                      string
 	CostLimit, HoursLimit           float64 // in the shop's money and hours; 0 for none
+	DueAt                           *time.Time
 }
 
 func carFactsOf(c store.Car) CarFacts {
 	return CarFacts{ID: c.ID, Name: c.Name, Body: c.Body, Colour: c.Colour, Painter: c.Painter,
-		Size: body.Size{Length: c.LengthMM, Width: c.WidthMM, Height: c.HeightMM}, OwnerWords: c.OwnerWords, CostLimit: c.CostLimit, HoursLimit: c.HoursLimit}
+		Size: body.Size{Length: c.LengthMM, Width: c.WidthMM, Height: c.HeightMM}, OwnerWords: c.OwnerWords, CostLimit: c.CostLimit, HoursLimit: c.HoursLimit, DueAt: c.DueAt}
 }
 
 // Sheet is what lies around a car's panels on its flat-lay.

@@ -39,7 +39,7 @@ type Counts struct{ Here, Gone int }
 // last first; n is how many there are of both, without the search.
 func (s *Store) ListCars(ctx context.Context, w CarsWanted) (list []Listed, n Counts, err error) {
 	db := s.read(ctx)
-	q := db.Table("cars").Select("cars.id, cars.seq, cars.name, cars.body, cars.colour, cars.painter, cars.handed_over_at, car_states.version, summaries.summary, summaries.car_version, summaries.shop_version, summaries.lessons, summaries.form, " +
+	q := db.Table("cars").Select("cars.id, cars.seq, cars.name, cars.body, cars.colour, cars.painter, cars.due_at, cars.handed_over_at, car_states.version, summaries.summary, summaries.car_version, summaries.shop_version, summaries.lessons, summaries.form, " +
 		"shop.version AS now_version, shop.lessons AS now_lesson").
 		Joins("JOIN shop ON shop.id = 1").Joins("JOIN car_states ON car_states.car_id = cars.id").Joins("LEFT JOIN summaries ON summaries.car_id = cars.id").Limit(w.Most)
 	if w.HandedOver {

@@ -135,8 +135,10 @@ func (s *Store) AddHandover(ctx context.Context, h *Handover, version int64) err
 		if h.Kind == KindHanded {
 			at = &h.OnDay
 		}
-		if err := tx.Exec("DELETE FROM pages WHERE car_id = ?", h.CarID).Error; err != nil {
-			return err
+		for _, table := range []string{"pages", "puts"} {
+			if err := tx.Exec("DELETE FROM "+table+" WHERE car_id = ?", h.CarID).Error; err != nil {
+				return err
+			}
 		}
 		return tx.Model(&Car{}).Where("id = ?", h.CarID).Update("handed_over_at", at).Error
 	})

@@ -38,7 +38,7 @@ func TestPeopleAreWhoeverWorksHere(t *testing.T) {
 	must(t, s.ChangePerson(ctx, "Nele", func(p *Person) error { p.Coarsest = "3000"; return nil }))
 	got, err := s.People(ctx)
 	must(t, err)
-	if len(got) != 2 || got[0] != (Person{"Nele", "3000"}) || got[1] != (Person{"Tove", ""}) {
+	if len(got) != 2 || got[0].Name != "Nele" || got[0].Coarsest != "3000" || got[1].Name != "Tove" || got[1].Coarsest != "" {
 		t.Errorf("%+v", got)
 	}
 }

@@ -178,6 +178,7 @@ var migrations = []*migration{
 	{ID: "0013_handed", Migrate: statements(handed...)},
 	{ID: "0014_found", Migrate: statements(found...)},
 	{ID: "0015_pages", Migrate: statements(pages...)},
+	{ID: "0016_planned", Migrate: statements(planned...)},
 }
 
 func statements(sql ...string) gormigrate.MigrateFunc {

@@ -23,6 +23,7 @@ type Car struct {
 	CreatedAt  time.Time
 	// HandedOverAt is nil while the car is in the shop.
 	HandedOverAt *time.Time
+	DueAt        *time.Time // what was promised; nil for nothing
 	ForgottenAt  *time.Time // when what was known of its owner was deleted
 	Panels       []Panel
 }
@@ -70,6 +71,8 @@ type Panel struct {
 	PhotoPebbleUM     float64
 	PhotoPebbleSpread float64
 	StandingUM        float64 // depth of the scratches that stood when it was sent back, 0 for none
+
+	Paint string // maker's sheet of what it was sprayed with, as JSON; empty for none
 }
 
 // Mark is one defect of a panel. It is never deleted, only struck out.
@@ -292,12 +295,24 @@ type Floor struct {
 	StruckReason string
 }
 
-// Person is somebody who works in the shop, with the coarsest grit that they may run;
-// empty for any.
+// Person is somebody who works in the shop, with the coarsest grit that they may run (empty
+// for any), their hours and days off as JSON (empty for the shop's), the kinds of tasks that
+// they do, separated by commas (empty for all), what an hour of theirs costs (0 for the
+// usual), for how many minutes a day they run machines, and what their hand was last seen to
+// put on a scale (kg).
 type Person struct {
-	Name     string `gorm:"primaryKey"`
-	Coarsest string
+	Name       string `gorm:"primaryKey"`
+	Coarsest   string
+	Hours      string
+	Off        string
+	Kinds      string
+	Rate       float64
+	MachineMin float64
+	ScaleKG    float64 `gorm:"column:scale_kg"`
 }
+
+// UsualMachine is for how many minutes a day a person runs machines (judgement).
+const UsualMachine = 240
 
 // The kinds of entries.
 const (

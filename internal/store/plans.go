@@ -191,7 +191,7 @@ func (s *Store) People(ctx context.Context) ([]Person, error) {
 // ChangePerson changes somebody inside one transaction, and takes in who was not known.
 func (s *Store) ChangePerson(ctx context.Context, name string, change func(*Person) error) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
-		p := Person{Name: name}
+		p := Person{Name: name, MachineMin: UsualMachine}
 		if err := ignoreMissing(tx.First(&p, "name = ?", name).Error); err != nil {
 			return err
 		}

@@ -11,7 +11,7 @@ import (
 // by rule or on the owner's wish, and what happens to the car afterwards.
 var (
 	unsealedLists   = []string{"tasks", "tellings", "handovers", "reports", "photos", "proof_photos"}
-	unsealedColumns = []string{"owner_words", "note", "outcome_reason", "has_photo", "forgotten_at", "handed_over_at"}
+	unsealedColumns = []string{"due_at", "owner_words", "note", "outcome_reason", "has_photo", "forgotten_at", "handed_over_at"}
 )
 
 // SealOf is a digest of the film record in a document: what was read, marked, planned, taken

@@ -100,7 +100,7 @@ func (s *Store) sound(path string, despite bool) error {
 }
 
 // texts are the columns that hold JSON, by table; an empty one holds nothing.
-var texts = map[string][]string{"cars": {"sheet"}, "panels": {"shape", "zones", "parts"}, "plans": {"made", "facts"}, "tries": {"made"},
+var texts = map[string][]string{"cars": {"sheet"}, "panels": {"shape", "zones", "parts", "paint"}, "plans": {"made", "facts"}, "tries": {"made"},
 	"proof_photos": {"take", "reading", "refused"}, "proofs": {"facts"}, "handovers": {"facts"}, "reports": {"choices"}}
 
 // unreadable names the first rows with a value that is not of its column's kind; "" for

@@ -6,9 +6,11 @@ import (
 
 	"waxplanus/core/level"
 	"waxplanus/core/plan"
+	"waxplanus/core/schedule"
 	"waxplanus/core/shelf"
 	"waxplanus/internal/shop"
 	"waxplanus/internal/web/api"
+	"waxplanus/internal/wording"
 )
 
 func (v view) rule(q plan.Question, r plan.Rules) api.HouseRule {
@@ -88,7 +90,8 @@ func (s *Server) hands(ctx context.Context) (api.Hands, error) {
 	v := viewOf(ctx)
 	return api.Hands{Grits: h.Shelf.Grits(),
 		People: each(h.People, func(p shop.Person) api.Person {
-			return api.Person{Name: p.Name, Coarsest: p.Coarsest, May: v.MayRun(p.Coarsest), Cut: v.learned(p.Cut, p.Name)}
+			return api.Person{Name: p.Name, Coarsest: p.Coarsest, May: v.MayRun(p.Coarsest), Cut: v.learned(p.Cut, p.Name), Week: weekOf(p.Week), OwnHours: p.Own, Off: daysOf(p.Off),
+				Kinds: each(p.Kinds, func(k schedule.Kind) string { return string(k) }), MachineMin: p.Machine, Rate: p.Rate, HoursText: wording.Hours(p.Worker)}
 		}),
 		Abrasives: each(h.Abrasives, func(l level.Learned) api.Learned { return v.learned(l, v.Class(&h.Shelf, l.Name)) }),
 	}, nil

@@ -5,6 +5,7 @@ import (
 	"testing"
 	"time"
 
+	"waxplanus/core/cure"
 	"waxplanus/core/film"
 	"waxplanus/core/marks"
 	"waxplanus/core/plan"
@@ -26,7 +27,7 @@ func TestEveryVerdictHasWords(t *testing.T) {
 						if m.Check() != nil {
 							continue
 						}
-						w := marks.Work{Aim: aim, Colour: plan.Dark, Fits: room > 10, Levelled: 4, PanelFilm: 9, Spot: plan.SpotFinish(plan.Dark), Now: now, Sprayed: now.Add(-20 * time.Hour), Clear: 60}
+						w := marks.Work{Aim: aim, Colour: plan.Dark, Fits: room > 10, Levelled: 4, PanelFilm: 9, Spot: plan.SpotFinish(plan.Dark), Now: now, Spray: cure.Spray{At: now.Add(-20 * time.Hour)}, Climate: cure.UsualClimate, Clear: 60}
 						j := shop.JudgedMark{Mark: shop.Mark{Mark: m, Outcome: shop.Standing}, Place: p, Verdict: marks.Judge(m, p, w)}
 						got := said.Mark(j, aim)
 						if !strings.HasSuffix(got, ".") || strings.ContainsAny(got, "!") || strings.Contains(got, "..") || strings.Contains(got, "-0") {

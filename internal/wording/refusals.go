@@ -20,6 +20,12 @@ var refusals = map[shop.Code]string{
 	shop.BadZone:  "There is no time zone %q: name one as Region/City, or leave it empty for that of the server's machine.",
 	shop.BadValue: "%s",
 
+	shop.BadShift:   "%s",
+	shop.BadWarmth:  "A shop is %.0f to %.0f °C warm, day by day as 2026-12-24.",
+	shop.NoTask:     "That task is not planned any more: look at the week again.",
+	shop.CannotMove: "%s",
+	shop.BadDue:     "%s is years away: give the day that was promised.",
+
 	shop.BadPerson: "Say who does it, in 1 to %d letters.",
 	shop.BadReason: "Say in 2 to %d letters why it is struck out; it stays on record with that.",
 
@@ -296,6 +302,8 @@ func (w Words) value(v any) any {
 		return w.Again(v)
 	case *photo.Refusal:
 		return Photo(v)
+	case shop.Held:
+		return w.held(v)
 	case error:
 		return ended(capital(v.Error()))
 	}

@@ -783,6 +783,24 @@ func (e Layers) Valid() bool {
 	}
 }
 
+// Defines values for MachineCountTool.
+const (
+	Orbital MachineCountTool = "orbital"
+	Rotary  MachineCountTool = "rotary"
+)
+
+// Valid indicates whether the value is a known member of the MachineCountTool enum.
+func (e MachineCountTool) Valid() bool {
+	switch e {
+	case Orbital:
+		return true
+	case Rotary:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for MarkClass.
 const (
 	ClassCatches MarkClass = "catches"
@@ -1779,6 +1797,27 @@ func (e WayOnHelp) Valid() bool {
 	}
 }
 
+// Defines values for WeekWaitKind.
+const (
+	WeekWaitKindDry  WeekWaitKind = "dry"
+	WeekWaitKindRun  WeekWaitKind = "run"
+	WeekWaitKindSand WeekWaitKind = "sand"
+)
+
+// Valid indicates whether the value is a known member of the WeekWaitKind enum.
+func (e WeekWaitKind) Valid() bool {
+	switch e {
+	case WeekWaitKindDry:
+		return true
+	case WeekWaitKindRun:
+		return true
+	case WeekWaitKindSand:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for WetTest.
 const (
 	WetTestDull  WetTest = "dull"
@@ -2393,6 +2432,12 @@ type ClearSource struct {
 	Text  string  `json:"text"`
 }
 
+// Climate defines model for Climate.
+type Climate struct {
+	Days   []WarmDay `json:"days"`
+	UsualC float64   `json:"usual_c"`
+}
+
 // ClothTest what a damp cloth shows
 type ClothTest string
 
@@ -2527,6 +2572,12 @@ type Cutter struct {
 
 // CutterBody defines model for Cutter.Body.
 type CutterBody string
+
+// DaysOff defines model for DaysOff.
+type DaysOff struct {
+	From openapi_types.Date `json:"from"`
+	To   openapi_types.Date `json:"to"`
+}
 
 // Dead a dead layer, chalked by the sun, by comparison
 type Dead string
@@ -2898,6 +2949,13 @@ type Hole struct {
 	Points []Point `json:"points"`
 }
 
+// HourRange defines model for HourRange.
+type HourRange struct {
+	High   float64 `json:"high"`
+	Likely float64 `json:"likely"`
+	Low    float64 `json:"low"`
+}
+
 // HouseRule defines model for HouseRule.
 type HouseRule struct {
 	Chosen string `json:"chosen"`
@@ -3188,6 +3246,15 @@ type Looks struct {
 	Swirls Swirls `json:"swirls"`
 	Title  string `json:"title"`
 }
+
+// MachineCount defines model for MachineCount.
+type MachineCount struct {
+	Count int              `json:"count"`
+	Tool  MachineCountTool `json:"tool"`
+}
+
+// MachineCountTool defines model for MachineCount.Tool.
+type MachineCountTool string
 
 // MapLayers where the bands of each layer of a film map begin, µm, and the doubt from which it counts as a guess
 type MapLayers struct {
@@ -3810,6 +3877,26 @@ type Package struct {
 // PackageName defines model for PackageName.
 type PackageName string
 
+// PaintSheet What the maker's sheet of a clear or colour says; what it leaves out is not sent.
+type PaintSheet struct {
+	// CoatUm dry film a coat
+	CoatUm *float64 `json:"coat_um,omitempty"`
+
+	// Coats that its times are meant for
+	Coats *int `json:"coats,omitempty"`
+
+	// Colour a single stage colour
+	Colour       *bool    `json:"colour,omitempty"`
+	CutsWellD    *float64 `json:"cuts_well_d,omitempty"`
+	DryH         *float64 `json:"dry_h,omitempty"`
+	Name         string   `json:"name"`
+	PolishAirH   *float64 `json:"polish_air_h,omitempty"`
+	PolishBakedH *float64 `json:"polish_baked_h,omitempty"`
+	SandAirH     *float64 `json:"sand_air_h,omitempty"`
+	SandBakedH   *float64 `json:"sand_baked_h,omitempty"`
+	SealD        *float64 `json:"seal_d,omitempty"`
+}
+
 // Panel defines model for Panel.
 type Panel struct {
 	Aim     Aim      `json:"aim"`
@@ -4054,9 +4141,26 @@ type Person struct {
 	Coarsest string `json:"coarsest"`
 
 	// Cut how much faster than the shelf says something cuts, as readings tell
-	Cut  Learned `json:"cut"`
-	May  string  `json:"may"`
-	Name string  `json:"name"`
+	Cut       Learned `json:"cut"`
+	HoursText string  `json:"hours_text"`
+
+	// Kinds of tasks that they do; empty for all
+	Kinds []string `json:"kinds"`
+
+	// MachineMin a day; 0 for no limit
+	MachineMin float64   `json:"machine_min"`
+	May        string    `json:"may"`
+	Name       string    `json:"name"`
+	Off        []DaysOff `json:"off"`
+
+	// OwnHours hours of their own, not the shop's
+	OwnHours bool `json:"own_hours"`
+
+	// Rate money an hour, 0 for the usual
+	Rate float64 `json:"rate"`
+
+	// Week from Sunday on
+	Week [][]Span `json:"week"`
 }
 
 // PersonChange defines model for PersonChange.
@@ -4067,6 +4171,26 @@ type PersonChange struct {
 
 	// Was the limit that was seen; another by now is refused with 409
 	Was *string `json:"was,omitempty"`
+}
+
+// PersonDay defines model for PersonDay.
+type PersonDay struct {
+	Day        openapi_types.Date `json:"day"`
+	MachineMin float64            `json:"machine_min"`
+	Minutes    float64            `json:"minutes"`
+}
+
+// PersonHours defines model for PersonHours.
+type PersonHours struct {
+	// Kinds of tasks that they do; empty for all
+	Kinds      *[]string  `json:"kinds,omitempty"`
+	MachineMin *float64   `json:"machine_min,omitempty"`
+	Name       string     `json:"name"`
+	Off        *[]DaysOff `json:"off,omitempty"`
+	Rate       *float64   `json:"rate,omitempty"`
+
+	// Week seven days from Sunday on, or empty for the shop's hours
+	Week *[][]Span `json:"week,omitempty"`
 }
 
 // PhotoAccept defines model for PhotoAccept.
@@ -4328,6 +4452,11 @@ type Problem struct {
 	Type   string          `json:"type"`
 }
 
+// Promise defines model for Promise.
+type Promise struct {
+	DueAt *time.Time `json:"due_at,omitempty"`
+}
+
 // ProofKind defines model for ProofKind.
 type ProofKind string
 
@@ -4443,6 +4572,21 @@ type PullPhoto struct {
 
 // Quantity defines model for Quantity.
 type Quantity string
+
+// Rates defines model for Rates.
+type Rates struct {
+	// Labour money an hour, a constant of the shelf
+	Labour  *float64 `json:"labour,omitempty"`
+	Respray float64  `json:"respray"`
+
+	// Risk share of labour and material
+	Risk  float64 `json:"risk"`
+	Round float64 `json:"round"`
+
+	// Tax share
+	Tax       float64 `json:"tax"`
+	ValidDays int     `json:"valid_days"`
+}
 
 // Reached defines model for Reached.
 type Reached string
@@ -4796,6 +4940,13 @@ type Shot struct {
 // Side defines model for Side.
 type Side string
 
+// Span defines model for Span.
+type Span struct {
+	// From minutes from midnight
+	From int `json:"from"`
+	To   int `json:"to"`
+}
+
 // Square a square that was polished, and what was seen on it
 type Square struct {
 	At           time.Time  `json:"at"`
@@ -4973,6 +5124,21 @@ type Task struct {
 // TaskKind defines model for TaskKind.
 type TaskKind string
 
+// TaskMove defines model for TaskMove.
+type TaskMove struct {
+	At time.Time `json:"at"`
+
+	// By who says so
+	By     string `json:"by"`
+	Person string `json:"person"`
+	Task   string `json:"task"`
+}
+
+// TaskNamed defines model for TaskNamed.
+type TaskNamed struct {
+	Task string `json:"task"`
+}
+
 // TaskTick defines model for TaskTick.
 type TaskTick struct {
 	Done   bool     `json:"done"`
@@ -5110,6 +5276,12 @@ type WaitingCar struct {
 	Readings      int `json:"readings"`
 }
 
+// WarmDay defines model for WarmDay.
+type WarmDay struct {
+	Celsius float64            `json:"celsius"`
+	Day     openapi_types.Date `json:"day"`
+}
+
 // Way what may be done where the film does not allow what a step needs
 type Way struct {
 	Code WayCode `json:"code"`
@@ -5156,6 +5328,106 @@ type WayOnGroup string
 // WayOnHelp defines model for WayOn.Help.
 type WayOnHelp string
 
+// Week defines model for Week.
+type Week struct {
+	Cars   []WeekCar `json:"cars"`
+	Days   []WeekDay `json:"days"`
+	Faults []string  `json:"faults"`
+
+	// Gap how much longer it takes than no plan can do without, as a share
+	Gap float64 `json:"gap"`
+
+	// GapText how far from the best it can be
+	GapText *string `json:"gap_text,omitempty"`
+
+	// Late cars that are done after what was promised
+	Late []string `json:"late"`
+
+	// Moved what is not where it was planned before
+	Moved    []string     `json:"moved"`
+	Now      time.Time    `json:"now"`
+	People   []WeekPerson `json:"people"`
+	Renewing *bool        `json:"renewing,omitempty"`
+	Tasks    []WeekTask   `json:"tasks"`
+
+	// Text in a sentence: whether all that was promised fits
+	Text string `json:"text"`
+}
+
+// WeekCar defines model for WeekCar.
+type WeekCar struct {
+	// Chain the tasks that set its date
+	Chain  []string   `json:"chain"`
+	DoneAt *time.Time `json:"done_at,omitempty"`
+	DueAt  *time.Time `json:"due_at,omitempty"`
+	Hours  HourRange  `json:"hours"`
+	Id     string     `json:"id"`
+	Late   bool       `json:"late"`
+	Name   string     `json:"name"`
+	Next   NextAction `json:"next"`
+
+	// Text when it is done and what sets that
+	Text  string     `json:"text"`
+	Waits []WeekWait `json:"waits"`
+}
+
+// WeekDay defines model for WeekDay.
+type WeekDay struct {
+	Day openapi_types.Date `json:"day"`
+
+	// Spans empty where the shop is closed
+	Spans []Span `json:"spans"`
+}
+
+// WeekPerson defines model for WeekPerson.
+type WeekPerson struct {
+	Days []PersonDay `json:"days"`
+
+	// MachineLimitMin 0 for none
+	MachineLimitMin float64 `json:"machine_limit_min"`
+	Name            string  `json:"name"`
+}
+
+// WeekTask defines model for WeekTask.
+type WeekTask struct {
+	After      []string  `json:"after"`
+	Begun      bool      `json:"begun"`
+	Car        string    `json:"car"`
+	CarId      string    `json:"car_id"`
+	End        time.Time `json:"end"`
+	Key        string    `json:"key"`
+	Kind       string    `json:"kind"`
+	MachineMin float64   `json:"machine_min"`
+	Minutes    float64   `json:"minutes"`
+	PanelId    *string   `json:"panel_id,omitempty"`
+	Person     string    `json:"person"`
+
+	// Put somebody put it there
+	Put   bool      `json:"put"`
+	Start time.Time `json:"start"`
+
+	// Text with its panel
+	Text string `json:"text"`
+
+	// Title in a word or two
+	Title string `json:"title"`
+
+	// Why what holds it
+	Why string `json:"why"`
+}
+
+// WeekWait defines model for WeekWait.
+type WeekWait struct {
+	From  time.Time    `json:"from"`
+	Kind  WeekWaitKind `json:"kind"`
+	Text  string       `json:"text"`
+	Until time.Time    `json:"until"`
+	Why   string       `json:"why"`
+}
+
+// WeekWaitKind defines model for WeekWait.Kind.
+type WeekWaitKind string
+
 // WetTest whether water brings the gloss back
 type WetTest string
 
@@ -5176,6 +5448,23 @@ type Wipe struct {
 
 // WipeSeen defines model for Wipe.Seen.
 type WipeSeen string
+
+// Workshop defines model for Workshop.
+type Workshop struct {
+	// Bays cars that are worked on at once; 0 for no limit
+	Bays     int            `json:"bays"`
+	Climate  Climate        `json:"climate"`
+	Holidays []DaysOff      `json:"holidays"`
+	Machines []MachineCount `json:"machines"`
+	Paints   []PaintSheet   `json:"paints"`
+
+	// PerCar people at one car at once; 0 for the usual two
+	PerCar int   `json:"per_car"`
+	Rates  Rates `json:"rates"`
+
+	// Week from Sunday on
+	Week [][]Span `json:"week"`
+}
 
 // Zone a part of a panel with a history of its own
 type Zone struct {
@@ -5338,6 +5627,11 @@ type GetShelfParams struct {
 	Pick *string `form:"pick,omitempty" json:"pick,omitempty"`
 }
 
+// GetWeekParams defines parameters for GetWeek.
+type GetWeekParams struct {
+	Anew *bool `form:"anew,omitempty" json:"anew,omitempty"`
+}
+
 // SetBackupsJSONRequestBody defines body for SetBackups for application/json ContentType.
 type SetBackupsJSONRequestBody = BackupRule
 
@@ -5367,6 +5661,9 @@ type PreviewCarImportJSONRequestBody = ImportFile
 
 // ChangePanelsJSONRequestBody defines body for ChangePanels for application/json ContentType.
 type ChangePanelsJSONRequestBody = PanelGroup
+
+// SetPromiseJSONRequestBody defines body for SetPromise for application/json ContentType.
+type SetPromiseJSONRequestBody = Promise
 
 // ReopenCarJSONRequestBody defines body for ReopenCar for application/json ContentType.
 type ReopenCarJSONRequestBody = Reopening
@@ -5473,6 +5770,9 @@ type SetZonesJSONRequestBody = Zones
 // SetPersonJSONRequestBody defines body for SetPerson for application/json ContentType.
 type SetPersonJSONRequestBody = PersonChange
 
+// SetHoursJSONRequestBody defines body for SetHours for application/json ContentType.
+type SetHoursJSONRequestBody = PersonHours
+
 // SetPhotoRuleJSONRequestBody defines body for SetPhotoRule for application/json ContentType.
 type SetPhotoRuleJSONRequestBody = PhotoRule
 
@@ -5508,6 +5808,15 @@ type StrikeSquareJSONRequestBody = Strike
 
 // StrikeTryJSONRequestBody defines body for StrikeTry for application/json ContentType.
 type StrikeTryJSONRequestBody = Strike
+
+// LetTaskJSONRequestBody defines body for LetTask for application/json ContentType.
+type LetTaskJSONRequestBody = TaskNamed
+
+// MoveTaskJSONRequestBody defines body for MoveTask for application/json ContentType.
+type MoveTaskJSONRequestBody = TaskMove
+
+// SetWorkshopJSONRequestBody defines body for SetWorkshop for application/json ContentType.
+type SetWorkshopJSONRequestBody = Workshop
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
@@ -5590,6 +5899,9 @@ type ServerInterface interface {
 	// (GET /cars/{carId}/plans)
 	GetCarPlans(c *gin.Context, carId CarId)
 
+	// (PUT /cars/{carId}/promise)
+	SetPromise(c *gin.Context, carId CarId)
+
 	// (GET /cars/{carId}/prove)
 	GetCarProof(c *gin.Context, carId CarId)
 
@@ -5607,6 +5919,9 @@ type ServerInterface interface {
 
 	// (GET /cars/{carId}/schools)
 	CompareSchools(c *gin.Context, carId CarId, params CompareSchoolsParams)
+
+	// (GET /cars/{carId}/week.ics)
+	GetCarWeek(c *gin.Context, carId CarId)
 
 	// (POST /check)
 	Check(c *gin.Context)
@@ -5776,6 +6091,12 @@ type ServerInterface interface {
 	// (PUT /people)
 	SetPerson(c *gin.Context)
 
+	// (PUT /people/hours)
+	SetHours(c *gin.Context)
+
+	// (GET /people/{name}/week.ics)
+	GetPersonWeek(c *gin.Context, name string)
+
 	// (GET /photos)
 	GetPhotosKept(c *gin.Context)
 
@@ -5856,6 +6177,21 @@ type ServerInterface interface {
 
 	// (POST /verify)
 	Verify(c *gin.Context)
+
+	// (GET /week)
+	GetWeek(c *gin.Context, params GetWeekParams)
+
+	// (POST /week/let)
+	LetTask(c *gin.Context)
+
+	// (POST /week/moves)
+	MoveTask(c *gin.Context)
+
+	// (GET /workshop)
+	GetWorkshop(c *gin.Context)
+
+	// (PUT /workshop)
+	SetWorkshop(c *gin.Context)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -6502,6 +6838,31 @@ func (siw *ServerInterfaceWrapper) GetCarPlans(c *gin.Context) {
 	siw.Handler.GetCarPlans(c, carId)
 }
 
+// SetPromise operation middleware
+func (siw *ServerInterfaceWrapper) SetPromise(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetPromise(c, carId)
+}
+
 // GetCarProof operation middleware
 func (siw *ServerInterfaceWrapper) GetCarProof(c *gin.Context) {
 
@@ -6661,6 +7022,31 @@ func (siw *ServerInterfaceWrapper) CompareSchools(c *gin.Context) {
 	}
 
 	siw.Handler.CompareSchools(c, carId, params)
+}
+
+// GetCarWeek operation middleware
+func (siw *ServerInterfaceWrapper) GetCarWeek(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCarWeek(c, carId)
 }
 
 // Check operation middleware
@@ -8087,6 +8473,44 @@ func (siw *ServerInterfaceWrapper) SetPerson(c *gin.Context) {
 	siw.Handler.SetPerson(c)
 }
 
+// SetHours operation middleware
+func (siw *ServerInterfaceWrapper) SetHours(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetHours(c)
+}
+
+// GetPersonWeek operation middleware
+func (siw *ServerInterfaceWrapper) GetPersonWeek(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "name" -------------
+	var name string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "name", c.Param("name"), &name, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter name: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPersonWeek(c, name)
+}
+
 // GetPhotosKept operation middleware
 func (siw *ServerInterfaceWrapper) GetPhotosKept(c *gin.Context) {
 
@@ -8640,6 +9064,85 @@ func (siw *ServerInterfaceWrapper) Verify(c *gin.Context) {
 	siw.Handler.Verify(c)
 }
 
+// GetWeek operation middleware
+func (siw *ServerInterfaceWrapper) GetWeek(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetWeekParams
+
+	// ------------- Optional query parameter "anew" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "anew", c.Request.URL.Query(), &params.Anew, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter anew: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetWeek(c, params)
+}
+
+// LetTask operation middleware
+func (siw *ServerInterfaceWrapper) LetTask(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LetTask(c)
+}
+
+// MoveTask operation middleware
+func (siw *ServerInterfaceWrapper) MoveTask(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MoveTask(c)
+}
+
+// GetWorkshop operation middleware
+func (siw *ServerInterfaceWrapper) GetWorkshop(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetWorkshop(c)
+}
+
+// SetWorkshop operation middleware
+func (siw *ServerInterfaceWrapper) SetWorkshop(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetWorkshop(c)
+}
+
 // GinServerOptions provides options for the Gin server.
 type GinServerOptions struct {
 	BaseURL      string
@@ -8757,6 +9260,15 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/shelf", wrapper.SetConstant)
 	router.GET(options.BaseURL+"/people", wrapper.GetPeople)
 	router.PUT(options.BaseURL+"/people", wrapper.SetPerson)
+	router.GET(options.BaseURL+"/week", wrapper.GetWeek)
+	router.POST(options.BaseURL+"/week/moves", wrapper.MoveTask)
+	router.POST(options.BaseURL+"/week/let", wrapper.LetTask)
+	router.GET(options.BaseURL+"/workshop", wrapper.GetWorkshop)
+	router.PUT(options.BaseURL+"/workshop", wrapper.SetWorkshop)
+	router.PUT(options.BaseURL+"/cars/:carId/promise", wrapper.SetPromise)
+	router.GET(options.BaseURL+"/cars/:carId/week.ics", wrapper.GetCarWeek)
+	router.GET(options.BaseURL+"/people/:name/week.ics", wrapper.GetPersonWeek)
+	router.PUT(options.BaseURL+"/people/hours", wrapper.SetHours)
 	router.GET(options.BaseURL+"/panels/:panelId/level", wrapper.GetLevel)
 	router.POST(options.BaseURL+"/panels/:panelId/log", wrapper.AddEntry)
 	router.POST(options.BaseURL+"/log/:entryId/strike", wrapper.StrikeEntry)
@@ -9909,6 +10421,40 @@ func (response GetCarPlansdefaultApplicationProblemPlusJSONResponse) VisitGetCar
 	return err
 }
 
+type SetPromiseRequestObject struct {
+	CarId CarId `json:"carId"`
+	Body  *SetPromiseJSONRequestBody
+}
+
+type SetPromiseResponseObject interface {
+	VisitSetPromiseResponse(w http.ResponseWriter) error
+}
+
+type SetPromise204Response struct {
+}
+
+func (response SetPromise204Response) VisitSetPromiseResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SetPromisedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetPromisedefaultApplicationProblemPlusJSONResponse) VisitSetPromiseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetCarProofRequestObject struct {
 	CarId CarId `json:"carId"`
 }
@@ -10142,6 +10688,51 @@ type CompareSchoolsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CompareSchoolsdefaultApplicationProblemPlusJSONResponse) VisitCompareSchoolsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCarWeekRequestObject struct {
+	CarId CarId `json:"carId"`
+}
+
+type GetCarWeekResponseObject interface {
+	VisitGetCarWeekResponse(w http.ResponseWriter) error
+}
+
+type GetCarWeek200TextcalendarResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetCarWeek200TextcalendarResponse) VisitGetCarWeekResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetCarWeekdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCarWeekdefaultApplicationProblemPlusJSONResponse) VisitGetCarWeekResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -12346,6 +12937,90 @@ func (response SetPersondefaultApplicationProblemPlusJSONResponse) VisitSetPerso
 	return err
 }
 
+type SetHoursRequestObject struct {
+	Body *SetHoursJSONRequestBody
+}
+
+type SetHoursResponseObject interface {
+	VisitSetHoursResponse(w http.ResponseWriter) error
+}
+
+type SetHours200JSONResponse Hands
+
+func (response SetHours200JSONResponse) VisitSetHoursResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetHoursdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetHoursdefaultApplicationProblemPlusJSONResponse) VisitSetHoursResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPersonWeekRequestObject struct {
+	Name string `json:"name"`
+}
+
+type GetPersonWeekResponseObject interface {
+	VisitGetPersonWeekResponse(w http.ResponseWriter) error
+}
+
+type GetPersonWeek200TextcalendarResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPersonWeek200TextcalendarResponse) VisitGetPersonWeekResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPersonWeekdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPersonWeekdefaultApplicationProblemPlusJSONResponse) VisitGetPersonWeekResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetPhotosKeptRequestObject struct {
 }
 
@@ -13412,6 +14087,200 @@ func (response VerifydefaultApplicationProblemPlusJSONResponse) VisitVerifyRespo
 	return err
 }
 
+type GetWeekRequestObject struct {
+	Params GetWeekParams
+}
+
+type GetWeekResponseObject interface {
+	VisitGetWeekResponse(w http.ResponseWriter) error
+}
+
+type GetWeek200JSONResponse Week
+
+func (response GetWeek200JSONResponse) VisitGetWeekResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWeekdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetWeekdefaultApplicationProblemPlusJSONResponse) VisitGetWeekResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LetTaskRequestObject struct {
+	Body *LetTaskJSONRequestBody
+}
+
+type LetTaskResponseObject interface {
+	VisitLetTaskResponse(w http.ResponseWriter) error
+}
+
+type LetTask200JSONResponse Week
+
+func (response LetTask200JSONResponse) VisitLetTaskResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LetTaskdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LetTaskdefaultApplicationProblemPlusJSONResponse) VisitLetTaskResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MoveTaskRequestObject struct {
+	Body *MoveTaskJSONRequestBody
+}
+
+type MoveTaskResponseObject interface {
+	VisitMoveTaskResponse(w http.ResponseWriter) error
+}
+
+type MoveTask200JSONResponse Week
+
+func (response MoveTask200JSONResponse) VisitMoveTaskResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MoveTaskdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MoveTaskdefaultApplicationProblemPlusJSONResponse) VisitMoveTaskResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWorkshopRequestObject struct {
+}
+
+type GetWorkshopResponseObject interface {
+	VisitGetWorkshopResponse(w http.ResponseWriter) error
+}
+
+type GetWorkshop200JSONResponse Workshop
+
+func (response GetWorkshop200JSONResponse) VisitGetWorkshopResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWorkshopdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetWorkshopdefaultApplicationProblemPlusJSONResponse) VisitGetWorkshopResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetWorkshopRequestObject struct {
+	Body *SetWorkshopJSONRequestBody
+}
+
+type SetWorkshopResponseObject interface {
+	VisitSetWorkshopResponse(w http.ResponseWriter) error
+}
+
+type SetWorkshop200JSONResponse Workshop
+
+func (response SetWorkshop200JSONResponse) VisitSetWorkshopResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetWorkshopdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetWorkshopdefaultApplicationProblemPlusJSONResponse) VisitSetWorkshopResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 
@@ -13493,6 +14362,9 @@ type StrictServerInterface interface {
 	// (GET /cars/{carId}/plans)
 	GetCarPlans(ctx context.Context, request GetCarPlansRequestObject) (GetCarPlansResponseObject, error)
 
+	// (PUT /cars/{carId}/promise)
+	SetPromise(ctx context.Context, request SetPromiseRequestObject) (SetPromiseResponseObject, error)
+
 	// (GET /cars/{carId}/prove)
 	GetCarProof(ctx context.Context, request GetCarProofRequestObject) (GetCarProofResponseObject, error)
 
@@ -13510,6 +14382,9 @@ type StrictServerInterface interface {
 
 	// (GET /cars/{carId}/schools)
 	CompareSchools(ctx context.Context, request CompareSchoolsRequestObject) (CompareSchoolsResponseObject, error)
+
+	// (GET /cars/{carId}/week.ics)
+	GetCarWeek(ctx context.Context, request GetCarWeekRequestObject) (GetCarWeekResponseObject, error)
 
 	// (POST /check)
 	Check(ctx context.Context, request CheckRequestObject) (CheckResponseObject, error)
@@ -13679,6 +14554,12 @@ type StrictServerInterface interface {
 	// (PUT /people)
 	SetPerson(ctx context.Context, request SetPersonRequestObject) (SetPersonResponseObject, error)
 
+	// (PUT /people/hours)
+	SetHours(ctx context.Context, request SetHoursRequestObject) (SetHoursResponseObject, error)
+
+	// (GET /people/{name}/week.ics)
+	GetPersonWeek(ctx context.Context, request GetPersonWeekRequestObject) (GetPersonWeekResponseObject, error)
+
 	// (GET /photos)
 	GetPhotosKept(ctx context.Context, request GetPhotosKeptRequestObject) (GetPhotosKeptResponseObject, error)
 
@@ -13759,6 +14640,21 @@ type StrictServerInterface interface {
 
 	// (POST /verify)
 	Verify(ctx context.Context, request VerifyRequestObject) (VerifyResponseObject, error)
+
+	// (GET /week)
+	GetWeek(ctx context.Context, request GetWeekRequestObject) (GetWeekResponseObject, error)
+
+	// (POST /week/let)
+	LetTask(ctx context.Context, request LetTaskRequestObject) (LetTaskResponseObject, error)
+
+	// (POST /week/moves)
+	MoveTask(ctx context.Context, request MoveTaskRequestObject) (MoveTaskResponseObject, error)
+
+	// (GET /workshop)
+	GetWorkshop(ctx context.Context, request GetWorkshopRequestObject) (GetWorkshopResponseObject, error)
+
+	// (PUT /workshop)
+	SetWorkshop(ctx context.Context, request SetWorkshopRequestObject) (SetWorkshopResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *gin.Context, request any) (any, error)
@@ -14661,6 +15557,50 @@ func (sh *strictHandler) GetCarPlans(ctx *gin.Context, carId CarId) {
 	}
 }
 
+// SetPromise operation middleware
+func (sh *strictHandler) SetPromise(ctx *gin.Context, carId CarId) {
+	var request SetPromiseRequestObject
+
+	request.CarId = carId
+
+	var body SetPromiseJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetPromise(ctx, request.(SetPromiseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetPromise")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetPromiseResponseObject); ok {
+		if err := validResponse.VisitSetPromiseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetCarProof operation middleware
 func (sh *strictHandler) GetCarProof(ctx *gin.Context, carId CarId) {
 	var request GetCarProofRequestObject
@@ -14865,6 +15805,32 @@ func (sh *strictHandler) CompareSchools(ctx *gin.Context, carId CarId, params Co
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CompareSchoolsResponseObject); ok {
 		if err := validResponse.VisitCompareSchoolsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetCarWeek operation middleware
+func (sh *strictHandler) GetCarWeek(ctx *gin.Context, carId CarId) {
+	var request GetCarWeekRequestObject
+
+	request.CarId = carId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCarWeek(ctx, request.(GetCarWeekRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCarWeek")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCarWeekResponseObject); ok {
+		if err := validResponse.VisitGetCarWeekResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -16894,6 +17860,74 @@ func (sh *strictHandler) SetPerson(ctx *gin.Context) {
 	}
 }
 
+// SetHours operation middleware
+func (sh *strictHandler) SetHours(ctx *gin.Context) {
+	var request SetHoursRequestObject
+
+	var body SetHoursJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetHours(ctx, request.(SetHoursRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetHours")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetHoursResponseObject); ok {
+		if err := validResponse.VisitSetHoursResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetPersonWeek operation middleware
+func (sh *strictHandler) GetPersonWeek(ctx *gin.Context, name string) {
+	var request GetPersonWeekRequestObject
+
+	request.Name = name
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPersonWeek(ctx, request.(GetPersonWeekRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPersonWeek")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPersonWeekResponseObject); ok {
+		if err := validResponse.VisitGetPersonWeekResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetPhotosKept operation middleware
 func (sh *strictHandler) GetPhotosKept(ctx *gin.Context) {
 	var request GetPhotosKeptRequestObject
@@ -17790,465 +18824,675 @@ func (sh *strictHandler) Verify(ctx *gin.Context) {
 	}
 }
 
+// GetWeek operation middleware
+func (sh *strictHandler) GetWeek(ctx *gin.Context, params GetWeekParams) {
+	var request GetWeekRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetWeek(ctx, request.(GetWeekRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetWeek")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetWeekResponseObject); ok {
+		if err := validResponse.VisitGetWeekResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LetTask operation middleware
+func (sh *strictHandler) LetTask(ctx *gin.Context) {
+	var request LetTaskRequestObject
+
+	var body LetTaskJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LetTask(ctx, request.(LetTaskRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LetTask")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LetTaskResponseObject); ok {
+		if err := validResponse.VisitLetTaskResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// MoveTask operation middleware
+func (sh *strictHandler) MoveTask(ctx *gin.Context) {
+	var request MoveTaskRequestObject
+
+	var body MoveTaskJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MoveTask(ctx, request.(MoveTaskRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MoveTask")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MoveTaskResponseObject); ok {
+		if err := validResponse.VisitMoveTaskResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetWorkshop operation middleware
+func (sh *strictHandler) GetWorkshop(ctx *gin.Context) {
+	var request GetWorkshopRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetWorkshop(ctx, request.(GetWorkshopRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetWorkshop")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetWorkshopResponseObject); ok {
+		if err := validResponse.VisitGetWorkshopResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetWorkshop operation middleware
+func (sh *strictHandler) SetWorkshop(ctx *gin.Context) {
+	var request SetWorkshopRequestObject
+
+	var body SetWorkshopJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetWorkshop(ctx, request.(SetWorkshopRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetWorkshop")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetWorkshopResponseObject); ok {
+		if err := validResponse.VisitSetWorkshopResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Base64 encoded, compressed with deflate, json marshaled OpenAPI spec.
 // Stored as a slice of fixed-width chunks rather than one concatenated
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L39ktw2tif4Koja3fDuXFoqqd2ebik2dmS5/TFtyxqV+jr2znRkIElkEl1MgAbASqUVfqmNuC9wn2wD",
-	"5wAgyASYZGVWWffO9B9tVRUJ4uPg4OCc3/mdj1el3LVSMGH01YuPVy1VdMcMU/BTSdX3lf0HF1cvrlpq",
-	"6qviStAdu3rh/lZcKfZLxxWrrl4Y1bHiSpc121H7kjm09kFtFBfbq99+K674rpXKZJsMf55qdUc//MDE",
-	"1tRXL764LhIfaWhVMWUfrZguFW8Nl/ZbDaParDa82RVkTRsqSlYVBH9r+I4VpKXKcNoURLFSqqogUhFt",
-	"WKuJ7sqaUE3aZ3+8vv4vqluvmfpPXxYbSXefb7hg/+n5VYEj+qVj6tAPyXUmM4Avr5Mj2FF1m50k98dl",
-	"E99SwZpsk/6vC9uspZH5Nt1fl7T5m31Yt1JoBuL3Vsl1w3YgiVIYJoz9J23bhpfUrurTFp/4p39ou8Qf",
-	"o7b/d8U2Vy+u/renvXw/xb/qp75d+OJQSPY1NWRPNdkrKbYF2ddMsYJQURH8k+yaiqwZUXxbG5gH16r9",
-	"6KuyZK1521DoTKtky5ThOJg11VwfSyXVZMvvmCDrAzE1I21DBTG+F5oxcVVc7bjwIvPsSGBiiR/L1uSL",
-	"v8Vr899dB0Nrfw/Py/U/WGnsh15tKRfHY9hKLrZkTctbYiShpJRUaYZ7h9CNYYootuHCfrUYTcuGo+Jx",
-	"31pL2TAqrkBmtZOD4dfkBiaKUdVw95Gr0FcuDNsydQVjo9Xh+HVuiP0mLKltxyoEmGv7vOut/X1DtSG2",
-	"D33jUefgq323o88aesv0qtudEsK/aMN31DB4h30wiQ1RXBluGpbefvHS+TmAp8PMRX0pcJ79pLgvppdY",
-	"MVZ900iZUKFlw6hC6bRTJPeCKULhDbvyDaN3jFCDSvVoqSmMcSPVzv7rqqKGfW4V71VCpDe2A24W+zdk",
-	"t26ix0W3W+Ok8yo5faDYEiJQESdE8MBLIqRgZCNx4fe1bBgpqUr1q2XKqZqjPylGc3/SRnXl7WrJBLhX",
-	"JhrNCM1INLhVwWE2wwBCdwu7LFPyUDNaHU8hKMOdVAy2DRdbTXb0QMqaii07WvmaNa3ONIIa1T6B7Zma",
-	"itBoambC347aq+We7Kg4uDY1M6ZhsKaalfaZl+TaanSBX8LOEiFJxUquOczG8YZ2756xBvFo7AuFm5Dk",
-	"fHOQeSas7P/3K8HX9rUdNWUNCwmr1cqG6zp6v+/RK8Vo4pQB28ZKPSVwMhfWmtE1VUzb31qFqHkFSmN0",
-	"bEljZGYb7ugHvrP9fAYnDf77OrE9G7YxZzaB5+15bRjZntXCaFlhVNiq71/h5yu1tF/R8rZrjy2DJWph",
-	"fTDu3PSPc2G+/CIpuBXlzSF9tqKRdkpu4SmnIPDDvtH88N51eGANhzjRlVuGJ2nykIf3iBRMx6v0hy+/",
-	"jNbp2fHYR+PAr7tP5buuj/u9kU3yLgFmoe3hgTScESlQy9Sy/cwqwrLmIrl8O1rB7HDDdvqUheDk5bfQ",
-	"DlWKHmAzuEk+/TYsR6SojhWmPfq4Jm1nwIK7OmUmwrfdSAo/QRMHyFdsI1VCJKzdNf+Av2WHzAmfNhKD",
-	"jdLy8pZVMErBWKWdhcdNgWeBYoQbUkmmiZCGoIXDTfokKJXVw/N7vdiuK+BMPL0z7XT09h68M+heZAP6",
-	"eZ5cIqv7j5dowtjJH4qjngZ7w7+R6YB5k5TQYKTZPbaveVnDqgr2wZBadorYG4kmO5mwN+G9VcY0nHdy",
-	"hyamZk/iNWOk1BWjq93zpGajTYODgvU5LUZr+eHkbpcf7JM1s8fQajdXQBu4HM5/PnNuOEtbz1dtsjq8",
-	"BeM8od10yQRTh9mN3bjnE03hz6ltxqv54x4JBfy18KdjP4VRq/FKFEEWcCXDZPUjzYnVW39/ycrWjDUr",
-	"raXP5q/Na3g+NZtLpctepOZ/9zvZJL+aU/0NZ7GlXCq5t3qma9EUSxnHWfEVdmRr2an53X3jX0n1WXam",
-	"sSbA3MbeSi5MqqG2oSXbOc/XZAvhQbuDnDqf3DX2Gftst9ZGUXP6hfDgmfsHDy+3ffrPu27jws7YS36O",
-	"vZz1kh5P22Bt0/vsw/EOq2dK+H7mcx9mPne4z3xalWJndG+nIj3Gww9S3iYO+GA9zfVUwZXxPOtn7LuC",
-	"FmOnVe6gfU13TNHEYjHs0uicFYxQofdMpT14fZRjnlaEj/9oX0rt06xmmTcJMITgHXBdy88BduP4XBDb",
-	"hq0qtp3rNRPaqM5rl6Ou/9JRYbg5nJqa/+afG48qNDD4VBH1Mz3ExNDWzsg6vhDPto3KmpW3Dddm9pq/",
-	"p/o2tdilbKzePyUx+BQ8r82q4TueMHCvwe8opGDzbMENLY1UB3cHGba1YxWnAj3asYNTkz03NaHEvUw2",
-	"XHBdz/xgI6XKOe8SXuCCoOsSbu3ESGlXf85sx57nlPFBRcWqlbxjapEj1d4S9KVmP3OZ2FF1O1+V/EjV",
-	"7WvZpQ/8CRPlgzltk3wwr/CaZY0QuzCrvVSVztjs9m6rLmHPP4otz5om7fdFPzJvGrzCyx0jsjMF4aIX",
-	"0M80wZmYKY3v8Wupjtwxpd3dN3m1A98DOpc1Rg25IVIR6m+yG/sLrl8SzRh5w/aDa2DOn5fy6/ueBGsK",
-	"1GRQUP0SZ28eTq6GwjLQWMMdFKvRaEn8FgjqIqPYv6GlSbjZLqkgL7rfs7vx/nvrt/TMvKXbhAempItM",
-	"FHXT7XY0vX3KTmk55cpEp0pLt4ys2ZYL/ZI0bGPsVvIOzgbDesezYWqWOiP8BrR/Jk5mUI8Tq8ftpuC9",
-	"6/TqheiaJuV4M9LQJtu8fdc2FbV8vH/shcLUdiwYD6KqrPGD450Fc+6/GcaWEei3DRUJgV4zfVJZB6eX",
-	"XRyqlq2uPeNPruW//evOTs4e/WMRioFrsmbG2EVhG/OSsF1rDs4bKqSpudjaZ0qpFCsNq1JrDjvspF3w",
-	"mSb4INH0EOveY0N5fPO9xwkEyIvU0WHXUs+4QoubbneVEIhYdbrGwgzkJENJuUnu6GUrfctak0Ya2Nvv",
-	"ggmy/fnBXpgTExQMmFN2S35+sDf9QQD9zsyNH96DmPkLjfMN7RqTEWNnRJdUkZIKa1ysMeCdNDTvaaBm",
-	"bMpLGoItE6uwxMeCdGlD8KambVLMFBNsbxs+mu41szpnLxUEazpDqGD7l3jocG2ItTQ0xu7BdiKVjCNs",
-	"4V6fspJO2kYi73FQzAc0x5GzTiGGqKIHjSbfRjFdA2aQ0YZVBD7gok4lVawIGpbs6C3oRl0zZqxq1HhI",
-	"7rk+Rk9QrlZrxaip2ao6EcD+w5d/PBEEt61V6rCqT7T0n59fn2hpTW9ZdcGeYXuX6duGK21We6rrC3QM",
-	"1/MiPRs7v+KW47UZzsZoPMVIJI6XIifMN1beJs5sFNlj6XwZ7IZgEm5k01jTIgp8u9DwSKVfTD4uIxle",
-	"rw6gkgm1fBHZyRj77GeKt5PRVB1W2i9QAijBRRUHPCq4vtluWgHAWU5GPbJR6E4Y3qSA0m6JvbqympPc",
-	"CrvaXgMDOLVV9ADG4byDzr47I7Rth+keDh7RMDNJwbY30oQ3tLrjJcsIO/eKOdjEJRVkK1P9tlf5kq02",
-	"aUxkJyqm8I+Earjkw7mCWp2bF+SZveQ8ez7RtKmV7LZ1cpEAkTADT/raPvcO4HfL8ZM1o5UPWB0bNoxW",
-	"Sspd0ueIQEB6IFtJ/A2L6lt7mlNxcGfurB4kIYK/dEzbf1rJkzp49B3Cz1oFgOUrQA3ZWxcBTTnXywOi",
-	"8x1r0iibOWMGGCR88NQg8Qba4yU9ABn9p0Y2lbuPFle6ZaLKf9q+teNNZYe7pwdiJPyK8h0BxO+8Gddm",
-	"TtDP+MCPYe0CV4Sd1xvD2rQjL4X0oE3wjAlCyYbtiWbCMFGyJAw02jMjkDLsKdtWw7RGPOmza7gMy40D",
-	"+FBx2LuYy4yZirZ49nMmAGLhg5SYPROGM1P7WwRVjBImKk2gPQSfQ5uzOrGnh4Xz/zNNOoL29WEOohxD",
-	"skExFF6fDqejX4eRnjzSbZEmiwR8qF36PTfALKPsuSnwqgIHMhUutHPwjUzFyfhJbfqK78AkBfBacidC",
-	"lAX/jpdEECy76CQAjfvTE5ILuJm31GVQ+IlPAobXB3KCQxmsMLqDu2r8ccFCbsPMb0tqkh+vIG7kO2Af",
-	"s9/xoPlOd+Atm/mFdFoHTGHAaMd2RxKOt/imj1Gvoy9jboquWeWmzRtAV0UwttyEA27ePw2IBQhlakO3",
-	"adsrPoczCMVR/Cye1Vp2mnmzesbUtow1q61yINOx69tI8uz6JfmyIBTXi2w74WKBxfHQ50T4paFNXlSt",
-	"Im+aFwC+dMce5NTB+cWocLLM9gvU8Knl/hs8dATZ8h3NKgowAhIRdQQQLNK7tqlX8GI6eFwNcEs4Kr8t",
-	"jmSouPrwuX308zuq7NVF23fsF/7m3rP/fo3vzoYbQB+Cce0HOTk3bkCZGUpbriO7OZHjssQCmTc0158w",
-	"OH+QDTqTHemNS+s6B6q846Ibg/QntmyA4CTCHmeihEf44B4JHLA2vq/ZCbE2xLEP+9TCjmUclVuwDHw2",
-	"i0tucdksxRXkj83cAni6uwbhhx9dq/DDG2wa/v3Wtw8//YAf+a1YuKwnNDnciYXRTpF7LT4/1PgQm2G4",
-	"z/1W6OVgZLGFIWbFgVWXSGLxUc2EJ7qWRuZ2w6whu7G6IJ5rD3JYkoPiqkzlq6j5INewSZMJLMPs1H4K",
-	"Psz/wOGeMMsPCJg84H8U/gd7m5wKa3wl1tWKc9ohZY/wmWPQ1dwHZafKJWBl2+sbeOn4sB1NCPQX+lK4",
-	"YfXfy84IelSOMYc8dfV89mdr8zy/JjW9Y3D9nLf3G7k/1Rh6OTZUkY2SO8Kq7dx7/pJlgsBNMk2o4bes",
-	"ORBGy9onyegC++Lu1sJ2F+kS5IY8L1zw5pY1nGlDnsU+mTn7asZS2nkrcC1857ML6YTkaCW9W/UY1PUQ",
-	"4n1x+Kxzl8ay7RG1+ZtxI0393kEUEv4lSiq6a0lpH0MAQXQTCvGzEvRA6tLzOlzM/EuNy47csYrDyVNR",
-	"dZt5d9dSxV3e0UgXWWk67vMtO+gR3hGO5Iaj/BFTc20vIUX41xiXeBKNsDhsX0pRcZ8iNX0/9Q8CGQUm",
-	"W8/SfT9Ieauz0InZkD3McRIyFxv28d9sZvR8bX3DQkz6CCi452pBnDkz9lT6FloDV9FAIzBHv0yhC24V",
-	"Cidu0TCTeyle5zSXSI3O8IroTrgLtvBgwIKsIfkOMrDthu3UcQgNNuLKzMAU9Ts7EqapF762z7hnZwQZ",
-	"vmatqe3zWykSOxE0T3BHwXTiVtQ1bRoMr8yJBdBfMyaHVeSCJfgI1gdCiVEHon/pnPZLEIqolOPJL69T",
-	"GlLeOsAaOHKDUpkbUnhLVRLYi8n2OaDJXjClSVlLqRlZM7NnTAxxWQZzVXUAaBkJ3v65/bqx3/9WpvE/",
-	"/e6bbAKfCs8vEZhsEHJPDVMr3cocD8yemVmy/zMzKPkjJRB/wMmWk9/+ZoRr40Uks8+1oSIRtc3mpwEJ",
-	"ykyfgZz9aBYXpIOB409d2+GKqgouQgfNSzvEf3TV1qdGtYqXmZhx7WA66b+ssr3oBM8Em8FDPG+Md7Tp",
-	"2P1Ty7Dzg64GFBD0L0yW/5Tvnl81tyJTgvC6Tt8MnDgcI8NJ6d58CSjxjVSE3TEF9AZOZ+4Kl+MsRXMg",
-	"mhntc/IjtMKfrk8SQoX5ywT2oWVuAmXTIg9+YsrT8ySbJNSLejYWVLhckz1VO7xKoLatjk5AzexBrVPR",
-	"d8MbBwkrpZwZgpiZmeY+OmVJI0I2a0ejawujsnaN3ZkIuDFGHUTsaLQLD1euCdW3rLIiNfNKKLXJ+LFK",
-	"KsiaLW2wpeUt3S5Bo+ILaetVTeKK9/QAOR7aSq69cmbOb4elm2/jz5MKd3K4oL87QML4J48QTKw+9iVY",
-	"Fb2EpqW4aiV3hI3npBen6V5qd2LgJ5ID6dTQvcuVx6CBhr0Vcp+5GXYmmbnocb++xZa24MQHmLuVQIpu",
-	"6yrZatmZhYRrNb1jOTqaQybFK6HWd04U4zgw3C7dtkTykTSB3GIukWwwwFi9d2EuEYO61GNmcYJHFCMw",
-	"iTgzKSn5OkkcRlHxNfTAVEHKmjZW0TjyQ92Jwv677J0AvePBudK9K6Fm9O6QFAe0OZNfbk2NuZAeBMY1",
-	"YR9aSHKw6mQN9HXP0PF2TGPGtwsWrJH7BUEjSN2c+/yRN8y/HL5ahM4ml0YOzMRWOiP4jq3WjQSDI1yd",
-	"7ZULMsbkxjChfZhmELi5Zaxdyc3mCgk8FT04qsHk+vxFmBT2/wKYee/Lm1QD9ut/tQ8Cc6ZJ++7DLi7p",
-	"jhH72AsCblBqjulAwUGrjWxbVjkAU67j1gRbqKt2VN2mD4H7cRFO0NktcU/mGTAfgO0wBev3Ayk8/aVz",
-	"hQbGoUzMpxeAo4V/BYSfhbXVkRtQbggcRejMZqJCyIL9YOGQz1wckEgPyFrRtVOpA9nzlhUgR7ZNzHfD",
-	"iJBsfT62PXFBmCjBodtPWx3b2gu+lp2oCoIO15Ao13TK3hlsc7A37SsOY0XsTi7IiI5VDKhS4QtGydtg",
-	"Sq4bWjGfn6p1/2sJSdwwBCuDOGDFdMiLcSvwmXZu/7ahQrAKcjee/I9YdzseVX+su+QNmLyr4soORiH3",
-	"BwyexWkaPX7MXYW0O3e8prI9SusZv4kSRwHckHAZ7Pj8TZlU7I4DtXDIHrYXRj/gDWdN9ZkmzlIa6q/L",
-	"xwuy8auUWH/Dm91XNHlJathdcIrjGjoIKvJBAobMCnDNmopQYNQyBfm3f93FSDJD0Kw7IvAdEBLMCaTz",
-	"pmELsMk94Oqex2PUw3FrcW9yk/ojTfATAqDI4eHsjt8qJJUVsmK6v8tKxbfcbqGCKLm3po2S+5fuKbnZ",
-	"REkXW2lb0jspTQ1shcfS5cZ//yhacSU+pHW2OKR/jwNwEehZV4wsatoDPa2FBWFEOwsQNjSayH2/40Ag",
-	"P4PfkTvO9uANOSt6aDfNBSbParl7BuP7eeybgdWAqS/C8vqe5oTxHTDTp3nyQBqRuh68S5S0Sm4V3RXw",
-	"J23n99/+dQcHDhAkwW92u5ekkqV+ikPST+2zn2MzT3bVWSzOLmqWwAf5AGEaMDm82T4ai3SIm01bHxEy",
-	"OWNijAXHf7u3uff0gz0tO/0kmu7kKXbftNKFiZsoWKzKMnmoIHmpQCBN30AjqowTfBZuUDGnhfuiD98F",
-	"iwApkAN/Yp5w4psA+D0B440PBeGPuZPYXkCffZUCzSyUO8jPzaJou9aacegXxhurfX6moxOI01JNWyVw",
-	"3LJxl+vFR2y/Jfxgoo8n10aqLTPGeYiH04e3uzhB74uBy/tPk8TsowIhJ1zlPeJsXCZAI1O2ticzwgXm",
-	"JBuH24drOD32bpjKt7aH/lVxtZfqFpgwiivdCUeWkZY928T7Ojl9JVU51lP7p6xT8b6aZpyYiNvVU8nA",
-	"9TWwtnuf3t+TjBLiNsdp4QTfGwjbdE7QJOOrC//nRg+6MV0pIBQF2cDCFfdleXMXVPulwq9StCbBmwwT",
-	"kRKcb2mXZInxCZDHsK1QyQKewXuOTmciArxz0cJvhhmDkXdzKaeBYi2jSx0jupbJeL79tXPBGk2wabrm",
-	"DTcHuL5ql6AzyF0hW5jbebxLbrn6XvvOuHm8cnOTXMOO6RQF0sw0z3gCFh4z9lYyxRnjYX1ka7vIKrjG",
-	"pNZdMHYiO/FBUxFnYp/7bDPf31FSmUNDu0HmQnywXsk0suVMI4786iQsC2myjtHczgDChtKd5ancHwib",
-	"SRXcOYKvC6I6AWQV9LgoD7hWWMbYK2mXdSBO5hF7R2auGIs7KeZrDUxjWPnqEkkAtvcSJYzWmt7lxqhr",
-	"2TUVU6ud1Gb+DguvpTZHI7Xp0V5ES7Khavb+2J7cH7D2N8ZFVUHTc7Fd0HnwCp6cTlqxovdmYrEc5MBO",
-	"zvK8zeqW3nMCwyAGyachhSHq41AAwoIWQXyHszBcnsQa96Kd3Vo3fiFC7ERuXGoNS7gmNdYGAXdnyuL5",
-	"jorMXR5KZ3EBnGahvISDTbhfH9/MJ0r1eLYOrH4A7he3oo71zU5k4dwGhq4bZnw8XTPtHjRWh8zHwWmN",
-	"xYMSl0naUJU9PySpJBFy7zrrPOIseMKxj5HL2wPlMOEmoH+Oa6esGkeDPMkjhWTJJzRd2cNbprW/bObo",
-	"xoZV29PJjT/gUxBc9Ap6OIMeHAiZ6Dt6IGtGys4QLGPnHe0EJyoZmPZTlMaFu8AGwc0D4PBkmEvK29Um",
-	"TTcIDQFMA0mdMIyC2JYoZKBdDRUHNYQ9/vfcp1qXHD9288NnnE2C38BvhkpRKPjg/fblfI7zXOhhZVJO",
-	"YPey86tzTfDyB/O+o7cDWABsM0xOHOWGJZyx0uQm73D0ISENHOVea8SbYQeB2MS52aaK2oBFFGI7wP3T",
-	"q5p0I6uqY7nqfa0jyMwysGhyyw5Ak/KCvLWPu6hbVZCvuS79T1ZY39IKzFPBMn3RepUSgLW0si/3pJFi",
-	"GwJceHhx3WtUXRA9F+kER04lBxt5AJiHB7aKCpPaoU5oYJo5Rs76yAw4fCio6qRkTFo8cNezlruyrbsO",
-	"gLfXGsDxzB236J44IeKuPKU2vGlITdN9VNSwlb9rHN/07F+XXXMUo9UKzoJU7j5FFhW4vrkTQ0vc3KAE",
-	"/dHm99w+VywyGzBHzEtOjD0l1qa/a28VN59p4l4cnk4iE/9eysWS9lihnGL86Vna6g1I7/FgeFmTFMbQ",
-	"XgjtpQHuiVaa7H6qGIgtO1jVOQaq47RYxRQuhGjPaIcoPPaf3KNo5j6p870J4QL4/e0Wtlao8wR7zBXi",
-	"cbnQs6yaaU6VY0YblCvdB5C3nRp+7QQsMV3pM9ZCYzN4pIDGW3ywn/r9OCgW2m/hgREeSkaCjdBfoZ3x",
-	"0sf3I+UfHxS9RRUMGG8Kxud44SzZQPiCRC9+H/bnY1D8/RkdmR5B1lPWvLW8/3LHUnh+moTzsqgqL1Cb",
-	"Fvf0jqKXFWZTtkx4/rStNIalQZNSrKoU+tB1CvlJ3eLPjA3lkUOLPJke/ep93q6n2biYnXUoqhCHZHwt",
-	"AmtXDpbZkdZ4Se2JZTGlmjUNVnoR2bvVe1nJhJ0jd8yl0DhVhQcaXjyczUZhVrkesUoPRcV7JpJXZcfN",
-	"o/wSnXJYT5LwOf/3ZqoxPb6c2h39OY82rJtRmLMCYSE4prtMFohbq8myTX5N56fo26fDZb8nJ9iyrNDk",
-	"4hwLczJryUs2IxTaSmVeu4d/i7dnNscPwTF+gZDSh2tSsYaZDAL43gUtuIYY5uy6WkHVJcH2PEXcHqfR",
-	"ArrRhcL85hCuUvbs5DM0tN/YJZ+C/M/OsMsRWWPMOJvN6v7c+lyF1BN28aee8MHuET0W30bIuBiKQbUn",
-	"zIxUSUFuvnv1+fM/fpncyIw2q7WStwO+zBg8bh+4R3FJIyupFwkOaNAko7pcaZnKevXkoMiB7AQGoqmO",
-	"W/ZA1un8zD3lZlG1A6RRPWUyOW3p8O04Bb0u8MLnt4LvRjTEfsvF8jUSlZFspc/0oVJLgVvWimp+l80T",
-	"DXXq5QaceIWH6/k7e7P5bLYt+4NLpk0sr73B5Evvw3cQDoql/lO0m6cJ/plsmwUl8tDIOJnyja36IRTR",
-	"lKbXQVXCBeSOo6eMat4cIpAe16Qc8MI5/2/gNXDJM/IDr7gGxd/Q8peOqbSNwmiDqQqjdDdDTadnImom",
-	"GBw7HQFqksOXzRJKjAdJO/Kw7Xy+0Xey0yxdWLqspWY5D+2u7ZIuGAg2yYo1jtSYkopvNkwxUaY1Uy4p",
-	"yLPTZvwGtZRLEFhdw27gndNTBik74evRWAs/I/33UzP6/Q5MHNl0O5GQfedG8OYmPOZVDrHr5Zhfno1c",
-	"mce0aQDIOebHjo5TB/aZfCYA8048Vrv8uunHMriBTacg7R+HC8a2Sz8Ly9fXib++vp4uQQ4pu9/ji8+v",
-	"C6s6EZjgHSJ0xxCFOSp7gysOicq/dMy1YFTHQprE6RGC6XjyqQ+nHzmcemSMA8MJ8xUpfRIR9Ccvh9/w",
-	"5NbupXNq2wxFGagsSr5DEy2kH0hMsy3lbkeTmrhiUM2FDVhr8HFrbu14KRvYaYau00SfvGGrBLf88+vr",
-	"CbxQEsTLrMn4t/fffP4n4gtCxpA2+F+Rz7yfZsfkJrVobIBAyq/UW8XuONsnEjhptVJynzGZ/x0vZRLi",
-	"4MvQzTd24Ho4MUOC7Sf+6v8y6xzBWXwn96l+zBcSfHaVAw25QBRkx3ANYB9xfJeZkLR+mfp1DvQM/ad7",
-	"4Ymm3s1ING2DGS56ccyL8jumXeGfMX9Drt4SAoPTpZjYxqxkZ2YAnZ3z0KOMw5sTPZWJDVcxQ3kadL2M",
-	"11J2ppS7gd9IACOv7+E6k8aZQ8vD4iQcWjzQXICSK6aiFP4A+z14ExWEiPy0FH6mk+sjDFN3KXcAda5+",
-	"TDFzyYMaCe41+fMfyf9BuH+5yHALzicOfEhKFU+QEnHtpabir4y1KK6JW20KpWntHwwIOV9rHDdCuAKi",
-	"rodSad+bSRH7Sr+BV17pG3jpiCo4rR7+auX+mwmsJPVEXba36PezovwC0sBoxcj6QNiBFYSi28zdlKEw",
-	"BvEMVv242IF5uDjwSlSsmTlA6Olf4HX451vXBvzwIzbkB/TecYslgKdUuSLPR5Ra4aI0LzYemMfnhvBw",
-	"0BOQQHiA9AS7zvuRA6b2FEhTPegXeD7pB4wsog3yNLNu8lJy9APdtWm3gnOmQvZlQ3ctwE/8CTraOvbf",
-	"nWJOl43cMS0TXGxD7JkJ3Wds8rCZvCKfVXlgxxRNfizkNOIznjbIm/hzxINaGyzPlCsVqzAxVy+pxrws",
-	"T8TO9/T4YEWWj87O/qr9kNhHTafiJSoS2caEC9LyD6w5dwF3u1XLVLIfcViqwCIr8Mn+i6CHsaqOXlYf",
-	"d1RM61TODTdlnVyEdUPLW0evwA0jRm6ZvZTPhMmWtElme8MfcHANZ1Eeibuezi8iGLreS1K8a4rBho2X",
-	"oxcQvxF8f3O6I+Eebvyv5/l3rQJK3QE8E9vpl0czgd/3LaQ7fkhWAsbcAmQtCChO51yyP9EGPUjhvgZs",
-	"1D4JL2l//pDjggRwX1fWZEO1iXkcwW+Ndbn6GHDZGV0Qd7JAVryPLCdDvSmqjXAfnA1/RgtXzz8r01RN",
-	"2EjUh4kL/A8BYZpaGeeVslMimDbomRrxPLwk/sD5vxER9E+IavwnslHM/mR3pv1RMc3Unf2NZ5YfOwsa",
-	"4J1fhveB1ldIWZ/2ndCyZK1hFelLQCEXxqjgEiw3VmW7TpkR+KV7VQaYlYbD2Pyn7UQvnCi7KMuST/s8",
-	"gfmYPFjiezIyRN/sR9h3vJ+jaC1GAjDowiCxJ5Ku9D7YmB9dJsro3uXg89nElXuCZVxyg8M0TWzQO7xP",
-	"jwn4KU+EWWNOFxeod3Bv2JqO/WVuKPAVfOQivNdQUSETT9tQFaFeFaNlDeBr2YkKkPzalwAGKogeoTu7",
-	"nh/Wc0gMxM3XNMI1kD0VwPzTUKF7DDcyh7+waoQrjPA7aOTc3iHxVSrc2vEqNWetkl0FeVF6pIutBvuH",
-	"XPtfc0XQRJzVD8wSS/Sjpqf5syBnBVwP29mWSHbgoSj1WJlLPT59+myYYE1j8hHirHztyQXLAVog16kV",
-	"lAec0YL+zj64nHU9RL/HLga5gxSc1u/nHboUlsXWGyom79UNVt9CzMIshHJPG3bEvp9ZqYlmsgCdxZTy",
-	"oDWneOVbmWYTBVywRH8CmDEjlVPgn9z2X1RV9C2E9TIEMgvY8jP1MwNOJg1H33GtgQAMew4ov4aL7aws",
-	"qUkC/bA4A/K1fkXjSo0IvvBIQ2k/5VWwX5Qe0hntuMIdeEEp9kdK2DTZ0/OmF9KRtzzJqEubxp2fmWry",
-	"+ch/9jogO9NwMWLCPQctkZKi85MF+gg/N+44zrrjk+ADdwMJww0sfKNkx2iFXGLZmSDOjSy7k3P5lfww",
-	"OF7OOg8eppzGWDXH6N7PtC9kgpRY9nhX1RBueZrOmDbN4VS338NDsVNg1lT9zT6dnq9JDeI3PPYtXZID",
-	"F3jSyQDFPxJ+nlDNA805z20H3OC7lipWgZ1wdCFdUinjeHefXIml1RVyAM4xwmtUr8RDHLGHqYn7kbY5",
-	"B02fKLOmLlIFaB8g6nWFOq3Ju6MtWbMtF0AQWIQq1nj3Bx0SCIVK2UFFPE0ockocT7x961xaNo8zOqcN",
-	"6F4Ids+smK6kPPPDafgMzkr0jUH/0gubutBSILCq2HZm35ag0JHIYL6boWxoCmUZJ45RgJaRmuqsFVo2",
-	"Ui8kqXGvrNPneKnYEoKHignNzWFV7Z7PfUOeVCxyFLRPJsu6GgIucRbdc2t2kG77xZyJ3gib44vyTFRT",
-	"HUS6qji+t2B/JMfkzA6Evy0I9dyL8NnujcD3DFGJ+RiCrJknEmFLUHdIZg6C7KgtR1GGYZ531oj0mIyp",
-	"kf3kHuvfWE3ksU6TY+UzwkKQ9tg6tjekwyqVMKflxt6ogOwEa3SYekRaN7VpFWs42yzlg1pyRTUYCeIi",
-	"eUv1dRBPydUNPGjf4L+yRVQrl2bIdglxSb84piNZvWokqSEQs8Fi9MdLmkYmYvIBbxqyZnBZIphaz40L",
-	"1iV5Bva8WrLZHgHbgxR9fiPANg684Z58pkYC6mH51F5xRMMqohPWn3C9KESHS3xcFgFMEB8mThl4jTxk",
-	"MR+gkWSPPuh3SVzU14evYNvmjIVc9aJlB4Id6qxr1Q08+HBrnB5j2uSo5Z7UfFsTqTCNnYKHFcvoEHZw",
-	"Se5g2LKmwY0S8j0YajHWYJVhU9boo0Burpm1q23HbrAl+Pc32Bz8+3VoE390DYcxyVQJmeUHxn35MnsF",
-	"NNIQyDaxkSEV+QQIehwSChLuepaVXHvKptDi7tcJ3OZCIyHv22mZmA7zztOartIXN7W7Ip30ww1VFI7V",
-	"9WciomQH9bU0+QSfuTPyCJrZjTDWurkh/XWUUS/42ipDIEx1bHYME5th65aKIsq4zyxn+B95x5SvVlJ1",
-	"oDXLTjWuctyKVUgI6QoQpDAItjs/9XsvRWN7AeOu33PL9hQccf5zudm88bbOGGHvSB+oYjQ79ht/AExc",
-	"PDMwK39jwZO1IGUjy1tXs2uGnA3unwnW5EC095Jck064zPclF9VTmwOPl9EdMtETBzYqfeUMSlQnlvZq",
-	"dPEchQnhmsEUqXb/9v95Xw1rKp+dRQnCaAhuiCVIzkQZQ7u5SOt20jxg3LI7l7sVRbL+x2TCS2RzjysN",
-	"8G1t8HxvAX4dpc76SVkf4HbmrbYZHYvN2dS8SMgQNZpUnO6YmYdayxkvNziwdGHAdAJCpoJD9tDCik5p",
-	"Csx00bvwhvugaz2nWliy/hcYW5gUD/jGffAhOn+h9w64e/OoDobzdM1y5C/wgKcxG9hCbnw6Y40tDztE",
-	"yj5OG3RJhu7nZ6kc6vtYcUcp0+6qgf3OjvY7FxFP1S/uGVy1I5m2ts4di3KnA38UJlH3XBIHsqOlY/tL",
-	"I3ISX0TKFvzUTP7HnUz1H2s9Y88xaqCYZ9hP1bbq2UiSEZyoIVdK0yFakHlseTXKNL3Vrd03nm3EjuC0",
-	"DRm6PoQiuXlJrjqj4gYWQHRNQ63+gkzUT6zy0Y9W1+YutIE3bq4XaanTHMV4EZARks2TsBfkUyM+FZm2",
-	"VJmAX+VWurlmL8kxOVBPDJHLYedCG9XtmDAZhybX+VJ4EXv/6Rn5paPCuJSSqTn5b/65aWn3NJDoaAI4",
-	"uDs7dgjMcuheHMGpXRA6N5iRoScntJS9WFmJe+eUU0bejlfgIcMxmbvGyUXPRKnz3uD7LO6DuDvnJ7Q9",
-	"nmcR3IlzJGzoXPQpdp5S6VQFwx+5UlK9lu0hd+lMZn6U9oViUb7M8SBT/XlDd6x673bwTNj8POjsqaz0",
-	"N9bSXzsW/nll+Q3dThQusHd+yGd2vziQHWOG0FJJrV8QXXemIBvZVAXZ2psDaCUtiTyd/Ozq7NJtZiT7",
-	"13SiMvLYirYNOIZurs1XsuJMky2/YxoAknvhakwK4iA6V8UV+0B3ADq80rSRMhn6WFrUoJTarCCTOx+6",
-	"xDLJOn339HUta9l+ZlW6sOs2YMSIr6Wyayegb4GEDcEkLyG/zjBF4EWy50LPpy8XrPnWvpYEysINM3cX",
-	"tOO5YzUvG+bQqsBErRflk9WyU7qf2aUX7alORQbEoAbKzPs8v2U5bGlUbLSkiuzrMGjk2MYFotDERKWH",
-	"ZelkXsBPO9TsY0A2Yt/aC8dRqkeffJbm14BbDJ7ty1zmk36DC8hKWmf60t2+aIjvfk75+BpC43gQzwQV",
-	"7V8c4MDUvLwVTOsRHdCs4p40TxAO9PIhWw+6MqvRJSQXvzIlZ3RgbaV3xwy9z4rAN4orNwDn9INOZhYj",
-	"UyG7Ync8lfsEZYSdLMW1G9y9wFAoTC3FC+RjLuWOaVCMiNdCYzou/kocSz8Ewew1dkdv2ULT4X7puYsr",
-	"eKeLykAhjgKLv7wgRyVmRn26XDG5ObD7eGkA2w/ZaS+j8ss0epAKdFDUcMEDxEwVAevAw+y8c/mZXhLI",
-	"8zUirLAc+vrV3HWWNqaGwhs5Tm1uXkL2Eb5PHUOgAlJ024oLFHqU90mqJCjvnOB91+ZFYBbHBE4jm6rn",
-	"29jTwxFzUjohQYpKr+hWpkPFWDlgKwdL5rgRcEM6LQgBjAK2DsMKA9QpEG+HQFaHWzt2x0SorRymGM7l",
-	"9cE5i+b4U3rMy4n1DrXdxzuFi8OLqEAGVDF33rWaI7/AsKb5NTESgOILqsQH5rQ//3maNy0J2MAsghMF",
-	"3zO6FKp0nl2i87ySlEcpPoRuFQM/+sjUmdim0ZN/SIoypEOtHKD+OEABXPdgiQ1opO3O9cUoILwwsL0n",
-	"c+KjpMtwZXX9zSzGd1RUwKSd4IhZcbPiE8Z9TNKtDT1oqzhzeRt5wnRuYJeNbODxhjvta3mc8qRZuEV9",
-	"sCPZWt3rYymLMRf89O5JA4uXoYRSLolYi2omKsfwfmlTIQYxZJcgGVj8JGBNR4s1EyVhF+5RXJT32QpD",
-	"n+RCA+ue2+g+XstP0cEY1Ox9nYwZaXmrpNxcphDznG0Jnwtwq+N4f9oSvO/iZ3HBARdg7ZpBFuwou/jk",
-	"OT25VjAjmYl/5wIrxyrWJbXM4lVyVYGPL+lYFQktUQbohJdwOYdB2v+GKbCtVvnT7uLaO3D1JiqVwsTD",
-	"3ULIfdGXXzZgLkdF1ZC7ZG9HJkURKGWQ0aQBHgR7BYlmQTEtmzu4/h4waBqKZUi83GPzK09A4/+7pipN",
-	"Q7P4AgFEX0UcuuMeOUmjIotzjOsuHZA/uCv9LWtNf2Hjpr+qbbgZho5Pbr4lPpXH0oZDBeeSpxyDKMpX",
-	"Ztfd1LI9Vc+rM2hlHtNa09MUc/YD3/gkcL5jq1+TCcjv2JZL8fQ1N4eh9ukhFcBxoj7TEUbilPdiERFw",
-	"cnp+6egEVWCuFpvrcU2bTa9XWtlwXbM0zC3m0y5SPNMDWB58uw+3z/i4XckCdQAAsl460G08DqBCC3RH",
-	"R2WU7tHV+9HSVdWRb/nL69OHW7oUYKqO26jYkcu2nxrpiXHKzSYnCt6ThU4ipQ2mmMPsY3ooKmppaqKN",
-	"BP8kxPkRZBC68IeTLOsXQUBxLNRQVXH4Nac7TFclfLOBVH5JMmiP9Xo2hHr98Rzm5jHux1Wmn3I4v0+5",
-	"m4+2+zz07GibzslC5M0Ov7KARcu+487q+WRajdR60XjwjZzSoYY8vyYV2yqGJSaNJM+ur1+StRXsRYGQ",
-	"R1Uaj2lyn3oyzc+CZFAO0YRaDA4lTEofemYmfYe90zDs75HojOWvpycZCXMx2hGnNIVOsl2cojtquDZR",
-	"4a1QEtdIMNj3tSR7TBEKjy/CFdaySxne8GuiusYKsivwA3Yz4AmQeGXQo6TbzdmTGZAlustdQI/3CN9Z",
-	"AfmvANCfGlFUEidxvxuU4iupcvnl+5chtNLzQ5aKMWFtLUaFDoEarsma1eh5CTuZC/PlF6dl0PfNz3uB",
-	"IhBmKi06H8yrDJENzVxlo8rpwOy6YXuCse1iaSYwUnJM0F1mC+X6+oMjyaKi+hyYPwcVDIvoAkJibtro",
-	"TjajbGHRt5++ni0gyzkGzG7ZMF80mpzCr0VqCX/abFJObuQuXG18SGKUP46slQjqYVr3ggkvhOvIMWYH",
-	"m/WJSpMNe6exfzjJmMCoWkrOyXU51+ph9rqcytvAiztcv9J8pFjeGY4AFwI6lzdk4TAXRo1OkSDEGemw",
-	"OhUrHenVXITQkt7fMtYurbLc2xgJPL1gh5RzyDDFaQPQuIauEX6ygGxhEsRjN5YvIzmli2rGjJ6djk/V",
-	"SdvaE+jfi4DrfNI3w7e1SYbCY/RHRpgShSANbRbX2+ZmteOiMymqSi7cxU7ItawOkPUwN6+KKuEZlJNb",
-	"BByCi4ycfX1YQLzWUPFzfTjJzuPU/tCOBIMxbKzhlh9ESAe6/0hnR1o3Wh2/x0eT77deEHOvf/uS3KFU",
-	"N8xENMeRJHnB72n7vGbOHmk/8JQbC+xSekDLo0kl8kRFJube7ZYJ5zbpX0u5QeyTxahU/b639LBy+ENo",
-	"3zma9CG0ZMtYs/Juonna8L4WU36HeDn2gtt3qi+i4T+dlb43dFinqGFUm5Xz+zraZ8xNtL93l8SWKsPB",
-	"s3+APqSMxJ8U33IxRYqGVcoddM6VHwkVzGnpqsM6nxprNNu7f3cCqzckP3tcesklnmXyLTON2C2XwW96",
-	"+Pg0WWJ1iGpHeEfTcCqurXpvmLsn0YbdoziFkGaysm1wvPecMgtI9mynAoPbtL/PYWPjAQ8a8F1NSmIE",
-	"I05F7RZUAcSSZSlgMHqweWVm5lhjS4Gocpws4CiSwc0ArQawfDJPckoOoLgC5GzuCMXyb06/Voruudgi",
-	"EGWOOZ6tgXjzz99CibB5lQ/vU83wLS1vk5dVoEXe2Lsq3rzgDu2RmI5ICYrGHh1x/gSag6DPnwRztLvr",
-	"fCimvrQOeK6WhCuQjUmhQYdvc3yucTdiDSbYyl3OzF6uAhkdpDTqtA576wV35OzgJ22AVxyqOFHF6Go2",
-	"J19JVc77UUpqckUsrU3FFhQoh+eTpPrd6YTR1+6usYSatFKHhQ70hbdfOARP4r7wqd+wGLYvrj1NKe+e",
-	"m3ll9hZsVB1g1mU8ytmZZeA1C1YbKmkn1jpHXJjJTmsCPet0cR54CiJI7en1aHY/0naCbp8bDRnvxNPz",
-	"zuYt+FomGat3kKA4iYRHj6zonYBE84rNYaLPczL6ZMD5q9bnDyZGIYNVOGlr41PDPKTzCL9bqs38VuzD",
-	"yfL6rFmxQ+qM0x6KsuV3TLhyhfM2EbSaYYdx4a+XtkEs3BfsZ6yVCDcvaxwv/2TaWIAwm0f8c4UkxLrw",
-	"BcTKPL8WeJNL5lGIJ9n84cGT1Z6mHFL8dGnEGxfg0LLh1WznVavoYSEn7kIHVrfWRs15IzwI8erqNPHC",
-	"3+ChqRiOQ66bngkgvq6/JJoxArG2GbGZ4mrPFpD9LqKvTMUe++CPsziKIXl+P7HhbA1aJxwF3iYJnQ/y",
-	"EQ58Z1H4OS/AcHJqxEle0MkDNdkTskf7OlId8eaLjvMBBWZ/rPZmWK8L/THam0/xzov2U9rCFKz5hpZG",
-	"n2MbAspk5X2nkzaXffI9Q30aLMEjeQRPnauaKLy/018KIpxQcaK4/sObgcOuV+qAqEpIyjK5EcwsSrYA",
-	"dEQdCozoGvYyvYUsInvIA74iVP+bACNdPxlkDqXwSPcyN+mvLA2FX2qJLbUWLnfIT9Byn5LG6BgJZ85w",
-	"Ue9k0+0YwT97iMsZonOv4+peB9DSqgvLDqw9NUytAnrlWH6stp6jdH5mxquc/nQaOciYucjG/S2nY5Hn",
-	"4Nib5VXvSaIEVNJ4rxla35ED50+ncUMD8rNJ7rNjcg2YAuhH9ix56/JzR54bysVq9xycXrUjv0i446gg",
-	"tewcdzZRju8rFOGYxZwg5rnuIcyyuPIM1tOrclTtpVTVnFDYO3wy66HzBYOgOA34xwB5v68PztKnkNMq",
-	"2OzqUoHOGvufX750lsosiq9BEfTfiiug1kqD592ZJCoPFCaVBFe3pi7lgWZqYlClWJVF5JdU2FbWDIH5",
-	"mHKYKKwxh09sPBykO73fW3mwz/Lqj2ihz+c+jKjbUo6yeyBRFkI07FLMSld6I10Yz0XSZlanc8VGM2UG",
-	"V/r04Dwb6MXqWe3oYbWVqzUtb9O6ArDyCxfxnTM+xx8LMZ95dk4800f+mEGl2hR0KKKUnJ9Fs7C8F9Tu",
-	"Xzagt0DFnxhRpLGnGnnnHrtPfURXEi8EC47KIzJhltbZWOQ9WByeKK6MrJZO8XtZJWd4z9sF4vczb9nC",
-	"imZRTcQAE3bKuF/fo+iKk6Kw1XrN6bvsZ2FYJBH0RSDfxb013NDZwzPwfA8Pz5aaOlM1BK/wAX9dM2Yi",
-	"/CbBhDxiG3DUTzf//K21CcAVcEkgJvQxPzCjeJtOoFwo2KPYw6zTIwGAc54OaxStfdm++V7saYDtfadw",
-	"4HeKYBkDtNIIPJSe8ZTVRIfAs0bKW00icHWgc34Z6vQ6/4C1sipGK1dnjvuXg3AJ1kDa4lk1+7IZwLZj",
-	"ODUL8xsW3S3HuGKWBw7b+fUgq5lMiu0M8OI71kplYPGmyVY5WPU8Y50e7UtAj50Otmv9qk5SEWDx7VWe",
-	"vVwxWuWSzK4j5o4TMPz4O4NGM/3NTY+HUtRUkzVjIoJR9+UTQsKjYi2FHoA/FM6EZPQ7JNmMS5pQpZOQ",
-	"T2TzxL8isVLEV0kPRHWiILora7uP3j7/4/V1HFijIlmtqezMaXOWKsEc79aiwrhpzEEYIbaHfUguCUxR",
-	"juM5P1EUZ8f7JGvWbGbMRALAM4fmj6YpnQlwOPZJqZox0SefINmT3XeKbTrtKpSSL67/fKyUZsxpcvKs",
-	"sfGqLN1NZ5xQ4n9/fA+4LLu8+1K2h76sy8ipbE93Zs+HXasJBjFY5eE5sBvB/UCJpqJiVTiJgNOBVIDL",
-	"83tTsU0TIANQ8SW5H21vImKGtB6AAKdhTaNfuKoeoXHnD+Fl7Tm1Ap1W6iBTdC/SsG53CPLSXth99qwT",
-	"I+DgeRHkyAVSQDO536VEO/iKZ9tE9Fe2oma1kzojJfDETp0+jb8Xhqk72twHjGE190p2p1KdsejZrGuf",
-	"Q7m1H2b2oGXrdcNWa0995GXKz01h/wXI06RQuddPG6TxLIF7f9krgeZt7gsn2Uk9B31PMn8PCkwU8uze",
-	"f9c1Oe7+VU1FtZJ3TK0qetApMwDg91BVC2NKUlaDJPIv/3h9MhjnCMf9J5a8PBpqstfDD2TnQX+tIBk+",
-	"wf3Z/yFR4WyOEwva/6t98nhxsG3XUL53f00eIeuDc/EksvODtyRh2rk1P9lpEI7ZlOHhao3dct+ZMk8b",
-	"R+gxGhVr5D5f1QmiRT3dzNzaUsv9mTXf1sluWK3j46te+3NN2IeWlYZVxEiyZoQa8syels+vZ8YoMoMG",
-	"zXb5z0U3s4skKT0C9cwp8rW3MbBoKFOmUyIXoJl7Dh3u1WfbYfsUdiDT7VS+MfJUnkJawFPItAlxEJ0i",
-	"cuwtGo/6gOs/xOycZDVN4KJUTBtNMiT1i+MStDt2m55MKSilUnZ2TpLh42M++KAn6gsgghxnFVL6N1Eq",
-	"vDUboSYZVQXB84JIYedMyrmozNFSHGf/79OYfiDP6TkAMNUfKKPEstS7Rspk4S/NfumYKJlb6j1TjOCz",
-	"hJokWCuDVkW2hFCqaS/VrTP/OBY+cKnSS3CsyXCDz+E+Ga4NT8/3NA/CvMf4z0URCclFCqnE7pg6ED/t",
-	"OGEbbjQQIimurQJ3uVOz0ySzkFWoBJ5MPWmAPvwAhwPcADPUEfcJUMOVmTanvV/4mH2jd+8uLCu+OOSS",
-	"DLcAiUlisVolS6Y17HVi1AE5l/HxwntDcX+u2XZJHYupVXPdWUFV49nDQ3awVI7ygnp79mm1ZRN+SCQK",
-	"xwohrkzDgJo4UkF1On3YXdWBesqJIDAX2ov03Pl7X+fqs8EFdqMyqQpgJAK9PjoC6Ggnlp3RkC1rTMOi",
-	"SlZYdKBrKrKH/zf0lln9T3bd3IKbRvEFMa/36pAMnFFuJsiYd1yDAvERV9znruLdP7pqO+TTzFblmxtb",
-	"w+5EB3kfF0OpCxo4KMRwFAUB8VPT78PRFsDzMYimt2S8euvVx3j5w8mfs6xwC+Yotpan7Mx5WkmRoguQ",
-	"PjJDb5lGohG5AcaqpF7+HTOrz0ulW5JUPRfpdFKAZ6Q+9+nOuELTV1N/2mUctwuRlMskKJO7NDHn820m",
-	"D0jQhja5qqI11aH6n+aiZDMLfS4DKESpB4mEgfqQlguMkfpA5QHtWU8wv6c6NnbmGs/TOQTxgsfy5aO2",
-	"OJNR5iYuBo4hJ13JMsORVkpEMxjVM6tILyEFgvHspDb3ymAceUYYFURiDQ57KaB2sS6ve5YoGKy8kI1x",
-	"ehTQmEUTyjWALmWiGgUAqL5F2uB0odr5BDipM1gP0Cu9sA2W6Vi3HfGReFHKyd/PdYp4UlbpULcPIk+o",
-	"pASOBbMLB9bXccmjJEvOLIcj9HZYUzc52rQF8Ahun2RvlFyzFBTaUYknGB1/yVQRPyI+PUGMnL6JeJXt",
-	"wyoOQKyZr1ncyExkJc8jgLzfrm5sUMw1owqryf7KlITQYmr5j0Abv0S61sG4cOzZ+b1ppUlhHibY9x7B",
-	"fxnR2Z10ZSq5btguVYnMUCwMlzAxWFNlSsbZP/WmoZLp41tmyiOD5nP3OGSzF9rgrpsley6kG1w2KRns",
-	"Mjp6Aqx4aGcAHuCvPQzQfarwE5mZfFckIdoWENUGshIFJKAhaGPvKgP4XxTPtg2lQUX3g87zXZr/K8c3",
-	"eT9Ie2SFLICQPwJkHPIDFnbrNguyCF7OmRjwLA7sIeHROXV1DwDzgwOOsd5+arLzitAzekLebMDx9gaQ",
-	"9zW4reY+kd21bxy/8miznV/Pe3FxlYlK3g9SlXueyRTXMnJHKVxqJviUIyD9Za7CU1WQFjQzEfyOQvbH",
-	"98cNbxiYIxVrWM4nvuHbLukuDinx3CAGqegLH3IH7kiq4jpZbxUPZ/stMqXHHWgHITPH4z1HZgMA7H5V",
-	"6VWP1joNJ3DP+vjBRMYWTK33NDhD0t6+wDO7ZkTZ+bia5j9/pH1Hb9lpz/stOw3/BaSOFSJJuAmZfePJ",
-	"uMrWOU5LR7ZavtMCnlE9tBFLW4/liCvju0EPb179nun3X1advKf6NjauguIPZAzW3OqtrZ6K2nfXnwt2",
-	"tqkafGtkf0GCyjHIJMMH75Hvo5TB0MFjVQFEJxnb1Q3zdBKNfXC2Eodm/YcLHMrU/bdrGjCKLlNm7Peo",
-	"IvfoVd4Gpd1OXta6pskckA9Wxy1W25eoFfEARdb+W1T6z290tOBT3in3reLqw+f24c/vqALYin3Lt/St",
-	"e9v//Nq38ltx9a43iP3HPAMo5GuBTjH1CpiK7GoyPfPrruW/hdbcL95Ao+6Hn7mpv3ZNu1/9v/YL2LMq",
-	"WZBiGZKGVVu2QsbTTNATDkWCCfP2aUI1oWQQMMLgKFW+/vi8m8jSa5r3ZU0N7lt4CMjDPpgljNHlBZAb",
-	"MZnUEg9GEoDBUcnPx9xdBtBgFG+TBqoUW+Iz4azlhMXpW1a5pLiXWPdaGUwePERkfjMpUULuX7Jf3Wni",
-	"WyzllIvyOEIDYiXD1R/gOvwmZQD9KsWCwPu/SLE02TQIzCA27roTcY2DMOCwhjs2pSAnS1AuqXWQcvvJ",
-	"DVSt+UenDZgwL0gNNeKJNlRU2nvfSQDI7WgbMKU+3OdzBqn964Lbcu4iIau8yZ8pkfiyD2ITSvDUIUYS",
-	"+7FbyJVNF1rROon2gd8jGEVieqRPW3E+mrhWZDK+E+pnnlu/EiQ7cydEqYcyfp1BSJJi266hirTUGKYE",
-	"TMieCtjFpZSq4oKauOhAZKNq2aly2GlXddSx/aLK/nvxSJemyfqZdtQLCmgmb2RiUYcfy7yEe9dx7UxX",
-	"yB3kKqxVNI4gzhNKJFP3ZkEx2/SaRPVMpWhQIyAOXccI4UjWsrQD966jF+6XcZlR6G56Qkp7zFUZamN0",
-	"Uw/q1017k6m4qXr/dobm3P8ZsqWWtDozWT56YdIWE13TUPvPF0Z1LJ83P0F/m6CGApKDe38y7zcPxG05",
-	"t9LwTL+/U3fZgZp1g3nNn9F4v1dccZZaoWnnwLH5Nq6ZM5z1xqVoz5v3/hhOORVl27BleQHWWDntH4Gn",
-	"wsfDlwrs/KxZiHnvMgfM/E07xQgRM5EeE5D2yzhWW1Evxron3rFD4zQyYmGZ0+ozILuPT2fvkMX4DNrk",
-	"lO+Q95c2DdnTg0sdmeNug/CSJuvDIjg8pFh8RY8jyXjDj+q2YTFH2VR4EQp/DfXXPTze5dpYVfZbcVQs",
-	"bkbZt3uXcnttn3vng5VLKbTAIZHPecHgo6844aunJOi7WbVAOzJWTSXaUL5DhGsWYRC+NvJh9GvWJ+z4",
-	"FYogV3NCpyEzY5Rx4YDskwkyDaNVqNJ8gQSNRbw2edImFLY85J2aqMDzHgjz4A3SyHJ+QbAF1bt+poef",
-	"xMl7tDPevIzFSG6UpAg2vs+l6L5jLsZ+GQ/rfR2m/Y3mRIWZSYfpBMkPssW8riUvWeLw9dWDx6k+yBbl",
-	"qTZk+5km6KkcFnFJHtBcZeCPrmoNZvVCwpeu5V68DMWCiqEubaQ2BFJjnTKPPv7sefrjyixxwcVMOj1f",
-	"6Z+OToFO8F865v5sjVJwvdFm6B12OLc9/eCYvm2vkjdgeHXZDbhmzMxw77IbeBBSR5LM/oNiOL4Ih33U",
-	"hZ23ihuXzImTfhJ5oYyeED3PMhU4dZABA4J6DhfoaqEGN4fEP3fC8MZV5HNAjeRsvusahgJ+LN/ucnIq",
-	"bFHWUqYhcFkmGHznXCqY06ERtO1cD5PT3DXsJgwgOfz5jGXaqes5ffL2Zk7F3lBe3XdF7h2AonwOXMhN",
-	"Ko3VaHIIJRMsWU+fCXMaBhdOcB+AOx5nMCvOKzOiaMW7e0HEXdDedSQ9CVa4Xsum24kMBHZB/AEaC2GT",
-	"48pv2Z0ITtFZhhOg68aYX2w4NBNg/PkRZ909D5fntSRlYYp1MM8dPQ8PcEwu6JID+oSnGUTPOI36ApHK",
-	"EoRvqZQ5kU1tlxl8Jd/JTrMxX8nxOVBxuICIks3PLHMRICQz8WObwFvcsEwJeWAwShrwQsZxLi4EUwVZ",
-	"dwac/MDbgHGlB2I6eRTGzqXEU4tPQ0ebmoqJWpMbylzZox7+G66ZDu7TmUFi93n6PZGjn42EtEwsuHwv",
-	"BOSeUUdnYDWEqc0UoJnYBr5K4VmmTr5vyS/XVLFvZQp2j56bhG6QkOfVcwv5atHHPG7zq00qtpN3gUjn",
-	"4qs773BwBW3DARC6lJ451mxSjEwbqdhUYkgpd6yPoM71m3yFqLoUAQwmnybw9FJoQ0XgrYGKB7iTO91B",
-	"HDZR78e/NL+EpHsjXUTSmGSajOP9QLpmQfDHNS1vudgG0DASgdgbG/4dPt6J2bk0r+HrSQgML29z8WTs",
-	"M3bCrSbMnZFNReTm9BkYZrAffxHkol+vtFBxcUhz34D8IDujox9GBm8SMLFd00Q0kmuAOAEAtKLqdkAj",
-	"22/Rm1qma6qwGUly7TcOYVRTvWrkVp5TpOhH2vZ1iqC07y5T2Lcra3+/x9K+gpF/+9fd7Jq+wB20yhs+",
-	"sDlQq6G/wFoUk5hzw3ds9WuSgwAPT75jkV+I8Ij59i+dnfqnP3C9TvNIhcZXmiXz/+GWXtZS23s6VC7E",
-	"SDR82ru6mLpj6jNNdrSsuUjDc+8ddXZxZrdq8XyMux8FbKJlKFDiIkFKbw4ncVluKF3LFqZYE240azYY",
-	"y1DcME0g/bcgDVyydeEXRVSkogf9MuyjUODbu2/GtyRZDgDZz7+4Kq6ePU9ur4omi4kDtswuTUVj5tdq",
-	"ByTfQOJx2IGG2Elhaujkgdm7RYZcpnGeg75XYHXwdEn3kBM+8u3zrQjc+Z2ypv+YdPykmyLBSvxl2p/Z",
-	"IgYjMJR+ASUDjMkoKsN2LVPUOOSFf620spN8Yc/YbS6rRWkzmvqdFPgL3fl/2G/Zf/49pfBTwmkuFngf",
-	"33gE66uUuoRhxWgV5TncnyhjQTIUneQBuXG1ffyUeh5zl36y41XVpHFTjqwpxdgPf+l9kZ63vIjyXJyL",
-	"EjFqR9v1Avlsn3B6WpyQNrU048R12SJiz62Nrrt02vqNYe09E3LjXFzFaJppsT+eosoMAcRYREwq0zg2",
-	"Zzkef+SWHfw33DNxo96g1Cf249ybPmzNdHU8f4fud6+jNYLJnA0vX0Z0FBq/BOORNbknJ5iuFdX8jpFo",
-	"Zq8mkja8MDpcZcPuAEWs2AYNlKgN3Pfpw4yLzh2yS+hQRmQs1DDFaQNqpaFQbLs4I8LvsLNo/AE5Ws2A",
-	"woG4LK0hGDe6f2UBVVPwIM7KlJmBRCd2OTzTyRzrmBqWJ6xxl2LiINO2VzM5dHHcCy746asQijpMbExY",
-	"j7jfSh2AUn/hptJGydvEtqrYVjGmMQEkOMA+086GLMjnz0ippF2Ygnz+nCgrrXGW7DxuhnyETokjYN99",
-	"cV8hf+CEfzxKd4QN3+vWnhjCgcYMxh3c7EUgMg9W8KIU+9uDiux3bhDgiKKnlxYvCVH6JWQMhNlx50v6",
-	"3FP8NuHayoMTIvP2+amL/gQ44cZndmROgcAtDEUZ0K9qGNzfR0dtPaOCENatgWNQVKcxYbzZfQUP2jek",
-	"UnKfcoUIOTiregLgl5AK0BfotruhciRWmci6D4HPAXjd8+jdNHTpTtnRds5c/Ujb3vvsMc2ZdYWH+lN1",
-	"0oU9b2QjmcPckhHW8SpqeNBRPy2Fk6Novb2wJKU3hnT6U1obBsczbbodFxwBs/ZI42XadAzVp0YKvK+p",
-	"tae6JpCdTNbo3aOKoyk7Qp40/hLBKu5rgt0dkt99T28zHgJfDyXkrPSXCCyXy0PliNEmtP/uFEsXoEC0",
-	"lTeCGia0q32svCNGSEN8QuSM48iby5Nb3j4DnOE7pmiyY+HUwmeAs9efYTONTbrb0WzJDW2gyM0dbTo2",
-	"t7Yw3bXTfbVP3KOndtZdUv+w4XWDxZD90hSY00VVRSp2xyncOrggLf/AmnMXblCtJVOmBEoBcWuswCf7",
-	"L1JS2l4BgcFM29P5WpJfshN5EpFjT157zKaWZN3Q8tbtEG4YMXLLXMGeWeZekjGTEvgDDrXhaLfFa53I",
-	"x/J24LQz2j6UCfaHMfYCGG+cYrC/41Xs5crvBT8w362U9nzvCaYTLH8tE07hxQd/P7NjisFuSSDmR6pu",
-	"XwPRQeKwY3dMrARfp0oe8LWOWaABRVfLxgd8uSa/dLy8ZWkSxw2jtvcLotVpKHbIuY4q+ByLgx9C4ubE",
-	"1xpWbvd8Cd/lahmQBd9Zdun0sxefpq00HqqTRlK20izsGryyrGcTLCtGkkoSexVG0wYm/mR5N3woXorC",
-	"i3FPSBj3czTS8QSPFykW5H5iB0LoBSy9NzEBfUQUKAVb5MOb8AjO4TGxvfCEFItoTLIOvtBizMJHgR2m",
-	"YqUUhu4g5fXKJcO7nJiV3GzgkNC3GVtK377nZWbKLlmPb+nEpefH4W4ncI/vWdMksfE5lMUks9yUZ5jy",
-	"ZTjoxSWok0CPiC5uUM05PRcfTJfxu3dqQ0tgxQBLKBEFW4IVDGSEo+8Y8vyaOC9LQa6tznk2M2uFsWYV",
-	"6gTOeUFJ8DMedeIDVoMuyIEgSMf+/G//Or/iSBrZdFRgMvQ3xhp6jhffu+Qy1UmBjVzex4EM56pdVM48",
-	"54WalUc4y1eUHF0KhLxk38xk4Ix9BUjdoPP5QT3iraHCMT1ovCTOZIG5R+xgDmFn/MJy4nuAjQy5xIxz",
-	"qUkFma9CrhSjzarHfibPhZyT2ifdpBTlyi3UwmmZUrFT/HX4t1U+H8An7yYIJbDMzTTiI5u5n6Tq85Vg",
-	"rTjJDcEyQhCCimg1Tqek9MwI/SuDkUbE+jjAoa/Iqx0UhGCQRfthHFKE4aT27d9Ekss8eMIE25OWcmH8",
-	"Ne8FofBLqciaKqzY6dKimoogmZ0rjwuEfkKuZXWA67eOHUJsf1VcyTsYo2etmkdOBV1+A+/DP3/CRuDf",
-	"nrHq7zA0Pkjscc7qtJ3+N93RBqpzJY5Re9XDm94tF5U9TSEFjLYIYdbJgLXYNmxVse3Mg61sqNb35rS0",
-	"PfemKEY15t/j8nurpi2bxRYMD56LvsVohU/agSbjwQxwuP3s+plLCfc/M8U3nKWpyDLXzw3tmgWX9Td0",
-	"xyprgWUZuvQ9AoETlUyt7snXdggMEgnufEZzfZl5efEQL5igAuewGJRw8Ln22MmYj8AXSsVepBbrZ8oN",
-	"F9vXVKW2YEkV7kDgsnVAEqt0sRSo40pOmR9jxcaEp4VDtqG94sawoWtwkoRXVodsivw2CxluO2OgjKnx",
-	"flE7JB/IB9chUr1iM4Vz2qwPwad2vjyWjdQ5uGxIag29oZrUWObcqekUEWgju7SRkiPoTTuNwgLbJeWV",
-	"70Tyo4HEPFXF8bBas1XbmRVSUx5hLF3VMCRb0sl1SPurckrS2koLA1YPohbgbytXKi2N0nFwKyGNL2nv",
-	"IBvLVEnSmEGtDXsjiIU3QhIKwnPZHiuI0UC8xAThHS9yv+/8WqSVy2G6xkM1BOfB9SEQcNGm8chtV+Ev",
-	"5PEna8l4i8N5P8EC23CB9px04W9tZItlPVQatKWYnqoTVjjV18jtllVIfGlfCfVH+BGl2z2rzWQ9D0iH",
-	"cHzt4yevBq/4rmcVyeD34W+4MytW8ipNrzGecyQ2WflkllKCDP7SMe0MbeTdx2VY4Q8No3dodLBm44mX",
-	"/342qVJMbTKD96OmcJrBAAhI9hyXjJJdOxg/jCgab8O0Tg4mW+CoZk07JJXFq4idSx34IYHkL8KB77kR",
-	"2U8tSBvNVg2G/Vd6OvSN7EQF+G4I02cwajq7740kmh78WQwrcH55t0XbCpduTCnutkRyuzHzPqkT9jUE",
-	"nsieGqbIWgEkBVCKjdQaEJPR1cs7qyDRJLVaP/M2AbapuHJXVHepSSVIQDxZyVumyR6r5hQ52NVLAlXv",
-	"yTViryD2riaxVzWvKibS0UhE41ll3nAWJbX5wSbSWfgtaw5p53f+SjTpq8DO5cvnpKk2mFjlncazBKr3",
-	"Irhz2MmSm7Aw1pRQ/UsSiUp7tlxniDoWxJprI9XBm2p4NI9PQYoXqB39wHd2Lp49h7AB/nCdWtp5uUV9",
-	"YtHc/ISeb2+ySCQ+1SfULs+H7clZvsQYifvpDyccysNs0yQjGs5nbu0S2ev3owbO08uM+4ztH3foN6DK",
-	"3yQM72+sOYX++CL4TATZ7XrlYGTrUnZ6mYN8AHhCdkbzioVsH03effOa/OEPf/jzE/IXSCpkSkkg/qKk",
-	"xUpiBOtdkf/TPvrnL/74n/8vx+/jfq/pQfe5B1AhzOGri1z5jSf/A3dTyQTSIqIcXr1qaVmzz58/ub4q",
-	"rjrV2BPLmFa/ePp0v98/ofDnJ1Jtn7p39dMfvn/9lzc3f4F3eo/+1c/0A3nbUAEFu0K10KvrJ8/wOdky",
-	"QVt+9eLqD0+un/wBTGhTwyI/tXq+Q29ostj1e4ee71pP+8WZzz4EpgBq6JpqN3x75FojScDVkCOD8JMr",
-	"6IICwM331dWLqx+4Nl+5D4PN2krhbjDPr69RHwjjSifQtm14CS8//YfzB6McnsybdZ8AITs2FgXbM6Bh",
-	"Uhp2RsXATZFrNXTzqa86B+22MnW6/gi1i6mbOkz3womCefJsUa42K1WMUExm3MkdE+aly3cgW0mkIDtG",
-	"xb7mTWIq7YdwnMcz+ewxZtKu8Bmz1yUmD6uS6UiawkQ6kQrCtqMCp89ezo9n54YN5Aws3K+cL+aCE4OE",
-	"GkOV5wi1fg/hBsfWPZfktyLohKcfrab6LVINw8n91k8uKBRFdwzzvf/7xyuOiRBQsdupO3doDSeoiAZ7",
-	"gkDq74vm8lfeDqcyXCLWXFB1SKBZjqYR/YaXm8inZc0cniKpM36AzO4g6p6XEOPw4Uzp+dc5sp7bx1+4",
-	"LHlwUHrKemtrVXzLtClCgYOghbiwKvx4x7y2ffxkl3XZFoGxsMqNJrHCvW/PT+RZqy0rX6U2e5LK6kDs",
-	"FGjnTePKpZxr/ivTmZMS2z1zouYxTcgqwcySmDh0BWIuMxc9eBCVsaMvPX8yn360PfktO6ev+hlFYK2d",
-	"xuiecTyhVmmhw/G0bLuaqHnZPrphuWZ+6Zg69O3E8aiERsrHutLNRSGtC7TWs9Msa+4hNy6KYdpqgwXv",
-	"xEY21XkShijgye3q0PNWeaKkoAkcdEbTsAruGgXhG+TCRVtOHJKS9xo/+ZAqD7+QmTs35LMmDUFjySn7",
-	"Tu4JlNUJfAw1HF4aXWXaTpptYNM51wCCBHwcZaOYrqGeH6R104ZVmVl0xU8fbA4V6y2641lUXXO+xXtk",
-	"p4ZRXd5IHQ7o8UzUqYk810b1wfjMsdDSbUiKto/64JWVyoJEt7+GaiwiCQ/bmz7Gie1WjiKZg3fgxpg+",
-	"q1/7+PbgbDnyvLqIEfTSGXTMuTBTOrrslIbIRNKsep6iW82cRHyHVUFCO2H+/3hdRM43lw/pfioS8bwc",
-	"D8uAgxfy/NcMnVOpDmlGFdStnG0w5o4xWKuVizonxrehjWYJlNXfH3YDvKXbpPxjBvWWne94GArhe3rL",
-	"vhcPpEjesP1rquapkWeXnMXAmpnQyJDNh57Yc5TJ048lVd9Xk9fd1xDEGm3u1Jf6R55Cq1cPLWb5E1+d",
-	"bSyBu7Cs836anouF8gp9sSVVqbulff7cSXyQ8/EbWhr9O5yPE4LtueIuJNdPS9owUVH1hJf5k/NvwvCG",
-	"BMDTIMjcW28FOCVe+wbTRhr+8eH2i2EfTBjUBZw9oamLTXjNytuGo5ZOu3ze8xJcPobq22Cu+NfALIES",
-	"IRjs4OUt+CiO59s28x7TYD6lfRVSiB5gX81yZ4R60SfcGYNpv9j6szuGKZxHf/HZKBnj1SptDJ2GKvqQ",
-	"LOug45iwbi+l9mqFoYTCA4z/5fu3L0klS/0UNwGs8ZOdSy4ORHdcEG5yt6tvEOH1COfcp+GmHa6NVG5Z",
-	"0lv2a9Yww/qZxJpBbu+ivvQnYM9dFt0kXiCFBt2xon/lM412c0EAjlb0R6qRTWV/dBifqnfluhhSuE0c",
-	"HFMp2con5L3HozmZAT5DB3GgBJ04x8v/DYz9J4dr+ZRUCfbMBBF4vEP6OyqqjORVIAqXO6GtlMAFZlo1",
-	"+MS8oVR5eURmJMjgdWK0leBudqgls5cEGBh1Qbq5p72PbNe0bZlglX2AQw1tK8xMpB013/nxfII288Sy",
-	"Orv50iHh77CeMIKWgyKINyn3bq+AuYUqcjzgzd20D0JAEhcEgj5PyA0TBv/dl3HT9hLO7WnhcOLaN328",
-	"araTP919ctv/DdsHYfp09n+MdL+UDuC7VqrB8TO6Q0mx4Wr3mqrv8clPa6GwU2BAPPI64ZffMW2X4IEc",
-	"jqNVetoqdsfZPm8s3AS4kEtCgQTAmP8LyTZKrD8I57M2UlaE6ifkr4y1E3v1LX79f4lC+stuelKyEKyr",
-	"fsIvJhqQpfCk1Hf5U7xpYiKYkqqCIDMsQJOlsBc+KUdmPLa7q8B0dEkoWGQlefb+aB9/WEMeL+A40E/J",
-	"gu9TZeb4rWITHtBE+DrisUqW82K99Qkqn9KWg059CxDxx3dlPYYPCw3Xpx/hv79Nxm79vUpBwb5wa4rs",
-	"rRfWnGoVF5DV9fbrbyA7Bsi1ITHGx5BcALMg3mdvH2ukvLUyQjW5+edvi3HbhDZa2j++vvln+PZ/vfnp",
-	"TXKjvgU29HvKUZHELbSuyTxwoU82spPzpK0wgwV+qM2u6X/Sd1v4wQ4qPAc/hOfgp8FzVimEH/4x5GOJ",
-	"AzlH7GVU4GwCfvcZVkhORXsgcpIM8zyLolhfLA5iBaq2lqlhBc+onEINOVjJaBb/dditeQz3D3rR+YY3",
-	"O6z1D5jsuCG7nAt1d3HFd3TLnuq77T992DXLX7/voeHeBKE797wJS3w5veQTrJPqCMHmCE8f+oY4+H1u",
-	"7Y0Prmvg0BsSRUgVzikHq3LcEdG1HLw/UFvIyJxT721Ir/70olfYt9xK4R8vtVJK3uV9rz8jfF/dklJq",
-	"PDS29O4osTo7x0pCkaBPco6hb5d3dxzNsL/fnLSBhxehmWZwaH22JfzOvfE/pzGsoCR4/ob6U8uE90qh",
-	"3yjltC5A51CCtNcvQw2B0WOoxNDXHOIVx4uCZco/vThwXz790/ExAW0oLMwFRSK4mNLZF1Jqfzsa+o5H",
-	"NnU+0n9jt90n6JMYFo7/dFYZK3hdbIV9wej0lke30iiR3MeaXOSJNw2wGIBRASZwiEVzk4tCs6b5FGNH",
-	"ULL7dwtBO9LJGVFob+Zh8MUuxuUEoi9anL0wQ5gA8UIVU4TRsvb14F3FD08QUPQVeUgtO42Q2EE6W8Jt",
-	"AhTvzJdPPvPCO7p4RdQF89H6D2lw+WEmljmur3vWAk9nE/1ID1i4Yc0ctdr/A1HhO6YqXhosmuJIqJ3g",
-	"CUn+IdfkwMzLOPiUTq2D5JqHAizbtr+Rjx7rwTFlbGQ3cecs2QARgkUmn36E/8Im7SuWpMFCoH6t7u3h",
-	"AQgKeGmV8kmzCyuifONITk6nv7iOLd9TD6DCcWpmicMXiboT4VpxzurFgBrs2BM/iqxS/a83P70hN/Bw",
-	"MJc+0/ZK0+2YyCJw8I1lSQ7YpX86nth7XULc62dMF1SQ0Vk47Q9cm2/xkcc4h+FTc7FgupbtZ5q4EZw9",
-	"B08/wn8DJlDn9/i/MCXB7bCRvAkHKmQjNFLesoqEysTgp8joZRztnE3uevYpbPI3bB8p4MfDlzvRuHzI",
-	"+Gj1tS8NlV78d6xl1LDKyh9yDkPEoaElK8ZFGqDNzyAwYa9jjBq65g03h0DhlToAuurw71U0sKzWfxjR",
-	"6JieUAM/RyxzPag+OCG50YFUhzZSsMLrBCoO3q+WOFvsR1+7qlEPsUzwgd/BboPvps8xnOgzVqpmtMHy",
-	"yrmskO/wiYf0HOAXEgO0a33wXUVUij5lQfZQFOd1xZLy3HjKAYws9FQ3t4y1joY0pht9Qt64S0IooQUU",
-	"mU4U7VuvqXqJfkLAuklFqLBXRpVyCpaM37nskHnCKUvDzOfaKEZ39zB5Hk+NRDS1aRYCmJ9zpNQt/dOP",
-	"+A+Xx4QA1QTTBDM6QYu7TQSPvlayvSe8yHcl5T5PGOlbxyl1ScwlurqORvoCA/yC7XEDSAUEEBHHbs8q",
-	"G7O8PiGvmmYk7UBXnkFo/RW3wLkzd3lFbTvmVvWTynk691ht6K592vLS1zbJZQdLIKenuxbIK6iuWYXJ",
-	"6CALEMXYMyRuVbwNT2K+utxEdhhQfJGaNhsI5jJjMlnrP9Bd+9b1LG19jcEEWESxmHtFxsezCbIVMkbO",
-	"a+xrKCqaJaBgwxzie+TUIoqgRdbhM6+qfr3PlBs9yWvgsi3g0ARxgGQLyD1F9rdQ5bnTrJpKEf8BvvWA",
-	"Www/kLna4kgvzl7wA5YcfAhdBU0/spbKTuElFJR++tH+5+iMPj543ayevqphe5+M93tCAgPDgt0/Dduc",
-	"N5ty+/QjE0Yd0v7TlP/zL/bxWZPqGv735v+83DLiVKVCGBfxpwKi+elH+x+3FwJeN4W4hUIrSy0pbPzB",
-	"7Cgouwm9e+y1sV9m1QNhbocr8xRY9OckOaxZSXfuZmlfRmIVQJhwl5aUcFja1j/ZxYWhfzpri/UMLre0",
-	"O66UVPm1fS1bDi4DKGfkLkj4EpjMUNJYqkCJjjFhaw2jEPCqaqBOSIK5FFr5JBceevZato/ub5xYebsQ",
-	"l1x5MGin3Fpv4YGzlmbGFeA/XQbNC329LAut9x1g4fhIp/3Xt3/51sr82zffFuRL8uNXhBqykyl7/213",
-	"iWn8BHxhj6HczrWtRwKuGFSpP+0NRbsxA2p6h62cr6YefToBKHA2cnA0qacwCmiohgNDduYJ+X42NuFT",
-	"PAx+H9M7v6wXsr1x7j7Cf+dfnn5khs0Dj7iG/wOAR6oz/NJ2qh37/imsCNfEjlbR0jwh7xiFfP0+D40a",
-	"8tS2kgSMuPfOdSolSjMkUgX8x86ZEqxcoU9h2OL06UrRvYs1+deXp0wDvuCnUDfjIaTNtf575D27T2dR",
-	"bBdOe8ZE2acf4b9zbvBvXVHCZfrdNf+wSbO/C/8bzsfDXOHHixPRHefoSXxlQ+A8NvSWxcZvqMVUQGBX",
-	"ewoqxWilk1xSb7umuZ/x++ArHnr2yNc7yMGKvnxZ+zez5HjWTy88RX5rTH4OSw35zR5/ZBfbr3x6sTPG",
-	"wSew2Niz38sAOF4XKSruS4JN5CFSDegKAGN0wqUjB9h20RNBRdxwalwvAoOZLohN9S3mj0bJo9hEifD8",
-	"Cp7PWRmu1/de4uKTjXQ+aPIlTC2372Rtqv6JC8rZAG5+9FesdnkiS4iSZNlJhJ0TI4vB2eB4tLnRPa/N",
-	"sSy9si9nYOi/s7J4w/bYsUc+GGBKqujTCcOtlk2FGKp+voXcX1Rijtmn0qljjGytxa3kXo8rbFPFIHMM",
-	"SVUOLJU6ghxW94QVPbQM/MelsMos95k0Vvflrfpfy/8701YdiUPD7lgzFRL4AR64+PEfKpFOVtYZz4UE",
-	"g8b02vAl2C5Q3df/lgvDVFQHIkcnw5Q+0YEHhUvAtOYWPC42LlyR/sstudxOFSTbov9J6wL+2zLlsL/E",
-	"HUNMOGw6VDgH49Qt52IuSvIKvtSbGql66lwTxTYAsYI2v7j+M9bXHJkYVZXBefz+BkaEqng8AyML5cBK",
-	"8BeWKXk7mRQXkd+5e6aI8869sNO13cuMlun7yA/2M+et70PtZ9uzjKkPY7/odGOLJ0w2KC1K1e1LLDQ3",
-	"hGAB3wp1NWmwHJ0UTJ/PJvuqqu4V0nmEXQj9+mSi+xe37DBsdw/gznhvFkBCjyfoDsHuKTBHAPHoT26x",
-	"oVcLcDyP4QHys3Pq8u2MbFwPLMwvFSkbqrg5oM/uMrv0k3Td2W1qv/QOfTSfyNq56BMwHk6dcu5o01Hs",
-	"KnC8hcsTlBYEZtfUEddHqh7slDuLzi8BxndDveiMt9RntXU5LQalogXzxqdLacPaCNy4HxGdZmoqkGgv",
-	"TeV2w8xb+gleTKFTj52tE3y+E3w16Om5tCsKEy5Oq8gInhV2HLi0R0CtPzyPkFrFIHbl8uwxfcNKEZAh",
-	"QQ41+Uk4vxbWTxnRovQKF5nRLqKMzwyaZW7ZvJpdpvkLoE31P/5pdg2+Wy6mPzIp3nbUf7UtZNsP1/RZ",
-	"w3Dsr/7HZ7OHkfJHnC5KeJTTqWu513EwbWOYAtKGmFl2XzPQSo5MD9lAMfdWy4y7AlqakYH1HyqH9pFj",
-	"pxD1nI7P4XWuJexDy0qjo2gpQT43sj4AO2Ka9xk+cOld/gELOec3yL3rRB/Ob/kh79w4nXkK2ZJdWjym",
-	"iX/2dgcbGSKveyoMq4YXK1HBaeMvV+BCWx/gvy8w2CZYH7L1xA/AAvwZlpBy8V5KtN3somQAxmeNdvVl",
-	"B1TChXfarWlDRckq28mU9wyl87w474lHG1pVwL98RNVUYwF5PDgh0gvJBeoAXgoutGG0GkQdkQUloysh",
-	"q3xaTANf+PWTP/85Ygy/fnQJzgaI/fJeOj/+G8XYr45D13/DW0ND4UlYKmXJ2jMF5YFM5ahrj31KNVQE",
-	"tvUsnXU/rRdXSj77XT/9KGS+QsJNyGvXfTqPq5Edmyugk4R8Sa4RPoKmdfpAyyW3Lz3ShkBiIU8ZfI7f",
-	"/3ly6w7I/mcqpX936evHkmCNpZOXp75uL2MCqp304Ru0RnnLKg/4ixCAUhHNRBW4YB1lqZU/YQ8rpKrC",
-	"g8+auulrzr3I0h/B5xQxpT+i4rDjmuRoH95uL3/fniTGfzX+PDwuXvS8UxVqDFdzUJeKmrJmGsKXDWeO",
-	"VRagI43UvsTlsGBhWq9cQE4eEsB7etEuuk6K0WoqRv8O0W+f4Gz1btzhPEGcNzboLj5fXGxnRcg8c9ol",
-	"vDiu7MCnqOB81x5ZxQ0++8DXd/1LRxVbfALa8w/e7KsgtLLhuvY1ORtGlcCzsGKtqSFU5q4p9u+VvZwg",
-	"TRCcgtxg6QRfVKzht4wYKS8iYjfQ1U9RwlzPHlnAfkdvtVF8gbQBzB6kzd5rncSNT9KLiMj7TxMD8/7x",
-	"ETDvH4Zx7EgSfpWC5YNVb6kyA+gL1nkPbJ54DHKFBed0V9bo31k3TFQvMUrBtSGKgU8rkikDBHWpaNa/",
-	"QI8+NSnAXj1yPCv66IXFgLHm6cetohX77SQBXXz5htXFyH5UIMw2R6A1dzuH9d2l7WPGmmliuRGtr232",
-	"YXzEpWxkp2bnXrzGx/8d8sW1TLbNVHhAQiRHe5eKrmXrq7Erbhytt70aqU5EuTgBF2BYQN1wRcrOZJYe",
-	"uvHANWuyXHI1/vGirBtIyqDljq1ldSBcgLehjCu2Hs9gOogfRwsvHoyHxn8f6qeHWxMQ7RB3z3IhYplc",
-	"JES0V/s1g5omYBRTQ9dUsyIqTGjorcsfrOWeNFJsQ5mYTG0Rzz6j/2rV8kNe4PuvTDHLPABhInz5Xdc8",
-	"VBp63/5jJzVPTunZ5yy0/rRSss1b218DpaL2IHIGBpeT14AuV13DSMOA9vjlyDSHq5uLydGDTrMi40Af",
-	"Xjrtt9o0bBS5I6sLTOhH+K+1XynETk6z5iDuBvJHAbZQRSXCYJKBT4d81deqQNCVtWxK2QkDhyOGy53z",
-	"Bw2e9YGwA3NLgs5BXQPdg3sNTCaov8wFgdyJbHDqfkganIqHA3LZ9rGDj745HxZEMZYl76vMlbugVSRJ",
-	"9p7rc5oDACvamSiYGENHHzTS7+Z4m2j1aS6/3UCf1rrDMl1y3eeRCX2ay/P78D1NL9BlOJ+OlumjvT79",
-	"NhXzwZ0ZtqRmwhRE72jTRETpfoNuZCcqAAALkiL69FbdvQrxhmVPR4ntSGZVvJeKb7mgjb2k2nFcFVfQ",
-	"4/uVZf9kOAxhfRUX5ulHXTNmfpuGrkEAjwMiCbzTIBkFMZLokjbsBfLeM1eyA66vIbkS/1Sh/wLterji",
-	"2hdJSZUrmdBwBsQUIaqTFIgb29lZbgvtnjy9xK7vANAvwk9ttbkqrmz/3B/gn/a3f5+B5/SAJGwsl0bK",
-	"TVkjTK7vVVjN59fFFPjoy+sIv/DFudCjxy/tn6ohB0t2lkTLNZuE2UGNKhQ4QCSgPFpDE2towV9qeseI",
-	"kM7YPDDzhPwc/OnsFwz+APgbSI30nimNcAgtdywAvgXbg9ZDZMzza6Jz8er13BIPjCWzjnvQyt8f9sxZ",
-	"ZyGTW18v76y1ewqrYHWSNPbEmb63vYJFc7cH1kixBZgDVl753qEeTISIzDBK2xvTTS3n6hXbtTOp81N5",
-	"R/7advYUtjJfrPs9ZCWEBXOFSVDQuQbubQxAYi06t1NquU+yOL3iOy+9D3LxsW3f2OHcN5nr3KLIiIt6",
-	"+hH+u8BSTUNQEtLkGv5ftJcBd/H0o/vXMvrYkPmYZpA9SrzJMMpmURiJtQv9/J+34sMEROMydxAoFD4J",
-	"X4IHHqMi7Hey0ww9pPOqwkalzi/vD35AV7Bt+nUtecl+tyr4v8dcW3HTjKqyzlqQ33BRaXtn0WR9cLE2",
-	"qwx00XOd6c/Au6kLlxrvFQ+Hum9M96mEELhbH8i+PkRle32RuH7/vCSUoFlPNtCB8DLcMqhB5hNACb1q",
-	"Gvw8GrGAs91yQbREMIBge6YNKeWO5WpO3eAczDJIf5mbXPen+ybXNXzHTfqCBAl7Ac59Hd+HnhWXN41n",
-	"Ce43shPV+9plNJ+S3KEr5CzBrVmzmdKTN/DA0aKOr2B4eTGSlB0mq/agkvbZH6+v/4vq1muW5UXiUOL/",
-	"92FFwhHmZjl2L+BkXTYO/dpFnKUAymttKFb+C99zKHgzAMH3BCr7mgl757yjTQemuGbC7vyITMM/cssO",
-	"yZyKG+DchC8/0Mngm18Sx06YihegK9Y1Xgzz4i7bqwcVNtnOZF5EZkvo8MWtgDDMh0FlhkE+nkWZm9hz",
-	"Y012/p82citP1tCzz8y6W4KjsmUKLAJ1AKab+y9x1mVle/6ZJrbvhbuvIxtF/+kM31VqIGmP9D9atr2v",
-	"/++TAFmdqMnz9g0QOyDBw4b88dlz8tdA7hDoHGSqoPFNNJOfQIJ8QhDP3hqIfX/6Ef8x596NQf3/n7sz",
-	"WHEQBsLwq0jOgnefYg+7e9tD2E41NJgymVik+O7FSUQrUSyo0L5Aq04kk/H7/593sVkk/tkymqQrSuJw",
-	"75XhLnO0emwmFy78A8Yo2xybGS/P7i8FXX6vjLl8y5DLg560W7JP+3IUVJFo/sEGrJuwSVQVesGpAL/v",
-	"IXqRJYW3iXkHVMCqAFPpyA7wY/eu6I669qMk0TWgOjdLjqbmYiddXEIlGleU+QRgHOi/dLAj1XAqgotL",
-	"VyxHiazgNlK8dpX0npqjT6MgNa8OnjR4ZRGgZzW7X6kh4pL+629lx8LwP6g4WbbRSbZNhQWs+7XqUItc",
-	"ZPKqRPvXPgIAAP//",
+	"7P19k+Q2kicIfxVYPs+Z7naoepNaM11lZ3elUkvqbb3UVlaP7Ga3LQxBIiLQySAoAMyokExf6szmC/Qn",
+	"O4M7AIIMB4PMjEzVzG7/0arMJEG8OBwO95///NerUu1b1YjGmquXv161XPO9sELDTyXXf67cP2Rz9fKq",
+	"5XZ3VVw1fC+uXvq/FVda/NxJLaqrl1Z3orgy5U7suXvJHlv3oLFaNtur334rruS+Vdpmm4x/nmp1zz98",
+	"J5qt3V29/PxZQXyk5lUltHu0EqbUsrVSuW/Vghu72sh6X7A1r3lTiqpg+Fsr96JgLddW8rpgWpRKVwVT",
+	"mhkrWsNMV+4YN6x9/odnz/5v3a3XQv+XL4qN4vtPN7IR/+XFVYEj+rkT+tgPyXcmM4AvnpEj2HN9k50k",
+	"/8dlE9/yRtTZJsNfF7a5U1bl2/R/XdLmb+5h06rGCBC/t1qta7EHSVSNFY11/+RtW8uSu1V92uIT//R3",
+	"45b416Tt/78Wm6uXV/+/p718P8W/mqehXfjiUEgOO27ZgRt20KrZFuywE1oUjDcVwz+prq7YWjAttzsL",
+	"8+BbdR99XZaitW9rDp1ptWqFthIHs+ZGmlOp5IZt5a1o2PrI7E6wtuYNs6EXRojmqrjayyaIzPMTgUkl",
+	"fixbky/+lq7Nf/cdjK39LT6v1n8XpXUfer3lsjkdw1bJZsvWvLxhVjHOSsW1Ebh3GN9YoZkWG9m4rxaj",
+	"adlIVDz+W2ulasGbK5BZ4+Vg+DW1gYkSXNfSf+Qq9lU2VmyFvoKx8ep4+rq0zH0TltS14xQCzLV73vfW",
+	"/b7mxjLXh77xpHPw1b7byWctvxFm1e3PCeGfjJV7bgW8Iz5YYkMUV1baWtDbL126MAfwdJy5pC8FznOY",
+	"FP9Feom1ENXXtVKECi1rwTVKp5sidWiEZhzecCtfC34rGLeoVE+WmsMYN0rv3b+uKm7Fp07xXhEivXEd",
+	"8LPYv6G6dZ083nT7NU66rMjpA8VGiEDFvBDBA69YoxrBNgoX/rBTtWAl11S/WqG9qjn5kxY89ydjdVfe",
+	"rJZMgH9lotGM0IxEQzoVHGczDiB2t3DLMiUPO8Gr0ykEZbhXWsC2kc3WsD0/snLHm604WfmdqFuTaQQ1",
+	"qnsC27M73sRGqZmJfztpb6cObM+bo2/TCGtrAWtqROmeecWeOY3e4Jews6xRrBKlNBJm43RD+3fvsQbp",
+	"aNwLhZ8Qcr4lyLxonOz/96tGrt1re27LHSwkrFaraml2yft9j15rwYlTBmwbJ/WcwclcOGvG7LgWxv3W",
+	"KUQjK1Aao2NLWasy23DPP8i96+dzOGnw38+I7VmLjb1nE3je3q8Nq9p7tTBaVhgVthr6V4T5opb2S17e",
+	"dO2pZbBELayP1p+b4XHZ2C8+JwW34rI+0mcrGmnn5Bae8goCPxwazQ/vXYcH1nCIE125EXiSkoc8vMdU",
+	"I0y6Sp998UWyTs9Pxz4aB37dfyrfdXPa742qybsEmIWuh0dWS8FUg1pmp9pPnCIsd7Ihl2/PK5gdacXe",
+	"nLMQvLz8FtvhWvMjbAY/yeffhuVIFNWpwnRHnzSs7SxYcFfnzET4th9JESZo4gD5UmyUJkTC2V3zD/gb",
+	"ccyc8LSRGG2UVpY3ooJRNkJUxlt40hZ4FmjBpGWVEoY1yjK0cKSlT4JSOz08v9eL7boCzsTzO9NNR2/v",
+	"wTuD7iU2YJjnySVyuv90iSaMnfyhOOpptDfCG5kO2B9ICY1Gmttjh50sd7Cqjfhg2U51mrkbiWF7Rdib",
+	"8N4qYxrOO7ljE1Ozp/CaMVLqWvDV/gWp2Xhd46Bgfc6L0Vp9OLvb1Qf35E64Y2i1nyugNVwO5z+fOTe8",
+	"pW3mqzZVHd+CcU5oN1OKRujj7Mau/fNEU/gztc1kNX/cI6GAvxbhdOynMGk1XYkiygKuZJysfqQ5sXob",
+	"7i9Z2ZqxZqWz9MX8tXkDz1OzuVS63EVq/ne/VTX51Zzqr6VILeVSq4PTM12LphhlHGfFt3EjW6tOz+/u",
+	"D+EVqs+qs7UzAeY29lbJxlINtTUvxd57viZbiA+6HeTV+eSucc+4Z7u1sZrb8y/EB++5f/Dw8tun/7zv",
+	"Ni7sjL0U5jjIWS/p6bQN1pbeZx9Od9hupoQfZj73YeZzx7vMp1MpbkYPbiroMR6/U+qGOOCj9TTXUwVX",
+	"xvtZP2PfFbSYOq1yB+0bvheaE4slsEujc7YRjDfmIDTtweujHPO0Inz8e/cStU+zmmXeJMAQonfAdy0/",
+	"B9iN03Oh2dZiVYntXK9ZY6zugnY56frPHW+stMdzU/PfwnPjUcUGBp8qkn7SQySGtvZG1umFeLZtVO5E",
+	"eVNLY2ev+XtubqjFLlXt9P45icGn4HljV7XcS8LAfQZ+x0Y1Yp4tuOGlVfro7yDDtvaikrxBj3bq4DTs",
+	"IO2OceZfZhvZSLOb+cFaKZ1z3hFe4IKh6xJu7cwq5VZ/zmynnmfK+OBNJaqVuhV6kSPV3RLMpWY/c5nY",
+	"c30zX5V8z/XNG9XRB/6EifLBnrdJPtjXeM1yRohbmNVB6cpkbHZ3t9WXsOcfxZYXdU37fdGPLOsar/Bq",
+	"L5jqbMFk0wvoJ4bhTMyUxvf4Naojt0Ibf/clr3bge0DnssGoobRMacbDTXbjfiHNK2aEYD+Iw+AamPPn",
+	"UX790JNoTYGajAqqX+LszcPL1VBYBhpruINSNZosSdgCUV1kFPvXvLSEm+2SCvKi+z27G+++t36jZ+Yt",
+	"3xIemJIvMlH0dbffc3r7lJ02asqViU6Vlm8FW4utbMwrVouNdVspODhrDOudzobdCeqMCBvQ/Zl5mUE9",
+	"zpwed5tC9q7Tq5dNV9eU480qy+ts8+5d11TS8un+cRcKu3NjwXgQ1+UOPzjeWTDn4ZtxbBmBflvzhhDo",
+	"tTBnlXV0ernF4XrZ6roz/uxa/uPf925yDugfS1AM0rC1sNYtitjYV0zsW3v03tBG2Z1stu6ZUmktSisq",
+	"as1hh521Cz4xDB9khh9T3XtqKI9vvnc4gQB5QR0dbi3NjCt0c93trwiBSFWnbyzOQE4ytFIbckcvW+kb",
+	"0VoaaeBuvwsmyPXnO3dhJiYoGjDn7Jb8/GBv+oMA+p2ZmzC8BzHzFxrnG97VNiPG3oguuWYlb5xxscaA",
+	"N2lo3tFAzdiUlzQEW9Gs4hKfCtKlDcHrHW9JMdOiEQfX8Ml0r4XTOQelIVjTWcYbcXiFh440ljlLw2Ds",
+	"HmwnVqk0whbv9ZSVdNY2avIeBy1CQHMcOes0YogqfjRo8m20MDvADApei4rBB3zUqeRaFFHDsj2/Ad1o",
+	"dkJYpxoNHpIHaU7RE1zq1VoLbndiVZ0JYH/2xR/OBMFda5U+rnZnWvrnF8/OtLTmN6K6YM+wvcv0bSO1",
+	"sasDN7sLdAzX8yI9Gzu/0pbTtRnOxmg8xUgkTpciJ8zXTt4mzmwU2VPpfBXthmgSblRdO9MiCXz70PBI",
+	"pV9MPi4jGUGvDqCShFq+iOxkjH3xE8fbyWiqjisTFogASsimSgMeFVzfXDedAOAsk1GPbBS6a6ysKaC0",
+	"X+KgrpzmZDeNW+2ggQGc2mp+BONw3kHn3p0R2nbD9A9Hj2icGVKw3Y2U8IZWt7IUGWGXQTFHm7jkDdsq",
+	"qt/uKl+K1YbGRHZNJTT+kXEDl3w4V1CrS/uSPXeXnOcvJpq2O6267Y5cJEAkzMCTvnHPvQP43XL85E7w",
+	"KgSsTg0bwSut1J70OSIQkB/ZVrFww+Lmxp3mvDn6M3dWD0iI4M+dMO6fTvKUiR59j/BzVgFg+QpQQ+7W",
+	"xUBTzvXygOh8K2oaZTNnzACDhA+eGyTeQHu8ZAAgo//Uqrry99HiyrSiqfKfdm/tZV254R74kVkFv+Jy",
+	"zwDxO2/GjZ0T9LMh8GNFu8AV4eb12oqWduRRSA9eR89YwzjbiAMzorGiKQUJA032zAikDHvKtVULYxBP",
+	"+vwZXIbVxgN8eHM8+JjLjJlKtnj2czYCYuGDnNmDaKwUdhduEVwLzkRTGQbtIfgc2pzViQM/Lpz/nzjp",
+	"CDrsjnMQ5RiSjYqhCPp0OB39Ooz05IluSzRZIuBD7dLvuQFmGWXPT0FQFTiQqXChm4OvFRUnk2e16Wu5",
+	"B5MUwGvkToQoC/4dL4kgWG7RWQQa96cnJBdIO2+py6jwiU8ChjcEcqJDGawwvoe7avrxRsTchpnfVtyS",
+	"H68gbhQ64B5z3wmg+c504C2b+QU6rQOmMGK0U7uDhOMtvulj1Ovky5ibYnai8tMWDKCrIhpbfsIBNx+e",
+	"BsQChDKN5Vva9krP4QxCcRQ/S2d1pzojglk9Y2pbIerVVnuQ6dj1bRV7/uwV+6JgHNeLbbvGxwKL06HP",
+	"ifAry+u8qDpFXtcvAXzpjz3IqYPzS/DGy7I4LFDD55b7r/DQCWQrdDSrKMAIICLqCCBYpHddU6/hRTp4",
+	"XA1wSziqsC1OZKi4+vCpe/TTW67d1cW4d9wX/urfc/9+g+/OhhtAH6JxHQY5OTd+QJkZoi3Xkd1M5Lgs",
+	"sUDmDc33Jw4uHGSDzmRHeu3Tuu4DVd7LphuD9Ce2bITgEGGPe6KER/jgHgkcsTahr9kJcTbEqQ/73MKO",
+	"ZRyVW7QMQjaLT27x2SzFFeSPzdwCeLr7BuGH732r8MMP2DT8+21oH376Dj/yW7FwWc9ocrgTN9Z4RR60",
+	"+PxQ40NshuE+D1uhl4ORxRaHmBUHUV0iiSVENQlP9E5ZldsNs4bsx+qDeL49yGEhByV1SeWr6Pkg17hJ",
+	"yQSWYXZqPwUf5n/geEeY5QcETB7xPxr/g70lp8IZX8S6OnGmHVLuCJ85BlPNfVB1ulwCVna9voaXTg/b",
+	"0YRAf6EvhR9W/73sjKBH5RRzKKmr5/M/OpvnxTO247cCrp/z9n6tDucaQy/Hhmu20WrPRLWde89fskwQ",
+	"uCHThGp5I+ojE7zchSQZU2Bf/N26cd1FugS1YS8KH7y5EbUUxrLnqU9mzr6asZRu3gpci9D57EJ6ITlZ",
+	"yeBWPQV1PYR4Xxw+692lqWwHRG3+ZlwjnpdI01vgY/iJ6/1XIXz84c/4yucJo0U0eeGysSrvosTCqwX2",
+	"jR6Nsrv3HnBBeMs4q/i+ZaV7DOEQyb0uRgNL0GrUFe5NvGaGl2qf67kXlYRztOL6JvPuvuVa+iyqkWZ1",
+	"e+O0zzfiaEboTTAwaom7idmdNO5KVcR/jVGWZ7EVi0EIpWoqGRK+pm/b4UGg1sDU8Vni9J1SNyYLBJkN",
+	"QMSMrUblIt0hmp3N856/Aa5FjLCfwB4PUi+ImmfGTiWjoW1zlQw0gab0yxS74Feh8OKWDJPcS+k608wo",
+	"O3TtV8x0jXcXNAHaWLA1pBJCPrlTP50+DQjCRlzZGQipfmcnwjT1wlfuGf/sjJDJV6K1O/f8VjXETgQ9",
+	"Gp1rMJ24Fc2O1zUGi+ZENvgvGQPKHUuNINgV1kfGmdVHZn7uvC4n6FE05UYLy+uVhlI3Hn4HbumoVOYG",
+	"SN5yTcKUkTogB5s5NEIbVu6UMoKthT0I0QxRZhYzb02Em1kFsYu5/bp23/9G0WimfvdNNoFPxeeXCEw2",
+	"pHrgVuiVaVWO1eYg7CzZ/0lYlPyREkg/4GXLy29/z8O1CSKS2efG8oaIQWez7YDSZaYHRM1+NItyMtFc",
+	"C6eu63DFdQXXuqORpRvi37tqGxK9Wi3LTAR850FH9F9W2V50jcyEzsHfPW+Mt7zuxN0T5bDzg65GTBP0",
+	"L05W+FToXlg1vyJTgvBmR99zvDic4txZ6d98BZj3jdJM3AoNZA1eZ+4Ln7GtmvrIjLAmMAwk2It/eXaW",
+	"3irOXwamAC1LGwmoFsUjiCmn50nVJHCNB24ZVLjSsAPXe7wYobatTk5AI9xBbSgsgZW1B7iVSs0MqMzM",
+	"s/MfnboXIN43a0ejow5jzG6N/ZkIKDjBPeDtZLQLD1dpGDc3onIiNfOCq4zNeOVK3rC1WNpgy8sbvl2C",
+	"rcUXaOtVT6KkD/wIGSvGSa67QGfOb48MnG/jz5MKf3J4CIM/QOL4J48QTBM/9Yw4Fb2EdKa4apX09JP3",
+	"SZamyWt2/sTAT5AD6fTQWS11QNSBhr1p1CFzM+wsmYcZUMyhxZa3EJIA0L6TQI5O+IpstezsQvq4Hb8V",
+	"OXKdYyZhjVDrey+KaVQbbpd+WyKVCk2Ht5gZJRvasE7vXZgZxaIuDQhgnOARYQpMIs4MJSVf8aP5cUMA",
+	"+p2mP3F9k4AVNeOx0WigcXiV7BNJzcZRGdf8KHTByh2vnfLz9JKmawr377J3TPTOEB+sCO6NneC3R1JE",
+	"0Q4mv9zaHWabBpidNEx8aCGNxKm4NRAEPkfX5ilRnNwuEKJaHRaE5SA5du7zJ/7G8HL8ahE7Sy6NGpiu",
+	"rfKG+a1YrWsFRlC8zrtrIOTkqY0VjQmBsEFo7EaIdqU2myukSNX86MkcyfX5U2Op7IoLZCUEb+mkanJf",
+	"/4t7ELhJLR0diZql5HvB3GMvGTiauT0lXAUXuLGqbUXlIWK5jjuzcKH+3HN9Qx9Md2N7nCAMXOIAznOM",
+	"PgCfJJU4EQZSBIJR72yOnE6ZqFovACcL/xooVQt3f0D2RbVhcDxiuEA0FYJC3AcLjy2XzRGpCoEOF91N",
+	"lT6yg2xFAXLk2sSMQoy5qTZkvDsrAISJMxy6+7TT+61stsyorqkKhk7gmIpYd9rdY1xzsDfdKx7FxtxO",
+	"LtiI8LYZkNHCF6xWN9G8Xde8EiED2Jj+1wrS5GEITgZxwFqYmHnkV+AT4wMrbc2bRlSQHfPkf6S62zPV",
+	"BlPDp8fA5F0VV24wGtlVYPAiTYTpEXr+emb8WRg0lesRrWfCJiKOAri14TK48YXbO6vErQTy5pif7S6x",
+	"YcAbKerqE8O89TbUX5ePyGQjhJRYfy3r/ZecvLjV4jY66nENPcgXGTcBpecEeCfqinHgLLMF+8e/71Os",
+	"nmVoap5QJA8oH+ZAFWRdiwXo7x7SdsfjMenhuLW0N7lJ/Z4TDJAA2fKIQ7fjtxppextVCdPfr5WWW+m2",
+	"UMG0OjjTRqvDK/+U2myStJatci2ZvVJ2B3yQp9Llx3/3OGVx1XygdXZzpH+PA/Ax/lnXniwuPUBpnYUF",
+	"gVo3CxCYtYapQ7/jQCA/gd+xWykO4KG5V3zWbZoLTJ7TcneEO/Tz2DcDqwFTX8TlDT3NCeM74P6nmQhB",
+	"GrE4AHi8OGu12mq+L+BPxs3vP/59DwcOUFDBb/b7V6xSpXmKQzJP3bOfYjNP9tW9eLJ9JI9AYIWgJQ1J",
+	"Hd62H42nO8byzlx7eux3xsQYC074dm9zH/gHd1p25kky3eQpdtfE3YWpsShYospypegoeVRwktO34oSM",
+	"5AxjiB9UyhrivxhCitEiQJLpyFCZp/T4OkKqzwCl00OhCcfcWfQ04Pu+pGBJC+UOMqCzOOWudWYc+qrx",
+	"xuqen+l8BWo6qmmnBE5btv5yvfiI7bdEGEzycXJtlN4Ka73Xejh9eLtLUyA/H7jh/2WS+n5UguWM+77H",
+	"9I0LMRjkIjfuZEYIw5x07nj78A3TY++GyZJrd+hfFVcHpW+Aa6S4Ml3j6Uho2XNNvN+R01dyneOVdX/K",
+	"OjrvqmnGqZ+4XQNZD1xfIy9+8DP+jeTsaG5yrCFe8IOBsKWzriY5dT0kITd60I10LYZYdmUDC1fclUfP",
+	"X1Ddl4qwSsmaRA83TAQlON/wjuThCSmmp8C4WCsEnsF7jqFzPQFAu2jhN8OczMTjupQ1QotW8KWOEbNT",
+	"JMbA/dq7ha1h2DRfy1raI1xfjU+BGmQHsS3M7TxmK79cfa9DZ/w8Xvm5IdewE4YimZqZSJtOwMJjJviC",
+	"c6w8ATjJtq6LomLBv3vK8SHO5H8+aLLnTHR5n88X+jtK2/N4cz/IXNgR1otM1FvO5eLpxc5CxZCI7BQv",
+	"7w0gbIjurKSyqyCUp3R05zRyXTDdNUAHwk/LHoFrRWSMvZJ3WQfiZKZ2cGTmyt34k2K+1sBEkVWo30FC",
+	"3IOXiDBad/w2N0azU11dCb3aK2Pn77D4GrU5amVsj0BjRrEN17P3x/bs/oC1v7Y+0guaXjbbBZ0Hr+DZ",
+	"6eSVKHpvJpYjQpZxcpbnbVa/9IF1GQYxSO+NSSJJH4cCEBe0iOI7nIXh8hBr3It2dmtdh4WIsRO18clL",
+	"gnBNGqy+Au5OyuL5ljeZuzwUJ5MNsMbFAh4eyuF/fXoznyiGFPhQsL4EuF/8inpePTeRhXcbWL6uhQ0x",
+	"fiOMf9A6HTIfm2cMlmciLpO85jp7fihWKdaog++s94iL6AnHPiYu7wDew5SmiEg6rU6zqj3R9CRTF9JR",
+	"n9F0ZQ+5mdb+qp6jG2tRbc+nj36HT0FwMSjo4QwGwCLk+u/5ka0FKzvLsFBgcLQznCgyWB6miMaq+8AG",
+	"w80DgHUyzKXUzWpDEzpCQwAdQdosDKMg3iYJGRhfpcbDH2GP/y33qdanBozd/PAZb5PgN/CbsRYXCj54",
+	"v0PBpNNMIn5cWcoJ7F/2fnVpGF7+YN73/GYAVYBthumfo+w7whmrbG7yjicfapSFozxojXQz7CEQS5yb",
+	"LVU2CCyiGNsBdqVe1dCNrKpO5Oojtp6CNMtxY9iNOAIRzUv21j3uo25Vwb6Spgw/OWF9yyswTxuR6Ysx",
+	"K0oA1srJvjqwWjXbGODCw0uaXqOagpm56Cs4cio12MgDED88sNW8sdQO9UID0ywxctZHZsDhw0FVk5Ix",
+	"afHAXc9Z7tq17jsA3l5nAKczd9qif+KMiPsCoMbKumY7TvdRcytW4a5xetNzf112zdGCVys4Cyh2BI48",
+	"NXB98yeGUbi5QQmGoy3suUOuHGc2YI44nJwYB9KxTX/X3mppPzHMvzg8nZpM/Hsp2w3tsUI5xfjTc9rq",
+	"jejz8WBkuWMU7tFdCN2lAe6JTprcfqoEiK04OtU5Bs/jtDjFFC+EaM8Yj3I89Z/coSzpgdT5wYTwAfz+",
+	"dgtbK1bSgj3mSx35bPOZaWVTrDWnnEEoV6YPIG87PfzaGagkXUs11UJjM3ikgMZbfLCf+v04KMfab+GB",
+	"ER6LcoKN0F+hvfHSx/cT5Z8eFL1FFQ2YYAqm53jhLdlIqYNUOmEf9udjVPz9GZ2YHlHWKWveWd5/uhVU",
+	"jgEnIcYiqXsM5LHFHb2j6GWF2VStaAJD3VZZK2ggp2pWFYWI9J1CBli/+DNjQ3nk0CJPZkDkBp+372k2",
+	"LuZmHcpWpCGZUO3B2ZWDZfa0QEFSe+peTFoXdY21dJrs3eq9qhRh56i98Gk9XlXhgYYXD2+zcZhVaUa8",
+	"3UNRCZ4J8qrs2Y90WKJzDutJmkPv/95MNWbGl1O3oz+VyYb1MwpzViAsBMd0m8lM8Ws1WRgrrOl8EgT3",
+	"dLzs9/QPW5EVmlycY2Ge6E7JUswIhbZK2zf+4d/S7ZnNO0RwTFggJE2ShlWiFjaDSr5zyRBpIIY5u3JZ",
+	"VHVkAoCkqPHT1F5AN/pQWNgcja9FPjshDg3tH9yST6UhzM76y1GFY8w4m2Hr/9yG/AnqCbf4U0+EYPeI",
+	"gExuE2RcCsXgJlCSJqqkYNffvv70xR++IDey4PVqrdXNgJE0BbS7B+5QvtOqSplFggMalOSsVyujqEzc",
+	"QL+KLNNeYCCa6tl7j2xN54weuLSL6kkgUe05k8lrS4+5xynodUEQvrAVQjeSIfZbLpWvkaiMZIs+04dK",
+	"jQK3rDU38jabuxrY8pycCV7uigDXC3f2evPJbFv2O5/gSyyvu8GYPG2M+w7CQUvFtSGJTc+XUBCqrRcU",
+	"IUQj42waOrYahlAkU0qvg64aH5A7jZ4KbmR9TEB60rBywLzn/b+Ra8En9KgPspIGFH/Ny587oWkbRfAa",
+	"UxVGKXiW287MRNRMcGR2JgHUkMNX9RLSkQdJhQqw7XwO1LeqO8d0MycfAzhi5idv3AXmh5Qv/kue+yUz",
+	"IiPoYuTlThmR8znv2450KkH4TFWi9kTYnFVysxFaNCWta3OpV4HROOMJ2Sm1BFPW1eIa3jkvBJAYFb+e",
+	"jLUIM9J/n5rRP+/BaFN1t2+I3ewdI8GAhseCEmVOAj1b0PORc/aUag8gRqec6omB4OFLk89EqOGZx3Y+",
+	"i3H6sQwSYtNpIFfA4cL1wSf5xeWLXPHPnz17Nl22PiXSefGscIcBQi2Ci4fvBeJKR6WScMUhHfznTvgW",
+	"rO5ETPw4P0Iwhs8+9eH8I8dzj4yRbThhoYppSIuC/uTl8GtJbu1eOqe2zVCUgTCklHs0OmNChcJk5lLt",
+	"95w8WyoBFYDEgBsIH3cG5F6WqoadZvmaJoeVtVgR9QhePHs2gYAiYcnCGcF/ff/1p//CQhHRFKQH/yvy",
+	"/AbTjKrSUosmBpiq/Eq91eJWigORJsurlVaHzCXgP/BSkqCNULpwvvkGF96JGWrEYeKv4S+zzhGcxXfq",
+	"QPVjvpDgs6scDMqH1iDfRxqALzXnU2ATSeuXqV/nSILRf7oXnmTq/Ywk0zaY4aIXx7wovxPGF4sas2Tk",
+	"anQh1Jku3yU2dqU6OwO67d2hATcd35zoqSI2XCUslzSMfBkXqupsqfYDT1gDLM6hh+tMYmoO/w+LQ7jo",
+	"ZCQTASVXTMVdwgH2e3BtarBKw7QUYabJ9Wms0LeUg4P74AUmzfl0SINFEQz74x/Y/8ZkeLm4h5WuDg9N",
+	"XBNoaBJ+Rmoq/iJEi+JK3NMp3KmzfzDE5b3HaSQMARiIIx9KpXtvJq3wa/MDvPLaXMNLJ/TStHr4i5P7",
+	"ryfQnzzQobneoifTifJLSGzjlWDrIxNHUTCOjkB/94diKizwhPXjEkcRAPDA3lGJeuYAoad/gtfhn299",
+	"G/DD99hQGNB7z+BGQGm59oXBT4jL4kVpXrQ/stXPDUrioCdAjvAA60mZvT8nB7XtiaametAv8HxqFRhZ",
+	"Qs4UqIn95FFy9B3ft7SjxLuHIZ+05vsWADXhBB1tHffvTguvy0YOplY0stnGaLpoTJ+DKuNmCop8VrWK",
+	"vdCc/FjM0sRnAjlTMPHniAd3NlieXVlpUWGqsVlSwXtZ5oub7+nxwYosH52b/VX7gdhHdafTJSqI/Gkm",
+	"G9bKD6K+7wLu96tWaLIfaaCtwMI88Mn+i6CHsRKTWVZTeVSA7VwWkbTljlyEdc3LG08YIa1gVm2Fu5TP",
+	"BP6WvCbz1+EPOLhaiiQzxl9P5xeejF3vJSndNcVgw6bL0QtI2AihvzndQTi86/DreR5rp4B+y1D4znt5",
+	"7LCD74cW6I4fyerRmC2BPAwRl+qdS+4nXqMHKd7XgME8pBWS9ud3OcZNgCt25Y5tuLEpWyZ44rGWWx/V",
+	"LjtrCuZPFsjzD7FyMnhNkYfE++BsQDdauGb+WUkTYmEjSR8mLvDfRcwstTLeK+WmpBHGomdqxFzxioUD",
+	"5/9EjNM/IU7zn9hGC/eT25nuRy2M0LfuN6EawdhZUEOtgmUIJmh9hWUOaN8JL0vRWlGxvmwYsnuMinTB",
+	"cmMlv2eUGYFfulM1iVmJRULMf9pN9MKJcouyLJ22z3yYjzKEJb4jx0TyzX6Efcf7OUrWYiQAgy4MUpUS",
+	"6aL3wcZ+73NrRvcunxCQTcW5I/zHp2t4lNbEBr3F+/S4aAOXROA4Zanx0AMPYIet6fls5gY3X8NHLsIu",
+	"DlU4MhHCDdcJjlcLXu4ATq66poLcBBPKRgO5RY85nl0DEmuAEAPx8zWN2Y30VQVwGdW8MT0qHfnZXzo1",
+	"IjViFjzYc27vkMqLCiB3sqLmrNWqqyDTy4x0sdNgf1fr8GupGZqIs/qBeW9EP3b8PCMYZOGA62E72xLJ",
+	"DjwWMh8rc2XGp0+f3xOtaUynQuRYqFe6YDlAC+Q6tYKSkjNaMN+6B5dz28d4/tjFoPaQVNSG/bxHl8Iy",
+	"tEDNm8l7dY0V2xCFMQtz3ROhndQ4yKzURDNZyNFi4n7QmlPs/a2iOVsB6azQnwBmzEjlFPgnv/0XVaJ9",
+	"C2G9DCXOgpoEmZqrEflDA+z30higNMOeA26xls12Vt7XZJmCuDgDOrl+RdPqnggnCdhJ5T4VVHBYlB6k",
+	"muy4wh94USn2R0rcNNnT87oX0pG3nOQt5nXtz89qIPUzIv/Z64DqbC2bEd/wffAflBTdP/2hj/BL64/j",
+	"rDueBB/4G0gcbuQVHKVvJivkU+XuCUvdqLI7O5dfqg+D4+Ve58HDFC0Zq+YUr/yJCeVikOTLHe+6GgJI",
+	"z5NG8xoBPFPdfg8PpU6BWVP1V/c0PV+TGiRseOwbXfgEF3jSyQAlVgg/T6yZguZcYOsDBvZ9y7WowE44",
+	"uZAuqUdyurvPrsTSGhY5SOoYszaqChNAm9hDauK+5+VONuKN6qhUjjL8mnBjeCLn4J5Rei0thK60sm5j",
+	"/u3cSeJpm/EbdN/anPOoT0tacx9FAyQS0CL7wrPOHN/zlq3FVjZAx1jEquzolwD9FumboCMGq/wDg8ep",
+	"ULi37kuCFzBQ92kDurc65aaeqL+P3IH3+zAN7cFZSb4x6B+9sNRlmwNdWCW2M/u2BPOPtBHzXSBlzSlM",
+	"a5qmxwH2xnbcZC3kslZmISWQf2VN2xilFkvoNCrRGGmPq2r/Yu4b6qzSUyNAAZma7KtI+DRldB2uxVH5",
+	"7ZcyVAYDcY6fLPB+TXUQycHS2OOC/UGOyZtECM1bEIa6E7222xuRXRsiJvPxDVkTtCFCqqDukDoeBNkT",
+	"iY4iIMOs+qyBG/AiUyP70T/Wv7GayBqepiLL59/FAPKp5e5ub8cVlZ5o1Mbd9oBaBqu02N2IInBq02pR",
+	"S7FZyr615PpsMUolG/IGHep6npOra3jQvSF/EYuIbS7NR+7TD0mfPSZ/Ob1qFdtBkMhtQPIyRqMmMdVD",
+	"1jVbC7jIMSQykNYHEklWh4Oslmy2R8AdISFi2AiwjSNLe6D62SHd97AccK84kmEVyQkbTrheFJLDJT0u",
+	"iwh0SA8TrwyCRh5yxg+QUqpHRvS7JC1SHUJrsG1zxkKuftWyA8ENddaV7xoefLg1psdImxw7dWA7ud0x",
+	"pZE0gIP3FwspMXH0lAJg2Iq6xo0Ss2sEajFRY9VsW+7Qf4JMaDNrsbuOXWNL8O+vsTn495vYJv7oG45j",
+	"UlQRoeUHxl3ZSXsFNNIQyO2xUTHx+wxAexyuihLue5aV3MUXq6VGQt7v1IpmOgQ9T2v6Wm/S7vwV6ayP",
+	"cKiicKy+PxPRLjeor5TNp1PNnZFH0Mx+hKnWzQ3pLyP+gkaunTIEelrPHSgwjRy2bqk5IqD7PH6B/1G3",
+	"QofaMFUHWrPsdO1rB65EhfSbvtwDhY9w3fmx33sUafAFjLt+zy3bU3DEhc/lZvM62Dpj9L+n2OBa8OzY",
+	"r8MBMHHxzEDAwo0FT9aClbUqb3zVthlyNrh/EhzVkdbwFXvGusbzDCy5qJ7bHHi8jO6QRE88EKoMdUo4",
+	"012ztFeji+cohAnXDKFZtf/H/xt8NaKuQuYYZwjxYbghlqBMiUKWbnOx1u+keaC9ZXcufytKZP0PZDJO",
+	"YnOP6zrI7c7i+d4CNDxJVA6Tsj7C7SxYbTM6lpqz1LwoyMe1hlWS74Wdh6jLGS/XODC6NCSdHJGpl5E9",
+	"tLB+Fk04Spc9jG/4D/rWc6pFkNXWwNhCCgLAXh6iD9H7C4N3wN+bR1VHvKdrVpBhgXeexpNgC7nxmYw1",
+	"tjwkkij7NKXRJ0D6n59TGet3seJOEtT9VQP7nR3ttz5aT1Ww7vlyjaf0drbOrUgy1SNbF6as98wdR7ZH",
+	"n/lplkaePhQJcvBTM9k294rqP1b7xp5jREOLUM+AqiTWc7+Q0aWkIV9M1aNtkOdteT1Smkzsxu2bwO3i",
+	"RnDehoxdH8Kk/LyQqy54cw0L0HR1zZ3+gizZj6zO1PdO1+YutJGlb64XaanTHMV4EcgSEuFJSA6y17GQ",
+	"Js1brm3E1kon3dKIV+yUiqmn4cjl18vGWN3tRWMzDk1p8oUHk1oJ52fk54431qe7TM3JfwvPTUt7IN1E",
+	"RxNA1f3ZsUfQmEce4wjO7YLYucGMDD05saXsxcpJ3DuvnDLydroCDxmOydw1zi56JoKe9wbfZXEfxN05",
+	"P9nu8TyL4E6cI2FD52JI/wsEVufqRX4vtVb6jWqPuUsnmZVSuheKRbk8p4Ok+vMD34vqvd/BMyH982C9",
+	"5zLmf3CW/trXPCAr8RMMctuJMhHuzg+51v4XR7YXwjJeamXMS2Z2nS3YRtVVwbbu5gBaySimzidm+0rL",
+	"fJsZyeENn6iNPbaiXQOeD10a+6WqpDBsK2+FAfDmofEVPRvm4UNXxZX4wPcAiLwyvFaKDH0sLSFRKmNX",
+	"kGWeD11ioWxD3z1DFdGdaj9xKr1x6zZg60ivpaprJ2B5kfIOgS6vIPfPCs3gRXaQjZlPFt+I+hv3Ggni",
+	"hRtm7i7oxnMrdrKshUfSAu+3WZTrtlOdNv3MLr1oT3UqMSAGFWdm3ufljcjhXpPSriXX7LCLg0ZGc1wg",
+	"Dk1M1NVYluoWBPy8Q809BkQo7q1D4xlhzeiTz2nuD7jF4Nm+zGU+6Te4gKzQOjMUbw8lWkL3c8onVGwa",
+	"x4NkJqjo/uIBB3Yny5tGGDOiKppVSpXn6diBzD9mEkJXZjW6hIDjF6HVjA6snfTuheV3WRH4RnHlB+Cd",
+	"ftDJzGJk6pFX4lZSeVlQtNnLUlopw98LLIcy4Kp5iezXpdoLA4oR8VpoTKeldpmviQBBMHeN3fMbsdB0",
+	"uFvq8OJ66XQJHyh7UmCpnZfspKDPqE+XK903JyUgXRrIO4DMuVdJsWuePMgbdFDs4IIHiJkqAdaBh9l7",
+	"5/IzvSSQFypyOGE59tXCpe8sr+0OypzkGMylfQWZUfg+93yMGijoXSs+UBgQ6GdpnKCYNsGyb+zLyOOO",
+	"yaVW1VXPBXLgxxNWJzpZQjWVWfGtokPFWKdhqwZL5nkbcEN6LQgBjAK2jsB6DtwrkGCHQMaJXztxK5pY",
+	"yTpOMZzL66N3Fs3xp/SYlzPrHSvpj3eKbI4vk3IkUDPee9d2ErkPhhXknzGrAMS+oCZ/ZHX74x+nOd1I",
+	"wAZmOJwpr5/RpVAT9d4FUe9XAPQk/YjxrRbgRx+ZOhPbNHnyM1KUIVVr5cH+pwEKqCwAltiAtNvt3FD6",
+	"A8ILA9t7Ml8/SQiNV1bf38xifMubCnjLCf6albQrOWHcp5ToxvKjcYozl1OSp6eXFnbZyAYeb7jzvpbH",
+	"KQabhVvsjm4kW6d7QyxlMeZCnt89NLB4GUqIckmkWtSIpvJ8+pc2FVIQQ3YJyMDiRwFrOlmsmSgJt3CP",
+	"4qK8y1YY+iQXGlh33EZ38Vp+jA7GqGbv6mTMSMtbrdTmMmWv52xL+FyEW53G+2lL8K6Ln8UFR1yAs2sG",
+	"GbqjzOez5/TkWsGMZCb+nQ+snKpYn9Qyi/PJ12A+vaRjDSq0RAWgE17B5RwG6f4bp8C1WuVPu4tr78gj",
+	"TNSFhYmHu0WjDkVf7NqCuZyUsENelYMbmWqKSHeDbCs1cDS4K0gyC1oYVd/C9feIQdNYmkTh5R6bXwVy",
+	"nPDfNdc0Rc7iCwSQkBVp6E4G5CRPSlrOMa47OiB/9Ff6G9Ha/sImbX9V20g7DB2f3XxLfCqPpQ2HCs4n",
+	"T3l2U5SvzK673qn2XPW0zqKVeUq5zc/T37kPfB0S1OVerH4hk6Pfia1UzdM30h6H2qeHVAD/iv7EJBiJ",
+	"c96LRSTF5PT83PEJGsNc5Tvf4x2vN71eaVUtzU7QMLeU67ugOLAHsDz4dh9un/Fxt5IF6gAAZL3yoNt0",
+	"HEDTFqmYTopW3aGrd6PMq6oT3/IXz84fbnThRapq3qi0lGcCmBrpmXGqzSYnCsGThU4ibSymv8PsY3oo",
+	"Kmpld8xYBf5JiPMjyCB24bOzDPAXQUBJLItRVWn4Nac7bFcRvtlIeL8kGbTHej0fQr3+cB9W6THuZ4dE",
+	"EFMO5/eUu/lku89Dz4626ZwsRFnv8SsLGL7cO/6snk/0VStjFo0H38gpHW7Zi2esElstsKCnVez5s2ev",
+	"2NoJ9qJAyKMqjcc0uc89SXPHIFGVRzShFoNDCZPSh56ZSd9h7zSM+3skOmP566lTRsJcjHbEOU1hSCaO",
+	"c1RMtTQ2KXMWCxBbBQb7YafYAVOE4uOLcIU71VGGN/ya6a52guzLKYHdDHgCJIUZ9Ih0u3l7MgOyRHe5",
+	"D+jJHuE7KyD/JQD6qRElBYiI+92g8GHJtc8vP7yKoZWeu7LUQjTO1hK8MTFQIw1bix16XuJOlo394vPz",
+	"Mhj6Fua9QBGIM0WLzgf7OkOywzNX2aROPbDObsSBYWy7WJoJjHQhE1Sc2bLEodrjSLJ4U30KrKSDepFF",
+	"cgFhKW9uciebUSSy6Nunr2cLiHxOAbNbMcwXTSanCGtBLeGPmw3l5EZexdUmhCRG+ePIqImgHmFML5jw",
+	"QryOnGJ2sNmQqDTZcHAah4dJxgTB9VLiUGnKuVaPcNdlKm8DL+5w/aK5UrGYNhwBPgR0X96QhcNcGDU6",
+	"R4KQZqTD6lSi9IRccxFCS3p/I0S7tKZ1b2MQePpGHCnnkBVa8hqgcTVfI/xkAdnCJIjHbaxQtHNKF+2E",
+	"sGZ2Oj7XZ23rQO5/J3Kw+xPSWbndWTIUnqI/MsJElN20vF5c3Vza1V42naVoNGXjL3aNWqvqCFkPc/Oq",
+	"uG4CuzO5RcAhuMjIOeyOC0jhat78tDueZefxan9oR4LBGDfWcMsPIqQD3X+isxOtm6xO2OOjyQ9bL4p5",
+	"0L99AfRYGB1mIpnjRJKC4PeUgkEzZ4+07yTlxgK7lB/R8qipRJ6kAMbcu90y4dyS/jXKDeKeLGIVfnSJ",
+	"HHpLD+u0P4T2naNJH0JLtkLUq+AmmqcN72ox5XdIkOMguH2n+gIf4dNZ6fuBD2so1YIbu/J+X09JjbmJ",
+	"7vf+kthybSV49o/QB8pI/FHLrWymSNGwJryHzvnSKLFePC99LV7vUxO1EQf/767ByhLkZ0/LQvnEs0y+",
+	"ZaYRt+Uy+M0AH58mcqyOSV2L4GgaTsUzp95r4e9JvBZ3KJzRKDtZRzg63ntOmQUEgK5TkcFt2t/nsbHp",
+	"gAcNhK6SkpjAiKmo3YIKhVhOjQIGowdbVnZmjjW2FEk0x8kCnr4Z3AzQagTLk3mSU3IAhR8gZ3PPOJam",
+	"8/q10vwgmy0CUeaY49n6jNf/+g2UL5tXlfEulRbf8vKGvKwCZfPG3VXx5gV36IDE9ERKUND25IgLJ9Ac",
+	"BH3+JJij3X3nY+n6pVXXc3UufDlyTAqNOnyb45pNu5FqsEas/OXMHtQqktFBSqOhddhbLht77WyZ0xX5",
+	"KThx9vwGAmFg8yBM1lc8ifVODD+aV/E0rwWHdJguFvkxorFPTo0TxWn6hkofMQwNKNaZ1AnuSZPZ0dIa",
+	"8F1iMsRe8MZ6g4Os5+kTcU4q7SCZA7gnWMT3AwIXZySH4Suuys6a1UHU9aqay1+oj6vdQtPkHKYRY4Ir",
+	"LvXspv0ra34jqtkvGd5Ui74CLyz8huBzJ5Pad/TGasgiFfKsRfxaQr01rgVfzWaoLLnO+QKjLBPi6W4Y",
+	"Yv4l6w08T5a/6M6nT7/xN+8lJMJOcpeFkxb6gsAkPIuCxKd+w0L8obD/dPEH/9xMB1K4zyV1PGa5ppIM",
+	"tlnXnXrBakMVf2KtczSemVzNOpIVT5fRgqcgntqeX496/z1vJwpjOCXtzHAWiLRns3h8pUhu+T2k607m",
+	"hWB8ould4szISsypGZFnKA2psfNXrc+mJUah4h1p8uaJTw2z8u5Hzd9yY+e34h6mGnH3TXGkLD4TgFlb",
+	"eSsaX1h03iaCVjNcST4Y/Mo1iCU2420Sq5qCH8JdFZd/kjadIegc8l+kRkpuU4RSf2WebQ5iK6UImNyz",
+	"dTfgwbN12abcs/J8EdNrH+4zqpbVbFduq/lxIUP0QndutzZWz3kjPgjojeo8Dclf4aGpiKbP47A9L0bq",
+	"vHrFjBAMIs8zIpXF1UEsoL5eROZKReL7UKi3OIphmYt+YuPZGrVOPAqCTRI7H+UjHvjeoghzXoDh5NWI",
+	"l7yokwdqsi+dkOzrRHWkmy85zgeEsP2x2pthvS4Mx2hvPqU7L9lPWbPwa15acx/bEDBXqxBJmLS53JPv",
+	"BerTzK1GbfDG4eubNsH7H67ICWqOBJOlBuWDm4GTl7vcCGaWD1wAweMeE8nMDvYyv4GcOnfIA9oo1umc",
+	"gOY9ezLIo6PQeXcyN/kvgk4MWWqJLbUWLnfIT5DUn5PG5BiJZ85wUW9V3e0Fwz8HwNc9ROdOx9WdDqCl",
+	"9VGWHVgHboVeRSzXqfw4bT1H6fwkbFA5/ek0chcLe5GN+1tOxyLrx6lvN6jes7QhqKTxXjO0vhPPyL+c",
+	"R9ENqAAnmQBPqWZgCqAf2bPkrc9WH/kxuWxW+xfgAt6RHqjgDd2pzjPJM+3Z72K5nFk8Is28QBYEHRfX",
+	"iMLKl1WucEGpdDUnMPwOn8z6q0NpLygjBd5iyEM57I7e0ueQ4d2I2XXgIrk79j+/fHTO1izCOyjPnyAa",
+	"gGiOTiXxZ1JTBdg8qxQ6U7lPAOKZCjFca1Fl81NK3rhW1gLTVDABlygzM4ddbzwcJP+921t56NvyOq1o",
+	"oc9nAk2IDClH2R1wWQsBS24pZiXv/aB8UNvHlWfWkfRlgTMFQVfm/OACN+7FKs/t+XG1Vas1L29oXQGZ",
+	"IwsX8Z03PscfixHQeXZOOtMn/phBTWkKSJcQrM7PKVtYiG+nrFo4oLdQmIIYUaKxpxp55x+7SyVTX7wy",
+	"hs5OCpmKxi6tOrPIe7A4WFdcWVUtneL3qiJn+CDbBeL3k2zFwtqDSfXSCJr3yrhf35NYo5eiuNV6zRm6",
+	"HGZhWM4U9EWkosa9NdzQ2cMzst4PD8+W212mhg5e4WM2QghCejQzw/RU5hrwRGjX//qNswnAFXBJWDL0",
+	"MT8wq2VLpxMvFOxR7GHW6UHAQb2nwxlF61Bgc74XexpuftcpHPidEpDSALs3gtLRM05ZTXwIw6yVujEs",
+	"STWI5OavYkVt7x9wVlYleOWrLsrwchSuRtSQxHuv6prZfHjXMZyahdk+i+6WY5S9yMPo3fwGyOFMXtF2",
+	"BpT3nWiVtrB409TDEqx6mbFOT/YlYCnPQ0+Meb0jiTmwTP4qz+WvBa9yKZfPEh6bM0kp6XcGjWb6m5ue",
+	"ACzaccPWQjRJUkFfTCSm/2rRcugB+EPhTCCxIDHl7ASloQ0JgEZuW/wr0owl7K38yHTXFMx05c7to7cv",
+	"/vDsWRpY4w1Zu6zs7HlzlusGDREk68we7jeyqTLwZm5uUrbZSg36VteLMHA+R3y1p8CMnFX82DM0MqQW",
+	"LeblqS6t0L3ZzDYzvuJH8+NmQ9q4h2YVcbYn+Woxb0gC4W0Bt9KeS5ZMUAt+s1HKgmrEMbg0gjN2IS3q",
+	"QYibTLmb666p+BE5gpfVK79ueXO+XDkN6IobBtcPRdr3M51aXK0gpEMh8hM2EHBSScCmzXHw57cux/0a",
+	"vOQ7UW9m7E0CZzSHhpXTlPu4EXrSACNE0ycHIhmfOwm02HTGV7dmnz/74+kxOQNnl5+8rzjF+MmPJ45h",
+	"ErI53PhztnSfyLE0mlchs2KfjJB8PD++b8M+Pi1F9hCqsfedJiuTU5QXxLbdUfONXL0nV2Ovtu6shwzw",
+	"TVb8iOj1XiWBt3JIfOSpuIN2uJvG6gf0BTX94Y//PEeXkULl7oyvy9I7rMZZsuH3pyfAZUvm+C9lexhq",
+	"1Y1Ww13ShDPz961hGIsWVcAcg1EF68KZ4U0lqnihAKIqVkGyQTCxtNjUEfkFZexIs8r1JmGbos05wKlY",
+	"UdfmpS9VFhv3bm1Z7gJRaOQIpe4jmh8aOlfN32VkaTstAiWI171ALPgyKl8fDwcD0/+O0n4x5Df7ast/",
+	"EStuV3tlMlICT+z1+UvVnxsr9C2v74Kpcwb4SnXn+Fuwkus8Qw2h++2HubBasV7XYrUOfI5BpsLcFO5f",
+	"kE5DCpV//bxfIZ0liNIueyVy18594Szleiis01fOuQOvNwp5du+/6+pcQaLVjjfVSt0KvXI6mbrNQU4h",
+	"lApFaIBS1YAZ54s/PDuLqfBVVMInlrw8GirZ6+EHsvNgvtLA8EOYN/0fiLKtc2IR0P5f3JOni4Nt+4by",
+	"vfsLeYSsj946IiiHotObuKH7NT/baRCO2XVQoocUu+W/M+VlqD1L2WhUolaHfKlKCPr3HHpzC2YuD0vt",
+	"5HZHdsNpnQCTCdpfGiY+tKK0omJWsbVg3LLn7rR88WxmqDkzaNBsl/9c4mC7SOb1I/DpnWOUfZviQ4cy",
+	"ZTvd5OLsc8+h45367DrsnsIOZLpNkagg+fY5wBw8hfThEM42FDt1b9EE8B54cQF64SWrriPBthbGGpap",
+	"vLM4vMy70+jXWR9RqbR2s3O2wg8+FmLIZqJoEqbF4awCT9Em4fdxZiMUWuW6YHheMNW4OVNqLrh+tBSn",
+	"lEYHOlERGAF7YiPkLwIezGYZn0CtFFnN1IifO9GUwi/1QWjB8FkG+WKnB0Qm6QApoGL9yYPSNwPnFvP8",
+	"L0vSEUiPWiCmOYu6iU/Pv/sN0DqnMP5FgWUlGwpwKm6FPrIw7ThhG2kNsDxqaZwC9wnhs7kfspkHbkeT",
+	"xbegPMeeH+FwgBtghg/rLjgj8DPx+nwQAx9zb/RRutlR6ztGzsmoOTCzEYvValUKY2CvM6uPWEgCHy9C",
+	"UAv351pslxTnmlo1352VEVj4eN7wkPKUcrUuKCLsntZbMRFOwuonWPbM154a5GomKmhHc6L4qzrwaXoR",
+	"BDpmd5GeO3/vd7mis3CB3ehMxhkYieA/QkcAH+3EsrMGKECsrUVSnhMrKXV1xQ7w/5bfCKf/2b6bW0Xc",
+	"arkAuvBeH0n8A5d2osLEXhpQIAE4g/vcl/H9e1dthyTh2VLDcyES2J3kIO/hDSh1UQNHhRiPoiggYWr6",
+	"fTjaAng+RtEMlkxQb736GC9/PPlzlhVuwRxv6PLMyzlPa9VQHEgqBNj5jTDInqY2QMNJ6uXfkS7mfvwA",
+	"S5hi5gJWzwrwDD6XnsMFV2j6ahpOu4zjdiEgfpkEZVJQJ+Z8vs0UcGXG8jpXKn3HTSxpbGRTipnVy5fh",
+	"zJIMMiLva3ek5QKhLgFvckR7NlTNOXCTGjtzjefpVLB0wVP5CuAbnMmEjgIXA8eQk65rFIasViJCgIKb",
+	"mbHwJUyHMJ69MvZOiegjz4jgDVNYWMxdCrhbrMvrniUKBstJZaEqAcw5pgaHGlSgS0VTjQIA3NxgLQS6",
+	"+v58Vj/qDDYDEGIvbINlOtVtJyRrQZRy8vfTjmLTVhWNlQhYoAmVRMARMUl8YH2d1nEkqf9mORyht75v",
+	"U7qctgAewe1D9kartaAyWnx9FIKm+mdaek/Z3M9Ue6BvIkFlh7CKzwMxovHV9GuViazkyZGwmIkvhh8V",
+	"805wjSXyfxFaQWiRWv4T7N3Pia71aFwce3Z+r1tlKejaBKXwI/gvE47es65Mrda12FPlVS3HareEiSHq",
+	"KlMH1/2pNw21oo/v3pVC2AT+HoclehpjcdfNkj0f0o0uG0oGu4yOnsCcH9sZzFHw1x7N7T9VhInMTP5e",
+	"GmKTVp1YYPT9Rjfti0olOw4C5kDupoE0PcaD3DVoABBPQuWuIRp2erfkKrmn+VJz/Nx3S3pKDJwFSUaP",
+	"kFQEGWQLu3WTxW9EB+rMLKE8RvEBE2hymvAOKS4PnpLihkbHb/I6NjCgA7NCzPTobavgxvBbzX/ib7ld",
+	"+4OvRzHabAvugDlioaXF6Hp0EHEBg1j3MmYReGUiiWGeNZbWfvSnNNyXJupPJKlWl7llT1WNXNDMRFw9",
+	"QQOcXk03shZg6VSiFjl3+0ZuO9ITHUlTpEV4U9EXipYeN0Kq4h1Znx7PffctNqXHPR4I0Tin472PzEZs",
+	"GSQVZnAKeVnWPRDsPFLBPxtCExM5vTC1wYnhbVR3sQOn71ow7ebjarpezCPtO34jzjv1b8T5BBEAATkh",
+	"UkzamPs9ngyqlwhSoqWDUgCN6rVAqEAT20ilrYeJ9DhFmHas4p9e6vo90++/rDp5z81NalxFxR/pepy5",
+	"1VtbfemO0N1wLrjZ5nrwrZH9BSmMp/iVTP2ckBs1SiqPHSSYMFXXZLJsrB/m+TRL9+BsJQ7Nhg8XOJSp",
+	"q3VX12AUXaYs6+9RdffRq+IOSuGevQd2dZ05IB+s7m2qti9RW+sBitL+t6RUctjoaMFTji//reLqw6fu",
+	"4U9vuQZEjHsrtPSNfzv8/Ca08ltx9Y57c2C4AL5syLlEHc5K1RjLm2EKCWmoO030Y1Mfr15a3QlCBLUA",
+	"Np6ZAquluZmIIOEA4AgM9VDmXR90gOLOCfDwD5kuzPvWLa9lFdGhZ46gWMkFRt5PF3YjdHzQKCVe7/ob",
+	"UJCuQJEPKdxwiNjdCsgL3fYVZqa4+Zb/Glvzv/gBGvU//CTt7ivftP/V/+O+gD2ryIpty1BZotqKFZYE",
+	"yATQwQpiyKHjnmbcMM4GwUcMtHONwfa5aXpL7+XBLzo1uG/gIeAT/WCXlFQpL4ACSvkll3jDSDCP37Dz",
+	"8ZuXAcdYLVvyRqKaLQvJ8U5PAJcvb0Xl8+RfsUYhTh34BI4Jv+9MlrRIB0D2qztfGQJrneYihp7jiDnJ",
+	"8AW6pIm/oSzeX1SzAMTxb6pZyj8RBWaAs/DdSYrxeB2GNSbSHZtRWfka7UuKgVEuZLWBso5/74wFm/Ul",
+	"26kDAGYsbyoTIjns0NPgtxGfHELHgUaAu78ucI/kbo6qyt/xMjXEX/WACMYZmhnMKuY+dgP0GXQlQmNI",
+	"5Bj8HoFNChkTQgqUd8qlxdTJWGEsMH/fAu8g2RknAEo91LnuLMLbtNh2Ndes5dYK3cCEHLyFUiqlK9lw",
+	"K+jsZKM6XQ477cvy+3IYqLL/VjzSLXmywLwb9YIK8+QVvFnU4ce6T8BF+7S4PKoOlKu4Vsk4ojhPKJFM",
+	"YUiArM48nMg1SQr+q6ZGjYA5DSZFmyeyliUruHOh6ehQSOvwQ3fpCSndMVdlqh1gXGJQ4Hk6fMCb66oP",
+	"aGTqAIU/Q+bdklZn8uckL0zaYk1X19z9M3cZOc+IT2Q8A+/RnT+ZD5RELtecH3F4pt/di7/sQM36PYPm",
+	"z2i83ytGPUutcNobdGq+jYtKji/QZsG898cw5UVWbS2W5Zg4Y+W8Qwyeih+PXyqw87NmIaXCzRww8zft",
+	"FElUSk5+ykneL+NYbSW9GOuedMcOjdPEiIVlptVnzBI4PZ2DBx4DcmiTc7nHUgC8rtmBH30a0hz/KsQT",
+	"DVsfF6VWQLrOl/wUlYA3/KSwMVY7V3WFF6H4V2cY2wQfEfK2nCr7rTippjyjLvKdax2/cc+9C9Hppaya",
+	"4JDI509htDmUZAvlBYmKHqJaoB2FqKaStrjcI1o6i1aJXxv5MPo165O/wgol8L1ZVZ1Cls8oe8cnRUwm",
+	"W9WCV8ixe5lkn0VUd3keRxS2fPoEtz55AsrLAYcuvMFqVc6vmLugvO1P/Phjc/Ye7Y23IGNpVgBKUpKC",
+	"cMg79zyo4jIu9bt6yPsbzZkSjJMe8gnePySQe7NTsqS8142iSKawNG7vqAaSFfRUDqsckge01BkorS/r",
+	"iBnikDxodurQvIrVNIuhLq2VsQzSrL0yTz7+/AX9cW2XuOBScr2e6eVfTk6BrpE/d8L/2Rmlvpza0Dvs",
+	"MZMHcDKXilvXK/IGDK8uuwGHkoNn3LsCaxNCGhJZ7GdQLTLU5XKPepzBVkvrE4Nx0s9CbbQ1E6IXiCcj",
+	"zR6yqUAU12NMLTI0RDeHwj93jZW1L1ntkTnkbL7raoECTnA24eXkXJyq3ClFwymzVFz4zn25uM7HwtC2",
+	"8z0kp7mrxXUcADn8+Wx4ZhhhmexTsDdzKvaay+quK3LniCOXc/BhflJ5qkbJIZSiEZqCyIvGnsc9xhM8",
+	"RFyJ+pLBrLhf5THNK9ndKd3AozR8R+hJcML1RtXdvsnAqRfEH6CxGDY5LY2c3YngFJ1lOAGccowfx4Zj",
+	"MzElJD/irLvn4XIGl6S/TBER58tJzAOAnPIN+0STPnluRu0HnEZzgUhlCcK3VMq8yFLbZQb3zbeqM2LM",
+	"fXN6DlQSLiBNKeZnKfoIEBLjhLFNAGyuexzFuGZ619BXn0alcS7ZNEIXbN3ZSJ3n40oPxJrzKCTeS0nM",
+	"Fp+Gnkmdiok6kxsqX7qjHv4br5ke39XZ5ZSEWf1O8D1kIyGtaBZcvhcisO9RWm9gNcSpzdSkm9gGoYz3",
+	"vUydfN/IL++4Ft8oKs8CPTeEblCQM9jzVKHzh+IEnF+OXYu9uo2kTBdf3XmHw9aXCAoHQOwSPXOi3lDs",
+	"XhtFwp9jklGp9qKPoM71m3yJMEqKTAgTmYkECo/LMj2nTWBnDpzKVMlz/9L8qtL+DbqutLVkypXnkMEK",
+	"Dg3DH9e8vJHNNqLEkVTG3djw7/BxRDjN6xl8nYTAyPImF0/GPmMn/GrC3FlVV0xtzp+BcQb78RdRLvr1",
+	"ooVKNkeaRwnkB5k+fUUCLOrBIgi6AzreCAwGiBMgfiuubwbM8v0Wvd4pusyamJFw2X7tEUY7bla12qr7",
+	"1C38nrd96cJWaPLwdxOx78pduN93jbTgVvnHv++ZnOm5Ax6qVd7wgc2BWg39Bc6imEwysHIvVr+QfBZ4",
+	"eMq9SPxCTCZk+H/q3NQ//U6aNc1JFhtfGUFyScAtvdwp4+7pUMwYI9Hw6eDqEvpW6E8M86zLZDj6zlFn",
+	"H2f2q5bOx7j7ScAmWYYCJS4RJHpzeInL8oyZnWphig2T1oh6g7EMLa0wDHCrBavhkm2KsChNBZTMr+I+",
+	"Cj47Ftw341uSKgcI/BefXxVXz1+Q26sK0NoR4Ei7s1NtGNJ4h5aqPZB6AyHMcQ8aYq8au4NOHoW7W2SI",
+	"imrvOeh7BVbHgAycIDAZ+fbltonldDrtTP9xHZKzboq5FN0tbxGDEdluP4cqQtZmFJUV+1Zobj3yIrxW",
+	"OtkhX6A5uDGNSRs7mvq9avAXpgv/cN9y//zbrMxXyD+/VOB9fONpRF+43Cefa8GrJLHl7qQrC7Lf+CSn",
+	"zLUv9xemNJQ28flGe1lVNY2bAr7y00PIw0dG6HOkvEdQ7l5WTWg+1pX9/POznLyYb7DgldFshOhgRk8h",
+	"jxlVkwj+0rtWQ2WWIsnT8h5XhNydaJ8L5GN+xOmVaULllKSNOR1UiwBELwtm19GMDtdWtHdMKE9zybXg",
+	"NAlpf9omtaciJrMYcfznYXneED79yI04hm/4Z9JGg31szqiXuY4L0DR0/d/gEuiVkWf8gsmcjZZfxgEW",
+	"G78EGZi7QUxOMF9rbuStYMnMXk0kHQVh9DDRWtwCKFqLDdpbSRu47+mzeUFNkOxJHtJdQK3EpJG7AxY8",
+	"FBhtWeAN3AlgN2E+y3CILU40bRYfNoV2kqKkrCbkAHLLEUiA5hj73Io8l5O/4zOPAHe9mkkvjeNe4K+g",
+	"b3Yo6jCxaS0HhDFX+gjVJhZuKmO1uiG2VSW2WoSjM/rzPjHeJC7Yp89ZqZVbmIJ9+oJBNlGa5T2PtiQf",
+	"cNTNCU7xrjC2mA5xxt2fpOvChu91a8+Z4jFwFsMofvYSTFzAXgRRSsMHUUWmxXi8ACfsVb20BElI0och",
+	"ASLOjj9f6HNPyxvCU5fHWiTW+otzfosJrMV1SFTJnAKRdhvqlaCb2ApwR4yO2t2MGolYmQ+OQV+XaBLi",
+	"Juv9l/Cge0NprQ6UZ6dRg7Oq58Z+BZkNjZDb3RrqmdUCE4GkzgEFQkR/Dl7tjkfvpuZLd8qet3Pm6nve",
+	"9s502saO6woP9afqpEd+3shGMoepMiPo5lXS8KCjYVoKL0fJegdhIaU3RaiGU9pYAcczrztn+CP+1x1p",
+	"sqRNx1hfc6TA+6qhB252DLLr2RqdlVxLNGVHQJo6XFpEJUPV09sj+d33/Cbj8AilgmIKTn+JUBtvDfnU",
+	"/9EmdP/utKBrsyB4LBhBtWjMK/bM21vYaKMsC/mdM46jYC5Pbnn3DNDp74XmZMfiqYXPAJ11OMNmGpt8",
+	"v+fZajTGQv2nW153YqYRUPN9O91X98Qdeupm3ZNSDBte151Ol6bAFDWuK1aJW8nh1iEb1soPor7vwg0K",
+	"GWUq+ECVLOmMFfhk/0XOStcrIOCYaXt61xH5JTeRZwFG7uR1xyy1JOualzd+h0grmFVb4WtZzTL3SDJZ",
+	"zuAPONRaot2WrjWRXhbswGnfunsog12IY+wFMN04xWB/p6vYy1XYC2FgoVuU9nwfuNcJAsxWNF7hpQd/",
+	"P7Nj9s1uSVzpe65v3gBRB3HYiVvRrBq5pqqByLVJCdIBFLhTdYhfS8N+7mR5I2h+043grvcLgu80sjym",
+	"kCfFrU7FIQyBuDnJtYGV279YQgW7WobLwXeWXTrD7KWnaatsQB7RwNBW2YVdg1eW9WyCJcgqVinmrsJo",
+	"2sDEny0Xig+lS1EEMe65OtN+jkY6nuDxIqWC3E/sQAiDgNF7E/PpRzSOqhGLfHgTHsE5PDyuF4FQZREN",
+	"T9bBF1tMWSQ5sBtVolSN5XvI4L3yuf0+xWeFRXT3rnXaljI336vbe9LcrcmbkGKGHw0zas4pRWFAySfD",
+	"9CfPfXYeQ++nd0g8tT5mp/oHvqcqw93j47kvvZdlRmAvWSh0qdjS0+dB3BMg2veirslEixxkZ5KXcsov",
+	"z+UyUH0+NSbjtyFRQwnZZPCV5Les949TNlKnN7wEihWwQ4mQ6hLgaaQyHX3HshfPmPdxFeyZ0/jPZ6ZA",
+	"CVGvYgHTOS9oBV7ek058cLbwfl+wI0PEl/v5H/8+vxQSDZM7qXwb+5sCVwNDVOgduUw7UmCTgMNpGMk7",
+	"ymfL0pQPcFZS6ixPHTk6CtG+ZN/M5O9NPTXIA2LyyWY9fLLmjacNMXhFn0kpdIfIzRy63/SF5RU5AIM0",
+	"ZCK03qGpNKRRN2qlBa9XPZCYPJVzIYKQwUUpypVfqIXTMqVip9gv8W+rfHJJyAQn2Emw/tY0fChLA0ES",
+	"fYYS1U6c1IZhfTMIACYcLefzm3qajf6VwUiTih84wKGnLqgdFIRoDif7YRzQheFQ+/avDVlkIfohG3Fg",
+	"LZeNDZfsl4zDL5Vma66xlLDPsasrhlSYvm430IE2aq2qIzg/TOqOE4er4krdwhgDBdo8pjPo8g/wPvzz",
+	"R2wE/h3oz/4GQ5ODLDEfKqBvSX81Ha+hbCBxjLqLNt6zb2RTudMU8gl5i3h4Q8IFmm0tVpXYzjzYypob",
+	"c2dGXNfzcBHAmNL8W3R+b+14K2ZxjcOD94VyY6woZIBBk+lgBqDufnbDzFHC/a9Cy40UNK9d5vK/4V29",
+	"wFUCBryzwLJ0b+YOYdiJEstO9+SLzkQ6EqKoh+C5vsy8Oga8IExQgXNYDGrLBOIG7GRKbhEqOGMvqMX6",
+	"iUsrm+0brqktWHKNOxCYsD2MxyldrFHsmdYp82Os2EQTOAaRuuqgpbVi6JidvISq6pjlW9hm8edtZy3U",
+	"V7bBK+2GFGAU4LhFomhspvAus/UxejTvL49lrUwOex0zpGNvuGE70OPMq2mKRrj2RKWzKelpl11cYLek",
+	"sgqdID8aSyBQ5WWPq7VYtZ1dIdDsBLDryxkic5ch14H2FuaUpLOVFoYLH0QtwN9WvoYjjZHyYLdGwd0o",
+	"bALSFTulSkhjBrU27I0oFsEIIRREYMI+VRCjgQSJicI7XuR+34W1oJWL3n/FyaTb2szNci2uqjFBri8d",
+	"NKk3EdQaPkT37jhdGqca4lDhchO55nhdhyQFXxg1UlaQJbiCPeQ942AfbmSD1qby0AhjVYvVkDQN6NPC",
+	"TJVXLLxirtV2KyrkeHWvxLJN8oS98I5FurJ+EWT+OL2UyrMXl9dy3xPoZFJV4G+oNypRyopmkhnPOXL4",
+	"rELeVqlgh/zcCeOvAVhTBJdhhT/Ugt+iSYTkzrBuf7s3f1jK4jOD4mbH4ayFATDYd3McRlp17WD8MKJk",
+	"vLUwhhxMti7cTtTtkD8ZL0puLk2kQl0jDXRMeThI22Q/tSBDOltsHfZfGUo9bFTXVJDKABCODH7RZPe9",
+	"Bad2sBRgBe5fFXPRtsKlG5dL8FuC3G4e9U8b2vO4eoS4ecPJtLFqEeePEDdf0UmuhHl/9rzeIrwnkw9V",
+	"q2YLEEFffRdKPmOqNFZPrlRgqC0Sruu5wIk2ky7lvh8psgGV7LRrtHAoaak5RczjVqhPU6x6sG8ExbdY",
+	"tWxJ2dPiaq9u0dTEwP+RJrUKmT/uHIt4CfhmzZtGVH0Ni/lfbnCLzg3AnfD7nZOst+hUITOoG3EYOnNT",
+	"mgRubpbJcKywMc7cpksbQ3l50VjRlOKlm06gjYnFf9KlhATP80FYrJyNW7/yKVmBptBf/3BUybUQFx53",
+	"jZe5nLrwd72T5GeZCerDtzxkV1i4K3gLbL50LA7RLivNl5wmZ4ggej69rAfYZmJz+cuIF4zJG6L4YF/3",
+	"hO2ZuH000lAhBHibET6nmazoE+rLzxZwd+efVzM5ukVhuVFG+hLygUokMK9nTUJ/MJzGQWcZ9sWVab33",
+	"ZZRTjTzk0UCHbEhpWLyzzGMYafl5pjqfIgf9yA3xbXS2n4xyAW8ENJI5Rn0u66qWewkQjNM5eeZLejdi",
+	"GQhtFovM6fe9gspNCY3XiPlH8/XHWmy7ht6WnoLm9BLAdS7yLMbVTqY0Sy62nWWCCrPk12cO8HAR6Oeu",
+	"QfW2I3SOUXsBoYK2w0J1WV+MsZ7/bVlEfqTipN3BCTICDBJBVuKYPShdMXdJOihSE+5yhj3yvMrzxYkR",
+	"B+BFJ9xqQhHEFBKQRHlwYlCq0qyIVA6CBOMqhBwI3Ai5zQNqOpslOlN4R6Aiw6GTGrpS6eNkHWiCpd1i",
+	"reJ5H5+VsTKsMInz4sHv+Dl6eux70hMSzK8Dd7b0WkOSBuTt1coYyCFMwmEBQABMEtRM/CRbqmyw1D5s",
+	"6ANNFAMCIKy1cneTA5ZYLnKJSK/YWtTqwJ5hNhKg0fVkNtJOVpVoaHwu5qft+ZHVUiSsNWGwBF+FvBH1",
+	"caHRMx0/xs7lCyLTXJqiWeWBPLOu0X1k1x9ZXq78hMWxkkKl9I0h6UHW/gSfusJhuVnIY7NMNaV4xcJZ",
+	"zOC8pNlnaozVn82s6cm1VC0XWRRf8aP5cbMZEqOmxLRj82IJYhleiKDlpH3K/76MINE9HilQ+5a/IDoO",
+	"AAkqgoXXJlwRDDmMFqenPxmcKalPPjBaTPLPwkNZEgbY99dAtMCGtZQWWajJJFCLF/74z3AI9T9MGrbQ",
+	"4USqChT2fk4TsejFNUxLXFVqP/0bmevM+/JSPtjmy4bspLFKH0M4CsMPY186RwnqmQxenKM+mEfG0zPx",
+	"zCX06AtUTLX7Iz7VM9AtJ5Abin6/sp+dWdkhPRtZQgDnM7d2BN3j3Wpp5fmYx33G9k879BsUE90QwcWv",
+	"Zb33mMMi4kIatt/3h61Vree46WUOGCfgCdVZIysR6XEMe/f1G/bZZ5/98Qn7E7BwCa0VMOVz1mq1rsWe",
+	"VcJyWbP/3T36x8//8M//hyfE9r8HZHR05B20arY+g7/IFSh+8j/wdCpFg3VEUA6vXre83IlPXzx55gwi",
+	"XV+9vNpZ25qXT58eDocnHP78ROntU/+uefrdn9/86YfrP8E7vUF99RP/wN7WvOncyt8KbfyF8clzfE61",
+	"ouGtvHp59dmTZ08+g71td7DIT53d1CHia0txMr33/AxdG3jypQh0XUCtyS1fc+OHv1MHpjYWOD+A1nLP",
+	"K/HkCrqgIaXrz9XVy6vvpLFf+g9j6UfV+Cjti2fPUB801heX5W1byxJefvp3fwNCOTxLNOc/AUJ26v1q",
+	"xEEAb7k2sDMqAT63XKuxm0/foqxgu62irNXvwXXN/dQhPxJOFMxToFcHC/YIVoY/yfZqLxr7yjNqsK1y",
+	"dsde8OawkzUxle5DOM7TmXz+GDPpVvges0fdXN9gADqRpjiRXqSisO15g9N3I1p7OjvXYiBnECf70uNN",
+	"LjgxyEA7VHmegf73EG4A79xxSX4rok54+qvTVL8lqmE4ud+EyQWFovleIEHif//1SiLVht0Fc/1lOLSG",
+	"E1Qkgz3DuP63RXP5i2yHUxnvtWvZcH0k3AUn04jYqMtN5NNyJ3zOCKkzvgMqxCjqoZAH5hrEM6UvWCix",
+	"TKB7/KWnlQQQVqjxCO58uRXGFrEiaNRCsnEq/HTHvHF9/GiXddkWgbGIyo+GWOEevxQm8l6rrSpvTOVP",
+	"UlUdmZsC4xFDUvtLipG/CJM5KbHde07UPGpWVRHuaWLiEO6E5H+y6dNTURn7ej/3n8ynv7qe/Jad09f9",
+	"jGLqtpvG5J5xOqFOaSGo6rxswyxMyfaJx8I383Mn9LFvJ8XcEhopj+elm0tguxdoradzXtbcQ25cFEPa",
+	"aoMF75qNqqv7SRjmmU9uV8/PAGXXQVLQBI46o65FBXeNgskNOtjRlmuOpOS9wU8+pMrDL2Tmzg/5XpOG",
+	"iXHklH2rDoDe6EN2Ozi8DAJujJs018Cm864BTIQIWNGNFmbHoL6tYVh+JzOLWjzsHGrRW3Sns6i7+v4W",
+	"74mdGkd1eSN1OKDHM1GnJvK+NmrAQWWOhZZvI+0eeHP9ieWksmDJ7a/mzjxSnorE3fQR2+G2coLWHrwD",
+	"N0b6rH4TMPyDs+UkkuHD2tBLb9AJHxKgdHTZaQP4RtKsekElMmdOIu+u7tuJ8/+HZynz6LOURfQ5xSKa",
+	"Iy4eFK0CJsm1QOcU1SEjuC53VwsMxtwxBmu18sh6YnwbXhtBZJL97WE3wFu+JeUfOfq24v6Oh6EQvuc3",
+	"4s/NAymSH8QB4IRz1MjzS85iLDNDaGTgi0JP7H2UydNfS67/XE1ed9+A13y0uakv9Y88hVavHlrM8ie+",
+	"vrexBO7Ccpf30/Rsv1xW6Istuabulu75+07ig5yPX/PSmt/hfJwQ7FBc4UJy/bTktWgqrp/IMn9y/rWx",
+	"smYxqWsAVe+tN8DdyjehQdpIwz8+3H6x4oONg7qAsyc2dbEJ34nyppaopWmXz3tZgsvHcnMTzZXwGpgl",
+	"AQMtmJXlDfgoTufbNfPeM6V8RPsq0qQ8wL6a5c6g8b4ZTRlX61LrL24FhsVP/hIYNzLGq1PaGDoNUGMJ",
+	"dGw+PR4pEd2lFOBWEEooQhL1v/357StWqdI8xU0Aa/xk7+nrYmUI2TBpc7errzGL7RHOuY/DTTtcG6X9",
+	"stBb9itRCyv6mcQi237vor4MJ2APE09uEi+RpJXvRdG/8olBu7lgkHJX9EeqVXXlfvSZQlXvyvUxpHib",
+	"OPrSPmyrnrD3IavNywwUAPGQIc7QiXO6/F/D2H/02TEfkyrBntkoAo93SH/LmyojeRWIwuVOaCclcIGZ",
+	"Vg2BfGgoVUEekXsbOOK8GG0VuJt97pM9KAYlS0zBurmnfYhs73jbikZU7gGngzDIIBraUfNtGM9HaDNP",
+	"LKu3my8dEnZfNF4x9Iog3aQyuL1iXvEOMtxjTr2f9kEISOGCQNDnCbsWjcV/4wkCPg93CZcV5DJ5i903",
+	"fbpqrpM/3n502/8HcYjC9PHs/zSb/1I6QO5bpQfHz+gOpZqN1Ps3XP8Zn/y4Fgo7BQbEI68TfvmdMG4J",
+	"HsjhOFqlp60Wt1Ic8sbCdYQLeaINIDlKGeaRztXpBOnPZ2OVqhg3T9hfhGgn9upb/Pr/EgX6y356KFmI",
+	"1lU/4RcTDWBieFKa2/wpXtcp1XDJdcGw9hAkOKvGXfiUGpnx2O6+AtPRE21gVWLy7P3ePf6whjxewHGg",
+	"H5MF39OBzPFbpSY8oInw9QAnznmx3gYSjo9py0GnvoFE88d3ZT2GDwsN16e/wn9/m4zdhnuVFk4ZxFtT",
+	"Ym+9dOZUq2UDzDVvv/oaODagGh2klYcYkg9gFiz47N1jtVI3Tka4Ydf/+k0xbpvx2ij3xzfX/wrf/q/X",
+	"P/5AbtS3UD7wjnJUkLiF1jeZBy70lCVucp60FfJgwA87u6/7n8ztFn5wg4rPwQ/xOfhp8JxTCvGHvw85",
+	"Z9NAzgk/Pm9wNgG/+9wj6oloD0ROyDDP8ySK9fniIFYsBtAK/SqWzyyG9Ud3wORCRrPkL8NuzSsJ+aAX",
+	"na9lvX8HKwGY7LQht5wLdXdxJfd8K56a2+0/fdjXy1+/66Hh3wShu+95E5f4cnopkMiR6gjB5ghPH/qG",
+	"pPHZRQXr8yeHZJhKx3PKw6o8P2ZyLQfvDxTjtirn1HsbKeQ+vugV9i23UvjHS60UEjaAddDlLPYNTDrg",
+	"jsEXmxA9JE55aTPu+Gth3/rPfGT2ge/VLOPgc6qk4AXvUK32/PXknvkJEyn0DSuVweN7y29PaPyy0q4V",
+	"1Df/KKUd+nZ5x9PJDIeb5tnbyPBKOvNCEluffSd559/4n/NaogXUds36Cn5sRRP8g+jBo8IHBSgnzrDE",
+	"3atYL3T0GB4n6PWPkaPTRXkHffr4IvLYr4/L2w8lgmBhLigS0dlH58EoZcI9dejFH91u8piLa7ftPkLv",
+	"EHbqzU7JUpiPaJXLnTLicitsOLJ50FseHXwjYsAQ9fMxQFnXwOYF5h1cRs4bIO9FXX+MUbxrNxu/GxjA",
+	"lziZgQcIBjeGwdxiXE4gyp1S9XSWCARsELlVCc0EL3cM3wvVfQPhY9FX32Y71RkEJw8SCwkHFpRzFNe+",
+	"J/d0PYyuwAkV5fy8iYc0uMIwiWWGJNb1kbn/XmyBD0LcTEKsfuovFvH6B+QS4Ta374yFLQ+y15U7USWR",
+	"2iH2apCQYLq1+9Aa4rM5y/gnpAX4nwmUNZ129z0/Yg1dN4NgQf1fAJ+4FbqSpcX61b4eYGRXZH9Xa3YU",
+	"9lUapaVzUCEL7aGQ/a7tr9WjB0VxTJkrjJ+4+yzZADoF9Lnm6a/wX9ChffFoGlUHp6M7GnscDaJnXrkz",
+	"86xVjMWpv/acwufzxHzHlqu8BzhhcWruesHvb333Wb0UeYYdexJGkT3z/uv1jz+wa3g4WrOfGHfj7Pai",
+	"yULV8I1l2UDYpX86ndg7aSj/+j2mC4p5myzu/Dtp7Df4yGOYSfCpuaBJs1PtJ4b5Edx7Dp7+Cv+N4FmT",
+	"3+P/JrSCI3OjZB3tHUjbqZVyRyqPQBl3xmb0Mo52zib3PfsYNvkP4pAo4MdLxPCicXlsxcnqm1Cln178",
+	"d6IV3IrKyR8WIIPQXM1LUYzr5UKbn0AEz92WBbd8LWtpj5ExnzoAuur4H1U0oPP/eUSjE2ZCDfyUFHXo",
+	"s0+ij1haE9mneK0aUQSdwJtjcHsSZ4v76BtfwP8hlgk+8DvYbfBd+hzDib7HSu0Er+1uKn3qW3ziIR07",
+	"+AVigG6tj6GrCN8y5yzIHrPlneJQHw65VIGbA0NwPSfUjRCtr0mU1h56wn7wlwSE7vurQhBF99Ybrl+h",
+	"GxdAoUoz3rgbvaZ8tqWQtz6Nap5wqtIK+6mxWvD9HUyex1MjSc0qmq4DCarvIaV+6Z/+iv/wCX+I5CYo",
+	"WYQ1RI2sLXG7/kqr9o44vNAV6oJNGOlbT752SXAyeiJPRvoSkTCNOOAGUBqYUpKCW32JqbTk0xP2uq5H",
+	"0g6EmRko419wC9x35i6vqF3H/Kp+VMmB9z1Wa75vn7ayDIWOc2n0CipV8n0LLC/c7ESFrA0gCxBkOgis",
+	"k6RlG59EYge1Seww4MJjO15vwO0lrM3QO3zH9+1b3zPa+hqjbg5Sgx9z5hUZH89mkldYoGVeY1+5h/NM",
+	"LWKYbH+H5HOE27RYA+OeV9Ww3veUGzNJAOLTkuDQBHGArCRI0kaaRCcMNTeWdVg3I8ul8B186wG3GH4g",
+	"c7XFkV6c5sN984GMSmj6kbVUdgovoaDM01/df07O6NOD18/q+asatvfRBCcmJDBSkbj9U4vN/WZTbZ/+",
+	"Khqrj7T/lPJ//sk9PmtSfcP/0fyfl1tGnCoqwnQRfypA/5/+6v7j90IEtlPQdKi6vNSSwsYfzI5yfcLe",
+	"PfbauC+L6oHA6cOVeQrlaeZkA61Fyff+ZuleRgYiAABJn79HOCxd6x/t4sLQP561xUJBl1vavdRa6fza",
+	"vlGtBJcB1Db3FyR8CUzmRtSI3FBpyN5ZwygEsqpqKBpMUPxCKx/lwkPP3qj20f2NEyvvFuKSKw8G7ZRb",
+	"6y08cK+lmXEF+C+Xgb1DXy9L1xx8B9B2qtP+69s/feNk/u0P3xTsC/b9l4xbtleUvf+2u8Q0fgS+sMdQ",
+	"bve1rUcCroWxSovz3lC0GzOYs3fYyv3V1KNPJwAF7g3sHE3qOYwCGqrxwFCdfcL+PBub8DEeBr+P6Z1f",
+	"1gvZ3jh3v8J/51+evhdWzAOP+Ib/E4BHqnv4pd1U+zIV57Ai0jA3Ws1L+4S9ExyILfqETW7ZU9cKCRjx",
+	"793XqUTUMCEyOcLH7jMlWOLFnMOwpTwDleYHH2sKry/nFgB8wY+xwMxDSJtv/fcgCPCfzqLYLswPgBnl",
+	"T3+F/865wb/1JRSX6Xff/MNml/8uRIk4Hw9zhR8vTsILnuPx8ZlOSA5u+Y1Ijd9YBLCAwK4JXG1acChU",
+	"Sdm+dX034/fBVzz27JGvd5Ail3z5svZvZsnxrJ9eeI5E8MgSEJcaiAAC/sgtdlh5erEzxsFHsNjYs9/L",
+	"ADhdF9VUMtSinEgT5QbQFQDG6Bqftx9h20XPmJaQKOpxYRUMZvogNjc3mGidZFljEyVmT1TwfM7K8L2+",
+	"8xIXH22k80FzY2FqpXsna1P1T1xQzgZw85O/Arz7XBIXZ/DYOJkLYefMqmJwNnjCeWlNTwB1Kkuv3csZ",
+	"GPrvrCx+EAfs2CMfDDAlVfLpbEnoUAMU57tRh4tKzClNG53ZJ9jWWdxaHXxIvAfYcC0gywfZh46CSh1B",
+	"src7wooeWgb+83K9ZZb7nnxvdyV4+1/L/zvzu52IQy1uRT0VEvgOHrj48R9LYE+WoBrPhQKDxvba8BXY",
+	"LqqzCGUVCNcSOimYkuNdipXxfx+4BExrbsE9DNxZoawRHy6rAWq1narct0X/kzEF/LcV2mN/mT+GROOx",
+	"6caKFo1Tv5yLSVvZa/hSb2oA71il8BHG61od3JJrsQGIFbT5+bM/YiHakYlRVRmcx+9vYCSoisczMLJQ",
+	"jlptL+1pqJW6mUyKS1gi/T2zSWkBgrDztdvLgpf0feQ795n7re9D7WfXs4ypD2O/6HRji2dMNqjBy/XN",
+	"K6zIOIRgAR0O98WbsG6jaoS5P+3y66q6U0jnEXYh9Oujie5f3LLDsN0dgDvjvVlAtQY8QfcIdqfAHBHE",
+	"Yz66xYZeLcDxPIYHKMzOucu3N7JxPba1MsYtQVlzLe0RfXaX2aUfpevObVP3pXfoo/lI1s5Hn4AadOqU",
+	"80ebSWJXkQwxXp6gBidQIFNHXB+perBT7l68lwQY3w/1ojPe8pDVlqU2hJrqjQjGp09pwyIi0vofEZ1m",
+	"d7xBRkqaae9a2Lf8I7yYQqceO1sn+nwn6ITQ03NpVxQmXJxXkQk8K+44cGmPgFqfvUiQWsUgduXz7DF9",
+	"w0kRcFVBDjX7sfF+LSw0NKJF6RUuEtddRBnfM2iWuWXLanY988+BXzj8+C+zi1XeyGb6I5Pi7Ub9F9dC",
+	"tv14TZ81DE+THH58PnsYlD/ifPXOk5xOs1MHkwbTNlZoIG1IKZgPOwFayXMdet4kyL01KuOugJZmZGD9",
+	"p8qhfeTYKUQ9p+NzeJ1rmfjQitKaJFrKkG6PrY9AXkkTpMMHLr3LP2DF8/wGuXNB9eP9W37IOzdOZ55r",
+	"uRSXFo9p4p+D28FWxcjrgTdWVMOLVVPBaRMuV+BCWx/hvy8x2NaIPmQbiB+ALvsTrLXm472cGbfZm1IA",
+	"GF/UxhdiHnBuF8Fpt+Y1b0pRuU5S3jOUzvvFec88WvOqAqLyE6qmHdexxDUGhiG5QB/BSyEbYwWvBlFH",
+	"ZEHJ6ErIKp8W00is/+zJH/+YUOs/e3QJzgaIw/JeOj/+ay3EL57iOHwjWEND4SEslbIU7T0F5YFM5aRr",
+	"j31K1byJZQmyvO/9tF5cKYXsd/P010blS4lcx7x206fz+GLyqbkCOqlRr9gzhI+gaU0faLnk9qVH2hBI",
+	"3KhzBp8vhPGC3LqDqhgzldJ/uPT1U0lwxtLZy1Nf4FqIBsoC9eEbtEZlK6oA+EsQgEozI5oqUvV6Rlkn",
+	"f407rJCqCg8+Z+rS15w7cdk/gs8pIbJ/RMXhxjVJoT+83V7+vj1Zt+D1+PPwePOy552qUGP44pym1NyW",
+	"O2EgfFlL4Ul/ATpSKxNqwQ4re9J65QJy8pAA3vOLdtF10oJXUzH6d4h++whnq3fjDucJ4rypQXfx+ZLN",
+	"dlaELDCnXcKL46tCfIwKLnTtkVXc4LMPfH03P3dci8UnoDv/4M2+SEWraml2oXhtLbhu8CysRGt3ECrz",
+	"1xT398pdTpAmCE5BabGyRai+V8sbwaxSFxGxa+jqxyhhvmePLGC/o7faarlA2gBmD9Lm7rVe4sYn6UVE",
+	"5P3HiYF5//gImPcPwzh2Igm/qEbkg1X/H3vX1+M2bsS/CuGXexHiTdArit2XpinurrgiCLLbBmixD7Q0",
+	"tljTokNSNgxjv3vBGYrSeilZa0uOk/ZpnVgmKc5Qmj+/+c0nru0z6AsKlgc2T3oNCk2dGU2Z5hTfmUko",
+	"sjvKUghjmQaMaTV0yiJBXSyb9S9c0bVpAa3qwvmsxqQDqwGAnO4XmmfwdJSArul8o3Qps9/opOeGYzia",
+	"985Rvqu4fQwgu4nlDmh93bDjxIhTJVWpe9defKDLv0O+uDWotexKDyjM5JgqpGJytfYez0IL62m9nWuk",
+	"y6JRixNwARYC6kZolpa2RfS4jJFbCrVyyeX05aCsG0TKYNQKZirbMVFgtCFttjZ+uYPxJH4zWzh4Mh4H",
+	"/zbUT+PJpFbtaa5K3f4ae3AzuSsSliGzw3yesKUoMny3WW6WJmErnuaiAGbFiswazS2G9oN0t7FzEhXm",
+	"b7icMWVJM/yIoty7p3OvDj7c1rJB4PXZnXlob+PNeWLBXvenL0zh5pSOw9fYyaeGurTSj1ILd+IglcI5",
+	"C9jlCf1QbvmMG0gaTXMtX/qS3VxtmVTFIjTOamnnUxE+md+dJTRmzKyepYvMaQSOUpz5cynHYn6ox780",
+	"j0Dnlp5t2uLo00yrdbuD+1dkMTVV3Qbge8Drayjo0KUEJgGZxu8OvGGMlvg0ON+ZOBE53ej42unmWseR",
+	"2kTXmg2woXv861xGjunK40RVBHXDkm1ECjW7NuMmI4UV+0vdHoZwjs6ZSFVZWHzPEkLFx1vJx5jtGOzA",
+	"i4Ti8SZHhhX/M/RSpFJLNwCWK7Xmg08Dr9FWjIeddOPTAi9+OMfFLR3qUpUeaOsww7OGJi24KCoagYB5",
+	"bJxMUkyCrVDahxiv26jSeHad4ncH6LrkjmIaUu79+LuuUzzfhmKtW0DD0Ky9ENPeGZlPXWlWOpnhSBoo",
+	"bMLMikvZ6E1QHdC5KosMMfcFi3HrVlbdSa3Jg9jjwAx3J522OhTlanL774nSYiEKLifJBO9jkkxwxZPH",
+	"Uwz4q6ENRflqUdjp3uQA9qnbscKcuUAQICaEUDMSZhUzzoe4pVYT4LvkoCcc6pnpq4xChmTXo7fsfshS",
+	"rn2XEikAuWBCIjWqEPdusb28MeOvPC5iv3asiUnCv9bZfJJM3Pr8F/jR/e9jDwh1hQGkwdoqt4VNc0Km",
+	"1qsK0nx3k3Th/f5404AM/eFctJ+7r1cqZTJ4+Q2J7CyNVjPoRLZiWzhSOAQBkT46Q5Pa1uE3Od8AK5Q3",
+	"Nndg37AvIYUFXynfivUWyCNmtqANIZCMWkGosShgi089AqO9u2GmDSIy69tVBSBa6F/jxB7HfefMWlHK",
+	"i6pF5Vmym6IU3DNJWffG6fbb3qPQvPcAUhULRBZRs6O/eaCRbYCQW0jcncd0n6u+zxW3tDO7VcRK/Sq3",
+	"7ewtXCvbHvvEQqAgMN8LiBRdGKS7p5w/tX/0JyVX2yhx2nuxqrR3FMfHjX3vbufU+slz28QTFHG6x7+v",
+	"sFTjqK+INvmB/880G6BO073/9DrG5lBsHCdtflHr1kLi3Ap8isgurPN/t8lKBypqGB9El7KjDfOvYD/j",
+	"BZdowvybKg1QhLRfI+bc/YDRHQweDx4xFOyG/pArkY6iTle7107dDHCd5q0W5C+YJEy5Nmy28+lt9zAw",
+	"SU0vaH7C6CamEPXShAePwFaLYOrqXcyVz3Zsm+8anbKrvoz1+bljnJFZz+a4gPBj9DK4JbIhBOa9l5Km",
+	"JyMWoe0LUTCjCH9TwBaMZalaQVubt3vag14G6de++a4/nVrPKsVK2LiDhDWyoYLipukPvU2GN417Ke4v",
+	"qiyyh9yTCBzT3OehkLMUNwc573pO3uMFL4R66IKR82IVS0uqD69xXOu3P9/c/FmXsxm0UpGJdPnNiMjo",
+	"Dtt2uRleoM0aFvrxwYM8VIEs88ZyarYZ5vOFJ/ZZ3UnNWbTNoXA+54bLEk1xA4U7+Q3+muqSJeyiZUz3",
+	"SHOLM4/0ZqiGfw10JGIqDsAQbnJyDNvVXa0noyqbWvckOyUyWVzw4FZAuM1xgNDhJi9nUbZt7Lm5Jrf/",
+	"U6kW6mjbSndNL98SA5Vr0GgR6B2SS50u4taQlVv5T4a5tSfeXycCmHrqFoq52I3EI9L/WcPi1PjfVeAa",
+	"j7TB+vQRuVSIU2XOfn77jv0e+FQCg4qK9RC/b+zkFXBSRBTx7KNB5SbTPX3o43dTUh/fYq1VKM9Z2i0v",
+	"F7nFfvo9+ym1FYjEYnJ+4T9AGGUYtxkrOqb7V/WWfejZWfa77Ct7oZ0uuxgLP5XWFyJrlYLxlRRW75go",
+	"vC14yHlR2RBVXbP1pwnxDloAFuKoQkbeAP8wY0t0RCqJS7EQbECL+a6LRFgtzYEVx2yuVbnIbw8AjDX6",
+	"L6kZgCVkC0+c5IRVWsYL2DaKzJ0kica2kRoFLlE7MNJAxXygCVPrRtlApDHBP+lWRhQMziDiyLLhPNkt",
+	"wLKzNsFje918ORQkBQRt43mSknatgcmu3D7EfFctHghe/IY9NPTJF7HR+ynQ76W8uCOp5dxUDpmwgTDA",
+	"fRU1wDqAw4ecWAVse1BijSRXXGfHUTtXmlMJ9lgHHyfARtlqSVhukkGDnMFbasiFaNrSeX8H+8DNcjIW",
+	"HMssP/IVZJf2jI6JqUEgf7bEVmrTVRH6q9hALTVV4+7xucbZSq2gsEwVd5WoFmKDtFJv2OeKAR1lq3QG",
+	"OmFGzS1VHifMLIWUSBVLB9ZYrCp1ssaMe6QZs9rAyBJ3U1ylwM+VttLLg1hKa7HMzD0WifM1JYBtiG+p",
+	"dYJg/S3Xq4rAEqlieYh4E+HcEgPkCPSoH8VO7nFsxJdqeWNuczVHy1aHLRo8evPs7obX2+c3dkG97djQ",
+	"s3zVp2RiQG+qN2mp5eR2MuVrMXl6fPpvAAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

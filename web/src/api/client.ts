@@ -259,6 +259,13 @@ export const api = {
   level: (panelId: string, section: string, person: string) =>
     answer(client.GET("/panels/{panelId}/level", { params: { path: { panelId }, query: { ...(section ? { section } : {}), ...(person ? { person } : {}) } } })),
   people: () => answer(client.GET("/people")),
+  setHours: (body: Schemas["PersonHours"]) => answer(client.PUT("/people/hours", { body })),
+  week: (anew = false) => answer(client.GET("/week", { params: { query: anew ? { anew } : {} } })),
+  moveTask: (body: Schemas["TaskMove"]) => answer(client.POST("/week/moves", { body })),
+  letTask: (task: string) => answer(client.POST("/week/let", { body: { task } })),
+  setPromise: (carId: string, due_at: string | undefined) => answer(client.PUT("/cars/{carId}/promise", { params: { path: { carId } }, body: due_at ? { due_at } : {} })),
+  workshop: () => answer(client.GET("/workshop")),
+  setWorkshop: (body: Schemas["Workshop"]) => answer(client.PUT("/workshop", { body })),
   setPerson: (body: Schemas["PersonChange"]) => answer(client.PUT("/people", { body })),
   addEntry: (id: string, body: Schemas["NewEntry"]) =>
     answer(client.POST("/panels/{panelId}/log", { ...panel(id), body })),

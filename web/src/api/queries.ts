@@ -28,6 +28,8 @@ export const keys = {
   shelf: (pick: string) => ["shelf", pick] as const,
   rules: () => ["rules"] as const,
   people: () => ["people"] as const,
+  week: () => ["week"] as const,
+  workshop: () => ["workshop"] as const,
   gauges: () => ["gauges"] as const,
   bodies: () => ["bodies"] as const,
   body: (type: string, size: object) => ["body", type, size] as const,
@@ -39,7 +41,7 @@ export const keys = {
 type Kind = keyof typeof keys;
 
 /** What is told of panels and cars: film, plans, passes, marks. */
-const work: Kind[] = ["cars", "car", "plans", "schools", "look", "condition", "read", "place", "plan", "level", "proof", "carProof", "handover", "paper", "search"];
+const work: Kind[] = ["cars", "week", "car", "plans", "schools", "look", "condition", "read", "place", "plan", "level", "proof", "carProof", "handover", "paper", "search"];
 
 /** The answers that are no longer true once something has been changed. */
 const stale = {
@@ -49,9 +51,9 @@ const stale = {
   /** How photos of a lamp are taken, and how long they are kept. */
   lamps: ["lamps", "photos"],
   /** House rules, constants of the shelf, who may run what. */
-  house: [...work, "rules", "shelf", "people"],
+  house: [...work, "rules", "shelf", "people", "workshop"],
   /** A car was taken in. */
-  cars: ["cars", "search"],
+  cars: ["cars", "search", "week"],
   /** The unit or the time zone: every sentence of the server. */
   wording: ["care", ...work, "rules", "shelf", "people", "gauges", "guess"],
 } satisfies Record<string, Kind[]>;
@@ -79,7 +81,7 @@ export function useTouched(): (what: { panel?: string; car?: string; list?: bool
     ({ panel, car, list }) =>
       client.invalidateQueries({
         predicate: ({ queryKey: [kind, id] }) =>
-          (panel !== undefined && id === panel && ofPanel.includes(kind as Kind)) || (car !== undefined && id === car && ofCar.includes(kind as Kind)) || (list === true && kind === "cars"),
+          (panel !== undefined && id === panel && ofPanel.includes(kind as Kind)) || (car !== undefined && id === car && ofCar.includes(kind as Kind)) || (list === true && (kind === "cars" || kind === "week")),
       }),
     [client],
   );
@@ -144,6 +146,9 @@ export const useSchools = (id: string, question: string) => useQuery({ queryKey:
 export const useShelf = (pick: string) => useQuery({ queryKey: keys.shelf(pick), queryFn: () => api.shelf(pick), placeholderData: keepPreviousData });
 export const useRules = () => useQuery({ queryKey: keys.rules(), queryFn: api.rules });
 export const usePeople = () => useQuery({ queryKey: keys.people(), queryFn: api.people });
+/** Who does what when; asked again as the day goes on. */
+export const useWeek = () => useQuery({ queryKey: keys.week(), queryFn: () => api.week(), placeholderData: keepPreviousData, refetchInterval: (q) => (q.state.data?.renewing ? renewed : 60_000) });
+export const useWorkshop = () => useQuery({ queryKey: keys.workshop(), queryFn: api.workshop });
 export const useGauges = () => useQuery({ queryKey: keys.gauges(), queryFn: api.gauges });
 export const useBodies = () => useQuery({ queryKey: keys.bodies(), queryFn: api.bodies, staleTime: Infinity });
 export const useBody = (type: string, size: { length_mm?: number; width_mm?: number; height_mm?: number }) =>

@@ -1276,6 +1276,142 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/week": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who does what when: the tasks of all cars in the shop on the hours of its people. The plan of before stays where it can; anew has all of it planned anew. */
+        get: operations["getWeek"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/week/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Gives a task to somebody from a moment on; others give way. Refused where order, soft paint, skills or hours stand against it. */
+        post: operations["moveTask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/week/let": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Has a task that was put somewhere be planned as the others again. */
+        post: operations["letTask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/workshop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The hours, bays and machines of the shop, how warm it is, its rates, and the makers' sheets of its paints. */
+        get: operations["getWorkshop"];
+        put: operations["setWorkshop"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cars/{carId}/promise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Says for when a car was promised, or takes it back. */
+        put: operations["setPromise"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cars/{carId}/week.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description When a car is worked on and what must not be touched until when, as iCalendar that can be subscribed to. */
+        get: operations["getCarWeek"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/people/{name}/week.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What somebody does when, as iCalendar that can be subscribed to. */
+        get: operations["getPersonWeek"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/people/hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description The hours, days off, kinds of tasks, machine time and rate of somebody who works in the shop. */
+        put: operations["setHours"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/panels/{panelId}/level": {
         parameters: {
             query?: never;
@@ -2498,6 +2634,228 @@ export interface components {
             others: number;
             /** @description where the next page begins; left out on the last */
             cursor?: string;
+        };
+        Week: {
+            /** Format: date-time */
+            now: string;
+            /** @description in a sentence: whether all that was promised fits */
+            text: string;
+            /** @description how far from the best it can be */
+            gap_text?: string;
+            /**
+             * Format: double
+             * @description how much longer it takes than no plan can do without, as a share
+             */
+            gap: number;
+            /** @description cars that are done after what was promised */
+            late: string[];
+            renewing?: boolean;
+            days: components["schemas"]["WeekDay"][];
+            people: components["schemas"]["WeekPerson"][];
+            cars: components["schemas"]["WeekCar"][];
+            tasks: components["schemas"]["WeekTask"][];
+            faults: string[];
+            /** @description what is not where it was planned before */
+            moved: string[];
+        };
+        WeekDay: {
+            /** Format: date */
+            day: string;
+            /** @description empty where the shop is closed */
+            spans: components["schemas"]["Span"][];
+        };
+        Span: {
+            /** @description minutes from midnight */
+            from: number;
+            to: number;
+        };
+        WeekPerson: {
+            name: string;
+            /**
+             * Format: double
+             * @description 0 for none
+             */
+            machine_limit_min: number;
+            days: components["schemas"]["PersonDay"][];
+        };
+        PersonDay: {
+            /** Format: date */
+            day: string;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            machine_min: number;
+        };
+        WeekCar: {
+            id: string;
+            name: string;
+            /** Format: date-time */
+            due_at?: string;
+            /** Format: date-time */
+            done_at?: string;
+            late: boolean;
+            /** @description when it is done and what sets that */
+            text: string;
+            /** @description the tasks that set its date */
+            chain: string[];
+            waits: components["schemas"]["WeekWait"][];
+            hours: components["schemas"]["HourRange"];
+            next: components["schemas"]["NextAction"];
+        };
+        HourRange: {
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            likely: number;
+            /** Format: double */
+            high: number;
+        };
+        WeekWait: {
+            /** @enum {string} */
+            kind: "sand" | "run" | "dry";
+            text: string;
+            why: string;
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            until: string;
+        };
+        WeekTask: {
+            key: string;
+            car_id: string;
+            car: string;
+            panel_id?: string;
+            kind: string;
+            /** @description in a word or two */
+            title: string;
+            /** @description with its panel */
+            text: string;
+            person: string;
+            /** Format: date-time */
+            start: string;
+            /** Format: date-time */
+            end: string;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            machine_min: number;
+            begun: boolean;
+            /** @description somebody put it there */
+            put: boolean;
+            /** @description what holds it */
+            why: string;
+            after: string[];
+        };
+        TaskMove: {
+            task: string;
+            person: string;
+            /** Format: date-time */
+            at: string;
+            /** @description who says so */
+            by: string;
+        };
+        TaskNamed: {
+            task: string;
+        };
+        Promise: {
+            /** Format: date-time */
+            due_at?: string;
+        };
+        Workshop: {
+            /** @description from Sunday on */
+            week: components["schemas"]["Span"][][];
+            holidays: components["schemas"]["DaysOff"][];
+            /** @description cars that are worked on at once; 0 for no limit */
+            bays: number;
+            /** @description people at one car at once; 0 for the usual two */
+            per_car: number;
+            machines: components["schemas"]["MachineCount"][];
+            climate: components["schemas"]["Climate"];
+            rates: components["schemas"]["Rates"];
+            paints: components["schemas"]["PaintSheet"][];
+        };
+        DaysOff: {
+            /** Format: date */
+            from: string;
+            /** Format: date */
+            to: string;
+        };
+        MachineCount: {
+            /** @enum {string} */
+            tool: "orbital" | "rotary";
+            count: number;
+        };
+        Climate: {
+            /** Format: double */
+            usual_c: number;
+            days: components["schemas"]["WarmDay"][];
+        };
+        WarmDay: {
+            /** Format: date */
+            day: string;
+            /** Format: double */
+            celsius: number;
+        };
+        Rates: {
+            /**
+             * Format: double
+             * @description money an hour, a constant of the shelf
+             */
+            readonly labour: number;
+            /**
+             * Format: double
+             * @description share of labour and material
+             */
+            risk: number;
+            /** Format: double */
+            respray: number;
+            /**
+             * Format: double
+             * @description share
+             */
+            tax: number;
+            /** Format: double */
+            round: number;
+            valid_days: number;
+        };
+        /** @description What the maker's sheet of a clear or colour says; what it leaves out is not sent. */
+        PaintSheet: {
+            name: string;
+            /** @description a single stage colour */
+            colour?: boolean;
+            /**
+             * Format: double
+             * @description dry film a coat
+             */
+            coat_um?: number;
+            /** @description that its times are meant for */
+            coats?: number;
+            /** Format: double */
+            sand_air_h?: number;
+            /** Format: double */
+            sand_baked_h?: number;
+            /** Format: double */
+            cuts_well_d?: number;
+            /** Format: double */
+            polish_air_h?: number;
+            /** Format: double */
+            polish_baked_h?: number;
+            /** Format: double */
+            seal_d?: number;
+            /** Format: double */
+            dry_h?: number;
+        };
+        PersonHours: {
+            name: string;
+            /** @description seven days from Sunday on, or empty for the shop's hours */
+            week?: components["schemas"]["Span"][][];
+            off?: components["schemas"]["DaysOff"][];
+            /** @description of tasks that they do; empty for all */
+            kinds?: string[];
+            /** Format: double */
+            machine_min?: number;
+            /** Format: double */
+            rate?: number;
         };
         CarSummary: {
             id: string;
@@ -4001,6 +4359,24 @@ export interface components {
         };
         Person: {
             name: string;
+            /** @description from Sunday on */
+            week: components["schemas"]["Span"][][];
+            /** @description hours of their own, not the shop's */
+            own_hours: boolean;
+            off: components["schemas"]["DaysOff"][];
+            /** @description of tasks that they do; empty for all */
+            kinds: string[];
+            /**
+             * Format: double
+             * @description a day; 0 for no limit
+             */
+            machine_min: number;
+            /**
+             * Format: double
+             * @description money an hour, 0 for the usual
+             */
+            rate: number;
+            hours_text: string;
             /** @description the coarsest grit that they may run, such as P2500; empty for any */
             coarsest: string;
             may: string;
@@ -6894,6 +7270,221 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PersonChange"];
+            };
+        };
+        responses: {
+            /** @description the hands */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hands"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getWeek: {
+        parameters: {
+            query?: {
+                anew?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the plan */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Week"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    moveTask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TaskMove"];
+            };
+        };
+        responses: {
+            /** @description the plan with it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Week"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    letTask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TaskNamed"];
+            };
+        };
+        responses: {
+            /** @description the plan without it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Week"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getWorkshop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the workshop */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Workshop"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setWorkshop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Workshop"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Workshop"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setPromise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Promise"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCarWeek: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a calendar */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPersonWeek: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a calendar */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setHours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonHours"];
             };
         };
         responses: {

@@ -27,6 +27,7 @@ const pages = {
   hands: () => import("../shop/HandsPage"),
   shop: () => import("../shop/ShopPage"),
   find: () => import("../shop/FindPage"),
+  week: () => import("../stages/week/WeekPage"),
 };
 const Today = lazy(pages.today);
 const QuickCheck = lazy(pages.check);
@@ -45,6 +46,7 @@ const RulesPage = lazy(pages.rules);
 const HandsPage = lazy(pages.hands);
 const ShopPage = lazy(pages.shop);
 const FindPage = lazy(pages.find);
+const WeekPage = lazy(pages.week);
 
 const queries = newQueries();
 
@@ -94,6 +96,7 @@ function Themed() {
               <Route path="/hands" element={<HandsPage />} />
               <Route path="/shop" element={<ShopPage />} />
               <Route path="/find" element={<FindPage />} />
+              <Route path="/week" element={<WeekPage />} />
               <Route path="/check" element={<QuickCheck />} />
               <Route path="*" element={<Today />} />
             </Routes>

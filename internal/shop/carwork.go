@@ -1,0 +1,296 @@
+package shop
+
+import (
+	"context"
+	"slices"
+	"strings"
+	"time"
+
+	"waxplanus/core/film"
+	"waxplanus/core/flatlay"
+	"waxplanus/core/marks"
+	"waxplanus/core/plan"
+	"waxplanus/core/schedule"
+	"waxplanus/core/shelf"
+	"waxplanus/internal/store"
+)
+
+// Minutes of the steps around the work on the panels (judgement).
+const (
+	lookOnce, lookPanel   = 8.0, 2.0
+	readOnce, readSpot    = 2.0, 0.8
+	planPanel             = 3.0
+	runOnce               = 6.0 // a run, beside the strokes on it
+	checkOnce, checkPerM2 = 5.0, 6.0
+	handOverTime          = 20.0
+	coatPerM2             = 6.0
+	coatsApart            = 2.0 // hours
+)
+
+// Wait is paint of some panels that must not be touched yet: sanded, cut at a run, polished.
+type Wait struct {
+	Kind         WaitKind
+	Panels       []string // names
+	Sprayed      time.Time
+	Until        time.Time
+	Early, Late  time.Time
+	Sheet, Thick bool
+}
+
+// WaitKind is what has to wait.
+type WaitKind string
+
+// What waits.
+const (
+	WaitSand WaitKind = "sand"
+	WaitRun  WaitKind = "run"
+	WaitDry  WaitKind = "dry"
+)
+
+// said says whether anybody said anything of a panel beyond what every new one has, or did
+// anything on it.
+func (p *Panel) said() bool {
+	usual := unsaid()
+	return p.Record != nil || len(p.Live()) > 0 || p.Outline().OpenMarks > 0 || p.Origin == film.Here || p.Aim != usual.Aim || p.Condition.Depths().Said()
+}
+
+// wanted are the panels of a car that work is wanted on: those of which somebody said
+// something, or all where nobody did.
+func (c *Car) wanted() []*Panel {
+	var said, all []*Panel
+	for _, p := range c.Panels {
+		if p.Options == nil {
+			continue
+		}
+		all = append(all, p)
+		if p.said() {
+			said = append(said, p)
+		}
+	}
+	if said == nil {
+		return all
+	}
+	return said
+}
+
+// height ranks a panel by how high it is on its car: hoses and cords do not drag over what
+// is below.
+func height(p flatlay.Panel) int {
+	switch {
+	case p.Key == "roof":
+		return 0
+	case strings.Contains(p.Key, "sill"), strings.Contains(p.Key, "bumper"):
+		return 3
+	case p.Lie == "upright":
+		return 2
+	}
+	return 1
+}
+
+// stepKinds are the tasks of the steps of a plan.
+var stepKinds = map[plan.StepKind]schedule.Kind{plan.FileStep: schedule.Nibs, plan.LevelStep: schedule.Block, plan.RefineStep: schedule.Refine, plan.CompoundStep: schedule.Compound, plan.PolishStep: schedule.Polish}
+
+// work is what is left to do on a car, and what of it has to wait. ticked are its tasks that
+// are done, sealed what it will be sealed with.
+func (c *Car) work(ticked []store.Task, sealed string, now time.Time) (schedule.CarWork, []Wait, error) {
+	out := schedule.CarWork{Car: c.ID, HandOver: handOverTime}
+	done := func(kind TaskKind) bool {
+		return find(ticked, func(t store.Task) bool { return t.Task == string(kind) }) != nil
+	}
+	var waits []Wait
+	wash, open, unplanned, looked, begun := 0.0, 0, 0, false, false
+	for _, p := range c.wanted() {
+		out.Stagewise = p.House.Rules.Order == plan.StageByStage
+		looked = looked || len(p.Marks) > 0 || p.Record != nil || p.Condition.Depths().Said()
+		o := p.Outline()
+		if o.Kept {
+			begun = true
+			continue
+		}
+		open++
+		w, washing, err := p.workLeft()
+		if err != nil {
+			return out, nil, err
+		}
+		begun = begun || p.Worked()
+		if done(Mask) {
+			w.Mask = 0
+		}
+		wash += washing
+		if p.Record == nil && p.Aim != plan.NibsOnly {
+			unplanned++
+		}
+		if w, ok := p.wait(now); ok {
+			waits = join(waits, w)
+		}
+		judged, err := p.JudgedMarks(now)
+		if err != nil {
+			return out, nil, err
+		}
+		for _, m := range judged {
+			if m.Struck != nil || !m.Open() {
+				continue
+			}
+			switch m.Do {
+			case marks.DoShave:
+				w.Runs += runOnce + m.Seconds/60
+				if m.Ready.After(now) {
+					if w.Soft = m.Ready; p.SprayedAt != nil {
+						waits = join(waits, Wait{Kind: WaitRun, Panels: []string{p.Name}, Sprayed: *p.SprayedAt, Until: m.Ready, Thick: true})
+					}
+				}
+			case marks.DoSpot:
+				if p.Aim != plan.NibsOnly {
+					w.Nibs += m.Seconds / 60
+				}
+			}
+		}
+		out.Panels = append(out.Panels, w)
+	}
+	if !begun {
+		if !done(Wash) {
+			out.Wash = wash
+		}
+		if open > 0 && !looked {
+			out.Look = lookOnce + lookPanel*float64(open)
+		}
+	}
+	out.Plan = planPanel * float64(unplanned)
+	if sealed == Waxed || sealed == Coated {
+		area := 0.0
+		for _, p := range c.wanted() {
+			area += p.Shape.Area() / 1e6
+		}
+		if out.Coats, out.Coat, out.Between = 1, coatPerM2*area, coatsApart; sealed == Coated {
+			out.Coats = 2
+		}
+	}
+	return out, waits, nil
+}
+
+// join adds a wait, to one that is alike where there is one.
+func join(all []Wait, w Wait) []Wait {
+	for i := range all {
+		if all[i].Kind == w.Kind && all[i].Until.Equal(w.Until) {
+			all[i].Panels = append(all[i].Panels, w.Panels...)
+			return all
+		}
+	}
+	return append(all, w)
+}
+
+// wait is the paint of the panel while it is too soft to sand; false where it is not.
+func (p *Panel) wait(now time.Time) (Wait, bool) {
+	s := p.Hardens().Sand
+	if !s.Waits(now) {
+		return Wait{}, false
+	}
+	return Wait{Kind: WaitSand, Panels: []string{p.Name}, Sprayed: *p.SprayedAt, Until: s.From, Early: s.Early, Late: s.Late, Sheet: s.Sheet, Thick: s.Thick}, true
+}
+
+// workLeft is what is left to do on the panel, and of that the washing, which is done for the
+// whole car.
+func (p *Panel) workLeft() (w schedule.PanelWork, wash float64, err error) {
+	o := p.Outline()
+	w = schedule.PanelWork{Key: p.Key, ID: p.ID, Name: p.Name, Rank: height(p.Shape)}
+	m2, law := p.Shape.Area()/1e6, &p.House.Shelf.Law
+	w.Check = checkOnce + checkPerM2*m2
+	if n := o.Missing(); n > 0 && !o.Plastic && !o.Planned {
+		w.Read = readOnce + readSpot*float64(n)
+	}
+	hard := p.Hardens()
+	w.Sand, w.Polish, w.Well = hard.Sand.From, hard.Polish.From, hard.CutsWell
+	l, err := p.ladderInHand()
+	if err != nil || len(l.Steps) == 0 || o.Finished {
+		if o.Finished {
+			w.Clean = law.Clean * m2
+		}
+		return w, 0, err
+	}
+	w.Clean = l.Afterwards
+	if !p.Worked() {
+		wash = law.Wash * m2
+		w.Mask = l.Before - wash
+	}
+	var workers []string
+	if p.Ladder() != nil {
+		workers = p.workers()
+	}
+	for i, s := range l.Steps {
+		share := p.leftOf(i)
+		if share <= 0 {
+			continue
+		}
+		step := schedule.StepWork{No: i + 1, Kind: stepKinds[s.Kind], Minutes: share * s.Minutes, Machine: share * s.Machine, Grain: s.D50, What: s.Title, Item: s.Item}
+		if s.Tool != shelf.Hand {
+			step.Tool = string(s.Tool)
+		}
+		if step.Much = share * s.Pieces; s.D50 == 0 {
+			if c, ok := p.House.Shelf.Compound(s.Item); ok {
+				step.Much = share * float64(s.Passes) * m2 * c.Use
+			}
+		}
+		if at := p.firstPass(i); at != nil {
+			step.Begun, step.Person = *at, workers[i]
+		}
+		w.Steps = append(w.Steps, step)
+	}
+	return w, wash, nil
+}
+
+// leftOf is the share of a step that is still to do over the sections that it is for.
+func (p *Panel) leftOf(step int) float64 {
+	l := p.Ladder()
+	if l == nil {
+		return 1
+	}
+	left, of := 0.0, 0.0
+	for _, s := range p.Sections {
+		own := l.StepsOf(s.Key)
+		if !slices.Contains(own, step) {
+			continue
+		}
+		area := s.W * s.H
+		of += area
+		switch now := p.log.Step(s.Key); {
+		case now > step:
+		case now == step:
+			made, wants := float64(p.log.Passes(s.Key)[step]), float64(l.Steps[step].Passes)
+			left += area * max(0, 1-made/max(wants, 1))
+		default:
+			left += area
+		}
+	}
+	if of == 0 {
+		return 0
+	}
+	return left / of
+}
+
+// firstPass is when the first pass of a step was made; nil for none.
+func (p *Panel) firstPass(step int) *time.Time {
+	if p.Ladder() == nil {
+		return nil
+	}
+	for _, e := range p.log.Entries {
+		if !e.Struck && e.Step == step+1 && e.Cuts() {
+			at := e.At
+			return &at
+		}
+	}
+	return nil
+}
+
+// workOf is the work of a car with what the records say of it.
+func (s *Shop) workOf(ctx context.Context, c *Car) ([]schedule.Task, []Wait, error) {
+	ticked, err := s.store.Tasks(ctx, c.ID)
+	if err != nil {
+		return nil, nil, err
+	}
+	choices, err := s.reportChoices(ctx, c.ID)
+	if err != nil {
+		return nil, nil, err
+	}
+	w, waits, err := c.work(ticked, choices.Sealed, s.now())
+	return w.Tasks(), waits, err
+}

@@ -1,0 +1,337 @@
+package shop
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"hash/fnv"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"waxplanus/core/price"
+	"waxplanus/core/schedule"
+	"waxplanus/internal/store"
+)
+
+// Week is who does what when, from now on: the tasks of all cars in the shop on the hours of
+// its people.
+type Week struct {
+	Now      time.Time
+	Workshop Workshop
+	People   []Worker
+	Cars     []WeekCar
+	Tasks    map[string]schedule.Task // by key
+	Plan     schedule.Result
+	Puts     []store.Put
+	Renewing bool // some cars are still being worked out
+	problem  schedule.Problem
+}
+
+// Worker is somebody who works in the shop, with their hours.
+type Worker struct {
+	schedule.Person
+	Grit  string // the coarsest that they may run, empty for any
+	Own   bool   // hours of their own, not the shop's
+	Rate  float64
+	Scale float64 // kg
+}
+
+// WeekCar is a car of the week: what was promised, when it is done, the tasks that set that
+// date, and what must not be touched.
+type WeekCar struct {
+	CarFacts
+	Done  time.Time // zero where nothing is left to do, or it cannot be planned
+	Late  bool
+	Chain []string
+	Waits []Wait
+	Hours price.Hours // that are left
+	Next  Next
+	Fault error
+}
+
+// keptWeek is a plan as it is kept.
+type keptWeek struct {
+	Placed []schedule.Placed `json:"placed"`
+	Moved  []schedule.Move   `json:"moved,omitempty"`
+	Faults []schedule.Fault  `json:"faults,omitempty"`
+	End    time.Time         `json:"end"`
+	Bound  time.Time         `json:"bound"`
+	Gap    float64           `json:"gap"`
+	Late   []string          `json:"late,omitempty"`
+}
+
+// Week is the plan as it is, made anew from now on where something has changed since: what
+// can stay stays. anew has all of it planned anew.
+func (s *Shop) Week(ctx context.Context, anew bool) (*Week, error) {
+	out, err := s.weekOf(ctx)
+	if err != nil {
+		return nil, err
+	}
+	key, err := out.key()
+	if err != nil {
+		return nil, err
+	}
+	last, err := s.store.LastWeek(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var kept keptWeek
+	known := last.Plan != "" && json.Unmarshal([]byte(last.Plan), &kept) == nil
+	if known && !anew && last.Key == key && !out.overtaken(kept.Placed) {
+		out.Plan = schedule.Result{Placed: kept.Placed, Moved: kept.Moved, Faults: kept.Faults, End: kept.End, Bound: kept.Bound, Gap: kept.Gap, Late: kept.Late}
+		return out.finish(), nil
+	}
+	if known && !anew {
+		out.problem.Before = kept.Placed
+		out.underWay(kept.Placed)
+	}
+	out.Plan = schedule.Make(out.problem)
+	r := out.Plan
+	raw, err := json.Marshal(keptWeek{r.Placed, r.Moved, r.Faults, r.End, r.Bound, r.Gap, r.Late})
+	if err != nil {
+		return nil, err
+	}
+	if err := s.store.KeepWeek(ctx, store.Week{Key: key, Plan: string(raw), MadeAt: out.Now}); err != nil && !errors.Is(err, store.ErrBusy) && !errors.Is(err, store.ErrFull) {
+		return nil, err
+	}
+	return out.finish(), nil
+}
+
+// weekOf is what is to be planned.
+func (s *Shop) weekOf(ctx context.Context) (*Week, error) {
+	settings, err := s.Settings(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := &Week{Now: s.now().In(settings.Zone), Tasks: map[string]schedule.Task{}}
+	if out.Workshop, err = s.Workshop(ctx); err != nil {
+		return nil, err
+	}
+	if out.People, err = s.workers(ctx, out.Workshop); err != nil {
+		return nil, err
+	}
+	if out.Puts, err = s.store.Puts(ctx); err != nil {
+		return nil, err
+	}
+	cars, err := s.allHere(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p := schedule.Problem{Now: out.Now, Shop: out.Workshop.Shop, Seed: 1}
+	for _, w := range out.People {
+		p.People = append(p.People, w.Person)
+	}
+	for _, c := range cars {
+		out.Renewing = out.Renewing || c.Renewing
+		car := WeekCar{CarFacts: c.CarFacts, Next: c.Next, Fault: c.Fault}
+		for _, w := range c.Waits {
+			if w.Until.After(out.Now) {
+				w.Sprayed, w.Until = w.Sprayed.In(settings.Zone), w.Until.In(settings.Zone)
+				car.Waits = append(car.Waits, w)
+			}
+		}
+		var minutes []float64
+		for _, t := range c.Tasks {
+			t = out.put(t)
+			p.Tasks = append(p.Tasks, t)
+			out.Tasks[t.Key] = t
+			minutes = append(minutes, t.Minutes)
+		}
+		car.Hours = price.HoursOf(minutes, 0)
+		one := schedule.Car{ID: c.ID}
+		if c.DueAt != nil {
+			one.Due = c.DueAt.In(settings.Zone)
+			car.DueAt = &one.Due
+		}
+		p.Cars = append(p.Cars, one)
+		out.Cars = append(out.Cars, car)
+	}
+	out.problem = p
+	return out, nil
+}
+
+// allHere are the summaries of all cars in the shop.
+func (s *Shop) allHere(ctx context.Context) ([]Summary, error) {
+	var out []Summary
+	for cursor := ""; ; {
+		page, err := s.Cars(ctx, CarsWanted{Most: MostPage, Cursor: cursor})
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, page.Cars...)
+		if cursor = page.Cursor; cursor == "" {
+			return out, nil
+		}
+	}
+}
+
+// put is a task where somebody put it.
+func (w *Week) put(t schedule.Task) schedule.Task {
+	if p := find(w.Puts, func(p store.Put) bool { return p.Task == t.Key }); p != nil && t.Begun.IsZero() {
+		if t.Person = p.Person; p.Start != nil {
+			t.At = p.Start.In(w.Now.Location())
+		}
+	}
+	return t
+}
+
+// key names what the plan is made from. Softness changes with time, not with what is known.
+func (w *Week) key() (string, error) {
+	raw, err := json.Marshal(struct {
+		Tasks  []schedule.Task
+		People []schedule.Person
+		Shop   schedule.Shop
+		Cars   []schedule.Car
+	}{w.problem.Tasks, w.problem.People, w.problem.Shop, w.problem.Cars})
+	sum := fnv.New64a()
+	_, _ = sum.Write(raw)
+	return fmt.Sprintf("%x", sum.Sum64()), err
+}
+
+// overtaken says whether a task that is still to do should be over by now.
+func (w *Week) overtaken(placed []schedule.Placed) bool {
+	return slices.ContainsFunc(placed, func(p schedule.Placed) bool {
+		_, left := w.Tasks[p.Key]
+		return left && !p.End.After(w.Now)
+	})
+}
+
+// underWay has tasks that should be in hand now go on where they are, with what is left of
+// their time.
+func (w *Week) underWay(placed []schedule.Placed) {
+	for _, p := range placed {
+		i := slices.IndexFunc(w.problem.Tasks, func(t schedule.Task) bool { return t.Key == p.Key })
+		if i < 0 || p.Start.After(w.Now) || !p.End.After(w.Now) {
+			continue
+		}
+		t := &w.problem.Tasks[i]
+		if t.Begun.IsZero() && t.Person == "" && !t.From.After(w.Now) {
+			left := p.End.Sub(w.Now).Minutes() / max(p.End.Sub(p.Start).Minutes(), 1)
+			t.Begun, t.Person, t.Minutes = p.Start, p.Person, math.Max(5, t.Minutes*left)
+		}
+	}
+}
+
+// finish says of the cars when they are done and by what.
+func (w *Week) finish() *Week {
+	for i := range w.Cars {
+		c := &w.Cars[i]
+		for _, p := range w.Plan.Placed {
+			if w.Tasks[p.Key].Car == c.ID && p.End.After(c.Done) {
+				c.Done = p.End
+			}
+		}
+		c.Late = slices.Contains(w.Plan.Late, c.ID)
+		c.Chain = w.Plan.Chain(w.problem.Tasks, c.ID)
+	}
+	return w
+}
+
+// workers are the people of the shop as they are planned.
+func (s *Shop) workers(ctx context.Context, w Workshop) ([]Worker, error) {
+	people, err := s.store.People(ctx)
+	if err != nil {
+		return nil, err
+	}
+	h, err := s.House(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var out []Worker
+	for _, p := range people {
+		one := Worker{Person: schedule.Person{Name: p.Name, Week: w.Week, Machine: p.MachineMin}, Grit: p.Coarsest, Rate: p.Rate, Scale: p.ScaleKG}
+		if p.Hours != "" {
+			if err := json.Unmarshal([]byte(p.Hours), &one.Week); err != nil {
+				return nil, fmt.Errorf("hours of %s: %w", p.Name, err)
+			}
+			one.Own = true
+		}
+		if p.Off != "" {
+			if err := json.Unmarshal([]byte(p.Off), &one.Off); err != nil {
+				return nil, fmt.Errorf("days off of %s: %w", p.Name, err)
+			}
+		}
+		for _, k := range strings.FieldsFunc(p.Kinds, func(r rune) bool { return r == ',' }) {
+			one.Kinds = append(one.Kinds, schedule.Kind(k))
+		}
+		for _, a := range h.Shelf.Abrasives {
+			if a.Grit == p.Coarsest {
+				one.Coarsest = math.Max(one.Coarsest, a.D50)
+			}
+		}
+		out = append(out, one)
+	}
+	return out, nil
+}
+
+// MoveTask puts a task to somebody from a moment on, or refuses with what stands against it.
+func (s *Shop) MoveTask(ctx context.Context, key, person, by string, at time.Time) (*Week, error) {
+	w, err := s.Week(ctx, false)
+	if err != nil {
+		return nil, err
+	}
+	t, there := w.Tasks[key]
+	if !there {
+		return nil, Refuse(NoTask, "task")
+	}
+	if by, err = personName(by); err != nil {
+		return nil, err
+	}
+	at = at.In(w.Now.Location())
+	if at.Before(w.Now.Add(-time.Minute)) {
+		return nil, conflict(CannotMove, w.Moving(t, schedule.Because{Why: schedule.WhyNow}))
+	}
+	if why := w.Plan.CanMove(w.problem, key, person, at); why != nil {
+		return nil, conflict(CannotMove, w.Moving(t, *why))
+	}
+	if err := s.store.PutTask(ctx, store.Put{Task: key, CarID: t.Car, Person: person, Start: &at, By: by, At: s.now()}); err != nil {
+		return nil, err
+	}
+	return s.Week(ctx, false)
+}
+
+// LetTask has a task be planned as the others again.
+func (s *Shop) LetTask(ctx context.Context, key string) (*Week, error) {
+	if err := s.store.LetTask(ctx, key); err != nil {
+		return nil, err
+	}
+	return s.Week(ctx, false)
+}
+
+// Held is a task with what holds it, and the task that that is.
+type Held struct {
+	Task schedule.Task
+	schedule.Because
+	By schedule.Task // what it waits for; empty for none
+}
+
+// Moving is a task with what holds it.
+func (w *Week) Moving(t schedule.Task, b schedule.Because) Held { return Held{t, b, w.Tasks[b.Key]} }
+
+// SetPromise says for when a car was promised; nil takes it back.
+func (s *Shop) SetPromise(ctx context.Context, carID string, due *time.Time) error {
+	if due != nil && (due.Before(s.now().AddDate(-1, 0, 0)) || due.After(s.now().AddDate(3, 0, 0))) {
+		return Refuse(BadDue, "due_at", Day(*due))
+	}
+	_, err := s.store.ChangeCar(ctx, carID, func(c *store.Car) error {
+		if c.DueAt = due; due != nil {
+			at := due.UTC()
+			c.DueAt = &at
+		}
+		return nil
+	})
+	return err
+}
+
+// Loads are what people have to do on each day of the plan.
+func (w *Week) Loads() map[string]map[string]schedule.Load {
+	return schedule.Loads(w.problem, w.Plan.Placed)
+}
+
+// IsPut says whether somebody put a task where it is.
+func (w *Week) IsPut(key string) bool {
+	return slices.ContainsFunc(w.Puts, func(p store.Put) bool { return p.Task == key })
+}

@@ -1,0 +1,204 @@
+package web
+
+import (
+	"net/http"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"waxplanus/internal/web/api"
+)
+
+func (b *bed) week() (w api.Week) {
+	b.t.Helper()
+	b.get("/api/week", &w)
+	return w
+}
+
+func taskOf(t *testing.T, w api.Week, title string) api.WeekTask {
+	t.Helper()
+	i := slices.IndexFunc(w.Tasks, func(k api.WeekTask) bool { return k.Title == title })
+	if i < 0 {
+		t.Fatalf("no %s among %d tasks", title, len(w.Tasks))
+	}
+	return w.Tasks[i]
+}
+
+const usualHours = `[[],[{"from":480,"to":720},{"from":750,"to":1020}],[{"from":480,"to":720},{"from":750,"to":1020}],[{"from":480,"to":720},{"from":750,"to":1020}],[{"from":480,"to":720},{"from":750,"to":1020}],[{"from":480,"to":720},{"from":750,"to":1020}],[]]`
+
+// From a Sunday on, a car that was taken in is planned from its washing to its hand over on
+// the hours of whoever works there.
+func TestAWeekIsPlannedMovedAndHeldToItsPromises(t *testing.T) {
+	b := newBed(t)
+	w := b.week()
+	var titles []string
+	for _, k := range w.Tasks {
+		titles = append(titles, k.Title)
+		if k.Person != "Tove" || k.Start.Weekday() == time.Sunday || k.Minutes <= 0 || k.Why == "" {
+			t.Errorf("%+v", k)
+		}
+	}
+	if all := strings.Join(titles, ", "); !strings.HasPrefix(all, "Wash, Look, Read, Plan, Mask, Level") || !strings.HasSuffix(all, "Clean up, Prove, Hand over") {
+		t.Errorf("the work is %s", all)
+	}
+	if c := w.Cars[0]; c.DoneAt == nil || c.Late || c.Hours.Low >= c.Hours.Likely || c.Hours.High <= c.Hours.Likely || len(c.Chain) != len(w.Tasks) || len(w.Faults) != 0 {
+		t.Errorf("%+v, %v", c, w.Faults)
+	}
+	if !strings.Contains(w.Text, "No car has a date") || len(w.Days) != 14 || len(w.Days[0].Spans) != 0 || len(w.Days[1].Spans) != 2 {
+		t.Errorf("%s; %+v", w.Text, w.Days[:2])
+	}
+	// Promised for a day before it can be done: late, and told.
+	promise := func(at string) {
+		t.Helper()
+		b.into(b.send(http.MethodPut, "/api/cars/"+b.car+"/promise", at), http.StatusNoContent, nil)
+	}
+	promise(`{"due_at":"2031-05-05T09:00:00Z"}`)
+	if w = b.week(); !w.Cars[0].Late || !strings.Contains(w.Text, "Side flap is late") || len(w.Moved) != 0 {
+		t.Errorf("%s; late %v, moved %v", w.Text, w.Cars[0].Late, w.Moved)
+	}
+	promise(`{"due_at":"2031-05-09T16:00:00Z"}`)
+	if w = b.week(); w.Cars[0].Late || !strings.Contains(w.Text, "Everything promised fits") {
+		t.Errorf("%s", w.Text)
+	}
+	promise(`{}`)
+	b.into(b.send(http.MethodPut, "/api/cars/"+b.car+"/promise", `{"due_at":"1990-05-09T16:00:00Z"}`), 422, nil)
+
+	level := taskOf(t, w, "Level")
+	put := func(at, person string, status int, out any) {
+		t.Helper()
+		b.post("/api/week/moves", `{"task":"`+level.Key+`","person":"`+person+`","at":"`+at+`","by":"Tove"}`, status, out)
+	}
+	var no api.Problem
+	put("2031-05-05T08:00:00Z", "Tove", 409, &no)
+	if !strings.Contains(no.Detail, "comes after Mask") {
+		t.Errorf("%s", no.Detail)
+	}
+	if put("2031-05-07T20:00:00Z", "Tove", 409, &no); !strings.Contains(no.Detail, "Nobody works then") {
+		t.Errorf("%s", no.Detail)
+	}
+	if put("2031-05-07T09:00:00Z", "Cy", 409, &no); !strings.Contains(no.Detail, "not for them") {
+		t.Errorf("%s", no.Detail)
+	}
+	if put("2031-05-01T09:00:00Z", "Tove", 409, &no); !strings.Contains(no.Detail, "in the past") {
+		t.Errorf("%s", no.Detail)
+	}
+	put("2031-05-07T09:00:00Z", "Tove", 200, &w)
+	if k := taskOf(t, w, "Level"); !k.Start.Equal(time.Date(2031, 5, 7, 9, 0, 0, 0, time.UTC)) || !k.Put || len(w.Moved) == 0 || !strings.Contains(strings.Join(w.Moved, " "), "somebody put it there") {
+		t.Errorf("%+v, moved %v", k, w.Moved)
+	}
+	b.post("/api/week/moves", `{"task":"none","person":"Tove","at":"2031-05-07T09:00:00Z","by":"Tove"}`, 422, nil)
+	b.post("/api/week/let", `{"task":"`+level.Key+`"}`, 200, &w)
+	if k := taskOf(t, w, "Level"); k.Put {
+		t.Errorf("%+v", k)
+	}
+	b.get("/api/week?anew=true", &w)
+	if k := taskOf(t, w, "Level"); k.Start.Day() != 5 || len(w.Moved) != 0 {
+		t.Errorf("planned anew it begins %v", k.Start)
+	}
+	// As a calendar, by car and by person.
+	for _, at := range []string{"/api/cars/" + b.car + "/week.ics", "/api/people/Tove/week.ics"} {
+		cal := b.send(http.MethodGet, at, "")
+		if text := cal.Body.String(); cal.Code != 200 || strings.Count(text, "BEGIN:VEVENT") != len(w.Tasks) || !strings.Contains(text, "SUMMARY:") {
+			t.Errorf("%s: %d, %s", at, cal.Code, text)
+		}
+	}
+	for _, at := range []string{"/api/cars/none/week.ics", "/api/people/Nobody/week.ics"} {
+		if cal := b.send(http.MethodGet, at, ""); cal.Code != 404 {
+			t.Errorf("%s: %d", at, cal.Code)
+		}
+	}
+	// Time goes by and nothing is done: what should be over by now moves on from now.
+	b.wait(26 * time.Hour)
+	if w = b.week(); taskOf(t, w, "Wash").Start.Before(w.Now) || len(w.Moved) == 0 {
+		t.Errorf("washing begins at %v, now %v", taskOf(t, w, "Wash").Start, w.Now)
+	}
+	b.post("/api/cars/"+b.car+"/checklist", `{"task":"wash","done":true,"person":"Tove"}`, 200, nil)
+	if w = b.week(); slices.ContainsFunc(w.Tasks, func(k api.WeekTask) bool { return k.Title == "Wash" }) {
+		t.Error("washed, it is washed again")
+	}
+}
+
+func TestHoursSkillsAndTheWorkshopAreSaidAndBadOnesNamed(t *testing.T) {
+	b := newBed(t)
+	var h api.Hands
+	set := func(body string, status int, out any) {
+		t.Helper()
+		b.into(b.send(http.MethodPut, "/api/people/hours", body), status, out)
+	}
+	b.into(b.send(http.MethodPut, "/api/people", `{"name":"Issa","coarsest":"3000"}`), 200, nil)
+	set(`{"name":"Issa","week":[[],[{"from":540,"to":780}],[],[],[],[],[]],"off":[{"from":"2031-05-12","to":"2031-05-16"}],"kinds":["wash","refine","polish"],"machine_min":60,"rate":31}`, 200, &h)
+	i := slices.IndexFunc(h.People, func(p api.Person) bool { return p.Name == "Issa" })
+	if p := h.People[i]; !p.OwnHours || len(p.Week[1]) != 1 || p.MachineMin != 60 || p.Rate != 31 || len(p.Kinds) != 3 || len(p.Off) != 1 || !strings.Contains(p.HoursText, "4 h a week") {
+		t.Errorf("%+v", p)
+	}
+	var no api.Problem
+	for body, want := range map[string]string{
+		`{"name":"Issa","week":[[{"from":600,"to":500}],[],[],[],[],[],[]]}`: "Sunday",
+		`{"name":"Issa","kinds":["dance"]}`:                                  "dance",
+		`{"name":"Issa","machine_min":-1}`:                                   "min a day",
+		`{"name":"Issa","off":[{"from":"2031-05-12","to":"2031-05-01"}]}`:    "first comes first",
+	} {
+		if set(body, 422, &no); !strings.Contains(no.Detail, want) {
+			t.Errorf("%s: %s", body, no.Detail)
+		}
+	}
+	// Nobody who may level has hours: named, and the rest is planned.
+	none := `[[],[],[],[],[],[],[]]`
+	set(`{"name":"Tove","week":`+none+`}`, 200, nil)
+	w := b.week()
+	if all := strings.Join(w.Faults, " "); !strings.Contains(all, "Tove works at no time") || !strings.Contains(all, "Give them hours") {
+		t.Errorf("%v", w.Faults)
+	}
+	if len(w.Tasks) != 1 || w.Tasks[0].Title != "Wash" || w.Tasks[0].Person != "Issa" {
+		t.Errorf("%+v", w.Tasks)
+	}
+	set(`{"name":"Tove","week":[]}`, 200, nil)
+
+	var shop api.Workshop
+	b.get("/api/workshop", &shop)
+	if shop.Climate.UsualC != 20 || len(shop.Week) != 7 || shop.Rates.Labour == nil || *shop.Rates.Labour != 55 {
+		t.Errorf("%+v", shop)
+	}
+	workshop := func(more string) string {
+		return `{"week":` + usualHours + `,"holidays":[],"bays":2,"per_car":0,"machines":[{"tool":"rotary","count":1}],"climate":{"usual_c":12,"days":[{"day":"2031-05-05","celsius":25}]},` +
+			`"rates":{"risk":0.1,"respray":400,"tax":0.2,"round":5,"valid_days":10},"paints":[{"name":"Harbour clear","coat_um":27,"coats":2,"sand_air_h":16,"sand_baked_h":2,"cuts_well_d":5}]` + more + `}`
+	}
+	put := func(body string, status int, out any) {
+		t.Helper()
+		b.into(b.send(http.MethodPut, "/api/workshop", body), status, out)
+	}
+	put(workshop(""), 200, &shop)
+	if shop.Bays != 2 || shop.Machines[0].Count != 1 || shop.Climate.UsualC != 12 || shop.Climate.Days[0].Celsius != 25 || *shop.Paints[0].CoatUm != 27 || shop.Rates.Tax != 0.2 {
+		t.Errorf("%+v", shop)
+	}
+	for from, to := range map[string]string{`"usual_c":12`: `"usual_c":80`, `"tax":0.2`: `"tax":7`, `"sand_air_h":16`: `"sand_air_h":-1`, `"bays":2`: `"bays":-1`, usualHours: none} {
+		if put(strings.Replace(workshop(""), from, to, 1), 422, &no); no.Detail == "" {
+			t.Errorf("%s is taken", to)
+		}
+	}
+	put(strings.Replace(workshop(""), `"paints":[`, `"paints":[{"name":"harbour CLEAR"},`, 1), 422, &no)
+	if !strings.Contains(no.Detail, "two sheets") && !strings.Contains(no.Detail, "Two sheets") {
+		t.Errorf("%s", no.Detail)
+	}
+}
+
+// Fresh paint is soft until a moment that is counted from its spraying, its film, how warm it
+// is and what its maker says; nothing is sanded before.
+func TestWhatIsSoftIsNotSandedYet(t *testing.T) {
+	b := newBed(t)
+	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"sprayed_at":"2031-05-04T09:00:00Z","cure":"air","coats":2}`), 200, nil)
+	w := b.week()
+	if len(w.Cars[0].Waits) != 1 || w.Cars[0].Waits[0].Kind != api.WeekWaitKindSand {
+		t.Fatalf("%+v", w.Cars[0].Waits)
+	}
+	until := w.Cars[0].Waits[0].Until
+	if level := taskOf(t, w, "Level"); level.Start.Before(until) || until.Sub(w.Cars[0].Waits[0].From) < 20*time.Hour {
+		t.Errorf("levelled at %v, soft until %v", level.Start, until)
+	}
+	warm := strings.Replace(`{"week":W,"holidays":[],"bays":0,"per_car":0,"machines":[],"climate":{"usual_c":30,"days":[]},"rates":{"risk":0.1,"respray":400,"tax":0.2,"round":5,"valid_days":10},"paints":[]}`, "W", usualHours, 1)
+	b.into(b.send(http.MethodPut, "/api/workshop", warm), 200, nil)
+	if again := b.week().Cars[0].Waits[0]; !again.Until.Before(until) || !strings.Contains(again.Why, "it may be") {
+		t.Errorf("in the warm it is soft until %v, %s", again.Until, again.Why)
+	}
+}

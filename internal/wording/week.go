@@ -1,0 +1,275 @@
+package wording
+
+import (
+	"fmt"
+	"math"
+	"strings"
+	"time"
+
+	"waxplanus/core/schedule"
+	"waxplanus/internal/shop"
+)
+
+// taskNames are the tasks in a word or two.
+var taskNames = map[schedule.Kind]string{
+	schedule.Wash: "Wash", schedule.Strip: "Strip wax", schedule.Look: "Look", schedule.Read: "Read", schedule.Plan: "Plan", schedule.Mask: "Mask", schedule.Runs: "Runs",
+	schedule.Nibs: "Nibs", schedule.Block: "Level", schedule.Refine: "Refine", schedule.Compound: "Compound", schedule.Polish: "Polish", schedule.Clean: "Clean up",
+	schedule.Wipe: "Panel wipe", schedule.Check: "Prove", schedule.Coat: "Seal", schedule.Second: "Second coat", schedule.Dry: "Keep dry", schedule.HandOver: "Hand over",
+}
+
+// Task is a task in a word or two, and with its panel and what it is done with.
+func Task(t schedule.Task) (title, text string) {
+	title = taskNames[t.Kind]
+	if text = title; t.Name != "" {
+		text += ": " + t.Name
+	}
+	switch t.Kind {
+	case schedule.Block, schedule.Refine, schedule.Compound, schedule.Polish:
+		if t.What != "" {
+			text += ", " + t.What
+		}
+	}
+	return title, text
+}
+
+// onCar is a task with its car, for a sentence.
+func onCar(t schedule.Task, cars map[string]string) string {
+	_, text := Task(t)
+	return text + " (" + cars[t.Car] + ")"
+}
+
+// Because says what holds a task that begins then, one of a week.
+func (w Words) Because(wk *shop.Week, t schedule.Task, b schedule.Because) string {
+	by := onCar(wk.Tasks[b.Key], CarNames(wk))
+	switch b.Why {
+	case schedule.WhyAfter:
+		return "after " + by
+	case schedule.WhyCure:
+		return "the paint is soft until " + w.dayTime(b.Until)
+	case schedule.WhyPerson:
+		return "who does it is busy before: " + by
+	case schedule.WhyHours:
+		return "nobody who may do it works before"
+	case schedule.WhyMachine:
+		return "all machines of its kind are in use before"
+	case schedule.WhyLimit:
+		return "the machine time of the day before is used up"
+	case schedule.WhyBay:
+		return "all bays are taken before"
+	case schedule.WhyCar:
+		return "enough people are at the car before"
+	case schedule.WhyPut:
+		return "somebody put it there"
+	case schedule.WhyBegun:
+		return "it was begun " + w.dayTime(b.Until)
+	case schedule.WhyStays:
+		return "it stays where it was"
+	}
+	return "as soon as somebody can"
+}
+
+// CarNames are the names of the cars of a week by their ids.
+func CarNames(wk *shop.Week) map[string]string {
+	out := map[string]string{}
+	for _, c := range wk.Cars {
+		out[c.ID] = c.Name
+	}
+	return out
+}
+
+// held says why a task cannot be put there.
+func (w Words) held(h shop.Held) string {
+	_, what := Task(h.Task)
+	switch h.Why {
+	case schedule.WhyNow:
+		return what + " cannot begin in the past: give a time from now on."
+	case schedule.WhyAfter:
+		_, by := Task(h.By)
+		return fmt.Sprintf("%s comes after %s, which ends %s: put it there or later, or move that one first.", what, by, w.dayTime(h.Until))
+	case schedule.WhyCure:
+		return fmt.Sprintf("%s: the paint is soft until %s. Put it there or later; a bake makes it sooner, where the maker's sheet allows one.", what, w.dayTime(h.Until))
+	case schedule.WhySkill:
+		return what + " is not for them: its grit is coarser than they may run, or they do not do such tasks. Give it to somebody else, or change what they do under Hands."
+	case schedule.WhyHours:
+		return fmt.Sprintf("Nobody works then: they begin again %s.", w.dayTime(h.Until))
+	case schedule.WhyNoHours:
+		return "They have no hours: give them some under Hands."
+	case schedule.WhyBegun:
+		return fmt.Sprintf("%s was begun %s: what is begun is not moved.", what, w.dayTime(h.Until))
+	}
+	return what + " cannot be put there."
+}
+
+// WeekFault names what cannot be planned.
+func (w Words) WeekFault(wk *shop.Week, f schedule.Fault) string {
+	cars := CarNames(wk)
+	what := onCar(wk.Tasks[f.Key], cars)
+	var others []string
+	for _, key := range f.Others {
+		_, text := Task(wk.Tasks[key])
+		others = append(others, text)
+	}
+	with := ""
+	if len(others) > 0 {
+		with = fmt.Sprintf(" With it %s left out.", wait(len(others)))
+	}
+	switch f.Why {
+	case schedule.WhyCycle:
+		return fmt.Sprintf("%s comes before itself by way of %s: none of them is planned.", what, strings.Join(others, ", "))
+	case schedule.WhySkill:
+		return what + ": nobody in the shop may do it. Let somebody run that grit, or take somebody in, under Hands." + with
+	case schedule.WhyNoHours:
+		if f.Key == "" {
+			return f.Person + " works at no time: nothing is planned for them. Give them hours under Hands."
+		}
+		return what + ": whoever may do it works at no time. Give them hours under Hands." + with
+	case schedule.WhyNoRoom:
+		return what + " finds no time in the next twelve weeks."
+	case schedule.WhyTooLate:
+		return what + " should be done before its paint is hard enough to begin: it is planned, and cuts slower then."
+	case schedule.WhyUnknown:
+		return what + " waits for something that is not there any more."
+	}
+	return what + " is not planned."
+}
+
+func wait(n int) string {
+	if n == 1 {
+		return "1 task is"
+	}
+	return fmt.Sprintf("%d tasks are", n)
+}
+
+// Moved says where a task went and why.
+func (w Words) Moved(wk *shop.Week, m schedule.Move) string {
+	what := onCar(wk.Tasks[m.Key], CarNames(wk))
+	to := w.dayTime(m.Start)
+	if m.Person != m.Was.Person {
+		to += ", " + m.Person + " in place of " + m.Was.Person
+	}
+	return fmt.Sprintf("%s: from %s to %s; %s.", what, w.dayTime(m.Was.Start), to, w.Because(wk, wk.Tasks[m.Key], m.Because))
+}
+
+// Week says whether all that was promised fits, and how good the plan is.
+func (w Words) Week(wk *shop.Week) (text, gap string) {
+	people := 0
+	for _, p := range wk.People {
+		if p.Week.Minutes() > 0 {
+			people++
+		}
+	}
+	text = fmt.Sprintf("%s, %s.", count(len(wk.Cars), "car"), counted(people, "person"))
+	if people != 1 {
+		text = fmt.Sprintf("%s, %d people.", count(len(wk.Cars), "car"), people)
+	}
+	promised := 0
+	for _, c := range wk.Cars {
+		if c.DueAt != nil {
+			promised++
+		}
+	}
+	switch {
+	case len(wk.Plan.Placed) == 0:
+		text += " Nothing is left to plan."
+	case promised == 0:
+		text += " No car has a date: give one and its chain is held to it."
+	case len(wk.Plan.Late) == 0:
+		text += " Everything promised fits."
+	case len(wk.Plan.Late) == 1:
+		text += fmt.Sprintf(" The %s is late.", CarNames(wk)[wk.Plan.Late[0]])
+	default:
+		text += fmt.Sprintf(" %d cars are late.", len(wk.Plan.Late))
+	}
+	if len(wk.Plan.Placed) > 0 {
+		gap = "No plan ends before " + w.dayTime(wk.Plan.Bound) + "."
+		if pct := math.Round(100 * wk.Plan.Gap); pct >= 1 {
+			gap = fmt.Sprintf("All is done %s; no plan ends before %s, %.0f %% of its hours sooner at most.", w.dayTime(wk.Plan.End), w.dayTime(wk.Plan.Bound), pct)
+		}
+	}
+	return text, gap
+}
+
+// WeekCar says when a car is done and what sets that.
+func (w Words) WeekCar(wk *shop.Week, c *shop.WeekCar) string {
+	if c.Done.IsZero() {
+		if c.Fault != nil {
+			return "cannot be read"
+		}
+		return "nothing is left to plan"
+	}
+	out := "done " + w.dayTime(c.Done)
+	switch {
+	case c.Late:
+		out += fmt.Sprintf(", %s after what was promised", spanOf(c.Done.Sub(*c.DueAt)))
+	case c.DueAt != nil:
+		out += fmt.Sprintf(", %s before what was promised", spanOf(c.DueAt.Sub(c.Done)))
+	}
+	return out + fmt.Sprintf("; %s left", HourRange(c.Hours.Low, c.Hours.High))
+}
+
+func spanOf(d time.Duration) string {
+	switch h := d.Hours(); {
+	case h >= 36:
+		return fmt.Sprintf("%.0f days", math.Round(h/24))
+	case h >= 1:
+		return fmt.Sprintf("%.0f h", h)
+	}
+	return fmt.Sprintf("%.0f min", d.Minutes())
+}
+
+// HourRange is a time as an owner hears it.
+func HourRange(low, high float64) string {
+	if high < 0.75 {
+		return fmt.Sprintf("%.0f to %.0f min", math.Max(5, 5*math.Floor(12*low)), 5*math.Ceil(12*high))
+	}
+	half := func(v float64) string {
+		if v >= 10 {
+			return fmt.Sprintf("%.0f", v)
+		}
+		return strings.TrimSuffix(fmt.Sprintf("%.1f", math.Round(2*v)/2), ".0")
+	}
+	if half(low) == half(high) {
+		return half(high) + " h"
+	}
+	return half(low) + " to " + half(high) + " h"
+}
+
+// CarWait says what must not be touched until when, and why.
+func (w Words) CarWait(x shop.Wait) (text, why string) {
+	panels := strings.ToLower(strings.Join(x.Panels, ", "))
+	if len(x.Panels) > 2 {
+		panels = fmt.Sprintf("%d panels", len(x.Panels))
+	}
+	switch x.Kind {
+	case shop.WaitRun:
+		return fmt.Sprintf("%s: run soft inside until %s", panels, w.dayTime(x.Until)), "Thick film hardens slowly: with its thickness squared."
+	case shop.WaitDry:
+		return fmt.Sprintf("keep dry until %s", w.dayTime(x.Until)), ""
+	}
+	why = "By the rule for such paint"
+	if x.Sheet {
+		why = "By the maker's sheet"
+	}
+	if x.Thick {
+		why += ", longer as the film is thick"
+	}
+	return fmt.Sprintf("%s soft until %s", panels, w.dayTime(x.Until)), fmt.Sprintf("%s; it may be %s to %s.", why, w.dayTime(x.Early), w.dayTime(x.Late))
+}
+
+// TaskKind is a kind of tasks in a word or two.
+func TaskKind(k schedule.Kind) string { return taskNames[k] }
+
+// Hours says when somebody works and with what.
+func Hours(p shop.Worker) string {
+	out := fmt.Sprintf("%.4g h a week", float64(p.Week.Minutes())/60)
+	switch {
+	case p.Week.Minutes() == 0:
+		out = "no hours: nothing is planned for them"
+	case !p.Own:
+		out += ", as the shop is open"
+	}
+	if p.Machine > 0 {
+		out += fmt.Sprintf("; machines at most %.0f min a day", p.Machine)
+	}
+	return out
+}

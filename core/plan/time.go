@@ -139,7 +139,7 @@ func (j Job) setUp() float64 {
 // that nobody works in.
 func (j Job) around() (before, after, wait float64) {
 	law, m2 := &j.Shelf.Law, j.Area/1e6 // also for spots: a nib is found on a clean panel
-	before, after = law.Wash*m2, law.Clean*m2
+	before, after = j.Washing(), law.Clean*m2
 	switch j.aim() {
 	case NibsOnly:
 	case PolishOnly:
@@ -160,4 +160,17 @@ func (j Job) around() (before, after, wait float64) {
 func (j Job) filing() float64 {
 	law := &j.Shelf.Law
 	return j.setUp() + law.Move/60 + float64(j.Nibs)*law.NibEach/60*law.Share(true, false)
+}
+
+// spotsWash is how much of the usual washing a panel needs of which only spots are worked
+// (judgement).
+const spotsWash = 0.5
+
+// Washing is the minutes before the first step in which the panel is washed, dried and wiped.
+func (j Job) Washing() float64 {
+	m := j.Shelf.Law.Wash * j.Area / 1e6
+	if j.aim() == NibsOnly {
+		m *= spotsWash
+	}
+	return m
 }

@@ -157,9 +157,10 @@ var (
 )
 
 // stay keeps of the plan of before what can be kept: whoever did a task does it when it was
-// planned, unless something that it waits for has come later.
+// planned, unless something that it waits for has come later, or what was before it takes its
+// place.
 func (n *net) stay(before []Placed) *plan {
-	p, best := n.placing(), &plan{}
+	p := n.placing()
 	was := map[string]Placed{}
 	for _, b := range before {
 		was[b.Key] = b
@@ -177,21 +178,59 @@ func (n *net) stay(before []Placed) *plan {
 			priority[i] = rule[i]
 		}
 	}
-	p.keep = func(id, est int32) (who int, i int32, ok bool) {
+	at := func(id int32) (who int, i int32, ok bool) {
 		b, there := was[n.jobs[id].task.Key]
 		who, known := number[b.Person]
-		if !there || !known || !slices.Contains(n.jobs[id].who, who) || b.Start.Before(n.timeOf(est)) {
+		if !there || !known || !slices.Contains(n.jobs[id].who, who) || b.Start.Before(n.start) {
 			return 0, 0, false
 		}
-		at := n.slotOf(b.Start)
-		i, _, ok = p.fit(&n.jobs[id], who, at)
-		return who, i, ok && p.calendar[who].work[i] == at
+		s := n.slotOf(b.Start)
+		i, _, ok = p.fit(&n.jobs[id], who, s)
+		return who, i, ok && p.calendar[who].work[i] == s
 	}
-	best.none = p.serial(n.withFirst(priority), 0)
+	priority = n.withFirst(priority)
+	// Everything behind what has to move is pushed on, each as it came before.
+	p.keep = func(id, est int32) (who int, i int32, ok bool) {
+		if who, i, ok = at(id); ok && p.calendar[who].work[i] < est {
+			ok = false
+		}
+		return who, i, ok
+	}
+	pushed := &plan{none: p.serial(priority, 0)}
 	p.tighten()
-	p.copyTo(best)
-	return best
+	p.copyTo(pushed)
+	// Or what comes after so many days stays where it can, and what has to move looks for room
+	// between; the fewer days, the less moves.
+	order := make([]int32, len(n.jobs))
+	for i := range order {
+		order[i] = int32(i)
+	}
+	slices.SortStableFunc(order, func(a, b int32) int { return cmp.Compare(priority[a], priority[b]) })
+	for days := range int32(mostPushed) {
+		p.before = func() {
+			for _, id := range order {
+				if who, i, ok := at(id); ok && n.day[p.calendar[who].work[i]] >= days {
+					p.book(id, who, i, cause{WhyStays, -1})
+				}
+			}
+		}
+		fitted := &plan{none: p.serial(priority, 0)}
+		p.tighten()
+		p.copyTo(fitted)
+		later := n.openAt[min(fitted.score.last, int64(len(n.openAt)-1))] - n.openAt[min(pushed.score.last, int64(len(n.openAt)-1))]
+		if len(fitted.none) <= len(pushed.none) && fitted.score.late <= pushed.score.late && later <= worthMoving {
+			return fitted
+		}
+	}
+	return pushed
 }
+
+// mostPushed is on how many days everything may be pushed on before all of it is.
+const mostPushed = 5
+
+// worthMoving is how many open slots later all may be done, so that less has to move: two
+// hours (judgement).
+const worthMoving = 24
 
 // result is what was planned.
 func (n *net) result(b *plan, in Problem) Result {

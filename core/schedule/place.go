@@ -24,6 +24,8 @@ type placing struct {
 	hour, running []float64
 	// keep is where a job was before, if it can stay there; nil where there is no plan of before.
 	keep func(id, est int32) (who int, i int32, ok bool)
+	// before books what stays where it was before anything else is placed.
+	before func()
 }
 
 // cause is what held a job: another job, -1 for none.
@@ -165,6 +167,27 @@ func (p *placing) book(id int32, who int, i int32, why cause) {
 	p.last = max(p.last, p.end[id])
 }
 
+// booked says whether a job has its place.
+func (p *placing) booked(id int32) bool { return p.end[id] > 0 }
+
+// unbook takes a job away again.
+func (p *placing) unbook(id int32) {
+	j, who := &p.jobs[id], p.who[id]
+	c := &p.calendar[who]
+	for i := c.index(p.start[id]); int(i) < len(c.work) && c.work[i] < p.end[id]; i++ {
+		s := c.work[i]
+		p.taken[who][i] = -1
+		if j.tool >= 0 {
+			p.tools[j.tool][s]--
+		}
+		if p.atCar[j.car][s]--; p.atCar[j.car][s] == 0 {
+			p.bay[s]--
+		}
+		p.machine[who][p.day[s]] -= j.machine
+	}
+	p.end[id] = 0
+}
+
 // earliest is the first slot at which a job may begin by its own time and by what comes
 // before it, all of which is placed.
 func (p *placing) earliest(id int32, floor int32) (int32, cause) {
@@ -189,6 +212,12 @@ func (p *placing) earliest(id int32, floor int32) (int32, cause) {
 func (p *placing) place(id, floor int32) bool {
 	j := &p.jobs[id]
 	est, why := p.earliest(id, floor)
+	if p.booked(id) {
+		if p.start[id] >= est {
+			return true
+		}
+		p.unbook(id)
+	}
 	if p.keep != nil {
 		if who, i, ok := p.keep(id, est); ok {
 			p.book(id, who, i, cause{WhyStays, -1})
@@ -246,6 +275,9 @@ func (q *queue) Pop() any {
 // no room.
 func (p *placing) serial(priority []float64, floor int32) (none []int32) {
 	p.clear()
+	if p.before != nil {
+		p.before()
+	}
 	waits := make([]int, len(p.jobs))
 	q := &queue{priority: priority}
 	for i := range p.jobs {

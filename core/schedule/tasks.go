@@ -3,6 +3,7 @@ package schedule
 import (
 	"fmt"
 	"math"
+	"slices"
 	"time"
 )
 
@@ -63,52 +64,60 @@ const (
 	longestMachine = 75.0 // min of machine time
 )
 
-// Tasks are those of a car in the order of work. Panels come from the highest down.
+// Tasks are those of a car in the order of work: what is done to all of it at once, then each
+// panel from the highest down, and what is done to all of it at the end.
 func (c CarWork) Tasks() []Task {
 	b := builder{car: c, step: map[string]int{}, panel: map[string]string{}}
-	first := b.add("", Wash, 0, c.Wash, Task{From: c.In})
-	first = b.add("", Strip, 0, c.Strip, Task{From: c.In}, first...)
-	first = b.add("", Look, 0, c.Look, Task{From: c.In}, first...)
-	ready := map[string][]string{}
-	var read []string
+	read, mask, clean, check := 0.0, 0.0, 0.0, 0.0
 	for _, p := range c.Panels {
-		at := b.add(p.Key, Read, 0, p.Read, Task{From: c.In, Rank: 100 * p.Rank}, first...)
-		ready[p.Key] = at
-		read = append(read, at...)
+		read, mask, clean, check = read+p.Read, mask+p.Mask, clean+p.Clean, check+p.Check
 	}
-	if c.Plan > 0 {
-		at := b.add("", Plan, 0, c.Plan, Task{From: c.In}, read...)
-		for key := range ready {
-			ready[key] = at
-		}
+	in := Task{From: c.In}
+	var at []string
+	for _, t := range []struct {
+		kind    Kind
+		minutes float64
+	}{{Wash, c.Wash}, {Strip, c.Strip}, {Look, c.Look}, {Read, read}, {Plan, c.Plan}, {Mask, mask}} {
+		at = b.add("", t.kind, 0, t.minutes, in, at...)
 	}
+	ready := at
 	var ends []string
 	stage := map[int][]string{} // by the number of a step, its last parts on all panels
 	for _, p := range c.Panels {
-		at := ready[p.Key]
 		task := Task{Rank: 100 * p.Rank, From: later(c.In, p.Sand), Until: p.Well}
-		at = b.add(p.Key, Mask, 0, p.Mask, Task{Rank: task.Rank, From: c.In}, at...)
 		run := task
 		run.From = later(run.From, p.Soft)
-		at = b.add(p.Key, Runs, 0, p.Runs, run, at...)
+		at = b.add(p.Key, Runs, 0, p.Runs, run, ready...)
 		at = b.add(p.Key, Nibs, 0, p.Nibs, task, at...)
 		for _, s := range p.Steps {
 			t := task
-			t.Tool, t.Grain = s.Tool, s.Grain
+			t.Tool, t.Grain, t.Machine = s.Tool, s.Grain, s.Machine
+			t.Person, t.Begun, t.What, t.Item, t.Much = s.Person, s.Begun, s.What, s.Item, s.Much
 			if s.Kind == Compound || s.Kind == Polish {
 				t.From, t.Until = later(c.In, p.Polish), time.Time{}
 			}
-			t.Machine = s.Machine
-			t.Person, t.Begun, t.What, t.Item, t.Much = s.Person, s.Begun, s.What, s.Item, s.Much
 			at = b.add(p.Key, s.Kind, s.No, s.Minutes, t, at...)
 			if len(at) > 0 {
 				stage[s.No] = append(stage[s.No], at[len(at)-1])
 			}
 		}
-		at = b.add(p.Key, Clean, 0, p.Clean, Task{Rank: task.Rank, From: c.In}, at...)
-		ends = append(ends, b.add(p.Key, Check, 0, p.Check, Task{Rank: task.Rank, From: c.In}, at...)...)
+		ends = append(ends, at...)
+	}
+	if len(c.Panels) == 0 {
+		ends = ready
 	}
 	b.stages(stage)
+	slices.Sort(ends)
+	at = b.add("", Clean, 0, clean, in, slices.Compact(ends)...)
+	at = b.add("", Check, 0, check, in, at...)
+	for i := range c.Coats {
+		kind, lag := Coat, 0.0
+		if i > 0 {
+			kind, lag = Second, 60*c.Between
+		}
+		at = b.after(lag, "", kind, 0, c.Coat, in, at...)
+	}
+	b.add("", HandOver, 0, c.HandOver, in, at...)
 	for i, t := range b.tasks {
 		for _, p := range c.Panels {
 			if t.Panel == p.Key {
@@ -116,15 +125,6 @@ func (c CarWork) Tasks() []Task {
 			}
 		}
 	}
-	at := ends
-	for i := range c.Coats {
-		kind, lag := Coat, 0.0
-		if i > 0 {
-			kind, lag = Second, 60*c.Between
-		}
-		at = b.after(lag, "", kind, 0, c.Coat, Task{From: c.In}, at...)
-	}
-	b.add("", HandOver, 0, c.HandOver, Task{From: c.In}, at...)
 	return b.tasks
 }
 

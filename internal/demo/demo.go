@@ -172,6 +172,9 @@ func Fill(ctx context.Context, s *store.Store, now time.Time) error {
 	if err := of.ChangeFace(ctx, func(f *shop.Face) { f.Name = "Saltmarsh Refinish" }); err != nil {
 		return fmt.Errorf("demo face: %w", err)
 	}
+	if err := hours(ctx, of, now); err != nil {
+		return fmt.Errorf("demo hours: %w", err)
+	}
 	if err := tryFlap(ctx, of); err != nil {
 		return fmt.Errorf("demo square: %w", err)
 	}

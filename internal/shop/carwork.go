@@ -209,7 +209,7 @@ func (p *Panel) workLeft() (w schedule.PanelWork, wash float64, err error) {
 	}
 	w.Clean = l.Afterwards
 	if !p.Worked() {
-		wash = law.Wash * m2
+		wash = p.Options.Job.Washing()
 		w.Mask = l.Before - wash
 	}
 	var workers []string

@@ -4,11 +4,13 @@ import (
 	"context"
 	"net/http"
 	"slices"
+	"strings"
 	"time"
 
 	openapi "github.com/oapi-codegen/runtime/types"
 
 	"waxplanus/core/cure"
+	"waxplanus/core/film"
 	"waxplanus/core/schedule"
 	"waxplanus/internal/files"
 	"waxplanus/internal/shop"
@@ -36,7 +38,7 @@ func (v view) week(w *shop.Week) api.Week {
 		Days:   each(w.Workshop.OpenDays(w.Now, weekDays), func(d schedule.OpenDay) api.WeekDay { return api.WeekDay{Day: dateOf(d.Day), Spans: spansOf(d.Spans)} }),
 		Faults: each(w.Plan.Faults, func(f schedule.Fault) string { return v.WeekFault(w, f) }),
 		Moved:  each(w.Plan.Moved, func(m schedule.Move) string { return v.Moved(w, m) }),
-		Cars:   each(w.Cars, func(c shop.WeekCar) api.WeekCar { return v.weekCar(w, &c) }), Tasks: []api.WeekTask{}}
+		Cars:   each(w.Cars, func(c shop.WeekCar) api.WeekCar { return v.weekCar(w, &c) }), Tasks: []api.WeekTask{}, People: []api.WeekPerson{}, Alerts: v.alerts(w)}
 	loads := w.Loads()
 	for _, p := range w.People {
 		one := api.WeekPerson{Name: p.Name, MachineLimitMin: p.Machine, Days: []api.PersonDay{}}
@@ -65,7 +67,7 @@ func (v view) weekCar(w *shop.Week, c *shop.WeekCar) api.WeekCar {
 	out := api.WeekCar{Id: c.ID, Name: c.Name, Late: c.Late, DueAt: c.DueAt, Text: v.WeekCar(w, c), Chain: append([]string{}, c.Chain...),
 		Hours: api.HourRange{Low: hundredth(c.Hours.Low), Likely: hundredth(c.Hours.Likely), High: hundredth(c.Hours.High)}, Next: v.next(c.Next),
 		Waits: each(c.Waits, func(x shop.Wait) api.WeekWait {
-			text, why := v.CarWait(x)
+			text, why := v.CarWait(x, w.Now)
 			return api.WeekWait{Kind: api.WeekWaitKind(x.Kind), Text: text, Why: why, From: x.Sprayed, Until: x.Until}
 		})}
 	if !c.Done.IsZero() {
@@ -246,7 +248,7 @@ func (s *Server) GetCarWeek(ctx context.Context, r api.GetCarWeekRequestObject) 
 	v := viewOf(ctx)
 	var waits []files.Event
 	for _, x := range w.Cars[i].Waits {
-		text, why := v.CarWait(x)
+		text, why := v.CarWait(x, w.Now)
 		waits = append(waits, files.Event{ID: string(x.Kind) + "." + r.CarId + x.Until.Format(time.RFC3339) + "@waxplanus", Title: text, Text: why, From: w.Now, To: x.Until})
 	}
 	return v.calendarOf(w, w.Cars[i].Name, waits, func(p schedule.Placed) bool { return w.Tasks[p.Key].Car == r.CarId }, func(t schedule.Task) string {
@@ -269,4 +271,27 @@ func (s *Server) GetPersonWeek(ctx context.Context, r api.GetPersonWeekRequestOb
 		_, text := wording.Task(t)
 		return names[t.Car] + ": " + text
 	})
+}
+
+// alerts are what to look at first: film that does not allow what is wanted, then dates that
+// are not kept, then film that allows it only with readings between.
+func (v view) alerts(w *shop.Week) []api.Alert {
+	out := []api.Alert{}
+	standing := func(state film.State) {
+		for _, c := range w.Cars {
+			n := c.Next
+			if n.Standing == nil || n.Standing.State != state {
+				continue
+			}
+			out = append(out, api.Alert{State: ptr(api.State(state)), Head: c.Name + ", " + strings.ToLower(n.PanelName), Text: v.State(*n.Standing, n.Floor), CarId: c.ID, PanelId: ptr(n.PanelID)})
+		}
+	}
+	standing(film.Shut)
+	for i := range w.Cars {
+		if c := &w.Cars[i]; c.Late {
+			out = append(out, api.Alert{Head: c.Name, Text: v.LateCar(w, c), CarId: c.ID})
+		}
+	}
+	standing(film.Tight)
+	return out
 }

@@ -197,7 +197,7 @@ func (w Words) WeekCar(wk *shop.Week, c *shop.WeekCar) string {
 		}
 		return "nothing is left to plan"
 	}
-	out := "done " + w.dayTime(c.Done)
+	out := "done " + w.soon(c.Done, wk.Now)
 	switch {
 	case c.Late:
 		out += fmt.Sprintf(", %s after what was promised", spanOf(c.Done.Sub(*c.DueAt)))
@@ -205,6 +205,17 @@ func (w Words) WeekCar(wk *shop.Week, c *shop.WeekCar) string {
 		out += fmt.Sprintf(", %s before what was promised", spanOf(c.DueAt.Sub(c.Done)))
 	}
 	return out + fmt.Sprintf("; %s left", HourRange(c.Hours.Low, c.Hours.High))
+}
+
+// soon is a moment by the day of its week where it is one of the next six days.
+func (w Words) soon(t, now time.Time) string {
+	switch d := t.Sub(now); {
+	case d < 0 || d > 6*24*time.Hour:
+		return w.dayTime(t)
+	case w.local(t).Day() == w.local(now).Day():
+		return w.clock(t)
+	}
+	return w.local(t).Format("Mon ") + w.clock(t)
 }
 
 func spanOf(d time.Duration) string {
@@ -235,16 +246,16 @@ func HourRange(low, high float64) string {
 }
 
 // CarWait says what must not be touched until when, and why.
-func (w Words) CarWait(x shop.Wait) (text, why string) {
+func (w Words) CarWait(x shop.Wait, now time.Time) (text, why string) {
 	panels := strings.ToLower(strings.Join(x.Panels, ", "))
 	if len(x.Panels) > 2 {
 		panels = fmt.Sprintf("%d panels", len(x.Panels))
 	}
 	switch x.Kind {
 	case shop.WaitRun:
-		return fmt.Sprintf("%s: run soft inside until %s", panels, w.dayTime(x.Until)), "Thick film hardens slowly: with its thickness squared."
+		return fmt.Sprintf("%s: run soft inside until %s", panels, w.soon(x.Until, now)), "Thick film hardens slowly: with its thickness squared."
 	case shop.WaitDry:
-		return fmt.Sprintf("keep dry until %s", w.dayTime(x.Until)), ""
+		return fmt.Sprintf("keep dry until %s", w.soon(x.Until, now)), ""
 	}
 	why = "By the rule for such paint"
 	if x.Sheet {
@@ -253,7 +264,7 @@ func (w Words) CarWait(x shop.Wait) (text, why string) {
 	if x.Thick {
 		why += ", longer as the film is thick"
 	}
-	return fmt.Sprintf("%s soft until %s", panels, w.dayTime(x.Until)), fmt.Sprintf("%s; it may be %s to %s.", why, w.dayTime(x.Early), w.dayTime(x.Late))
+	return fmt.Sprintf("%s soft until %s", panels, w.soon(x.Until, now)), fmt.Sprintf("%s; it may be %s to %s.", why, w.soon(x.Early, now), w.soon(x.Late, now))
 }
 
 // TaskKind is a kind of tasks in a word or two.
@@ -273,3 +284,6 @@ func Hours(p shop.Worker) string {
 	}
 	return out
 }
+
+// LateCar says of a car that is late when it is done.
+func (w Words) LateCar(wk *shop.Week, c *shop.WeekCar) string { return capital(w.WeekCar(wk, c)) + "." }

@@ -263,7 +263,7 @@ export const api = {
   week: (anew = false) => answer(client.GET("/week", { params: { query: anew ? { anew } : {} } })),
   moveTask: (body: Schemas["TaskMove"]) => answer(client.POST("/week/moves", { body })),
   letTask: (task: string) => answer(client.POST("/week/let", { body: { task } })),
-  setPromise: (carId: string, due_at: string | undefined) => answer(client.PUT("/cars/{carId}/promise", { params: { path: { carId } }, body: due_at ? { due_at } : {} })),
+  setPromise: (carId: string, due_at: string | undefined) => done(client.PUT("/cars/{carId}/promise", { params: { path: { carId } }, body: due_at ? { due_at } : {} })),
   workshop: () => answer(client.GET("/workshop")),
   setWorkshop: (body: Schemas["Workshop"]) => answer(client.PUT("/workshop", { body })),
   setPerson: (body: Schemas["PersonChange"]) => answer(client.PUT("/people", { body })),

@@ -2657,6 +2657,15 @@ export interface components {
             faults: string[];
             /** @description what is not where it was planned before */
             moved: string[];
+            /** @description what to look at first, the worst first */
+            alerts: components["schemas"]["Alert"][];
+        };
+        Alert: {
+            state?: components["schemas"]["State"];
+            head: string;
+            text: string;
+            car_id: string;
+            panel_id?: string;
         };
         WeekDay: {
             /** Format: date */
@@ -2801,7 +2810,7 @@ export interface components {
              * Format: double
              * @description money an hour, a constant of the shelf
              */
-            readonly labour: number;
+            readonly labour?: number;
             /**
              * Format: double
              * @description share of labour and material

@@ -8,6 +8,7 @@ import { api, type Schemas } from "../api/client";
 import { Notice } from "../ui/Notice";
 import { Page } from "../app/Page";
 import { HandsFrame } from "./HandsFrame";
+import { PersonHours } from "./PersonHours";
 
 type Learned = Schemas["Learned"];
 
@@ -46,7 +47,9 @@ export default function HandsPage() {
   const changed = useChanged();
   const [name, setName] = useState("");
   const set = useMutation({ mutationFn: api.setPerson, onSettled: () => changed("house") });
+  const [of, setOf] = useState("");
   const hands = query.data;
+  const person = hands?.people.find((p) => p.name === of);
   return (
     <Page
       title="Hands"
@@ -75,6 +78,7 @@ export default function HandsPage() {
                 <TableRow>
                   <TableCell>name</TableCell>
                   <TableCell>may run</TableCell>
+                  <TableCell>works</TableCell>
                   <TableCell>half of the usual to twice</TableCell>
                   <TableCell sx={{ textAlign: "right" }}>times</TableCell>
                   <TableCell />
@@ -94,11 +98,17 @@ export default function HandsPage() {
                         ))}
                       </Pick>
                     </TableCell>
+                    <TableCell sx={{ minWidth: 150 }}>
+                      <Button variant="link" onClick={() => setOf(p.name)} aria-label={`When ${p.name} works: ${p.hours_text}`} sx={{ textAlign: "left" }}>
+                        {p.hours_text}
+                      </Button>
+                    </TableCell>
                     <Line of={p.cut} />
                   </TableRow>
                 ))}
               </TableBody>
             </Table>
+            {person ? <PersonHours key={person.name} person={person} close={() => setOf("")} /> : null}
             <Box component="form"
               sx={{ display: "flex", gap: 10, marginTop: 14, alignItems: "flex-end", maxWidth: 460 }}
               onSubmit={(e) => {

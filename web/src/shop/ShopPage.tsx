@@ -15,6 +15,7 @@ import { ImportCar } from "./ImportCar";
 import { PhotoRule } from "./PhotoRule";
 import { ShopFrame } from "./ShopFrame";
 import { VerifyPanel } from "./VerifyPanel";
+import { WorkshopPanel } from "./WorkshopPanel";
 
 type Face = Schemas["ShopFace"];
 
@@ -29,6 +30,7 @@ export default function ShopPage() {
         <ShopFrame>
           <div>
             <ShopFace shop={query.data} />
+            <WorkshopPanel />
             <CareTimes />
           </div>
           <div>

@@ -2,11 +2,11 @@ import { Box, Button } from "@mui/material";
 import { Link, useNavigate } from "react-router";
 import { useEffect, useRef, useState } from "react";
 import { useNews } from "../../api/news";
-import { useCars, useShop, useTouched } from "../../api/queries";
+import { useCars, useShop, useTouched, useWeek } from "../../api/queries";
 import { Choice } from "../../ui/Choice";
 import { Field } from "../../ui/Field";
 import { Notice } from "../../ui/Notice";
-import { type CarSummary } from "../../api/client";
+import { type CarSummary, type Schemas } from "../../api/client";
 import { useKeys } from "../../app/keys";
 import { Page } from "../../app/Page";
 import { ScaledPatterns, scaledFill } from "../../drawing/ScaledPatterns";
@@ -15,6 +15,7 @@ import { fading, wavePath } from "../../drawing/wave";
 import { capital, count } from "../../app/format";
 import { handOverOf, nextOf } from "../../app/stageNotes";
 import { useUnits } from "../../app/units";
+import { CarDay, DayAside, dayShown } from "./Day";
 
 function Small({ car }: { car: CarSummary }) {
   const box = car.box;
@@ -35,7 +36,7 @@ function next(car: CarSummary): string {
   return car.next.panel_id && !car.fault ? nextOf(car) : `/cars/${encodeURIComponent(car.id)}`;
 }
 
-function Line({ car, no, first }: { car: CarSummary; no: number; first: boolean }) {
+function Line({ car, no, first, week }: { car: CarSummary; no: number; first: boolean; week: Schemas["Week"] | undefined }) {
   const u = useUnits();
   return (
     <Box component="li" className="carline" sx={{ borderBottom: "1px solid var(--line)", padding: "5px 0", minHeight: 104 }}>
@@ -64,6 +65,7 @@ function Line({ car, no, first }: { car: CarSummary; no: number; first: boolean 
         </Button>
       </Box>
       <Box sx={{ flex: "1 1 240px", minWidth: 0 }}>
+        {week && !car.handed_over_at ? <CarDay week={week} car={car.id} hours={no === 1} /> : null}
         {car.fault ? <Notice>{car.fault}</Notice> : car.next.state ? <StateTab state={car.next.state} /> : <span className="s">{car.renewing ? "being worked out" : "not read yet"}</span>}
         {car.next.reason ? <Box component="p" className="s" sx={{ maxWidth: 520 }}>{car.next.reason}</Box> : null}
       </Box>
@@ -98,6 +100,7 @@ export default function Today() {
     if (news.house || news.cars.length > 0) void touched({ list: true });
   });
   const shop = useShop().data;
+  const week = useWeek().data;
   const go = useNavigate();
   const field = useRef<HTMLInputElement>(null);
   const list = cars.data?.cars ?? [];
@@ -106,7 +109,7 @@ export default function Today() {
   const open = (car: CarSummary | undefined) => {
     if (car) void go(next(car));
   };
-  const keys: Record<string, () => void> = { "/": () => field.current?.focus(), a: () => setGone(!gone), c: () => void go("/take-in"), q: () => void go("/check"), s: () => void go("/shelf"), h: () => void go("/rules"), p: () => void go("/hands"), g: () => void go("/shop"), f: () => void go("/find"), Enter: () => open(list[0]) };
+  const keys: Record<string, () => void> = { "/": () => field.current?.focus(), a: () => setGone(!gone), c: () => void go("/take-in"), q: () => void go("/check"), s: () => void go("/shelf"), h: () => void go("/rules"), p: () => void go("/hands"), g: () => void go("/shop"), f: () => void go("/find"), w: () => void go("/week"), Enter: () => open(list[0]) };
   list.slice(0, 9).forEach((car, i) => (keys[String(i + 1)] = () => void go(`/cars/${encodeURIComponent(car.id)}`)));
   useKeys(keys);
   const day = u.day(new Date());
@@ -121,7 +124,7 @@ export default function Today() {
           <Box className="t" sx={{ fontSize: 20, lineHeight: "23px" }}>
             Today, {day}
           </Box>
-          <div className="s">{cars.data ? (gone ? `${count(total, "car")} handed over` : total === 0 ? "no cars in" : `${count(total, "car")} in, ${count(total, "next action")}`) : "looking"}</div>
+          <div className="s">{cars.data ? (gone ? `${count(total, "car")} handed over` : total === 0 ? "no cars in" : `${count(total, "car")} in, ${count(total, "next action")}${week && dayShown(week) > 0 ? `; the hours are ${new Date(`${week.days[dayShown(week)]?.day}T12:00:00Z`).toLocaleDateString("en-GB", { weekday: "long", timeZone: "UTC" })}'s` : ""}`) : "looking"}</div>
         </Box>
       }
       query={cars}
@@ -133,6 +136,7 @@ export default function Today() {
         { keys: "A", does: "the cars that were handed over, or those in the shop" },
         { keys: "C", does: "take in a car" },
         { keys: "Q", does: "quick check: may I sand this?" },
+        { keys: "W", does: "the week: who does what when" },
         { keys: "S", does: "the shelf" },
         { keys: "H", does: "house rules" },
         { keys: "P", does: "hands" },
@@ -196,9 +200,11 @@ export default function Today() {
               </Button>
             </p>
           ) : null}
+          <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", lg: !gone && week && week.people.length > 0 ? "minmax(0,1fr) 326px" : "minmax(0,1fr)" }, gap: "24px 36px" }}>
+          <div>
           <Box component="ul" sx={{ listStyle: "none", margin: 0, padding: 0, borderTop: "1.5px solid var(--ink)" }}>
             {list.map((car, i) => (
-              <Line key={car.id} car={car} no={i + 1} first={i === 0} />
+              <Line key={car.id} car={car} no={i + 1} first={i === 0} week={week} />
             ))}
           </Box>
           {cars.hasNextPage ? (
@@ -206,7 +212,13 @@ export default function Today() {
               {cars.isFetchingNextPage ? "Looking" : `Show more: ${list.length}${search ? "" : ` of ${total}`} are shown`}
             </Button>
           ) : null}
+          </div>
+          {!gone && week && week.people.length > 0 ? <DayAside week={week} /> : null}
+          </Box>
           <Box className="keys" sx={{ padding: "22px 0" }}>
+            <Button variant="hint" onClick={() => void go("/week")}>
+              <span className="kc">W</span> the week
+            </Button>
             <Button variant="hint" onClick={() => void go("/take-in")}>
               <span className="kc">C</span> take in a car
             </Button>

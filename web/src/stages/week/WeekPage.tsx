@@ -1,6 +1,6 @@
 import { Box, Button } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useState, type ComponentProps } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type Schemas } from "../../api/client";
 import { useNews } from "../../api/news";
@@ -10,12 +10,23 @@ import { Page } from "../../app/Page";
 import { useUnits } from "../../app/units";
 import { useSize } from "../../drawing/useSize";
 import { Notice } from "../../ui/Notice";
-import { axisOf } from "./axis";
+import { axisOf } from "../shared/axis";
 import { MoveTask } from "./MoveTask";
+import { PromiseCar } from "./PromiseCar";
 import { weekNames, WeekPicture, type Task } from "./WeekPicture";
 
 /** Days that are seen at once. */
 const shown = 7;
+
+/** The picture as wide as the page. */
+function SizedWeek({ first, ...rest }: Omit<ComponentProps<typeof WeekPicture>, "axis" | "width"> & { first: number }) {
+  const { ref, width } = useSize<HTMLDivElement>();
+  return (
+    <div ref={ref}>
+      <WeekPicture {...rest} width={width} axis={axisOf(rest.week.days, first, shown, Math.max(200, width - weekNames))} />
+    </div>
+  );
+}
 
 export default function WeekPage() {
   const query = useWeek();
@@ -26,11 +37,11 @@ export default function WeekPage() {
   useNews("/events", (news) => {
     if (news.house || news.cars.length > 0) void touched({ list: true });
   });
-  const { ref, width } = useSize<HTMLDivElement>();
   const [first, setFirst] = useState(0);
   const [key, setKey] = useState<string | null>(null);
   const [follow, setFollow] = useState<string | null>(null);
   const [asked, setAsked] = useState(false);
+  const [promising, setPromising] = useState(false);
   const [refused, setRefused] = useState("");
   const week = query.data;
   const keep = {
@@ -54,7 +65,10 @@ export default function WeekPage() {
     const list = car && car.chain.length > 0 ? car.chain : week.tasks.map((t) => t.key);
     const at = key ? list.indexOf(key) : -1;
     const next = list[Math.min(list.length - 1, Math.max(0, at < 0 ? 0 : at + step))];
-    if (next) setKey(next);
+    if (!next) return;
+    setKey(next);
+    const day = week.tasks.find((t) => t.key === next)?.start.slice(0, 10);
+    setFirst(week.days.findIndex((d) => d.day === day) >= shown ? shown : 0);
   };
   useKeys({
     t: () => setFirst(0),
@@ -64,10 +78,10 @@ export default function WeekPage() {
     ArrowLeft: () => along(-1),
     m: () => task && (setRefused(""), setAsked(true)),
     n: () => anew.mutate(),
+    d: () => car && setPromising(true),
     Escape: () => (setKey(null), setFollow(null), setRefused("")),
-    Enter: () => task?.panel_id && void go(`/cars/${encodeURIComponent(task.car_id)}`),
+    Enter: () => car && void go(`/cars/${encodeURIComponent(car.id)}`),
   });
-  const axis = week ? axisOf(week.days, first, shown, Math.max(200, width - weekNames)) : [];
   const pick = (t: Task) => {
     setKey(t.key);
     setFollow(null);
@@ -76,7 +90,7 @@ export default function WeekPage() {
   return (
     <Page
       title="Week"
-      sub="who does what when"
+      sub="the plan"
       home="/"
       who="the shop"
       middle={
@@ -94,13 +108,15 @@ export default function WeekPage() {
         { keys: "[ ]", does: "this week and the next" },
         { keys: "← →", does: "along the chain that sets the date" },
         { keys: "M", does: "move the task in hand: to whom, from when on" },
+        { keys: "D", does: "for when the car in hand was promised" },
         { keys: "N", does: "plan all of it anew" },
+        { keys: "Enter", does: "the car in hand" },
         { keys: "Esc", does: "let go" },
       ]}
     >
       {week ? (
         <Box sx={{ paddingTop: 8 }}>
-          <div ref={ref}>
+          <div>
             {week.people.length === 0 || week.tasks.length === 0 ? (
               <Box sx={{ padding: "26px 0", display: "grid", gap: 14, justifyItems: "start" }}>
                 <p>{week.people.length === 0 ? "Nobody works here yet: take somebody in under Hands, and the week plans itself." : "Nothing is left to do. Take in a car, and its work appears here."}</p>
@@ -109,7 +125,7 @@ export default function WeekPage() {
                 </Button>
               </Box>
             ) : (
-              <WeekPicture week={week} axis={axis} width={width} picked={key} chain={chain} pick={pick} follow={(id) => (setFollow(id), setKey(null))} drop={(d) => (setKey(d.task.key), setRefused(""), move.mutate({ task: d.task.key, person: d.person, at: d.at }))} />
+              <SizedWeek week={week} first={first} picked={key} chain={chain} pick={pick} follow={(id) => (setFollow(id), setKey(null))} drop={(d) => (setKey(d.task.key), setRefused(""), move.mutate({ task: d.task.key, person: d.person, at: d.at }))} />
             )}
           </div>
           {refused && !asked ? <Notice text={refused} /> : null}
@@ -136,6 +152,11 @@ export default function WeekPage() {
             {task ? (
               <Button variant="tape" onClick={() => (setRefused(""), setAsked(true))}>
                 Move it <span className="kc">M</span>
+              </Button>
+            ) : null}
+            {car ? (
+              <Button onClick={() => setPromising(true)}>
+                {car.due_at ? "Its date" : "Give it a date"} <span className="kc">D</span>
               </Button>
             ) : null}
             {task ?? car ? (
@@ -182,6 +203,7 @@ export default function WeekPage() {
               </Button>
             ))}
           </Box>
+          {car && promising ? <PromiseCar key={car.id} car={car} close={() => setPromising(false)} /> : null}
           {task && asked ? <MoveTask key={task.key} week={week} task={task} error={refused} busy={move.isPending || letGo.isPending} close={() => setAsked(false)} put={(m) => move.mutate(m)} letIt={() => letGo.mutate(task.key)} /> : null}
         </Box>
       ) : null}

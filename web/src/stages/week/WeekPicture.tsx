@@ -1,7 +1,7 @@
 import { useState, type PointerEvent } from "react";
 import type { Schemas } from "../../api/client";
 import { patternOf } from "../../drawing/Patterns";
-import { dayOf, momentAt, momentText, pieces, xOf, type AxisDay } from "./axis";
+import { dayOf, minuteOf, momentAt, momentText, pieces, xOf, type AxisDay } from "../shared/axis";
 
 export type Week = Schemas["Week"];
 export type Task = Schemas["WeekTask"];
@@ -14,8 +14,8 @@ export interface Drop {
 }
 
 const names = 150;
-const person = 54;
-const car = 62;
+const person = 48;
+const car = 54;
 const head = 34;
 
 interface Props {
@@ -35,6 +35,34 @@ export const weekNames = names;
 
 function weekday(day: string): string {
   return new Date(`${day}T12:00:00Z`).toLocaleDateString("en-GB", { weekday: "short", timeZone: "UTC" });
+}
+
+/** Tasks of one kind on one car by one person, one right after the other: one block, with all of them in it. */
+interface Run {
+  first: Task;
+  all: Task[];
+  end: string;
+}
+
+/** How far apart tasks of one block are, in minutes. */
+const apart = 15;
+
+function runsOf(tasks: Task[]): Run[] {
+  const out: Run[] = [];
+  const open = new Map<string, Run>();
+  for (const t of tasks) {
+    const key = `${t.car_id} ${t.person} ${t.kind} ${t.begun} ${t.put}`;
+    const run = open.get(key);
+    if (run && dayOf(run.end) === dayOf(t.start) && minuteOf(t.start) - minuteOf(run.end) <= apart && !tasks.some((o) => o.person === t.person && o.car_id !== t.car_id && o.start >= run.end && o.start < t.start)) {
+      run.all.push(t);
+      run.end = t.end;
+      continue;
+    }
+    const made = { first: t, all: [t], end: t.end };
+    open.set(key, made);
+    out.push(made);
+  }
+  return out;
 }
 
 /** Who does what when, by person and by car, on one axis of days. */
@@ -69,20 +97,23 @@ export function WeekPicture({ week, axis, width, picked, chain, pick, follow, dr
     if (to) drop({ task, person: to, at: at ? momentText(at.day, at.minute, week.now) : task.start });
   };
 
-  const block = (task: Task, y: number, h: number, row: number, named: boolean) => {
-    const parts = pieces(axis, task.start, task.end);
+  const runs = runsOf(week.tasks);
+  const block = (run: Run, y: number, h: number, row: number) => {
+    const task = run.all.find((t) => t.key === picked) ?? run.first;
+    const parts = pieces(axis, run.first.start, run.end);
     const first = parts[0];
     if (!first) return null;
-    const ink = chained.has(task.key);
-    const shift = drag?.key === task.key ? `translate(${drag.dx} ${row < 0 ? 0 : drag.dy})` : undefined;
+    const ink = run.all.some((t) => chained.has(t.key));
+    const shift = drag !== null && run.all.some((t) => t.key === drag.key) ? `translate(${drag.dx} ${row < 0 ? 0 : drag.dy})` : undefined;
     const label = row < 0 ? task.title : task.car;
+    const mine = run.all.some((t) => t.key === picked);
     const room = Math.floor((first.w - 8) / 6.6);
     return (
       <g
         key={`${task.key}${row < 0 ? "c" : "p"}`}
         role="button"
         tabIndex={-1}
-        aria-label={`${task.text}, ${task.car}, ${task.person}`}
+        aria-label={`${run.all.length > 1 ? `${task.title}, ${run.all.length} tasks` : task.text}, ${task.car}, ${task.person}`}
         data-task={task.key}
         transform={shift}
         style={{ cursor: "grab", touchAction: "none" }}
@@ -92,10 +123,10 @@ export function WeekPicture({ week, axis, width, picked, chain, pick, follow, dr
         onPointerCancel={() => setDrag(null)}
       >
         {parts.map((p, i) => (
-          <rect key={i} x={p.x} y={y} width={Math.max(p.w, 3)} height={h} fill={task.key === picked ? "var(--tape)" : ink ? "var(--ink)" : "var(--sheet)"} stroke="var(--ink)" strokeWidth={task.begun ? 2.5 : task.put ? 2 : 1} />
+          <rect key={i} x={p.x} y={y} width={Math.max(p.w, 3)} height={h} fill={mine ? "var(--tape)" : ink ? "var(--ink)" : "var(--sheet)"} stroke="var(--ink)" strokeWidth={task.begun ? 2.5 : task.put ? 2 : 1} />
         ))}
-        {named && room >= 3 ? (
-          <text x={first.x + 5} y={y + h / 2 + 4.5} className="xs" fill={task.key === picked ? "var(--onTape)" : ink ? "var(--paper)" : "var(--ink)"} style={{ pointerEvents: "none", fontSize: 12 }}>
+        {room >= 3 && (row >= 0 || !runs.some((o) => o !== run && o.first.car_id === task.car_id && o.first.start < run.end && o.end > run.first.start)) ? (
+          <text x={first.x + 5} y={y + h / 2 + 4.5} className="xs" fill={mine ? "var(--onTape)" : ink ? "var(--paper)" : "var(--ink)"} style={{ pointerEvents: "none", fontSize: 12 }}>
             {label.length > room ? `${label.slice(0, room - 1)}…` : label}
           </text>
         ) : null}
@@ -108,10 +139,10 @@ export function WeekPicture({ week, axis, width, picked, chain, pick, follow, dr
       {/* The names lie beside the axis. */}
       {week.people.map((p, i) => (
         <g key={p.name}>
-          <text x="0" y={peopleTop + i * person + 22} className="t" style={{ fontSize: 15 }} fill="var(--ink)">
+          <text x="0" y={peopleTop + i * person + 20} className="t" style={{ fontSize: 15 }} fill="var(--ink)">
             {p.name}
           </text>
-          <text x="0" y={peopleTop + i * person + 40} className="xs" style={{ fontSize: 12 }} fill="var(--ink2)">
+          <text x="0" y={peopleTop + i * person + 37} className="xs" style={{ fontSize: 12 }} fill="var(--ink2)">
             {p.machine_limit_min > 0 ? `machine, at most ${p.machine_limit_min.toFixed(0)} min` : "machine, no limit"}
           </text>
         </g>
@@ -125,10 +156,10 @@ export function WeekPicture({ week, axis, width, picked, chain, pick, follow, dr
       {week.cars.map((c, i) => (
         <g key={c.id} role="button" tabIndex={0} aria-label={`${c.name}: ${c.text}. Show what sets its date`} aria-pressed={c.id === chain} style={{ cursor: "pointer" }} onClick={() => follow(c.id)} onKeyDown={(e) => (e.key === "Enter" || e.key === " " ? (e.preventDefault(), follow(c.id)) : undefined)}>
           <rect x="-4" y={carsTop + i * car + 3} width={names - 6} height={car - 6} fill={c.id === chain ? "var(--sheet)" : "transparent"} />
-          <text x="0" y={carsTop + i * car + 22} className="t" style={{ fontSize: 15 }} fill="var(--ink)">
+          <text x="0" y={carsTop + i * car + 21} className="t" style={{ fontSize: 15 }} fill="var(--ink)">
             {c.name.length > 17 ? `${c.name.slice(0, 16)}…` : c.name}
           </text>
-          <text x="0" y={carsTop + i * car + 40} className="xs" style={{ fontSize: 12 }} fill={c.late ? "var(--shut)" : "var(--ink2)"}>
+          <text x="0" y={carsTop + i * car + 38} className="xs" style={{ fontSize: 12 }} fill={c.late ? "var(--shut)" : "var(--ink2)"}>
             {c.due_at ? `${weekday(dayOf(c.due_at))} ${c.due_at.slice(11, 16)}${c.late ? ", late" : ""}` : "no date"}
           </text>
         </g>
@@ -170,20 +201,20 @@ export function WeekPicture({ week, axis, width, picked, chain, pick, follow, dr
                 if (!d.open || d.w < 20 || p.machine_limit_min === 0) return null;
                 return (
                   <g key={d.day}>
-                    <rect x={d.x + 4} y={y + 43} width={d.w - 8} height="4" fill="var(--line)" />
-                    <rect x={d.x + 4} y={y + 43} width={(d.w - 8) * Math.min(1, (load?.machine_min ?? 0) / p.machine_limit_min)} height="4" fill="var(--ink2)">
+                    <rect x={d.x + 4} y={y + 39} width={d.w - 8} height="4" fill="var(--line)" />
+                    <rect x={d.x + 4} y={y + 39} width={(d.w - 8) * Math.min(1, (load?.machine_min ?? 0) / p.machine_limit_min)} height="4" fill="var(--ink2)">
                       <title>{`${p.name}, ${weekday(d.day)}: machine time ${(load?.machine_min ?? 0).toFixed(0)} of ${p.machine_limit_min.toFixed(0)} min`}</title>
                     </rect>
                   </g>
                 );
               })}
-              {week.tasks.filter((t) => t.person === p.name).map((t) => block(t, y + 8, 28, i, true))}
+              {runs.filter((r) => r.first.person === p.name).map((r) => block(r, y + 6, 28, i))}
             </g>
           );
         })}
         {week.cars.map((c, i) => {
           const y = carsTop + i * car;
-          const own = week.tasks.filter((t) => t.car_id === c.id);
+          const own = runs.filter((r) => r.first.car_id === c.id);
           const due = c.due_at ? xOf(axis, c.due_at) : null;
           const soft = c.waits[0];
           return (
@@ -193,17 +224,17 @@ export function WeekPicture({ week, axis, width, picked, chain, pick, follow, dr
                 const from = xOf(axis, w.from);
                 const to = xOf(axis, w.until);
                 return to - from > 1 ? (
-                  <rect key={k} x={from} y={y + 40} width={to - from} height="12" fill={patternOf.shut}>
+                  <rect key={k} x={from} y={y + 39} width={to - from} height="11" fill={patternOf.shut}>
                     <title>{`${w.text}. ${w.why}`}</title>
                   </rect>
                 ) : null;
               })}
               {soft ? (
-                <text x={Math.min(xOf(axis, soft.until) + 6, Math.max(0, end - soft.text.length * 6.3))} y={y + 51} className="xs" style={{ fontSize: 12, fontWeight: 600, paintOrder: "stroke" }} stroke="var(--paper)" strokeWidth="3" fill="var(--shut)">
+                <text x={Math.min(xOf(axis, soft.until) + 6, Math.max(0, end - soft.text.length * 6.3))} y={y + 49} className="xs" style={{ fontSize: 12, fontWeight: 600, paintOrder: "stroke" }} stroke="var(--paper)" strokeWidth="3" fill="var(--shut)">
                   {soft.text}
                 </text>
               ) : null}
-              {own.map((t) => block(t, y + 8, 28, -1, true))}
+              {own.map((r) => block(r, y + 6, 28, -1))}
               {due !== null && due > 0 && due < end ? (
                 <g aria-hidden="true">
                   <path d={`M${due} ${y + 3}V${y + 38}`} stroke="var(--ink)" strokeWidth="2" />

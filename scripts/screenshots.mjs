@@ -38,6 +38,8 @@ const demo = await serve(["demo", "--gauge", ""]);
 const door = `${demo.url}/panels/pilot-car.L-fdoor`;
 await page.goto(demo.url);
 await shot("today");
+await page.goto(`${demo.url}/week`);
+await shot("week");
 await page.goto(`${demo.url}/cars/pilot-car`);
 await shot("car");
 await page.goto(`${demo.url}/cars/pilot-car/take-in`);
@@ -51,9 +53,6 @@ await still();
 await page.keyboard.press("b");
 await page.mouse.move(5, 5);
 await shot("look-booth");
-await page.setViewportSize({ width: 390, height: 844 });
-await shot("look-phone");
-await page.setViewportSize({ width: 1280, height: 800 });
 await page.keyboard.press("b");
 await page.goto(`${door}/read`);
 for (const film of ["166", "163", "170"]) {

@@ -74,7 +74,8 @@ func TestWholeJobsTakeWhatPracticeTakes(t *testing.T) {
 		{"swirls of a saloon, one step", all, plan.Job{Aim: plan.PolishOnly, Condition: swirls, Gone: 0.5}, packaged(plan.OneStep), 5, 9},
 		{"swirls of a saloon, two steps", all, plan.Job{Aim: plan.PolishOnly, Condition: swirls, Gone: 0.95}, packaged(plan.TwoSteps), 9, 16},
 		{"a chalked saloon", all, plan.Job{Aim: plan.PolishOnly, Single: true, Condition: chalk, Gone: 0.8, Rules: plan.Rules{Sand: plan.NeverForLooks}}, best, 8, 14},
-		{"three nibs on a door", one("L-fdoor"), plan.Job{Aim: plan.NibsOnly, Grade: 5, Nibs: 3}, best, 0.4, 1},
+		// Practice has 0.5 to 1 h with a run, which takes 8 min more.
+		{"three nibs on a door", one("L-fdoor"), plan.Job{Aim: plan.NibsOnly, Grade: 5, Nibs: 3}, best, 0.5 - 8.0/60, 1 - 8.0/60},
 	} {
 		for _, colour := range []plan.Colour{plan.Light, plan.Medium, plan.Dark} {
 			if c.job.Single && colour == plan.Dark {
@@ -83,7 +84,7 @@ func TestWholeJobsTakeWhatPracticeTakes(t *testing.T) {
 			c.job.Colour = colour
 			h := hours(t, c.panels, c.job, c.pick)
 			if !(h >= c.least && h <= c.most) {
-				t.Errorf("%s, %s: %.1f h, practice takes %v to %v", c.name, colour, h, c.least, c.most)
+				t.Errorf("%s, %s: %.2f h, practice takes %.2f to %.2f", c.name, colour, h, c.least, c.most)
 			}
 		}
 	}

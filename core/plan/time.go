@@ -164,7 +164,7 @@ func (j Job) filing() float64 {
 
 // spotsWash is how much of the usual washing a panel needs of which only spots are worked
 // (judgement).
-const spotsWash = 0.5
+const spotsWash = 0.75
 
 // Washing is the minutes before the first step in which the panel is washed, dried and wiped.
 func (j Job) Washing() float64 {

@@ -8,8 +8,11 @@ import (
 	"time"
 )
 
-// usualRounds is how often a better order is looked for.
-const usualRounds = 16
+// usualRounds is how often a better order is looked for, where there are up to so many tasks.
+const (
+	usualRounds = 16
+	usualTasks  = 700
+)
 
 // Make plans the tasks: serial schedules by several priority rules and by the best order so
 // far with chance mixed in, each pushed to its end and back again as long as that helps
@@ -78,7 +81,7 @@ const islands = 2
 func (n *net) improve(in Problem) *plan {
 	rounds := in.Rounds
 	if rounds == 0 {
-		rounds = usualRounds
+		rounds = max(2, min(usualRounds, usualRounds*usualTasks/max(1, len(n.jobs))))
 	}
 	bound := n.bound()
 	found := make([]*plan, islands)

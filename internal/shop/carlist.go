@@ -29,10 +29,16 @@ type Summary struct {
 	Panels       []PanelState
 	OpenMarks    int
 	Next         Next
-	Tasks        []schedule.Task // what is left to do, in the order of work
-	Waits        []Wait          // what must not be touched yet
-	Renewing     bool            `json:"-"` // it is that of before, or of a car that nobody looked at yet, and being made anew
-	Fault        error           `json:"-"` // why the car cannot be read; nil where it can
+	carWork      `json:"-"`
+	Renewing     bool  `json:"-"` // it is that of before, or of a car that nobody looked at yet, and being made anew
+	Fault        error `json:"-"` // why the car cannot be read; nil where it can
+}
+
+// carWork is what is left to do on a car, in the order of work, and what must not be touched
+// yet. Only lists of those that are planned have it at hand.
+type carWork struct {
+	Tasks []schedule.Task `json:"tasks,omitempty"`
+	Waits []Wait          `json:"waits,omitempty"`
 }
 
 // PanelState is the outline of a panel on its car, as the path of an SVG in whole mm, and
@@ -149,6 +155,9 @@ func (s *Shop) Cars(ctx context.Context, w CarsWanted) (*CarPage, error) {
 func keptSummary(row store.Listed) (Summary, bool) {
 	var out Summary
 	known := row.Summary != "" && row.Form == summaryForm && json.Unmarshal([]byte(row.Summary), &out) == nil
+	if known && row.Work != "" {
+		known = json.Unmarshal([]byte(row.Work), &out.carWork) == nil
+	}
 	out.CarFacts, out.HandedOverAt = carFactsOf(row.Car), row.HandedOverAt
 	closed := row.HandedOverAt != nil // nothing of it changes by what the shop learns or decides
 	return out, known && row.CarVersion == row.Version && (closed || row.ShopVersion == row.NowVersion && row.Lessons == row.NowLesson)
@@ -244,7 +253,11 @@ func (s *Shop) renewed(ctx context.Context, of store.KeptSummary) (out Summary, 
 	if err != nil {
 		return out, err
 	}
-	of.Summary = string(raw)
+	work, err := json.Marshal(out.carWork)
+	if err != nil {
+		return out, err
+	}
+	of.Summary, of.Work = string(raw), string(work)
 	if err := s.store.KeepSummary(ctx, of); err != nil && !errors.Is(err, store.ErrBusy) && !errors.Is(err, store.ErrFull) {
 		return out, err
 	}

@@ -8,6 +8,7 @@ const (
 	BadZone    Code = "bad_time_zone" // name
 	BadValue   Code = "bad_value"     // the core's error
 	BadShift   Code = "bad_shift"     // what is wrong
+	NoPaint    Code = "no_paint"      // name
 	BadWarmth  Code = "bad_warmth"    // least, most
 	NoTask     Code = "no_task"
 	CannotMove Code = "cannot_move" // the task held

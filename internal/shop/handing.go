@@ -163,6 +163,11 @@ func (s *Shop) Handing(ctx context.Context, carID string) (*Handing, error) {
 			fresh = append(fresh, care.Panel{Name: p.Name, Fresh: p.Origin == film.Here, Sprayed: p.SprayedAt, Baked: p.Cure == Baked})
 		}
 	}
+	if out.Choices.Sheet == (care.Sheet{}) { // nobody chose one: that of its paint
+		if p := find(out.Panels, func(p *Panel) bool { return p.Origin == film.Here && p.Paint != nil }); p != nil {
+			out.Choices.Sheet = (*p).Paint.Care()
+		}
+	}
 	var sealed *time.Time
 	if out.Choices.Sealed != Unsealed {
 		sealed = out.Choices.SealedAt

@@ -11,6 +11,7 @@ import (
 	"github.com/google/uuid"
 
 	"waxplanus/core/clearcoat"
+	"waxplanus/core/cure"
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay/body"
 	"waxplanus/core/plan"
@@ -44,6 +45,8 @@ type Said struct {
 	SprayedAt                                             *time.Time
 	Past                                                  *[]string
 	Condition                                             SaidCondition
+	Paint                                                 *string     // a paint of the workshop, empty for none
+	sheet                                                 *cure.Paint // of that paint
 }
 
 // Group is many panels of which the same is said.
@@ -85,6 +88,9 @@ func (f Said) put(k *Known, now time.Time) error {
 		}
 		*n.to = *n.from
 	}
+	if f.Paint != nil {
+		f.putPaint(k)
+	}
 	if f.SprayedAt != nil {
 		if f.SprayedAt.After(now.Add(time.Hour)) || f.SprayedAt.Year() < 1900 {
 			return Refuse(BadSprayed, "sprayed_at", Day(*f.SprayedAt))
@@ -97,6 +103,38 @@ func (f Said) put(k *Known, now time.Time) error {
 		choose(f.Cure, "cure", BadCure, cures, &k.Cure), choose(f.Substrate, "substrate", BadSubstrate, substrates, &k.Substrate),
 		choose(f.Aim, "aim", BadAim, aims, &k.Aim), choose(f.Hardness, "hardness", BadHardness, hardnesses, &k.Hardness),
 		choose(f.Under, "under", BadUnder, unders, &k.Under), f.putPast(k), f.Condition.put(&k.Condition), k.Condition.check(k.Layers))
+}
+
+// putPaint has the panel know the sheet of its paint, with the film a coat where nobody says
+// another.
+func (f Said) putPaint(k *Known) {
+	k.Paint = f.sheet
+	if f.sheet == nil {
+		return
+	}
+	if f.sheet.CoatUM > 0 && f.Dry == nil {
+		k.DryUM = f.sheet.CoatUM
+	}
+	if f.sheet.Colour && f.Layers == nil {
+		k.Layers = SingleStage
+	}
+}
+
+// withSheet finds the sheet of the paint that is named.
+func (s *Shop) withSheet(ctx context.Context, f Said) (Said, error) {
+	if f.Paint == nil || strings.TrimSpace(*f.Paint) == "" {
+		return f, nil
+	}
+	w, err := s.workshop(ctx)
+	if err != nil {
+		return f, err
+	}
+	sheet, ok := w.PaintNamed(*f.Paint)
+	if !ok {
+		return f, Refuse(NoPaint, "paint", *f.Paint)
+	}
+	f.sheet = sheet
+	return f, nil
 }
 
 // Day is a day among the values of a refusal.
@@ -352,6 +390,12 @@ func (s *Shop) TakeIn(ctx context.Context, in NewCar) (*Car, error) {
 		}
 		like = &c
 	}
+	for i := range in.Groups {
+		var err error
+		if in.Groups[i].Said, err = s.withSheet(ctx, in.Groups[i].Said); err != nil {
+			return nil, err
+		}
+	}
 	row, err := NewCarRow(uuid.NewString(), in, like, s.now())
 	if err != nil {
 		return nil, err
@@ -376,6 +420,10 @@ func (s *Shop) ChangePanel(ctx context.Context, id string, said Said) (*Panel, e
 
 // ChangePanels says the same of many panels of a car.
 func (s *Shop) ChangePanels(ctx context.Context, carID string, g Group) (*Car, error) {
+	var err error
+	if g.Said, err = s.withSheet(ctx, g.Said); err != nil {
+		return nil, err
+	}
 	row, err := s.store.ChangeCar(ctx, carID, func(c *store.Car) error { return putGroup(c, g, s.now()) })
 	if err != nil {
 		return nil, err
@@ -407,6 +455,10 @@ func (s *Shop) GuessOf(ctx context.Context, colour string, said Said) (Guess, er
 		return Guess{}, Refuse(BadColour, "colour")
 	}
 	k := unsaid()
+	said, err := s.withSheet(ctx, said)
+	if err != nil {
+		return Guess{}, err
+	}
 	if err := said.put(&k, s.now()); err != nil {
 		return Guess{}, err
 	}

@@ -32,7 +32,8 @@ type Shop struct {
 	renewals renewals
 	cars     chan struct{} // holds as many whole cars as are loaded at once
 
-	backing sync.Mutex // held while a backup is made
+	backing  sync.Mutex // held while a backup is made
+	planning sync.Mutex // held while the week is planned
 
 	asked atomic.Int64  // when somebody asked last, ns
 	heavy chan struct{} // holds as many as may work out films at once

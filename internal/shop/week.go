@@ -1,6 +1,7 @@
 package shop
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -27,6 +28,7 @@ type Week struct {
 	Plan     schedule.Result
 	Puts     []store.Put
 	Renewing bool // some cars are still being worked out
+	Others   int  // cars in the shop that are not planned: see mostPlanned
 	problem  schedule.Problem
 }
 
@@ -54,6 +56,7 @@ type WeekCar struct {
 
 // keptWeek is a plan as it is kept.
 type keptWeek struct {
+	Work   string            `json:"work"` // names the work that it is of
 	Placed []schedule.Placed `json:"placed"`
 	Moved  []schedule.Move   `json:"moved,omitempty"`
 	Faults []schedule.Fault  `json:"faults,omitempty"`
@@ -70,17 +73,20 @@ func (s *Shop) Week(ctx context.Context, anew bool) (*Week, error) {
 	if err != nil {
 		return nil, err
 	}
-	key, err := out.key()
+	key, work, err := out.keys()
 	if err != nil {
 		return nil, err
 	}
+	s.planning.Lock() // one plan at a time, for all who ask
+	defer s.planning.Unlock()
 	last, err := s.store.LastWeek(ctx)
 	if err != nil {
 		return nil, err
 	}
 	var kept keptWeek
 	known := last.Plan != "" && json.Unmarshal([]byte(last.Plan), &kept) == nil
-	if known && !anew && last.Key == key && !out.overtaken(kept.Placed) {
+	holds := last.Key == key || kept.Work == work && out.Now.Sub(last.MadeAt).Abs() < settle
+	if known && !anew && holds && !out.overtaken(kept.Placed) {
 		out.Plan = schedule.Result{Placed: kept.Placed, Moved: kept.Moved, Faults: kept.Faults, End: kept.End, Bound: kept.Bound, Gap: kept.Gap, Late: kept.Late}
 		return out.finish(), nil
 	}
@@ -90,7 +96,7 @@ func (s *Shop) Week(ctx context.Context, anew bool) (*Week, error) {
 	}
 	out.Plan = schedule.Make(out.problem)
 	r := out.Plan
-	raw, err := json.Marshal(keptWeek{r.Placed, r.Moved, r.Faults, r.End, r.Bound, r.Gap, r.Late})
+	raw, err := json.Marshal(keptWeek{work, r.Placed, r.Moved, r.Faults, r.End, r.Bound, r.Gap, r.Late})
 	if err != nil {
 		return nil, err
 	}
@@ -116,10 +122,11 @@ func (s *Shop) weekOf(ctx context.Context) (*Week, error) {
 	if out.Puts, err = s.store.Puts(ctx); err != nil {
 		return nil, err
 	}
-	cars, err := s.allHere(ctx)
+	cars, others, err := s.planned(ctx)
 	if err != nil {
 		return nil, err
 	}
+	out.Others = others
 	p := schedule.Problem{Now: out.Now, Shop: out.Workshop.Shop, Seed: 1}
 	for _, w := range out.People {
 		p.People = append(p.People, w.Person)
@@ -153,19 +160,38 @@ func (s *Shop) weekOf(ctx context.Context) (*Week, error) {
 	return out, nil
 }
 
-// allHere are the summaries of all cars in the shop.
-func (s *Shop) allHere(ctx context.Context) ([]Summary, error) {
-	var out []Summary
-	for cursor := ""; ; {
-		page, err := s.Cars(ctx, CarsWanted{Most: MostPage, Cursor: cursor})
+// mostPlanned is how many cars are planned: those that were promised, then those that came in
+// last. A shop whose cars never leave has its old ones left out.
+const mostPlanned = 40
+
+// planned are the summaries of the cars that are planned, in the order in which they came in,
+// and how many others are in the shop.
+func (s *Shop) planned(ctx context.Context) (cars []Summary, others int, err error) {
+	var rows []store.Listed
+	var n store.Counts
+	for _, w := range []store.CarsWanted{{Promised: true, Most: mostPlanned}, {Recent: true, Most: mostPlanned}} {
+		list, counts, err := s.store.ListCars(ctx, w)
 		if err != nil {
-			return nil, err
+			return nil, 0, err
 		}
-		out = append(out, page.Cars...)
-		if cursor = page.Cursor; cursor == "" {
-			return out, nil
+		n = counts
+		for _, row := range list {
+			if len(rows) < mostPlanned && !slices.ContainsFunc(rows, func(o store.Listed) bool { return o.ID == row.ID }) {
+				rows = append(rows, row)
+			}
 		}
 	}
+	slices.SortFunc(rows, func(a, b store.Listed) int { return cmp.Compare(a.Seq, b.Seq) })
+	cars = make([]Summary, len(rows))
+	var stale []int
+	for i, row := range rows {
+		var fresh bool
+		if cars[i], fresh = keptSummary(row); !fresh {
+			stale = append(stale, i)
+		}
+	}
+	s.renew(ctx, rows, cars, stale)
+	return cars, max(0, n.Here-len(rows)), nil
 }
 
 // put is a task where somebody put it.
@@ -178,18 +204,34 @@ func (w *Week) put(t schedule.Task) schedule.Task {
 	return t
 }
 
-// key names what the plan is made from. Softness changes with time, not with what is known.
-func (w *Week) key() (string, error) {
-	raw, err := json.Marshal(struct {
-		Tasks  []schedule.Task
-		People []schedule.Person
-		Shop   schedule.Shop
-		Cars   []schedule.Car
-	}{w.problem.Tasks, w.problem.People, w.problem.Shop, w.problem.Cars})
-	sum := fnv.New64a()
-	_, _ = sum.Write(raw)
-	return fmt.Sprintf("%x", sum.Sum64()), err
+// keys name what the plan is made from: all of it, and without how much of each task is left,
+// which every pass changes.
+func (w *Week) keys() (all, work string, err error) {
+	name := func(tasks []schedule.Task) (string, error) {
+		raw, err := json.Marshal(struct {
+			Tasks  []schedule.Task
+			People []schedule.Person
+			Shop   schedule.Shop
+			Cars   []schedule.Car
+		}{tasks, w.problem.People, w.problem.Shop, w.problem.Cars})
+		sum := fnv.New64a()
+		_, _ = sum.Write(raw)
+		return fmt.Sprintf("%x", sum.Sum64()), err
+	}
+	plain := slices.Clone(w.problem.Tasks)
+	for i := range plain {
+		plain[i].Minutes, plain[i].Machine, plain[i].Much = 0, 0, 0
+	}
+	if all, err = name(w.problem.Tasks); err != nil {
+		return "", "", err
+	}
+	work, err = name(plain)
+	return all, work, err
 }
+
+// settle is how long a plan holds although passes were made meanwhile: it is not made anew
+// with each of them.
+const settle = 30 * time.Second
 
 // overtaken says whether a task that is still to do should be over by now.
 func (w *Week) overtaken(placed []schedule.Placed) bool {

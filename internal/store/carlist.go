@@ -16,6 +16,7 @@ type Listed struct {
 	Car
 	Version               int64 // of the car now
 	Summary               string
+	Work                  string // what is left to do, of lists of those promised or recent
 	CarVersion            int64
 	ShopVersion, Lessons  int64
 	Form                  int
@@ -27,9 +28,12 @@ type Listed struct {
 // with the number After (0 for none).
 type CarsWanted struct {
 	HandedOver bool
-	Search     string
-	After      int64
-	Most       int
+	// Promised has only those of the shop that were promised, the first due first; Recent has
+	// those of the shop that came in last first. Neither goes with a search.
+	Promised, Recent bool
+	Search           string
+	After            int64
+	Most             int
 }
 
 // Counts are how many cars are in the shop and how many were handed over.
@@ -39,7 +43,11 @@ type Counts struct{ Here, Gone int }
 // last first; n is how many there are of both, without the search.
 func (s *Store) ListCars(ctx context.Context, w CarsWanted) (list []Listed, n Counts, err error) {
 	db := s.read(ctx)
-	q := db.Table("cars").Select("cars.id, cars.seq, cars.name, cars.body, cars.colour, cars.painter, cars.due_at, cars.handed_over_at, car_states.version, summaries.summary, summaries.car_version, summaries.shop_version, summaries.lessons, summaries.form, " +
+	work := ""
+	if w.Promised || w.Recent {
+		work = "summaries.work, "
+	}
+	q := db.Table("cars").Select("cars.id, cars.seq, cars.name, cars.body, cars.colour, cars.painter, cars.due_at, cars.handed_over_at, car_states.version, " + work + "summaries.summary, summaries.car_version, summaries.shop_version, summaries.lessons, summaries.form, " +
 		"shop.version AS now_version, shop.lessons AS now_lesson").
 		Joins("JOIN shop ON shop.id = 1").Joins("JOIN car_states ON car_states.car_id = cars.id").Joins("LEFT JOIN summaries ON summaries.car_id = cars.id").Limit(w.Most)
 	if w.HandedOver {
@@ -47,6 +55,10 @@ func (s *Store) ListCars(ctx context.Context, w CarsWanted) (list []Listed, n Co
 		if w.After > 0 {
 			q = q.Where("cars.seq < ?", w.After)
 		}
+	} else if w.Promised {
+		q = q.Where("cars.handed_over_at IS NULL AND cars.due_at IS NOT NULL").Order("cars.due_at")
+	} else if w.Recent {
+		q = q.Where("cars.handed_over_at IS NULL").Order("cars.seq DESC")
 	} else {
 		q = q.Where("cars.handed_over_at IS NULL AND cars.seq > ?", w.After).Order("cars.seq")
 	}
@@ -75,6 +87,7 @@ type KeptSummary struct {
 	CarVersion, ShopVersion, Lessons int64
 	Form                             int // of the text
 	Summary                          string
+	Work                             string // what is left to do on it
 }
 
 // TableName is that of the summaries.

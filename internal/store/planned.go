@@ -15,6 +15,7 @@ var planned = []string{
 	`ALTER TABLE cars ADD COLUMN due_at DATETIME`,
 	`CREATE TRIGGER car_promised AFTER UPDATE OF due_at ON cars WHEN OLD.due_at IS NOT NEW.due_at BEGIN
 		UPDATE car_states SET version = version + 1 WHERE car_id = NEW.id; END`,
+	`CREATE INDEX cars_promised ON cars (due_at) WHERE handed_over_at IS NULL AND due_at IS NOT NULL`,
 	`ALTER TABLE panels ADD COLUMN paint TEXT NOT NULL DEFAULT ''`,
 	`DROP TRIGGER panel_changed`,
 	panelChanged(panelFacts + conditionFacts + ", parts, paint" + photoFacts),
@@ -24,6 +25,7 @@ var planned = []string{
 	`ALTER TABLE people ADD COLUMN rate REAL NOT NULL DEFAULT 0`,
 	`ALTER TABLE people ADD COLUMN machine_min REAL NOT NULL DEFAULT 240`,
 	`ALTER TABLE people ADD COLUMN scale_kg REAL NOT NULL DEFAULT 0`,
+	`ALTER TABLE summaries ADD COLUMN work TEXT NOT NULL DEFAULT ''`,
 	`CREATE TABLE puts (task TEXT PRIMARY KEY, car_id TEXT NOT NULL REFERENCES cars(id), person TEXT NOT NULL, start DATETIME, by TEXT NOT NULL, at DATETIME NOT NULL)`,
 	`CREATE INDEX puts_of_car ON puts (car_id)`,
 	`CREATE TABLE weeks (id INTEGER PRIMARY KEY CHECK (id = 1), key TEXT NOT NULL, plan TEXT NOT NULL, made_at DATETIME NOT NULL)`,

@@ -89,7 +89,7 @@ func word[T ~string](v *T) *string {
 
 func saidOf(f api.PanelFacts) shop.Said {
 	out := shop.Said{Origin: word(f.Origin), Layers: word(f.Layers), Cure: word(f.Cure), Substrate: word(f.Substrate), Aim: word(f.Aim), Hardness: word(f.Hardness), Under: word(f.Under),
-		Coats: f.Coats, Wet: f.WetUm, Solids: f.Solids, Dry: f.DryUm, PeelGrade: f.PeelGrade, SprayedAt: f.SprayedAt}
+		Coats: f.Coats, Wet: f.WetUm, Solids: f.Solids, Dry: f.DryUm, PeelGrade: f.PeelGrade, SprayedAt: f.SprayedAt, Paint: f.Paint}
 	out.Condition = shop.SaidCondition{Swirls: word(f.Swirls), Dead: word(f.Dead), WetTest: word(f.WetTest), ClothTest: word(f.ClothTest),
 		WaterSpots: f.WaterSpots, Haze: f.Haze, Gone: f.Gone}
 	if f.Past != nil {

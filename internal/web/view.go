@@ -102,6 +102,9 @@ func (v view) panel(p *shop.Panel) api.Panel {
 		Outline: points(p.Shape.Outline), Placement: placement(p.Shape.Placement),
 		Holes: holesOf(p.Shape), Creases: creasesOf(p.Shape), Readings: len(p.Live()),
 	}
+	if p.Paint != nil {
+		out.Paint = &p.Paint.Name
+	}
 	if out.Side = api.Side(p.Shape.Side); out.Side == "" { // of a shop of the first version
 		out.Side = api.SideMiddle
 	}

@@ -202,3 +202,44 @@ func TestWhatIsSoftIsNotSandedYet(t *testing.T) {
 		t.Errorf("in the warm it is soft until %v, %s", again.Until, again.Why)
 	}
 }
+
+// A panel that is taken in with a paint of the shop knows the film a coat and the times of its
+// sheet, also after the shop has written it down otherwise.
+func TestAPaintOfTheShopBringsItsSheet(t *testing.T) {
+	b := newBed(t)
+	sheet := func(name string, um string) {
+		t.Helper()
+		b.into(b.send(http.MethodPut, "/api/workshop", `{"week":`+usualHours+`,"holidays":[],"bays":0,"per_car":0,"machines":[],"climate":{"usual_c":20,"days":[]},"rates":{"risk":0.1,"respray":400,"tax":0.2,"round":5,"valid_days":10},`+
+			`"paints":[{"name":"`+name+`","coat_um":`+um+`,"coats":2,"sand_air_h":10}]}`), 200, nil)
+	}
+	sheet("Harbour clear", "27")
+	var p api.Panel
+	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"paint":"harbour clear","coats":2,"cure":"air","sprayed_at":"2031-05-04T09:00:00Z"}`), 200, &p)
+	if p.DryUm != 27 || p.Paint == nil || *p.Paint != "Harbour clear" {
+		t.Errorf("%v µm a coat of %v", p.DryUm, p.Paint)
+	}
+	wait := func() time.Duration {
+		w := b.week().Cars[0].Waits
+		if len(w) != 1 || !strings.Contains(w[0].Why, "maker's sheet") {
+			t.Fatalf("%+v", w)
+		}
+		return w[0].Until.Sub(w[0].From)
+	}
+	if got := wait(); got != 10*time.Hour {
+		t.Errorf("soft for %v", got)
+	}
+	sheet("Another", "30")
+	if got := wait(); got != 10*time.Hour {
+		t.Errorf("its sheet is gone with the shop's: soft for %v", got)
+	}
+	var no api.Problem
+	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"paint":"Harbour clear"}`), 422, &no)
+	if !strings.Contains(no.Detail, "no sheet") || *no.Field != "paint" {
+		t.Errorf("%+v", no)
+	}
+	var none api.Panel
+	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"paint":""}`), 200, &none)
+	if none.Paint != nil || none.DryUm != 27 {
+		t.Errorf("%+v, %v", none.Paint, none.DryUm)
+	}
+}

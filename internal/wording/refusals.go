@@ -22,6 +22,7 @@ var refusals = map[shop.Code]string{
 
 	shop.BadShift:   "%s",
 	shop.BadWarmth:  "A shop is %.0f to %.0f °C warm, day by day as 2026-12-24.",
+	shop.NoPaint:    "The shop has no sheet of a paint %q: choose one that it has, or write it down under The shop.",
 	shop.NoTask:     "That task is not planned any more: look at the week again.",
 	shop.CannotMove: "%s",
 	shop.BadDue:     "%s is years away: give the day that was promised.",

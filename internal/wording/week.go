@@ -180,6 +180,9 @@ func (w Words) Week(wk *shop.Week) (text, gap string) {
 	default:
 		text += fmt.Sprintf(" %d cars are late.", len(wk.Plan.Late))
 	}
+	if wk.Others > 0 {
+		text += fmt.Sprintf(" %s without a date came in before and %s left out: hand over what has left.", count(wk.Others, "car"), map[bool]string{true: "is", false: "are"}[wk.Others == 1])
+	}
 	if len(wk.Plan.Placed) > 0 {
 		gap = "No plan ends before " + w.dayTime(wk.Plan.Bound) + "."
 		if pct := math.Round(100 * wk.Plan.Gap); pct >= 1 {

@@ -2955,6 +2955,8 @@ export interface components {
             solids: number;
             /** Format: double */
             dry_um: number;
+            /** @description what it was sprayed with, by the name of its sheet */
+            paint?: string;
             /** Format: date-time */
             sprayed_at?: string;
             cure: components["schemas"]["Cure"];
@@ -3022,6 +3024,8 @@ export interface components {
              * @description dry film a coat; 0 when nobody knows
              */
             dry_um?: number;
+            /** @description a paint of the workshop by the name of its sheet, whose film a coat and times hold then; empty for none */
+            paint?: string;
             /** Format: date-time */
             sprayed_at?: string;
             cure?: components["schemas"]["Cure"];

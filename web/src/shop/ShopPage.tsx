@@ -12,6 +12,7 @@ import { Notice } from "../ui/Notice";
 import { NumberField } from "../ui/NumberField";
 import { BackupPanel } from "./BackupPanel";
 import { ImportCar } from "./ImportCar";
+import { PaintSheets } from "./PaintSheets";
 import { PhotoRule } from "./PhotoRule";
 import { ShopFrame } from "./ShopFrame";
 import { VerifyPanel } from "./VerifyPanel";
@@ -31,6 +32,7 @@ export default function ShopPage() {
           <div>
             <ShopFace shop={query.data} />
             <WorkshopPanel />
+            <PaintSheets />
             <CareTimes />
           </div>
           <div>

@@ -1,8 +1,9 @@
 import { Box, FormLabel, ToggleButton, ToggleButtonGroup } from "@mui/material";
-import { useGuess } from "../../api/queries";
+import { useGuess, useWorkshop } from "../../api/queries";
 import { When } from "../../ui/When";
 import { type PanelFacts, type Schemas } from "../../api/client";
 import { Choice } from "../../ui/Choice";
+import { Pick } from "../../ui/Field";
 import { FilmField, NumberField } from "../../ui/NumberField";
 import { StateTab } from "../../drawing/StateTab";
 import { useUnits } from "../../app/units";
@@ -25,6 +26,7 @@ export function Answers({ facts, colour, set }: { facts: PanelFacts; colour: Sch
   const u = useUnits();
   const guess = useGuess(colour, facts);
   const past = facts.past ?? [];
+  const paints = useWorkshop().data?.paints ?? [];
   const refinished = facts.origin !== "factory" && facts.layers !== "single";
   return (
     <div className="answers">
@@ -56,6 +58,16 @@ export function Answers({ facts, colour, set }: { facts: PanelFacts; colour: Sch
       {guess.error ? <p className="s">{guess.error.message}</p> : null}
       {refinished ? (
         <>
+          {paints.length > 0 ? (
+            <Pick label="sprayed with" value={facts.paint ?? ""} set={(paint) => set({ paint, dry_um: paints.find((p) => p.name === paint)?.coat_um ?? facts.dry_um ?? 0 })}>
+              <option value="">a paint without a sheet here</option>
+              {paints.map((p) => (
+                <option key={p.name} value={p.name}>
+                  {p.name}
+                </option>
+              ))}
+            </Pick>
+          ) : null}
           <div className="nums three">
             <FilmField label="dry a coat" value={facts.dry_um ?? 0} keep={(dry_um) => set({ dry_um })} />
             <FilmField label="or wet a coat" value={facts.wet_um ?? 0} keep={(wet_um) => set({ wet_um })} />

@@ -26,6 +26,7 @@ function factsOf(car: Car): Facts {
         layers: p.layers,
         coats: p.coats,
         ...(p.dry_um ? { dry_um: p.dry_um } : {}),
+        ...(p.paint ? { paint: p.paint } : {}),
         ...(p.wet_um ? { wet_um: p.wet_um, solids: p.solids } : {}),
         ...(p.sprayed_at ? { sprayed_at: p.sprayed_at } : {}),
         cure: p.cure,

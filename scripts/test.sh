@@ -76,7 +76,7 @@ beside() {
   # The list of packages has to fall apart into words.
   # shellcheck disable=SC2046
   check "go test -race of the core" env CGO_ENABLED=1 go test -race -short $(go list -f '{{.ImportPath}} {{join .Imports " "}}' ./core/... | awk '/ sync( |$)/ {print $1}')
-  CGO_ENABLED=1 go_tests "go test -race of the rooms above" -race -gcflags='waxplanus/core/...=-race=false' ./internal/...
+  CGO_ENABLED=1 go_tests "go test -race of the rooms above" -race -timeout 45m -gcflags='waxplanus/core/...=-race=false' ./internal/...
 }
 
 mkdir -p internal/web/dist && touch internal/web/dist/.gitkeep

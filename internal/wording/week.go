@@ -270,9 +270,6 @@ func (w Words) CarWait(x shop.Wait, now time.Time) (text, why string) {
 	return fmt.Sprintf("%s soft until %s", panels, w.soon(x.Until, now)), fmt.Sprintf("%s; it may be %s to %s.", why, w.soon(x.Early, now), w.soon(x.Late, now))
 }
 
-// TaskKind is a kind of tasks in a word or two.
-func TaskKind(k schedule.Kind) string { return taskNames[k] }
-
 // Hours says when somebody works and with what.
 func Hours(p shop.Worker) string {
 	out := fmt.Sprintf("%.4g h a week", float64(p.Week.Minutes())/60)

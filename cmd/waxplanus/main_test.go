@@ -50,7 +50,8 @@ func running(t *testing.T, args ...string) (url string, out *console, stop func(
 	}
 	t.Cleanup(cancel)
 	address := regexp.MustCompile(`http://[\d.:]+`)
-	for range 400 {
+	// The demo's photographs take seconds of an idle processor and minutes of a busy one.
+	for range 12000 {
 		if url = address.FindString(out.String()); url != "" {
 			return url, out, stop
 		}

@@ -252,3 +252,34 @@ func TestLogReadOn(t *testing.T) {
 		t.Errorf("read on only %d times", readOn)
 	}
 }
+
+// Whoever leaves while a car is read leaves no connection within a transaction behind.
+func TestReadingThatWasGivenUpLeavesNothingOpen(t *testing.T) {
+	s := full(t)
+	random := rand.New(rand.NewPCG(18, 1))
+	var wait sync.WaitGroup
+	for range 4 {
+		most := time.Duration(1+random.IntN(3)) * time.Millisecond
+		wait.Go(func() {
+			for i := range 300 {
+				for _, after := range []time.Duration{most * time.Duration(i) / 300, -time.Second} {
+					left, leave := context.WithTimeout(ctx, after)
+					if _, err := s.Document(left, "car"); err != nil && left.Err() == nil {
+						t.Error(err)
+					}
+					leave()
+				}
+			}
+		})
+	}
+	wait.Wait()
+	var all sync.WaitGroup
+	for range 4 * readers {
+		all.Go(func() {
+			if _, err := s.Document(ctx, "car"); err != nil {
+				t.Error(err)
+			}
+		})
+	}
+	all.Wait()
+}

@@ -82,13 +82,15 @@ func (s *Store) Document(ctx context.Context, car string) (Row, error) {
 	return out, err
 }
 
-// atOnce reads the file as it is at one moment.
+// atOnce reads the file as it is at one moment. Beginning and end go on though the one who
+// asked leaves: a connection left within a transaction would fail whoever reads with it next.
 func (s *Store) atOnce(ctx context.Context, read func(tx *gorm.DB) error) error {
 	return s.read(ctx).Connection(func(tx *gorm.DB) error {
-		if err := tx.Exec("BEGIN DEFERRED").Error; err != nil {
+		whole := tx.WithContext(context.WithoutCancel(ctx))
+		if err := whole.Exec("BEGIN DEFERRED").Error; err != nil {
 			return err
 		}
-		return errors.Join(read(tx), tx.WithContext(context.WithoutCancel(ctx)).Exec("ROLLBACK").Error)
+		return errors.Join(read(tx), whole.Exec("ROLLBACK").Error)
 	})
 }
 

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"waxplanus/core/schedule"
+	"waxplanus/core/shelf"
 	"waxplanus/internal/shop"
 )
 
@@ -272,6 +273,18 @@ func (w Words) CarWait(x shop.Wait, now time.Time) (text, why string) {
 
 // TaskKind is a kind of tasks in a word or two.
 func TaskKind(k schedule.Kind) string { return taskNames[k] }
+
+// Press says what a hand does to cut and flattening.
+func Press(b shelf.Backing, p shelf.Press) string {
+	wants := fmt.Sprintf("The %s wants %.1f kg", b.Name, p.Wants)
+	switch {
+	case p.Times > 1+shelf.Alike:
+		return fmt.Sprintf("%s; %.1f kg cuts %.0f %% faster and follows the waves by as much instead of flattening them: lean less, or count fewer passes.", wants, p.Puts, 100*(p.Times-1))
+	case p.Times < 1-shelf.Alike:
+		return fmt.Sprintf("%s; %.1f kg cuts %.0f %% slower and flattens better for each µm: it takes more passes.", wants, p.Puts, 100*(1-p.Times))
+	}
+	return fmt.Sprintf("%s; %.1f kg is as it should be.", wants, p.Puts)
+}
 
 // Hours says when somebody works and with what.
 func Hours(p shop.Worker) string {

@@ -118,3 +118,22 @@ func TestChangesThatMakeNoSense(t *testing.T) {
 		t.Errorf("price %v, have %v, labour %v", a.Price, c.Have, s.Law.Labour)
 	}
 }
+
+// What is wanted is the mean pressure over the sheet in contact: 26 N on a hand block, 35 N on
+// a disc.
+func TestAHandOnTheScale(t *testing.T) {
+	s := Usual()
+	for key, newton := range map[string]float64{"rigid": 26.25, "da-hard": 35.34} {
+		b, _ := s.Backing(key)
+		p, err := b.Press(2 * newton / 9.81)
+		if err != nil || math.Abs(p.Wants*9.81-newton) > 0.1 || math.Abs(p.Times-2) > 0.01 {
+			t.Errorf("%s: %+v, %v", key, p, err)
+		}
+	}
+	b, _ := s.Backing("rubber")
+	for _, kg := range []float64{0, -1, 61, math.NaN()} {
+		if _, err := b.Press(kg); err == nil {
+			t.Errorf("%v kg is taken", kg)
+		}
+	}
+}

@@ -203,3 +203,20 @@ func (p *Panel) MayNot(person string, st plan.Step) string {
 	}
 	return limit
 }
+
+// Press holds what a hand puts on a scale (kg) against what a backing of the shelf wants.
+func (s *Shop) Press(ctx context.Context, backing string, kg float64) (shelf.Backing, shelf.Press, error) {
+	h, err := s.House(ctx)
+	if err != nil {
+		return shelf.Backing{}, shelf.Press{}, err
+	}
+	b, ok := h.Shelf.Backing(backing)
+	if !ok {
+		return b, shelf.Press{}, Refuse(NoConstant, "backing", backing)
+	}
+	p, err := b.Press(kg)
+	if err != nil {
+		err = Refuse(BadValue, "kg", err)
+	}
+	return b, p, err
+}

@@ -38,7 +38,6 @@ type Worker struct {
 	Grit  string // the coarsest that they may run, empty for any
 	Own   bool   // hours of their own, not the shop's
 	Rate  float64
-	Scale float64 // kg
 }
 
 // WeekCar is a car of the week: what was promised, when it is done, the tasks that set that
@@ -284,7 +283,7 @@ func (s *Shop) workers(ctx context.Context, w Workshop) ([]Worker, error) {
 	}
 	var out []Worker
 	for _, p := range people {
-		one := Worker{Person: schedule.Person{Name: p.Name, Week: w.Week, Machine: p.MachineMin}, Grit: p.Coarsest, Rate: p.Rate, Scale: p.ScaleKG}
+		one := Worker{Person: schedule.Person{Name: p.Name, Week: w.Week, Machine: p.MachineMin}, Grit: p.Coarsest, Rate: p.Rate}
 		if p.Hours != "" {
 			if err := json.Unmarshal([]byte(p.Hours), &one.Week); err != nil {
 				return nil, fmt.Errorf("hours of %s: %w", p.Name, err)

@@ -298,8 +298,7 @@ type Floor struct {
 // Person is somebody who works in the shop, with the coarsest grit that they may run (empty
 // for any), their hours and days off as JSON (empty for the shop's), the kinds of tasks that
 // they do, separated by commas (empty for all), what an hour of theirs costs (0 for the
-// usual), for how many minutes a day they run machines, and what their hand was last seen to
-// put on a scale (kg).
+// usual), and for how many minutes a day they run machines.
 type Person struct {
 	Name       string `gorm:"primaryKey"`
 	Coarsest   string
@@ -308,7 +307,6 @@ type Person struct {
 	Kinds      string
 	Rate       float64
 	MachineMin float64
-	ScaleKG    float64 `gorm:"column:scale_kg"`
 }
 
 // UsualMachine is for how many minutes a day a person runs machines (judgement).

@@ -88,7 +88,7 @@ func (s *Server) hands(ctx context.Context) (api.Hands, error) {
 		return api.Hands{}, err
 	}
 	v := viewOf(ctx)
-	return api.Hands{Grits: h.Shelf.Grits(),
+	return api.Hands{Grits: h.Shelf.Grits(), Backings: each(h.Shelf.Backings, func(b shelf.Backing) api.BackingName { return api.BackingName{Key: b.Key, Name: b.Name} }),
 		People: each(h.People, func(p shop.Person) api.Person {
 			return api.Person{Name: p.Name, Coarsest: p.Coarsest, May: v.MayRun(p.Coarsest), Cut: v.learned(p.Cut, p.Name), Week: weekOf(p.Week), OwnHours: p.Own, Off: daysOf(p.Off),
 				Kinds: each(p.Kinds, func(k schedule.Kind) string { return string(k) }), MachineMin: p.Machine, Rate: p.Rate, HoursText: wording.Hours(p.Worker)}
@@ -110,4 +110,13 @@ func (s *Server) SetPerson(ctx context.Context, r api.SetPersonRequestObject) (a
 	}
 	out, err := s.hands(ctx)
 	return api.SetPerson200JSONResponse(out), err
+}
+
+// GetPress holds what a hand puts on a scale against what a backing wants.
+func (s *Server) GetPress(ctx context.Context, r api.GetPressRequestObject) (api.GetPressResponseObject, error) {
+	b, p, err := s.shop.Press(ctx, r.Params.Backing, r.Params.Kg)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetPress200JSONResponse{WantsKg: hundredth(p.Wants), PutsKg: p.Puts, Times: hundredth(p.Times), Text: wording.Press(b, p)}, nil
 }

@@ -243,3 +243,16 @@ func TestAPaintOfTheShopBringsItsSheet(t *testing.T) {
 		t.Errorf("%+v, %v", none.Paint, none.DryUm)
 	}
 }
+
+func TestAHandIsHeldAgainstTheScale(t *testing.T) {
+	b := newBed(t)
+	for kg, want := range map[string]string{"2.7": "as it should be", "5": "faster", "1": "slower"} {
+		var p api.Press
+		if b.get("/api/press?backing=rubber&kg="+kg, &p); !strings.Contains(p.Text, want) || p.WantsKg < 2.6 || p.WantsKg > 2.75 {
+			t.Errorf("%s kg: %+v", kg, p)
+		}
+	}
+	var no api.Problem
+	b.into(b.send(http.MethodGet, "/api/press?backing=rubber&kg=0", ""), 422, &no)
+	b.into(b.send(http.MethodGet, "/api/press?backing=sponge&kg=2", ""), 422, &no)
+}

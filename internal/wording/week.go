@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"waxplanus/core/schedule"
+	"waxplanus/core/shelf"
 	"waxplanus/internal/shop"
 )
 
@@ -268,6 +269,18 @@ func (w Words) CarWait(x shop.Wait, now time.Time) (text, why string) {
 		why += ", longer as the film is thick"
 	}
 	return fmt.Sprintf("%s soft until %s", panels, w.soon(x.Until, now)), fmt.Sprintf("%s; it may be %s to %s.", why, w.soon(x.Early, now), w.soon(x.Late, now))
+}
+
+// Press says what a hand does to cut and flattening.
+func Press(b shelf.Backing, p shelf.Press) string {
+	wants := fmt.Sprintf("The %s wants %.1f kg", b.Name, p.Wants)
+	switch {
+	case p.Times > 1+shelf.Alike:
+		return fmt.Sprintf("%s; %.1f kg cuts %.0f %% faster and follows the waves by as much instead of flattening them: lean less, or count fewer passes.", wants, p.Puts, 100*(p.Times-1))
+	case p.Times < 1-shelf.Alike:
+		return fmt.Sprintf("%s; %.1f kg cuts %.0f %% slower and flattens better for each µm: it takes more passes.", wants, p.Puts, 100*(1-p.Times))
+	}
+	return fmt.Sprintf("%s; %.1f kg is as it should be.", wants, p.Puts)
 }
 
 // Hours says when somebody works and with what.

@@ -260,6 +260,7 @@ export const api = {
     answer(client.GET("/panels/{panelId}/level", { params: { path: { panelId }, query: { ...(section ? { section } : {}), ...(person ? { person } : {}) } } })),
   people: () => answer(client.GET("/people")),
   setHours: (body: Schemas["PersonHours"]) => answer(client.PUT("/people/hours", { body })),
+  press: (backing: string, kg: number) => answer(client.GET("/press", { params: { query: { backing, kg } } })),
   week: (anew = false) => answer(client.GET("/week", { params: { query: anew ? { anew } : {} } })),
   moveTask: (body: Schemas["TaskMove"]) => answer(client.POST("/week/moves", { body })),
   letTask: (task: string) => answer(client.POST("/week/let", { body: { task } })),

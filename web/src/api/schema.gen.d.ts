@@ -1412,6 +1412,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What a hand puts on a bathroom scale against what a block or disc wants, with what that does to cut and flattening. */
+        get: operations["getPress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/panels/{panelId}/level": {
         parameters: {
             query?: never;
@@ -2765,6 +2782,18 @@ export interface components {
         };
         TaskNamed: {
             task: string;
+        };
+        Press: {
+            /** Format: double */
+            wants_kg: number;
+            /** Format: double */
+            puts_kg: number;
+            /**
+             * Format: double
+             * @description how many times as fast it cuts, and as much as it follows the waves
+             */
+            times: number;
+            text: string;
         };
         Promise: {
             /** Format: date-time */
@@ -4363,7 +4392,13 @@ export interface components {
             /** @description other marks that are open */
             more: number;
         };
+        BackingName: {
+            key: string;
+            name: string;
+        };
         Hands: {
+            /** @description on the shelf */
+            backings: components["schemas"]["BackingName"][];
             people: components["schemas"]["Person"][];
             /** @description of the shelf, the coarsest first */
             grits: string[];
@@ -7508,6 +7543,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Hands"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPress: {
+        parameters: {
+            query: {
+                /** @description a key of the shelf, such as rubber */
+                backing: string;
+                kg: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the check */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Press"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -11,7 +11,7 @@ export const HandsFrame = styled("div")`
     min-width:0;
   }
   @media (max-width:900px) {
-    & .heading .s, & th:nth-child(3), & td:has(>svg) {
+    & .heading .s, & th:nth-child(4), & td:has(>svg) {
       display:none;
     }
     & td.s {

@@ -9,6 +9,7 @@ import { Notice } from "../ui/Notice";
 import { Page } from "../app/Page";
 import { HandsFrame } from "./HandsFrame";
 import { PersonHours } from "./PersonHours";
+import { PressCheck } from "./PressCheck";
 
 type Learned = Schemas["Learned"];
 
@@ -123,6 +124,7 @@ export default function HandsPage() {
             </Box>
             {set.error ? <Notice text={set.error.message} /> : null}
           </section>
+          <PressCheck backings={hands.backings} />
           <section aria-label="Abrasives">
             <h2 className="heading t">
               Abrasives and compounds <span className="s">those that were read after passes</span>

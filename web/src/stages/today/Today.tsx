@@ -36,8 +36,12 @@ function next(car: CarSummary): string {
   return car.next.panel_id && !car.fault ? nextOf(car) : `/cars/${encodeURIComponent(car.id)}`;
 }
 
+/** The tasks of the week that the next action of a stage is one of. */
+const tasksOf: Record<string, string[]> = { look: ["look", "nibs", "runs"], read: ["read"], plan: ["plan"], level: ["block", "refine", "compound", "polish", "nibs", "runs"], prove: ["check"], "hand-over": ["hand_over"] };
+
 function Line({ car, no, first, week }: { car: CarSummary; no: number; first: boolean; week: Schemas["Week"] | undefined }) {
   const u = useUnits();
+  const task = car.handed_over_at ? undefined : week?.tasks.find((t) => t.car_id === car.id && tasksOf[car.next.stage]?.includes(t.kind));
   return (
     <Box component="li" className="carline" sx={{ borderBottom: "1px solid var(--line)", padding: "5px 0", minHeight: 104 }}>
       <Link to={`/cars/${encodeURIComponent(car.id)}`} aria-label={`${car.name}, the whole car`}>
@@ -60,7 +64,7 @@ function Line({ car, no, first, week }: { car: CarSummary; no: number; first: bo
             </Box>
           </span>
           <span>
-            {car.painter} {first || no <= 9 ? <span className="kc">{first ? "Enter" : no}</span> : null}
+            {task?.person ?? car.painter} {first || no <= 9 ? <span className="kc">{first ? "Enter" : no}</span> : null}
           </span>
         </Button>
       </Box>

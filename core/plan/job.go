@@ -102,8 +102,8 @@ func (j Job) rms() (long, short float64) {
 	return long, surface.PebbleSq(long)
 }
 
-// surface is the panel as it is before any step.
-func (j Job) surface() surface.Surface {
+// Surface is the panel as it is before any step.
+func (j Job) Surface() surface.Surface {
 	long, short := j.rms()
 	return surface.New(long, short, 0)
 }

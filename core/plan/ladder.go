@@ -125,7 +125,7 @@ func (j Job) Work(choices []Choice) (Ladder, error) {
 	if len(choices) == 0 || len(choices) > MostSteps {
 		return Ladder{}, fmt.Errorf("a sequence has 1 to %d steps", MostSteps)
 	}
-	l := Ladder{Start: j.surface()}
+	l := Ladder{Start: j.Surface()}
 	if j.aim() == PolishOnly && !j.Corrects() {
 		l.Start.Scratch = j.Scratch
 	}

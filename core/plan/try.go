@@ -101,7 +101,7 @@ func Mildest(j Job, room float64) ([]Point, error) {
 	}
 	slices.SortStableFunc(all, func(a, b Point) int { return sign(a.Film - b.Film) })
 	var out []Point
-	as := j.surface()
+	as := j.Surface()
 	as.Scratch = UsualSwirl
 	clearest := as.Clarity() - 2*ClarityNoise // nothing that ends duller than it is
 	for _, p := range all {

@@ -90,16 +90,16 @@ func height(p flatlay.Panel) int {
 // stepKinds are the tasks of the steps of a plan.
 var stepKinds = map[plan.StepKind]schedule.Kind{plan.FileStep: schedule.Nibs, plan.LevelStep: schedule.Block, plan.RefineStep: schedule.Refine, plan.CompoundStep: schedule.Compound, plan.PolishStep: schedule.Polish}
 
-// work is what is left to do on a car, and what of it has to wait. ticked are its tasks that
-// are done, sealed what it will be sealed with.
-func (c *Car) work(ticked []store.Task, sealed string, now time.Time) (schedule.CarWork, []Wait, error) {
+// work is what is left to do on some panels of a car, and what of it has to wait. ticked are
+// its tasks that are done, sealed what it will be sealed with.
+func (c *Car) work(panels []*Panel, ticked []store.Task, sealed string, now time.Time) (schedule.CarWork, []Wait, error) {
 	out := schedule.CarWork{Car: c.ID, HandOver: handOverTime}
 	done := func(kind TaskKind) bool {
 		return find(ticked, func(t store.Task) bool { return t.Task == string(kind) }) != nil
 	}
 	var waits []Wait
 	wash, open, unplanned, looked, begun := 0.0, 0, 0, false, false
-	for _, p := range c.wanted() {
+	for _, p := range panels {
 		out.Stagewise = p.House.Rules.Order == plan.StageByStage
 		looked = looked || len(p.Marks) > 0 || p.Record != nil || p.Condition.Depths().Said()
 		o := p.Outline()
@@ -158,7 +158,7 @@ func (c *Car) work(ticked []store.Task, sealed string, now time.Time) (schedule.
 	out.Plan = planPanel * float64(unplanned)
 	if sealed == Waxed || sealed == Coated {
 		area := 0.0
-		for _, p := range c.wanted() {
+		for _, p := range panels {
 			area += p.Shape.Area() / 1e6
 		}
 		if out.Coats, out.Coat, out.Between = 1, coatPerM2*area, coatsApart; sealed == Coated {
@@ -283,14 +283,19 @@ func (p *Panel) firstPass(step int) *time.Time {
 
 // workOf is the work of a car with what the records say of it.
 func (s *Shop) workOf(ctx context.Context, c *Car) ([]schedule.Task, []Wait, error) {
-	ticked, err := s.store.Tasks(ctx, c.ID)
+	ticked, sealed, err := s.workFacts(ctx, c)
 	if err != nil {
 		return nil, nil, err
+	}
+	w, waits, err := c.work(c.wanted(), ticked, sealed, s.now())
+	return w.Tasks(), waits, err
+}
+
+// workFacts are the tasks of a car that are done, and what it will be sealed with.
+func (s *Shop) workFacts(ctx context.Context, c *Car) (ticked []store.Task, sealed string, err error) {
+	if ticked, err = s.store.Tasks(ctx, c.ID); err != nil {
+		return nil, "", err
 	}
 	choices, err := s.reportChoices(ctx, c.ID)
-	if err != nil {
-		return nil, nil, err
-	}
-	w, waits, err := c.work(ticked, choices.Sealed, s.now())
-	return w.Tasks(), waits, err
+	return ticked, choices.Sealed, err
 }

@@ -71,7 +71,10 @@ const (
 	NoSize             Code = "no_size"
 	NoEarlierCar       Code = "no_earlier_car"
 	NothingToTell      Code = "nothing_to_tell"
-	BadTask            Code = "bad_task" // task
+	NoOffer            Code = "no_offer"      // name
+	OfferShut          Code = "offer_shut"    // name
+	OfferChanged       Code = "offer_changed" // price now
+	BadTask            Code = "bad_task"      // task
 
 	// Marks.
 	TooManyMarks Code = "too_many_marks" // panel, count

@@ -48,6 +48,7 @@ const (
 	OfMeter    Thing = "reading of a meter"
 	OfProof    Thing = "proof"
 	OfHandover Thing = "hand over"
+	OfOffer    Thing = "offer"
 )
 
 func checkID(id string, of Thing) error {

@@ -313,28 +313,33 @@ func (s *Shop) Surface(ctx context.Context, panelID, wish string, step int) (Sho
 	if err != nil {
 		return Shown{}, err
 	}
-	out := Shown{Colour: p.Car.Colour}
 	var l plan.Ladder
 	switch {
 	case wish != "" && wish != OfRecord:
 		if l, _, err = p.WorkCode(wish); err != nil {
-			return out, err
+			return Shown{}, err
 		}
 	case p.Ladder() != nil:
 		l = *p.Ladder()
 	default:
-		return out, ErrMissing
+		return Shown{}, ErrMissing
 	}
 	if step < 0 || step > len(l.Steps) {
-		return out, ErrMissing
+		return Shown{}, ErrMissing
 	}
+	return shownAfter(p, l, step), nil
+}
+
+// shownAfter is what a picture of a panel shows after so many steps of a sequence.
+func shownAfter(p *Panel, l plan.Ladder, step int) Shown {
+	out := Shown{Colour: p.Car.Colour, Surface: l.Start}
 	if p.Options != nil && p.Options.Job.Corrects() {
 		out.Condition = &p.Options.Job.Condition
 	}
-	if out.Surface = l.Start; step > 0 {
+	if step > 0 {
 		out.Surface, out.Removed = l.Steps[step-1].After, l.Steps[step-1].Removed
 	}
-	return out, nil
+	return out
 }
 
 // Shown is what a picture of a panel shows: its surface, or what is left of its condition

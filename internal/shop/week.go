@@ -35,9 +35,9 @@ type Week struct {
 // Worker is somebody who works in the shop, with their hours.
 type Worker struct {
 	schedule.Person
-	Grit  string // the coarsest that they may run, empty for any
-	Own   bool   // hours of their own, not the shop's
-	Rate  float64
+	Grit string // the coarsest that they may run, empty for any
+	Own  bool   // hours of their own, not the shop's
+	Rate float64
 }
 
 // WeekCar is a car of the week: what was promised, when it is done, the tasks that set that

@@ -164,21 +164,23 @@ func (s *Store) Untell(ctx context.Context, car, key string) error {
 // ChangeCar changes a car and its panels inside one transaction.
 func (s *Store) ChangeCar(ctx context.Context, id string, change func(*Car) error) (Car, error) {
 	var c Car
-	err := s.write(ctx, func(tx *gorm.DB) error {
-		if err := missing(tx.Preload("Panels", ordered).First(&c, "id = ?", id).Error); err != nil {
-			return err
-		}
-		if err := change(&c); err != nil {
-			return err
-		}
-		for i := range c.Panels {
-			if err := tx.Save(&c.Panels[i]).Error; err != nil {
-				return err
-			}
-		}
-		return tx.Omit("Panels").Save(&c).Error
-	})
+	err := s.write(ctx, func(tx *gorm.DB) error { return changeCar(tx, id, &c, change) })
 	return c, err
+}
+
+func changeCar(tx *gorm.DB, id string, c *Car, change func(*Car) error) error {
+	if err := missing(tx.Preload("Panels", ordered).First(c, "id = ?", id).Error); err != nil {
+		return err
+	}
+	if err := change(c); err != nil {
+		return err
+	}
+	for i := range c.Panels {
+		if err := tx.Save(&c.Panels[i]).Error; err != nil {
+			return err
+		}
+	}
+	return tx.Omit("Panels").Save(c).Error
 }
 
 // Strike strikes a mark out; a second strike changes nothing.

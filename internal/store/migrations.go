@@ -179,6 +179,7 @@ var migrations = []*migration{
 	{ID: "0014_found", Migrate: statements(found...)},
 	{ID: "0015_pages", Migrate: statements(pages...)},
 	{ID: "0016_planned", Migrate: statements(planned...)},
+	{ID: "0017_promised", Migrate: statements(promised...)},
 }
 
 func statements(sql ...string) gormigrate.MigrateFunc {

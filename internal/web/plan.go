@@ -1,10 +1,8 @@
 package web
 
 import (
-	"bytes"
 	"context"
 	"fmt"
-	"image/png"
 
 	"waxplanus/core/film"
 	"waxplanus/core/marks"
@@ -363,12 +361,7 @@ func (s *Server) GetPicture(ctx context.Context, r api.GetPictureRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	if at.Condition != nil {
-		var out bytes.Buffer
-		err := png.Encode(&out, stepLamp.Swirls(*at.Condition, at.Removed, paints[string(plan.Dark)]))
-		return api.GetPicture200ImagepngResponse{Body: &out, ContentLength: int64(out.Len())}, err
-	}
-	pic, err := pictureOf(at.Surface, paints[at.Colour])
+	pic, err := drawn(at, stepLamp)
 	if err != nil {
 		return nil, err
 	}

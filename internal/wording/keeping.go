@@ -10,7 +10,7 @@ import (
 
 // listNames are the lists of a car's document, one and several.
 var listNames = map[string]string{"readings": "reading", "marks": "mark", "plans": "plan", "log": "entry of the log", "tries": "try square", "squares": "polished square", "proof_photos": "photo",
-	"photos": "photo of a mark", "meter_readings": "meter reading", "proofs": "finding", "floors": "agreed floor", "tasks": "ticked task", "tellings": "thing told", "handovers": "hand over",
+	"photos": "photo of a mark", "meter_readings": "meter reading", "proofs": "finding", "floors": "agreed floor", "tasks": "ticked task", "tellings": "thing told", "promises": "offer taken", "handovers": "hand over",
 	"reports": "report", "steps": "step", "panels": "panel", "": "the car itself"}
 
 // columnNames are what of a row may differ, as it is called on screen.

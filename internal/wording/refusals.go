@@ -79,6 +79,9 @@ var refusals = map[shop.Code]string{
 	shop.NoScale:            "The scale of the drawing is not known: give how many mm a unit is, or the width of one panel.",
 	shop.NoSize:             "A loose panel needs its width and height in mm.",
 	shop.NoEarlierCar:       "There is no earlier car of that id to take over from.",
+	shop.NoOffer:            "The offer %q is none of this car any more: look at the offers again.",
+	shop.OfferShut:          "The offer %q cannot be taken: the film does not allow it. Take another one, or agree to a lower floor in Plan first.",
+	shop.OfferChanged:       "The price has changed since: it is %.0f now. Look at the offers again.",
 	shop.NothingToTell:      "There is nothing of that kind to tell any more: marks or film have changed. Look again.",
 	shop.BadTask:            "The checklist has wash, decontaminate, strip, take_off and mask; %q is none of these.",
 

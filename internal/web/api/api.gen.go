@@ -66,6 +66,39 @@ func (e BodyPanelLie) Valid() bool {
 	}
 }
 
+// Defines values for CarOfferName.
+const (
+	CarOfferNameFlat     CarOfferName = "flat"
+	CarOfferNameFurthest CarOfferName = "furthest"
+	CarOfferNameMatch    CarOfferName = "match"
+	CarOfferNameNibs     CarOfferName = "nibs"
+	CarOfferNameOneStep  CarOfferName = "one_step"
+	CarOfferNamePolish   CarOfferName = "polish"
+	CarOfferNameTwoSteps CarOfferName = "two_steps"
+)
+
+// Valid indicates whether the value is a known member of the CarOfferName enum.
+func (e CarOfferName) Valid() bool {
+	switch e {
+	case CarOfferNameFlat:
+		return true
+	case CarOfferNameFurthest:
+		return true
+	case CarOfferNameMatch:
+		return true
+	case CarOfferNameNibs:
+		return true
+	case CarOfferNameOneStep:
+		return true
+	case CarOfferNamePolish:
+		return true
+	case CarOfferNameTwoSteps:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CareWaitKind.
 const (
 	CareWaitKindBreathe CareWaitKind = "breathe"
@@ -1028,19 +1061,19 @@ func (e Outcome) Valid() bool {
 
 // Defines values for PackageName.
 const (
-	Furthest PackageName = "furthest"
-	OneStep  PackageName = "one_step"
-	TwoSteps PackageName = "two_steps"
+	PackageNameFurthest PackageName = "furthest"
+	PackageNameOneStep  PackageName = "one_step"
+	PackageNameTwoSteps PackageName = "two_steps"
 )
 
 // Valid indicates whether the value is a known member of the PackageName enum.
 func (e PackageName) Valid() bool {
 	switch e {
-	case Furthest:
+	case PackageNameFurthest:
 		return true
-	case OneStep:
+	case PackageNameOneStep:
 		return true
-	case TwoSteps:
+	case PackageNameTwoSteps:
 		return true
 	default:
 		return false
@@ -1854,6 +1887,60 @@ func (e WipeSeen) Valid() bool {
 	}
 }
 
+// Defines values for GetOfferPictureParamsOffer.
+const (
+	GetOfferPictureParamsOfferFlat     GetOfferPictureParamsOffer = "flat"
+	GetOfferPictureParamsOfferFurthest GetOfferPictureParamsOffer = "furthest"
+	GetOfferPictureParamsOfferMatch    GetOfferPictureParamsOffer = "match"
+	GetOfferPictureParamsOfferNibs     GetOfferPictureParamsOffer = "nibs"
+	GetOfferPictureParamsOfferNow      GetOfferPictureParamsOffer = "now"
+	GetOfferPictureParamsOfferOneStep  GetOfferPictureParamsOffer = "one_step"
+	GetOfferPictureParamsOfferPolish   GetOfferPictureParamsOffer = "polish"
+	GetOfferPictureParamsOfferTwoSteps GetOfferPictureParamsOffer = "two_steps"
+)
+
+// Valid indicates whether the value is a known member of the GetOfferPictureParamsOffer enum.
+func (e GetOfferPictureParamsOffer) Valid() bool {
+	switch e {
+	case GetOfferPictureParamsOfferFlat:
+		return true
+	case GetOfferPictureParamsOfferFurthest:
+		return true
+	case GetOfferPictureParamsOfferMatch:
+		return true
+	case GetOfferPictureParamsOfferNibs:
+		return true
+	case GetOfferPictureParamsOfferNow:
+		return true
+	case GetOfferPictureParamsOfferOneStep:
+		return true
+	case GetOfferPictureParamsOfferPolish:
+		return true
+	case GetOfferPictureParamsOfferTwoSteps:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GetOfferSheetParamsFile.
+const (
+	OffersPdf GetOfferSheetParamsFile = "offers.pdf"
+	OffersSvg GetOfferSheetParamsFile = "offers.svg"
+)
+
+// Valid indicates whether the value is a known member of the GetOfferSheetParamsFile enum.
+func (e GetOfferSheetParamsFile) Valid() bool {
+	switch e {
+	case OffersPdf:
+		return true
+	case OffersSvg:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for GetPaperParamsSize.
 const (
 	GetPaperParamsSizeA4     GetPaperParamsSize = "a4"
@@ -2192,6 +2279,78 @@ type CarFacts struct {
 	Name       *string  `json:"name,omitempty"`
 	OwnerWords *string  `json:"owner_words,omitempty"`
 	Painter    *string  `json:"painter,omitempty"`
+}
+
+// CarOffer defines model for CarOffer.
+type CarOffer struct {
+	BeginsAt *time.Time `json:"begins_at,omitempty"`
+
+	// Clarity 0 to 100, of the panel that the pictures are of
+	Clarity float64 `json:"clarity"`
+
+	// Clear the clear of the panel that decides
+	Clear *OfferClear `json:"clear,omitempty"`
+
+	// FilmUm of the panel that gives most
+	FilmUm float64 `json:"film_um"`
+
+	// Gone share of the swirls that goes, where swirls are what is worked on
+	Gone      *float64  `json:"gone,omitempty"`
+	Head      string    `json:"head"`
+	Hours     HourRange `json:"hours"`
+	HoursText string    `json:"hours_text"`
+
+	// Looks how it will look
+	Looks     string       `json:"looks"`
+	Name      CarOfferName `json:"name"`
+	Panels    []OfferPanel `json:"panels"`
+	Price     OfferPrice   `json:"price"`
+	PriceText string       `json:"price_text"`
+
+	// PriceWhy what it is made of
+	PriceWhy string `json:"price_why"`
+
+	// ReadyAt left out where it cannot be planned
+	ReadyAt   *time.Time `json:"ready_at,omitempty"`
+	ReadyText string     `json:"ready_text"`
+
+	// Reason why it is so, at the panel that decides
+	Reason string `json:"reason"`
+	State  State  `json:"state"`
+
+	// Stays what will not come out
+	Stays []string `json:"stays"`
+}
+
+// CarOfferName defines model for CarOfferName.
+type CarOfferName string
+
+// CarOffers defines model for CarOffers.
+type CarOffers struct {
+	Advice     *CarOfferName `json:"advice,omitempty"`
+	AdviceText *string       `json:"advice_text,omitempty"`
+
+	// Agreed floors that the owner agreed to
+	Agreed     []string   `json:"agreed"`
+	BeginsText string     `json:"begins_text"`
+	Car        CarSummary `json:"car"`
+	NowClarity float64    `json:"now_clarity"`
+	Offers     []CarOffer `json:"offers"`
+
+	// Shows the panel that the pictures are of
+	Shows string      `json:"shows"`
+	Taken *OfferTaken `json:"taken,omitempty"`
+
+	// Text where there is nothing to offer
+	Text string `json:"text"`
+
+	// Title which panels of it
+	Title string `json:"title"`
+
+	// Untold things that the owner has still to be told
+	Untold     int       `json:"untold"`
+	ValidText  string    `json:"valid_text"`
+	ValidUntil time.Time `json:"valid_until"`
 }
 
 // CarPage defines model for CarPage.
@@ -3826,6 +3985,17 @@ type Offer struct {
 	Whys     []PlanWhy `json:"whys"`
 }
 
+// OfferClear the clear of the panel that decides
+type OfferClear struct {
+	// BeforeUm a value with one standard deviation, in the unit of the field's name
+	BeforeUm Estimate `json:"before_um"`
+	FloorUm  float64  `json:"floor_um"`
+	Panel    string   `json:"panel"`
+
+	// StaysUm a value with one standard deviation, in the unit of the field's name
+	StaysUm Estimate `json:"stays_um"`
+}
+
 // OfferLine one way in a line
 type OfferLine struct {
 	Clarity float64 `json:"clarity"`
@@ -3847,6 +4017,33 @@ type OfferLine struct {
 
 // OfferName defines model for OfferName.
 type OfferName string
+
+// OfferPanel defines model for OfferPanel.
+type OfferPanel struct {
+	FilmUm  float64 `json:"film_um"`
+	Hours   float64 `json:"hours"`
+	Name    string  `json:"name"`
+	Reached bool    `json:"reached"`
+	State   State   `json:"state"`
+	Text    string  `json:"text"`
+}
+
+// OfferPrice defines model for OfferPrice.
+type OfferPrice struct {
+	Labour   float64 `json:"labour"`
+	Material float64 `json:"material"`
+	Net      float64 `json:"net"`
+	Risk     float64 `json:"risk"`
+	Tax      float64 `json:"tax"`
+	Total    float64 `json:"total"`
+}
+
+// OfferTaken defines model for OfferTaken.
+type OfferTaken struct {
+	At   time.Time    `json:"at"`
+	Name CarOfferName `json:"name"`
+	Text string       `json:"text"`
+}
 
 // Origin where the finish comes from
 type Origin string
@@ -5122,6 +5319,16 @@ type Take struct {
 	Shiny Shiny `json:"shiny"`
 }
 
+// TakenOffer defines model for TakenOffer.
+type TakenOffer struct {
+	Id     string       `json:"id"`
+	Name   CarOfferName `json:"name"`
+	Person string       `json:"person"`
+
+	// Total the price that the owner saw; refused where it is another by now
+	Total *float64 `json:"total,omitempty"`
+}
+
 // Tally the open marks of a panel together
 type Tally struct {
 	Counts []MarkCount `json:"counts"`
@@ -5556,6 +5763,21 @@ type ListCarsParams struct {
 	HandedOver *bool   `form:"handed_over,omitempty" json:"handed_over,omitempty"`
 }
 
+// GetOfferPictureParamsOffer defines parameters for GetOfferPicture.
+type GetOfferPictureParamsOffer string
+
+// GetOfferSheetParams defines parameters for GetOfferSheet.
+type GetOfferSheetParams struct {
+	// Hours false leaves the hours out
+	Hours *bool `form:"hours,omitempty" json:"hours,omitempty"`
+
+	// Words a line of one's own to the owner
+	Words *string `form:"words,omitempty" json:"words,omitempty"`
+}
+
+// GetOfferSheetParamsFile defines parameters for GetOfferSheet.
+type GetOfferSheetParamsFile string
+
 // GetPaperParams defines parameters for GetPaper.
 type GetPaperParams struct {
 	// Page of an SVG, from 1 on
@@ -5701,6 +5923,9 @@ type ConfirmCarImportJSONRequestBody = ImportFile
 
 // PreviewCarImportJSONRequestBody defines body for PreviewCarImport for application/json ContentType.
 type PreviewCarImportJSONRequestBody = ImportFile
+
+// TakeOfferJSONRequestBody defines body for TakeOffer for application/json ContentType.
+type TakeOfferJSONRequestBody = TakenOffer
 
 // ChangePanelsJSONRequestBody defines body for ChangePanels for application/json ContentType.
 type ChangePanelsJSONRequestBody = PanelGroup
@@ -5932,6 +6157,18 @@ type ServerInterface interface {
 
 	// (GET /cars/{carId}/marks.csv)
 	GetMarksFile(c *gin.Context, carId CarId)
+
+	// (GET /cars/{carId}/offers)
+	GetOffers(c *gin.Context, carId CarId)
+
+	// (POST /cars/{carId}/offers)
+	TakeOffer(c *gin.Context, carId CarId)
+
+	// (GET /cars/{carId}/offers/{offer}/picture)
+	GetOfferPicture(c *gin.Context, carId CarId, offer GetOfferPictureParamsOffer)
+
+	// (GET /cars/{carId}/offersheet/{file})
+	GetOfferSheet(c *gin.Context, carId CarId, file GetOfferSheetParamsFile, params GetOfferSheetParams)
 
 	// (PATCH /cars/{carId}/panels)
 	ChangePanels(c *gin.Context, carId CarId)
@@ -6779,6 +7016,143 @@ func (siw *ServerInterfaceWrapper) GetMarksFile(c *gin.Context) {
 	}
 
 	siw.Handler.GetMarksFile(c, carId)
+}
+
+// GetOffers operation middleware
+func (siw *ServerInterfaceWrapper) GetOffers(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetOffers(c, carId)
+}
+
+// TakeOffer operation middleware
+func (siw *ServerInterfaceWrapper) TakeOffer(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakeOffer(c, carId)
+}
+
+// GetOfferPicture operation middleware
+func (siw *ServerInterfaceWrapper) GetOfferPicture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "offer" -------------
+	var offer GetOfferPictureParamsOffer
+
+	err = runtime.BindStyledParameterWithOptions("simple", "offer", c.Param("offer"), &offer, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter offer: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetOfferPicture(c, carId, offer)
+}
+
+// GetOfferSheet operation middleware
+func (siw *ServerInterfaceWrapper) GetOfferSheet(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "file" -------------
+	var file GetOfferSheetParamsFile
+
+	err = runtime.BindStyledParameterWithOptions("simple", "file", c.Param("file"), &file, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter file: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetOfferSheetParams
+
+	// ------------- Optional query parameter "hours" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "hours", c.Request.URL.Query(), &params.Hours, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter hours: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "words", c.Request.URL.Query(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter words: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetOfferSheet(c, carId, file, params)
 }
 
 // ChangePanels operation middleware
@@ -9347,6 +9721,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/workshop", wrapper.GetWorkshop)
 	router.PUT(options.BaseURL+"/workshop", wrapper.SetWorkshop)
 	router.PUT(options.BaseURL+"/cars/:carId/promise", wrapper.SetPromise)
+	router.GET(options.BaseURL+"/cars/:carId/offers", wrapper.GetOffers)
+	router.POST(options.BaseURL+"/cars/:carId/offers", wrapper.TakeOffer)
+	router.GET(options.BaseURL+"/cars/:carId/offers/:offer/picture", wrapper.GetOfferPicture)
+	router.GET(options.BaseURL+"/cars/:carId/offersheet/:file", wrapper.GetOfferSheet)
 	router.GET(options.BaseURL+"/cars/:carId/week.ics", wrapper.GetCarWeek)
 	router.GET(options.BaseURL+"/people/:name/week.ics", wrapper.GetPersonWeek)
 	router.PUT(options.BaseURL+"/people/hours", wrapper.SetHours)
@@ -10292,6 +10670,198 @@ type GetMarksFiledefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetMarksFiledefaultApplicationProblemPlusJSONResponse) VisitGetMarksFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOffersRequestObject struct {
+	CarId CarId `json:"carId"`
+}
+
+type GetOffersResponseObject interface {
+	VisitGetOffersResponse(w http.ResponseWriter) error
+}
+
+type GetOffers200JSONResponse CarOffers
+
+func (response GetOffers200JSONResponse) VisitGetOffersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOffersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetOffersdefaultApplicationProblemPlusJSONResponse) VisitGetOffersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeOfferRequestObject struct {
+	CarId CarId `json:"carId"`
+	Body  *TakeOfferJSONRequestBody
+}
+
+type TakeOfferResponseObject interface {
+	VisitTakeOfferResponse(w http.ResponseWriter) error
+}
+
+type TakeOffer200JSONResponse CarOffers
+
+func (response TakeOffer200JSONResponse) VisitTakeOfferResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeOfferdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeOfferdefaultApplicationProblemPlusJSONResponse) VisitTakeOfferResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOfferPictureRequestObject struct {
+	CarId CarId                      `json:"carId"`
+	Offer GetOfferPictureParamsOffer `json:"offer"`
+}
+
+type GetOfferPictureResponseObject interface {
+	VisitGetOfferPictureResponse(w http.ResponseWriter) error
+}
+
+type GetOfferPicture200ImagepngResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetOfferPicture200ImagepngResponse) VisitGetOfferPictureResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/png")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetOfferPicturedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetOfferPicturedefaultApplicationProblemPlusJSONResponse) VisitGetOfferPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOfferSheetRequestObject struct {
+	CarId  CarId                   `json:"carId"`
+	File   GetOfferSheetParamsFile `json:"file"`
+	Params GetOfferSheetParams
+}
+
+type GetOfferSheetResponseObject interface {
+	VisitGetOfferSheetResponse(w http.ResponseWriter) error
+}
+
+type GetOfferSheet200ApplicationpdfResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetOfferSheet200ApplicationpdfResponse) VisitGetOfferSheetResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetOfferSheet200ImagesvgXmlResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetOfferSheet200ImagesvgXmlResponse) VisitGetOfferSheetResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/svg+xml")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetOfferSheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetOfferSheetdefaultApplicationProblemPlusJSONResponse) VisitGetOfferSheetResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -14474,6 +15044,18 @@ type StrictServerInterface interface {
 	// (GET /cars/{carId}/marks.csv)
 	GetMarksFile(ctx context.Context, request GetMarksFileRequestObject) (GetMarksFileResponseObject, error)
 
+	// (GET /cars/{carId}/offers)
+	GetOffers(ctx context.Context, request GetOffersRequestObject) (GetOffersResponseObject, error)
+
+	// (POST /cars/{carId}/offers)
+	TakeOffer(ctx context.Context, request TakeOfferRequestObject) (TakeOfferResponseObject, error)
+
+	// (GET /cars/{carId}/offers/{offer}/picture)
+	GetOfferPicture(ctx context.Context, request GetOfferPictureRequestObject) (GetOfferPictureResponseObject, error)
+
+	// (GET /cars/{carId}/offersheet/{file})
+	GetOfferSheet(ctx context.Context, request GetOfferSheetRequestObject) (GetOfferSheetResponseObject, error)
+
 	// (PATCH /cars/{carId}/panels)
 	ChangePanels(ctx context.Context, request ChangePanelsRequestObject) (ChangePanelsResponseObject, error)
 
@@ -15576,6 +16158,131 @@ func (sh *strictHandler) GetMarksFile(ctx *gin.Context, carId CarId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetMarksFileResponseObject); ok {
 		if err := validResponse.VisitGetMarksFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetOffers operation middleware
+func (sh *strictHandler) GetOffers(ctx *gin.Context, carId CarId) {
+	var request GetOffersRequestObject
+
+	request.CarId = carId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetOffers(ctx, request.(GetOffersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetOffers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetOffersResponseObject); ok {
+		if err := validResponse.VisitGetOffersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TakeOffer operation middleware
+func (sh *strictHandler) TakeOffer(ctx *gin.Context, carId CarId) {
+	var request TakeOfferRequestObject
+
+	request.CarId = carId
+
+	var body TakeOfferJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeOffer(ctx, request.(TakeOfferRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeOffer")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TakeOfferResponseObject); ok {
+		if err := validResponse.VisitTakeOfferResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetOfferPicture operation middleware
+func (sh *strictHandler) GetOfferPicture(ctx *gin.Context, carId CarId, offer GetOfferPictureParamsOffer) {
+	var request GetOfferPictureRequestObject
+
+	request.CarId = carId
+	request.Offer = offer
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetOfferPicture(ctx, request.(GetOfferPictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetOfferPicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetOfferPictureResponseObject); ok {
+		if err := validResponse.VisitGetOfferPictureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetOfferSheet operation middleware
+func (sh *strictHandler) GetOfferSheet(ctx *gin.Context, carId CarId, file GetOfferSheetParamsFile, params GetOfferSheetParams) {
+	var request GetOfferSheetRequestObject
+
+	request.CarId = carId
+	request.File = file
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetOfferSheet(ctx, request.(GetOfferSheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetOfferSheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetOfferSheetResponseObject); ok {
+		if err := validResponse.VisitGetOfferSheetResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -19155,500 +19862,517 @@ func (sh *strictHandler) SetWorkshop(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P3/ktw2si+Ivwqiv98N795DSy3Z43NGio1djTy2545/6Ko1x7HnXkcFikQVMc0iygDYpbLDL7UR5wXm",
-	"yTaQCYAgK8Eiu6tlnXPv/DFWd5MgfiQSicxPfvLXq1Lt9qoVrTVXL3692nPNd8IKDT+VXP+lcv+Q7dWL",
-	"qz239VVx1fKduHrh/1ZcafFzJ7Worl5Y3YniypS12HH3kj3u3YPGatlur377rbiSu73SNttk/PNUqzv+",
-	"/lvRbm199eLz64L4SMOrSmj3aCVMqeXeSuW+1Qhu7Gojm13B1rzhbSmqguFvrdyJgu25tpI3BdOiVLoq",
-	"mNLMWLE3zHRlzbhh+2d/uL7+v3W3Xgv9X74oNorvPt3IVvyX51cFjujnTuhjPyTfmcwAvrgmR7Dj+jY7",
-	"Sf6PyyZ+z1vRZJsMf13YZq2syrfp/7qkzd/cw2avWiNA/N5otW7EDiRRtVa01v2T7/eNLLlb1ad7fOKf",
-	"/m7cEv+atP3/12Jz9eLq//e0l++n+FfzNLQLXxwKyaHmlh24YQet2m3BDrXQomC8rRj+SXVNxdaCabmt",
-	"LcyDb9V99FVZir1903DozF6rvdBW4mDW3EhzKpXcsK28Ey1bH5mtBds3vGU29MII0V4VVzvZBpF5diIw",
-	"qcSPZWvyxd/StfnvvoOxtZ/i82r9d1Fa96FXWy7b0zFslWy3bM3LW2YV46xUXBuBe4fxjRWaabGRrftq",
-	"MZqWjUTF47+1VqoRvL0CmTVeDoZfUxuYKMF1I/1HrmJfZWvFVugrGBuvjqevS8vcN2FJXTtOIcBcu+d9",
-	"b93vG24sc33oG086B1/tu5181vJbYVbd7pwQ/tlYueNWwDvivSU2RHFlpW0Evf3SpQtzAE/HmUv6UuA8",
-	"h0nxX6SXWAtRfdUoRajQshFco3S6KVKHVmjG4Q238o3gd4Jxi0r1ZKk5jHGj9M7966riVnzqFO8VIdIb",
-	"1wE/i/0bqls3yeNtt1vjpMuKnD5QbIQIVMwLETzwkrWqFWyjcOEPtWoEK7mm+rUX2quakz9pwXN/MlZ3",
-	"5e1qyQT4VyYazQjNSDSkU8FxNuMAYncLtyxT8lALXp1OISjDndICto1st4bt+JGVNW+34mTla9HsTaYR",
-	"1KjuCWzP1ryNjVIzE/920l6tDmzH26Nv0whrGwFrakTpnnnJrp1Gb/FL2FnWKlaJUhoJs3G6of27D1iD",
-	"dDTuhcJPCDnfEmRetE72//tVK9futR23ZQ0LCau1V400dfJ+36NXjdD29PQpuV5lNklYYHr35N4y1umu",
-	"Mzruxk4ruNE8QU/iHPkuk5OkBSeOUjDg3NbmDMyPwplspuZaGPdbp/WNrEAzjs5mZa3K6Jodfy93bjGe",
-	"wXGK/74mdFAjNvaBTaBR8bA2rNo/qIXRmsCosNXQvyLMF7U0f+LlrWy334MVOJbCW3Ekhan1T0+Lh3vb",
-	"P5v7crc//egSrbs+Wm+WhMdla7/4nNQLFZfNkTZd5o0HnvL6Fz8cGs0P723XEPM60ZVbgYYKaUPBe0y1",
-	"wqTy8dkXXyQS8ux07KNx4Nf9p/JdN6f93qiGvKqB1e16eGSNFEy1qMRrtf/EnTNlLVty+Xa8gtmRVuzM",
-	"OeXk5eW32A7Xmh9hG/pJPv82LEei307PI2dZSMP2nQUD+eqcFQ7f9iMpwgRNnM9/EhulCZFwZu18+ym3",
-	"MXM2eDQB97K8FRWMshWiMt6AlrbAo1YLJi2rlDCsVZahASktfdCW2h1z83u92GwuwOSYq2mCOQ3vDLqX",
-	"mNhhnieXyJ06p0s0YUvmbY5RT6M5F97IdMB+T0potIHdHjvUsqxhVVvx3rJadZq5C59hO0WY85PmwbwD",
-	"PzYxNXsKb3Ejpa4FX+2ek5qNNw0OCtbnvBit1fuzu129R1PJHYCr3VwBbeDuPf/5zLnhTTEzX7Wp6vgG",
-	"7j6EdjOlaIU+zm7sxj9PNIU/U9tMVvPHPRIK+GsRTsd+CpNW05UooizgSsbJ6keaE6s34XqYla0Za1a6",
-	"i5SYvzav4XlqNpdKl7unzv/uN6ohv5pT/Y0U6UWk1Org9Ey3RyOQuntkxbd1I1urTs/v7vfhFarPqrON",
-	"MwHmNvZGydZSDe0bXoqddyxOthAfdDvIq/PJXeOecc92a2P1nLtSfPCB+ycxk9PP+27jws7YS2GOg5z1",
-	"kp5O22Bt6X32/nSH1TMl/DDzufcznzveZz6dSnEzenBTQY/x+K1St8QBH62nuY5AuKw+zPoZuwahxdQn",
-	"mDtoX/Od0JxYLIFdGp2zrWC8NQehaQdpH0SapxXh49+5l6h9mtUscx0LMAfeseC7lp8D7MbpudBuG7Gq",
-	"xHauU7I1VndBu5x0/eeOt1ba47mp+W/hufGoYgODTxVJP+khEkNbeyPr9EI82zYqa1HeNtLY2Wv+jptb",
-	"arFL1Ti9f05i8Cl43thVI3eSMHCvwa3bqlbMswU3vLRKH/0dZNjWTlSStxgwSP3Hhh2krRln/mW2ka00",
-	"9cwPNkrpnG+UcLIXDD3DcGtnVim3+nNmO3XsU8YHbytRrdSd0Iv81O6WYC41+5nLxI7r2/mq5Duub1+r",
-	"jj7wJ0yU9/a8TfLevsJrljNC3MKsDkpXJmOzu7utvoQ9/0FsedE0tFsd3fSyafAKr3aCqc4WTLa9gH5i",
-	"GM7ETGl8h1+jOnIntPF3X/JqB74H9N0bDMpKy5RmPNxkN+4X0rxkRgj2vTgMroE5fx4VNgk9idYUqMmo",
-	"oPolzt48vFwNhWWgsYY7KFWjyZKELRDVRUaxf8VLS7jZLqkgL7rfs7vx/nvrN3pm3vCtIKMiS0wUfdPt",
-	"dpzePmWnjZpyZaJTZc+3gq3FVrbmJWvExrqtFBycDUZNT2fD1oI6I8IGdH9mXmZQjzOnx92mkL3r9OpF",
-	"2zUN5XizyvIm27x71zWVtHy6f9yFwtZuLBhu47qs8YPjnQVzHr4Zx5YR6DcNbwmBXgtzVllHp9dvEEpa",
-	"trrujD+7lv/4952bnAP6xxKQiDRsLax1iyI29iUTu709em9oq2wt2617plRai9KKilpz2GFn7YJPDMMH",
-	"meHHVPeeGsrjm+89TiAAtlBHh1tLM+MK3d50uytCIFLV6RuLM5CTDK3UhtzRy1b6VuwtDeRwt98FE+T6",
-	"8627MBMTFA2Yc3ZLfn6wN/1BAP3OzE0Y3qOY+QuN8w3vGpsRY29El1yzkrfOuFgjnoA0NO9poGZsyksa",
-	"gnvRruISnwrSpQ3Bm5rvSTHTohUH1/DJdK+F0zkHpSFY01nGW3F4iYeONJY5S8MgNAJsJ1apNMIW7/WU",
-	"lXTWNmrzHgctQkBzHDnrNEK0Kn40aPJttDA1QDIFb0TF4AM+6lRyLYqoYdmO34JuNLUQ1qlGg4fkQZpT",
-	"cAqXerXWgttarKozofPPvvjDmfC7a63Sx1V9pqV/fn59pqU1vxXVBXuG7V2mbxupjV0duKkv0DFcz4v0",
-	"bOz8SltO12Y4G6PxFCOROF2KnDDfOHmbOLNRZE+l82W0G6JJuFFN40yLJPDtQ8MjlX4x+biMZAS9OkCi",
-	"Emr5IrKTMfbFj1wSGKj1cWXCAhFACdlWacCjguub66YTAJxlMuqRjUJ3rZUNhUP3SxzUldOc7LZ1qx00",
-	"MGB/95ofwTicd9C5d2eEtt0w/cPRIxpnhhRsdyMlvKHVnSxFRthlUMzRJi55y7aK6re7ypditaEhp11b",
-	"CY1/ZNzAJR/OFdTq0r5gz9wl59nziaZtrVW3rclFAkTCDLjua/fcW0A3Loen1oJXIWBF4u+0UjvS54g4",
-	"S35kW8XCDYubW3ea8/boz9xZPSARmD93wrh/OslTJnr0PYDSWQUAlSxADblbFwNNOdfLA6LzjWholM2c",
-	"MQPKFD54bpB4A+3hqAHfjf5Tq5rK30eLK7MXbZX/tHtrJ5vKDffAj8wq+BWXOwaA6nkzvgwgCWkm810R",
-	"bl5vrNjTjjwK6cGb6BlrGWcbcWBGtFa0pSBRtsmeGWHAYU+5thphDMJ1n13DZVhtPMCHt8eDj7nMmKlk",
-	"i2c/ZyPeGD7ImT2I1kph63CL4FpwJtrKMGgPsf3Q5qxOHPhx4fz/yElH0KE+zgHsY0g2KoYi6NPhdPTr",
-	"MNKTJ7ot0WSJgA+1S7/nBpBwlD0/BUFV4ECmwoVuDr5SVJxMntWmr+QOTFIAr5E7EaIs+He8JIJguUVn",
-	"Ecfdn56QuyHtvKUuo8InPgno4RDIiQ5lsML4Du6q6cdbEVNHZn5bcUt+vIK4UeiAe8x9J+QkdKYDb9nM",
-	"L9BZMzCFEQKf2h0kHG/xTR+jXidfxtQfU4vKT1swgK6KaGz5CYe0hPA0IBYglGks39K2V3oOZxCKo/hZ",
-	"Oqu16owIZvWMqd0L0ay22oNMx65vq9iz65fsi4JxXC+27VofCyxOhz4nwq8sb/Ki6hR507wA8KU/9iBl",
-	"Ec4vwVsvy+KwQA2fW+6/wUMnkK3Q0ayiACOAiKgjgGCR3nVNvYIX6eBxNcAt4ajCtjiRoeLq/afu0U/v",
-	"uHZXF+PecV/4m3/P/fs1vjsbbgB9iMZ1GOTk3PgBZWaItlxHdvMHSdHw/YmDCwfZoDPZkd74rLmHQJV3",
-	"su3GIP2JLRshOETY44Eo4RE+uEcCR6xN6Gt2QpwNcerDPrewYxlH5RYtg5As5HOHfLJQcQXpeTO3AJ7u",
-	"vkH44TvfKvzwPTYN/34T2oefvsWP/FYsXNYzmhzuxK01XpEHLT4/1PgYm2G4z8NW6OVgZLHFIWbFQVSX",
-	"SGIJUU3CE10rq3K7YdaQ+9wsEC1sD3JYyEFJXVL5Kno+yDVuUjKBZZj820/B+/kfON4TZvkeAZNH/I/G",
-	"/2Bvyalwxhexrk6caYeUO8JnjsFUcx9UnS6XgJVdr2/gpdPDdjQh0F/oS+GH1X8vOyPoUTnFHErq6vns",
-	"j87meX7Nan4n4Po5b+836nCuMfRybLhmG612TFTbuff8JcsEgRsyTaiRt6I5MsHLOiTJmAL74u/Wresu",
-	"slGoDXte+ODNrWikMJY9S30yc/bVjKV081bgWoTOZxfSC8lpyp93q56Cuh5DvC8On/Xu0lS2A6I2fzNu",
-	"EM9LpOkt8DH8yPXuyxA+fv8XfOXzhDAkmrxw2ViV91Fi4dUC+0aPRtn6nQdcEN4yziq+27PSPYZwiORe",
-	"F6OBJWg16gr3Ol4zw0uNzzLdiUrCOVpxfZt5d7fnWvosqpFmdXvjtM+34mhG6E0wMBqJu4nZWhp3pSri",
-	"v8Yoy7PYisUghFK1lQwJX9O37fAgMJdg4vYscfpWqVuTBYLMBiBixlarcpHuEM3OptHP3wA3IkbYT2CP",
-	"B6kXRM0zY6eS0dC2uUoGmkBT+mWKXfCrUHhxS4ZJ7qV0nWnimRpd+xUzXevdBW2ANhZsDamEkMnu1E+n",
-	"TwOCsBFXdgZCqt/ZiTBNvfCle8Y/OyNk8qXY29o9v1UtsRNBj0bnGkwnbkVT86bBYNGcyAb/JWNAuWOp",
-	"FQR5xfrIOLP6yMzPndflBPuMptxoYXm90lDq1sPvwC0dlcrcAMkbrkmYMpIW5GAzh1Zow8paKSPYWtiD",
-	"EO0QZWYx89ZEuJlVELuY268b9/2vFY1m6nffZBP4VHx+icBkQ6oHboVemb3KkQYdhJ0l+z8Ki5I/UgLp",
-	"B7xsefnt73m4NkFEMvvcWN7a+QwIyJgz0wOiZj+aRTmZaK6FU9d1uOK6gmvd0cjSDfHvXbUNiV57LctM",
-	"BLz2oCP6L6tsL7pWZkLn4O+eN8Y73nTi/oly2PlBVyOmCfoXJyt8KnQvrJpfkSlBeF3T9xwvDqc4d1b6",
-	"N18C5n2jNBN3QgNZg9eZu8JnbKu2OTIjrAkMAwn24l+uz7KHxfnLwBSgZWkjv9eieAQx5fQ8qYYErvFA",
-	"3YMKVxp24HqHFyPUttXJCWiEO6gNhSWwsvEAt1KpmQGVmXl2/qNT9wLE+2btaHTUYYzZrbE/EwEFJ7gH",
-	"vJ2MduHhKg3j5lZUTqRmXnCVsRmvXMlbthZLG9zz8pZvl2Br8QXaetWTKOkDP0LGinGS6y7QmfPbIwPn",
-	"2/jzpMKfHB7C4A+QOP7JIwTTxE89I05FLyGdKa72Snp2z4ckS9PkNbU/MfAT5EA6PXRWSx0QdaBhb1t1",
-	"yNwMO0vmYQYUc2hxz/cQkgDQvpNAjk74imy17OxCdr6a34kcuc4xk7BGqPWdF8U0qg23S78tkUqFZhtc",
-	"zIySDW1Yp/cuzIxiUZcGBDBO8IgwBSYRZ4aSki/50fywIQD9TtOfuL5JwIqa8dhoNNA4vEr2iWS+46iM",
-	"G34UumBlzRun/Dx7p+nawv277B0TvTPEByuCe6MW/O5IiijaweSX97bGbNMAs5OGifd7SCNxKm4N/IvP",
-	"0LV5ysMntwuEqFGHBWE5SI6d+/yJvzG8HL9axM6SS6MGputeecP8TqzWjQIjKF7n3TUQcvLUxorWhEDY",
-	"IDR2K8R+pTabK2Sg1fzouTLJ9flza6nsigtkJQRv6aRqcl//q3sQqF8tHR2JmqXkO8HcYy8YOJq5PeWz",
-	"BRe4sWq/F5WHiOU67szChfpzx/UtfTDdj0xzgo9xiQM4T+H6CHSdVOJEGEgR+Fu9szlyOmWiar0AnCz8",
-	"K2CsLdz9Ackt1YbB8YjhAtFWCApxHyw8tly2RyRJBLZhdDdV+sgOci8KkCPXJmYUYsxN7UPGu7MCQJg4",
-	"w6G7Tzu9v5ftlhnVtVXB0AkcUxGbTrt7jGsO9qZ7xaPYmNvJBRvxCbcDrl/4gtXqNpq364ZXImQAG9P/",
-	"WkGaPAzBySAOWAsTM4/8CnxifGBl3/C2FRVkxzz5H6nu9kTAwdTw6TEweVfFlRuMRnYVGLxIE2F6hJ6/",
-	"nhl/FgZN5XpE65mwiYijAG5tuAxufOH2zipxJ4EbO+Znu0tsGPBGiqb6xDBvvQ311+UjMtkIISXWX8lm",
-	"9ydOXtwacRcd9biGHuSLXJ+A0nMCXIumYhw4y2zB/vHvuxSrZxmamicM1APKhzlQBdk0YgH6u4e03fN4",
-	"THo4bi3tTW5Sv+MEAyRAtjzi0O34rUZW5FZVwvT3a6XlVrotVDCtDs600erw0j+lNpskrWWrXEtmp5St",
-	"gQ/yVLr8+O8fpyyu2ve0zm6P9O9xAD7GP+vak8WlByits7AgUOtmAQKz1jB16HccCOQn8Dt2J8UBPDQP",
-	"is+6TXOByXNa7p5wh34e+2ZgNWDqi7i8oac5YXwLpRVoJkKQRqy9AB4vzvZabTXfFfAn4+b3H/++gwMH",
-	"KKjgN7vdS1ap0jzFIZmn7tlPsZknu+pBNOQ+kkcgsELQkoakDm/bH4wGPcbyzlx7eux3xsQYC074dm9z",
-	"H/h7d1p25kky3eQpdt/E3YWpsShYospypegoeVRwktO34oSM5AxjiB9UyhrivxhCitEiQA7vyFCZp/T4",
-	"KkKqzwCl00OhDcfcWfQ04Pv+RMGSFsodZEBnccrd3plx6KvGG6t7fqbzFajpqKadEjht2frL9eIjtt8S",
-	"YTDJx8m1UXorrPVe6+H04e0uTYH8fOCG/5fJygKjCjdn3Pc9pm9c58IgC7pxJzNCGOakc8fbh2+YHns3",
-	"TJZcu0P/qrg6KH0LXCPFlelaT0dCy55r4l1NTt8EWb37U9bReV9NM079xO0ayHrg+hrLDgQ/408kZ0d7",
-	"m2MN8YIfDIQtnXU1yanrIQm50YNupEtdxKo2G1i44r48ev6C6r4U+fmTNYkebpgISnC+5h3JwxNSTE+B",
-	"cbEUCzyD9xxD53oCgHbRwm+GOZmJx3Upa4QWe8GXOkZMrUiMgfu1dwtbw7BpvpaNtEe4vhqfAjXIDmJb",
-	"mNt5zFZ+ufpeh874ebzyc0OuYScMRTI1M5E2nYCFx0zwBedYeQJwkm1dF0XFgn/3lONDnMn/fNRkz5no",
-	"8j6fL/R3lLbn8eZ+kLmwI6wXmai3nMvF04udhYohEdkpXt4bQNgQ3VlJZVdBKE/p6M5p5bpgumuBDoSf",
-	"VpUC14rIGHsl77IOxMlM7eDIzFUT8ifFfK2BiSKrUDmEhLgHLxFhtNb8LjdGU6uuqYRe7ZSx83dYfI3a",
-	"HI0ytkegMaPYhuvZ+2N7dn/A2t9YH+kFTS/b7YLOg1fw7HTyShS9NxOrPSHLODnL8zarX/rAugyDGKT3",
-	"xiSRpI9DAYgLWkTxHc7CcHmINe5FO7u1bsJCxNiJ2vjkJUG4Jg3WfQF3J2XxfMPbzF0ear/JFljjYgEP",
-	"D+Xwvz69mU/Umgp8KFhfAtwvfkU9r56byMK7DSxfN8KGGL8Rxj9onQ6Zj80zBqtfEZdJ3nCdPT8UqxRr",
-	"1cF31nvERfSEYx8Tl3cA72FKU0QknVanWTWeaHqSqQvpqM9ourKH3Exrf9XM0Y2NqLbn00e/xacguBgU",
-	"9HAGA2ARcv13/MjWgpWdZViHMTjaGU4UGSwPU0Rj1X1gg+HmAcA6GeZS6na1oQkdoSGAjiBtFoZREG+T",
-	"hAyMr1Lj4Y+wx3/KfWrvUwPGbn74jLdJ8Bv4zVjqDAUfvN+hVNNpJhE/rizlBPYve7+6NAwvfzDvO347",
-	"gCrANsP0z1H2HeGMVTY3eceTD7XKwlEetEa6GXYQiCXOzT1VNggsohjbAXalXtXQjayqTuTKT+49BWmW",
-	"48awW3EEIpoX7I173EfdqoJ9KU0ZfnLC+oZXYJ62ItMXY1aUAKyVk311YI1qtzHAhYeXNL1GNQUzc9FX",
-	"cORUarCRByB+eGCreWupHeqFBqZZYuSsj8yAw4eDqiYlY9Ligbues9y1a913ALy9zgBOZ+60Rf/EGRH3",
-	"9VWNlU3Dak73UXMrVuGucXrTc39dds3RglcrOAsodgSOPDVwffMnhlG4uUEJhqMt7LlDrtppNmCOOJyc",
-	"GAfSsU1/195qaT8xzL84PJ3aTPx7KdsN7bFCOcX40zPa6o3o8/FgZFkzCvfoLoTu0gD3RCdNbj9VAsRW",
-	"HJ3qHIPncVqcYooXQrRnjEc5nvpP7lH19UDq/GBC+AB+f7uFrRUracEe86WOfLb5zLSyKdaaU84glCvT",
-	"B5C3nR5+7QxUki5Vm2qhsRk8UkDjLT7YT/1+HFS77bfwwAiPNU/BRuiv0N546eP7ifJPD4reoooGTDAF",
-	"03O88JZspNRBKp2wD/vzMSr+/oxOTI8o65Q17yzvP98JKseAkxBjkZSVBvLY4p7eUfSywmyqvWgDQ91W",
-	"WStoIKdqVxWFiPSdQgZYv/gzY0N55NAiT2ZA5Aaft+9pNi7mZh3KVqQhmVDtwdmVg2X2tEBBUnvqXkxa",
-	"F02DtXTa7N3qnaoUYeeonfBpPV5V4YGGFw9vs3GYVWlGvN1DUQmeCfKq7NmPdFiicw7rSZpD7//eTDVm",
-	"xpdTt6M/lcmG9TMKc1YgLATHdJfJTPFrNVkYK6zpfBIE93S87Pf0D1uRFZpcnGNhnmitZClmhEL3StvX",
-	"/uHf0u2ZzTtEcExYICRNkoZVohE2g0q+d8kQaSCGObtyWVR1ZAKApKjx09ReQDf6UFjYHK0v9T47IQ4N",
-	"bShrO5WGMDvrL0cVjjHjbIat//M+5E9QT7jFn3oiBLtHBGRymyDjUigGN4GSNFElBbv55tWnz//wBbmR",
-	"BW9Wa61uB4ykKaDdPXCP8p1WVcosEhzQoCRnvVoZRWXiBvpVZJn2AgPRVM/ee2RrOmf0wKVdVE8CiWrP",
-	"mUxeW3rMPU5BrwuC8IWtELqRDLHfcql8jURlJFv0mT5UahS4Za25kXfZ3NXAlufkTPCyLgJcL9zZm80n",
-	"s23Zb32CL7G8ayxDTRHhtf2n5n4oLWpNfMxdl0yeo8Z9CbGnpeLakCyq5+s1CLVvFlQ8RIvmbM47thqG",
-	"UCTrl8whvf66an0g8DRqK7iRzTEBB0rDygHjn/c7R44Hn0ik3stKGjhwGl7+3AlN20aCN5giMUr9s9x2",
-	"ZiaSZ4KbszMJkIccvmqWkJ08SgpWgIvnc6++Ud05hp05eSDATTM/aeQ+8EKkmvFf8pwzmREZQRdBL2tl",
-	"RM7Xvdt3pDMLwnaqEo0n4OaskpuN0KItaR2fS/kKTMoZD0yt1BIsW9eIG3jnvBBAQlb8ejLWIsxI/31q",
-	"Rv+yA2NRNd2uJXazd8gEwx0eC8qbOQn0LEXPRk7hU4o/gDadcrknhomHTU0+EyGOZx6rffbk9GMZBMam",
-	"00DqgMOFa4tPLozLFznqn11fX0+Xy08JfJ5fF+5cQIhHcC3xnUA866hEE644pKH/3AnfgtWdiAkn50cI",
-	"RvjZp96ff+R47pExog4nLFRPDelY0J+8HH4lya3dS+fUthmKMhCVlHKHxm5M5FCYRF2q3Y6TZ0sloPKQ",
-	"GHAS4ePOcN3JUjWw0yxf06S0shErog7C8+vrCeQVCYcWzvj+27uvPv0XFoqXpuBA+F+R51WYZnKVllo0",
-	"McBy5VfqjRZ3UhyI9FxerbQ6ZC4f/4GXkgSLBCNzviUHF+2JGWrFYeKv4S+zzhGcxbfqQPVjvpDgs6sc",
-	"/MqH9CDPSBqATbXnU28TSeuXqV/nSL7Rf7oXnmTq/Ywk0zaY4aIXx7wovxXGF6kas3PkaoMhxJouGyY2",
-	"dqU6OwMy7t2wAa8d35zoqSI2XCUslzR8fRkHq+psqXYDD1wL7NGhh+tMQmwu7wAWh3ANykhiAkqumIr3",
-	"hAPs9+D41GCVhmkpwkyT69Naoe8oxwr3QRNM1vNpmAaLMRj2xz+w/43J8HLxACtdHR6bMCfQ3yS8kNRU",
-	"/FWIPYor4R+g8K7O/sHQmvdapxE4BH4gfn0ole69mXTGr8z38MorcwMvndBa0+rhr07uv5pAnfJAw+Z6",
-	"ix5UJ8ovIKGOV4Ktj0wcRcE4OiC9GwCKuLDAT9aPSxxFAN4Da0glmpkDhJ7+GV6Hf77xbcAP32FDYUDv",
-	"PHMcAeHl2hckPyFMixeleSiDyJI/NxiKg54AV8IDrCeD9n6kHMS3J7ia6kG/wPMpXWBkCSlUoET2k0fJ",
-	"0bd8t6cdJd4tDXmsDd/tAcgTTtDR1nH/7rTwumzka9qLVrbbGMUXrelzX2XcTEGRz6qSsROakx+L2aH4",
-	"TCCFCib+HPHgzgbLszorLSpMcTZLKocvy7hx8z09PliR5aNzs7/avyf2UdPpdIkKIm+byZbt5XvRPHQB",
-	"d7vVXmiyH2mAr8CCQPDJ/ough7EClFlWy3lU+O1c9pK0ZU0uwrrh5a0nqpBWMKu2wl3KZwKOS96QefPw",
-	"BxxcI0WSkeOvp/MLXsau95KU7ppisGHT5egFJGyE0N+c7iAc7U349TxPuVNAv2Wog+e9PHbYwfdDC3TH",
-	"j2TVaszSQP6HiIf1ziX3E2/QgxTva8CcHtIZSfvz2xzTJ8Aku7JmG25sytIJTnmsIddH08vOmoL5kwX4",
-	"BUKMngyaU6Ql8T44G0iOFq6Zf1bSRFzYSNKHiQv8txGrS62M90q5KWmFseiZGjFmvGThwPk/EVv1T4gP",
-	"/Se20cL95Ham+1ELI/Sd+02ogjB2FjRQI2EZcgpaX2F5Bdp3wstS7K2oWF+uDFlFRsXBYLmxguA1ZUbg",
-	"l+5VxWJWQpMQ8592E71wotyiLEvj7TMu5qMbYYnvyW2RfLMfYd/xfo6StRgJwKALgxSpRLrofbCx3/mc",
-	"ntG9yyciZFOA7gk78mkiHh02sUHv8D49LhbBJRGwTtlxPOTBA+dha3oenbmxzlfwkYuwmkP1j0yEcMN1",
-	"gh/Wgpc1wNhV11aQE2FCuWog1eixzrNrT2LtEWIgfr6mscKRNqsADqWGt6ZHwyMv/AunRqRGrIQHmc7t",
-	"HVKIUbHkTlbUnO216irIMDMjXew02N/VOvxaaoYm4qx+YL4d0Y+an2cig+wfcD1sZ1si2YHHAupjZa7M",
-	"+PTp84qiNY1pXIhYC3VSFywHaIFcp1ZQynJGC+Yb9+ByTv0Y2h+7GNQOkpn2YT/v0KWwDDjQ8HbyXt1g",
-	"pThEf8zCevcEbCe1FTIrNdFMFuq0uGAAaM2pqgF7RXPFAsJaoT8BzJiRyinwT377L6qA+wbCehkqngW1",
-	"EDK1XiPiiAb276QxQKWGPQe8ZCPb7ax8s8nyCHFxBjR2/YqmVUURWRIwm8p9KqjgsCg9ODbZcYU/8KJS",
-	"7I+UuGmyp+dNL6QjbznJl8ybxp+f1UDqZ0T+s9cB1dlGtiOe44fgPygpenjaRR/hl9Yfx1l3PAk+8DeQ",
-	"ONzIZzhKG01WyKfoPRAOu1Fldx67pd4PjpcHnQePUyxlrJpTnPQnJpSpQXIxd7zraghcPU9WzRsE8Ex1",
-	"+x08lDoFZk3V39zT9HxNapCw4bFvdMEVXOBJJwOUdiH8PLFWC5pzgSUQmN93e65FBXbCyYV0SR2U0919",
-	"diWW1s7IQWHHmLVRNZoAFsUeUhP3HS9r2YrXqqNSSMrwa8KN4Qmkg3tG6bW0ELrSyrqN+dO5k8TTReM3",
-	"6L7tc86jPh1qzX0UDZBIQMfsC946c3zH92wttrIFGsgiVoNHvwTot0gbBR0xzozmyBxyKhTurYeS7wUM",
-	"1EPagO6tTjmxJ+r+I2fhwz5MQ3twVpJvDPpHLyx12eZAU1aJ7cy+Lck1QLqK+S6QsuEUpjVND+QAe2M1",
-	"N1kLuWyUWUhF5F9Z0zZGqcUSGo9KtEba46raPZ/7hjqr9NQIUECmRPvqFT49Gl2Ha3FUfvulzJjBQJzj",
-	"Jwt8Y1MdRFKyNPa4YH+QY/ImEULzFoSh7kXr7fZGZPWGiMl8fEPWBG2JkCqoO6SsB0H2BKajCMgwmz9r",
-	"4Aa8yNTIfvCP9W+sJrKVpynQ8nl/MYB8arm729txRaVFGrVxtz2gtMHqMLYeURNObVotGik2S1m/llyf",
-	"LUapZEveoEM90XNydQMPujfkL2IRoc6ledB92iPps8ekM6dXrWI1BIncBiQvYzRqElNMZNOwtYCLHEMC",
-	"BWl9IJFkkzjIaslm+wC4IyRiDBsBtnFkhw8UQzXSjA/LEPeKIxlWkZyw4YTrRSE5XNLjsohAh/Qw8cog",
-	"aOQhV/0AKaV6ZES/S9Li2CG0Bts2Zyzk6mYtOxDcUGdd+W7gwcdbY3qMtMlRqwOr5bZmSiNZAQfvLxZw",
-	"YuLoqQzAsBVNgxslZtcI1GKiwWrdtqzRf4IMbDNrwLuO3WBL8O+vsDn49+vYJv7oG45jUlTxouUHxn1Z",
-	"UXsFNNIQyCmyUTHh/AxAexyuihLue5aV3MUXq6VGQt7vtBftdAh6ntb0Neakrf0V6ayPcKiicKy+PxPR",
-	"LjeoL5XNp1PNnZEPoJn9CFOtmxvSX0e8Ca1cO2UItLies1Bg+jps3VJzRED3/AEC/6PuhA41aaoOtGbZ",
-	"6cbXLFyJCmk/fZkJCh/huvNDv/cosuILGHf9nlu2p+CIC5/LzeZNsHXG6H9P7cG14Nmx34QDYOLimYGA",
-	"hRsLnqwFKxtV3vpqcTPkbHD/JLixI53iS3bNutbzGyy5qJ7bHHi8jO6QRE88EKoM9VE40127tFeji+co",
-	"hAnXDKFZtfvH/xt8NaKpQuYYZwjxYbghlqBMiQKabnOxvd9J80B7y+5c/laUyPofyGScxOYe15OQ29ri",
-	"+b4HaHiSIB0mZX2E21mw2mZ0LDVnqXlRkI9rDask3wk7D1GXM15ucGB0SUo6OSJTpyN7aGHdLprolC63",
-	"GN/wH/St51SLIKu8gbGF1AeAvTxEH6L3FwbvgL83j6qdeE/XrCDDAu88jSfBFnLjMxlrbHlIJFH2aUqj",
-	"T4D0Pz+jktfvY8Wd5Kr7qwb2Ozvab3y0nqqc3fP0Gk8l7mydO5FkqkeWMExZ7xlDjmyHPvPTLI08bSkS",
-	"8+CnZrJ87hTVf6wyjj3HiIYWoY4CVcGs55who0tJQ76Iq0fbIL/c8jqoNInZrds3gVPGjeC8DRm7PoRJ",
-	"+XkhV13w9gYWoO2ahjv9BVmyH1l9q++crs1daCM74Fwv0lKnOYrxIpAlJMKTkBxkzWMhTZrvubYRWyud",
-	"dEsjXrJTCqie/iOXXy9bY3W3E63NODSlyRc8TGo0nJ+RnzveWp/uMjUn/y08Ny3tgewTHU0AVfdnxw5B",
-	"Yx55jCM4twti5wYzMvTkxJayFysncW+9csrI2+kKPGY4JnPXOLvomQh63ht8n8V9FHfn/GS7D+dZBHfi",
-	"HAkbOhdD+l8gzjpXp/I7qbXSr9X+mLt0klkppXuhWJTLczpIqj/f852o3vkdPBPSPw/Wey5j/ntn6a99",
-	"rYVxjjEd8bN8O1Gewt35Idfa/+LIdkJYxkutjHnBTN3Zgm1UUxVs624OoJWMYup8Yrav8My3mZEcXvOJ",
-	"mtxjK9o14HnYpbF/UpUUhm3lnTAA3jy0vpJoyzx86Kq4Eu/5DgCRV4Y3SpGhj6WlK0pl7AqyzPOhSyzQ",
-	"bei7Z6heWqv9J06lt27dBmwd6bVUdfsJWF6k2kOgy0vI/bNCM3iRHWRr5pPUt6L52r1Ggnjhhpm7C7rx",
-	"3Ilalo3wSFrgGzeLct1q1WnTz+zSi/ZUpxIDYlDpZuZ9Xt6KHO41KSlbcs0OdRw0MqnjAnFoYqKex7JU",
-	"tyDg5x1q7jEgQnFvHVrPRGtGn3xGc3/ALQbP9mUu80m/wQVkhdaZoWh8KA0Tup9TPqFS1DgeJDNBRfcX",
-	"DziwtSxvW2HMiKpoVglXnqeBhyICMZMQujKr0SUEHL8IrWZ0YO2kdycsv8+KwDeKKz8A7/SDTmYWI1MH",
-	"vRJ3ksrLgmLRXpbSCh3+XmA5lB9X7Qtk3S7VThhQjIjXQmM6LfHLfC0GCIK5a+yOw4ZdlgZ8n9ThxXXa",
-	"6dJBUG6lwBI/L9hJIaFRny5XMnBOSkC6NJB3AJlzL5Mi2zx5kLfooKjhggeImSoB1oGH2Xvn8jO9JJAX",
-	"KoE4YTn2Vcql7yxvbA3lVXLM6dK+hMwofJ97akYN1PeuFR8oDAj0szROUMSbYPc39kXkj8fkUquaqucC",
-	"OfDjCasTnSyh2sqs+FbRoWKsD7FVgyXzvA24Ib0WhABGAVtHYB0J7hVIsEMg48SvnbgTbaygHacYzuX1",
-	"0TuL5vhTeszLmfWOFfzHO0W2xxdJGRSoVe+9a7VE7oNh5fprZhWA2GchXRAZH1nd/vjHaU43ErCBGQ5n",
-	"yvpndCnUYn1wIdaHFR49ST9ifKsF+NFHps7ENk2e/IwUZUjVWnmw/2mAAioagCU2IAt3OzeUHIHwwsD2",
-	"nszXTxJC45XV9zezGN/wtgK+dIK/ZiXtSk4Y9ykVu7H8aJzizOWU5GnxpYVdNrKBxxvuvK/lwxShzcIt",
-	"6qMbydbp3hBLWYy5kOd3Dw0sXoYSolwSqRY1oq08j/+lTYUUxJBdAjKw+FHAmk4WayZKwi3cB3FR3mcr",
-	"DH2SCw2se26j+3gtP0YHY1Sz93UyZqTljVZqc5ly23O2JXwuwq1O4/20JXjfxc/igiMuwNk1gwzdUebz",
-	"2XN6cq1gRjIT/9YHVk5VrE9qmcX55Gs/n17SsfYVWqIC0Akv4XIOg3T/jVPgWq3yp93FtXfkESbq0cLE",
-	"w92iVYeiL7JtwVxOSuchr8rBjUy1RaS7QbaVBjga3BUkmQUtjGru4Pp7xKBpLImi8HKPza8COU7475pr",
-	"miJn8QUCSMiKNHQnA3KSJ6U05xjXHR2QP/or/a3Y2/7CJm1/VdtIOwwdn918S3wqH0obDhWcT57y7KYo",
-	"X5ldd1Or/bmqbZ1FK/OUcpufp79zH/gqJKjLnVj9QiZHvxVbqdqnr6U9DrVPD6kA/hX9iUkwEue8F4tI",
-	"isnp+bnjEzSGuYp7vsc1bza9XtmrRppa0DC3lOu7oDiwB7A8+HYfbp/xcbeSBeoAAGS99KDbdBxA0xap",
-	"mE6KZd2jq/ejzKuqE9/yF9fnDze64CNVrW9U0sozAUyN9Mw41WaTE4XgyUInkTYW099h9jE9FBW1sjUz",
-	"VoF/EuL8CDKIXfjsLAP8RRBQEstiVFUafs3pDttVhG82Et4vSQbtsV7PhlCvPzyEVXqM+6mRCGLK4fyO",
-	"cjefbPd56NnRNp2ThSibHX5lAcOXe8ef1fOJvhplzKLx4Bs5pcMte37NKrHVAguJWsWeXV+/ZGsn2IsC",
-	"IR9UaXxIk/vckzR3DBJVeUQTajE4lDApfeiZmfQd9k7DuL9HojOWv546ZSTMxWhHnNMUhmTiOEfF1Ehj",
-	"k/JqsfCxVWCwH2rFDpgiFB9fhCusVUcZ3vBrprvGCbKvrAR2M+AJkBRm0CPS7ebtyQzIEt3lPqAne4Tv",
-	"vFJRAOinRpQUICLud4OCiyXXPr/88DKGVnruylIL0TpbS/DWxECNNGwtavS8xJ0sW/vF5+dlMPQtzHuB",
-	"IhBnihad9/ZVhmSHZ66ySX18YJ3diAPD2HaxNBMY6UImqDiz5ZBDlcmRZPG2+hRYSQd1KovkAsJS3tzk",
-	"TjajOGXRt09fzxYQ+ZwCZrdimC+aTE4R1oJawh82G8rJjbyKq00ISYzyx5FRE0E9wpheMOGFeB05xexg",
-	"syFRabLh4DQOD5OMCYLrpcSh0pRzrR7hrstU3gZe3OH6RXOlYhFvOAJ8COihvCELh7kwanSOBCHNSIfV",
-	"qUTpCbnmIoSW9P5WiP3SWtq9jUHg6VtxpJxDVmjJG4DGNXyN8JMFZAuTIB63sUK5wCldVAthzex0fK7P",
-	"2taB3P9e5GAPJ6SzcltbMhSeoj8ywkSU+7S8WVxVXdrVTradpWg0Zesvdq1aq+oIWQ9z86q4bjMlJRMO",
-	"ykVGzqE+LiCFa3j7Y308y87j1f7QjgSDMW6s4ZYfREgHuv9EZydaN1mdsMdHkx+2XhTzoH/7wuuxIDvM",
-	"RDLHiSQFwe8pBYNmzh5p30rKjQV2KT+i5dFQiTxJAYy5d7tlwrkl/WuUG8Q9WcTq/+gSOfSWHtaHfwzt",
-	"O0eTPoaW3AvRrIKbaJ42vK/FlN8hQY6D4Pad6gt8hE9npe97Pqyh1Ahu7Mr7fT0lNeYmut/7S+KeayvB",
-	"s3+EPlBG4g9abmU7RYqGteg9dM6XRol16nnpawB7n5pojDj4f3ctVpYgP3taFsonnmXyLTONuC2XwW8G",
-	"+Pg0kWN1TOpaBEfTcCqunXpvhL8n8Ubco3BGq+xk/eLoeO85ZRYQALpORQa3aX+fx8amAx40ELpKSmIC",
-	"I6aidgsqFGI5NQoYjB5sWdmZOdbYUiTRHCcLePpmcDNAqxEsT+ZJTskBFH6AnM0d41iazuvXSvODbLcI",
-	"RJljjmfrM97869dQvmxeVcb7VFp8w8tb8rIKlM0bd1fFmxfcoQMS0xMpQUHbkyMunEBzEPT5k2COdved",
-	"j0Wzl1Z7z9W58GXQMSk06vBtjms27UaqwVqx8pcze1CrSEYHKY2G1mFvuGztjbNlTlfkx+DE2fFbCISB",
-	"zYMwWV/xJNY7MfxoXsbTvBEc0mG6WOTHiNY+OTVOFKfpGyp9xDA0oFhnUie4J01mR0trwHeJyRA7wVvr",
-	"DQ6ynqdPxDmptINkDuCeYBHfDwhcnJEchq+4KjtrVgfRNKtqLn+hPq7qhabJOUwjxgRXXOrZTftX1vxW",
-	"VLNfMrytFn0FXlj4DcHnTia17+iN1ZJFKuRZi/iVhHprXAu+ms1QWXKd8wVGWSbE090wxPxL1mt4nix/",
-	"0Z1Pn37tb95LSISd5C4LJy30BYFJeBYFiU/9hoX4Q2H/6eIP/rmZDqRwn0vqeMxyTSUZbLOuO82C1YYq",
-	"/sRa52g8M7maTSQrni6jBU9BPHV/fj2a3Xd8P1EYwylpZ4azQKQ9m8XjS0Vyy+8gXXcyLwTjE23vEmdG",
-	"VmJOzYg8Q2lIjZ2/an02LTEKFe9IkzdPfGqYlfcwan5IXMunaLmLA5B4eeLxIgDTgl8MyPfBtiBDIcbO",
-	"76J7mOqhu8yKI2VOmtDFrbwTra9aOm+HQqsZIiYfaX7pGsT6nfGqiiVTwcnh7qHLP0nb5RDRDsk1UiPf",
-	"tylCHcEyT2UHgZtSBMDv2aIe8ODZom9Tvl95vkLqjY8lGtXIarafGMVsIZHBIl9xtzZWz3kjPgjQkOo8",
-	"x8nf4KGpcKlPErE96UbqGXvJjBAMwtozwqDF1UEs4NVexBRLhfn7OKs3Z4phDY1+YuPBHVVaPGeCwRM7",
-	"H+UjWhPeXAlzXoBV5tWIl7yo8Ac6uK/LkOzrRHWkmy+xFQZss/2Z3dt4vaINZ3Rvm6U7L9lPWZvzK15a",
-	"8xDDEwBdqxCmmDTo3JPvBOrTzJVJbfA644untiG0EO7fCSSPRKql1uqj25iTN8fcCGbWJlyA7+MecMlM",
-	"DXuZ30LCnrMgAMoUi4BO4P6unwyS9Cjo371sWf6LoLNOlpp5S02RjAXBPTFZiDIpfWtqtc/aD4X3oCUL",
-	"i9R1cKOvVQMsdi1htZ29EF/MCpmg6D+3XZJzLh6Kwwm7U023Ewz/HOBuD5Dte52n9zohl1aHWXaiHrgV",
-	"ehWRbKcC7o6TOVrxR2GDTuyPz5HZK+xFNMtvuUMAOU9OPdvhbDhLmoKnCN7qhnePZBv8y3kM4YAIcZIH",
-	"8ZRoB6YA+pE97N74XP2RF5fLdrV7Dg7wmvS/BV9wrTrPo8+05/6LxYJmsai088J4EHJdXCEL635WubIN",
-	"pdLVnLD4W3wy660Phc2giBb4yiEL51Af/VWEQ357K2ZXwYvU9tj//PLRGWuz6P7+2qpDm+A5gGaPTqTx",
-	"h2ZbhaQBVil0JXOf/sQz9XG41qLKZueUvHWtrAUm6WD6MVFkZw634Hg4SH18v7fywL/lVWrxCjGfBzWh",
-	"caTchPdApS2Ea7mlmJW6+L3yIX0fVZ9ZRdMXRc6UQ12Z84MLzMAXq7u348fVVq3WvLyldQXkzSxcxLfe",
-	"Oh5/LMZ/59k56UyfeKMGFbUpGGFCLzs/o25hGcJaWbVwQG+gLAcxokRjTzXy1j92nzquvnRnDByelHEV",
-	"rV1ac2eRe2NxqLK4sqpaOsXvVEXO8EHuF4jfj3IvFlZeTGq3xpQBr4z79T2JtHopilut15yhy2EWhsVc",
-	"QV9EIm7cW8MNnT08I+f/8PDcc1tnKgihjyHmYoQQrMdyM0zOZa4BTwN3869fO5sAfBWXBGVDH/MDs1ru",
-	"6WTqhYI9irzMOj0IMKx3xTijaB3Ki8734U+D7e87hQPHWALRGiAXR0BCesY1easegFAbpW4NSxItIrX7",
-	"y1hP3DswnJVVCV75mpMyvByFqxUNpDA/qLZolg3AdQynZmGu06K75TjHQOSTCNz8BsDlTFbV/Qwg81ux",
-	"V9rC4k0TL0uw6mXGOj3Zl4AkPQ+8MeZVTdKS7LkxwqzylQy04FUu4fQ6YfE5k5KTfmfQaKa/uekJsKqa",
-	"G7YWok1SKvpSKjH5WYs9hx6AwxbOBBIJExPuTjAq2pDwb2T2xb8iyVrCXcuPTHdtwUxX1m4fvXn+h+vr",
-	"1EHFW7JyW9nZ8+Ys1y0aIkhVmj3cb2VbZcDd3NymXLuVGvStaRYhAH2G/GpHQTk5q/ix56dkSKxazMvS",
-	"XVqffLOZbWZ8yY/mh82GtHEP7SqijE+y9WLWlAS63wJupT2TLpmeF/xmo4QN1YpjcGkEb/FCUtiDELeZ",
-	"Yj83XVvxIzIkL6vWfrP3NQkni7XTcLa4YXD9UKR9P9OpxdUKQjoUIj9hAwEnlQRs2lwFgvzW5bhfgxu/",
-	"Fs1mxt4kUFZzSGg5XXAAN0JPmWCEaPvUSKQidCeBFpvO+BA7+/z6j6fH5AyUYX7yvuQU3yk/njiGScDq",
-	"cOPP2dJ9GsvScGOFvJJ9Kkby8fz4vgn7+LQQ22Ooxt53mqxMTlFeENl3T803cvWeXI292rq3HjLAtlnx",
-	"I2L3e5UE3soh7ZMnIg/a4X4aqx/QF9T0hz/+8xxdRgqVuzO+KkvvsBrnCIffn54Aly0Y5L+U7WGo1Dda",
-	"DXdJE87M3+0Nw2C5qALiGowqWBfODG8rUcULBdB0sQpSLYKJpcWmibg3KOJHmlWuNwnXFm3OAZDGiqYx",
-	"L3yhtti4d2vLsg40qZEhlbqPaH5o6Uw9f5eRpe20CIQoXvcCreKLqHx9wB4MTP87SvvFkN/sqy3/Ray4",
-	"Xe2UyUgJPLHT5y9Vf2mt0He8uQ+i0BngK9WdY6/BOrbzDDVMXNi/nwsqFut1I1brwGYZZCrMTeH+BclE",
-	"pFD518/7FdJZgijtslcic+/cF84SzoeyQn3doHuwmqOQZ/f+267JlWNa1bytVupO6JXTydRtDjIqoVAq",
-	"YheUqga8QF/84fos6MPXkAmfWPLyaKhkr4cfyM6D+VIDvxFh3vR/IIrWzolFQPt/dU+eLg627RvK9+6v",
-	"5BGyPnrriCBcik5v4obu1/xsp0E4ZleBiR5S7Jb/zpSXofEcbaNRiUYd8oU6IejfMwjOLRe6PCxVy21N",
-	"dsNpnYDjCdpfGibe70VpRcWsYmvBuGXP3Gn5/HpmqDkzaNBsl/9c4mC7SN75B2ATPMen+yYFsA5lyna6",
-	"zcXZ555Dx3v12XXYPYUdyHSbopBB6vFziD54CsnTIZxtKG7u3qIJ6ELw4gL0wktW00R6cS2MNSxTd2hx",
-	"eJl3p9Gvsz6iUmntZudsfSN8LMSQzUTJKEwKxFkFlqZNwm7kzEYoM8t1wfC8YKp1c6bU3NSC0VKcEjod",
-	"6DRN4EPsaZ2QvQlYQNtlbAqNUmQtVyN+7kRbCr/UB6EFw2cZtyQoOJNygQRYsfrmQenbgXOLefabJckY",
-	"pEct0PKcRd3Ep+ff/QZondMkhkWBZSVbChEr7oQ+sjDtOGEbaQ3kPGhpnAL36fCzmS+yeRduR5Olx6A4",
-	"yY4f4XCAG2CGDew+OCPwM/HmfBADH3Nv9FG62VHre0bOyag58NIRi7XXqhTGwF5nVh+xjAY+XoSgFu7P",
-	"tdguKU02tWq+OysjsOzzvOEh4Svlal1QQtk9rbdiIpyEtV+w6JuvvDXIVE1UUE0zwvirOrCJehEEMmp3",
-	"kZ47f+/qXMlduMBudCbfDoxE8B+hI4CPdmLZWQMEKNY2IilOinWkuqZiB/h/y2+F0/9s182toW61XABd",
-	"eKePJP6BSztRX2MnDSiQAJzBfe6LGP+9q7ZDivRsoeW5EAnsTnKQ9/AGlLqogaNCjEdRFJAwNf0+HG0B",
-	"PB+jaAZLJqi3Xn2Mlz+e/DnLCrdgjjV1ed7pnKe1ooDsrQoBdn4rDHLHqQ2QkJJ6+Xcky3kYO8ISnpy5",
-	"gNWzAjyDzaZnsMEVmr6ahtMu47hdCIhfJkGZBNyJOZ9vMwVcmbG8yRWKr7mJBZ2NbEsxs3b7MpxZkuJG",
-	"JKbVR1ouEOoS8CZHtGdDzaADN6mxM9d4ns5VSxc8la8AvsGZTMg4cDFwDDnpukFhyGolIgQouJkZC1/C",
-	"8wjj2Slj75WGP/KMCN4yhWXV3KWAu8W6vO5ZomCwmFYWqhLAnGNidKjABbpUtNUoAMDNLVaCIC9PCzgN",
-	"qTPYDECIvbANlulUt51QzAVRysnfjzXFJa4qGisRsEATKomAI2KK/MD6Oq1iSRIfznI4Qm9936Z0OW0B",
-	"fAC3D9kb7RPyRrCqzprV7XbhqUkgdHfCTNBBeVobwzbcwGI4axjTw7kBS9fXKduoplEH42s03onZJJHt",
-	"/HGM5iy+W8TZCAOaWl2t1oLKEPLVdgjS859pbXBaG+BM7RD6ZheOwBCm8nk1RrQVnpqNykSq8lRbWBoH",
-	"k/j7g64WXFfw21+EVhCqpbbTCZbx5+Ts8uhmHHt2fm/2ylJQwAmC6g/gD04Yn8+6hrVaN2JHFeu1HGsn",
-	"EyabaKpMVWX3p97U1oo2h3rXFGFj+XsxFnxqjUUtNkv2fIg8usAoGewyZ94Ehv+4n8FDBn/t0fH+U0WY",
-	"yMzk76QhNmnViQVG9G90075EWbLjAIAAVIEaKPhjfM1dKweA+wR64BqiYbz3S1aTO5p9N8f2fr8kssRg",
-	"XJC09QGStCAjb2G3brN4mOiQnpl1lcd8PmJCUk4T3iNl6NFTfNzQ6HhYXscGPn2g0oiZM72tGtxCfqv5",
-	"T/yU27Xf++omo8224E6do6laWtqwR1sRF1rADiyjkoFXJpJC5lm3aSVRf0rD/XOimkmSunYZr8VUDdIF",
-	"zUzgFBJ0xelVfyMbAZZOJRqRC19s5LYjPfuRJUdahIsVfdlx6XE4pCoOlx3q3HffYlN63OOrEN10Ot6H",
-	"yGzE6kGSZgb3kZdl3QPrziM//LMh1DORIw1TG5xC3kZ1F2Vwoq8F024+rqarD32gfcdvxfkgya04n3AD",
-	"oConRIpJG3Ppx5NB9RJBX7R0UAqgVb0WCPWMYhuptPWwmx73CdPuBjS8JPd7pt9/WXXyjpvb1LiKij/y",
-	"Mzlzq7e2+kIwobvhXHCzzfXgWyP7C1JCT/FAmWpMIddslKQfO0jwqqquzWQtWT/M82mr7sHZShyaDR8u",
-	"cChTl9muacAoukyR39+jhvMHr7E8KKx89h7YNU3mgHy0Ksqp2r5EpbZHKHH835LC22GjowVPORL9t4qr",
-	"95+6hz+94xoQRu6t0NLX/u3w8+vQym/F1VvuzYHhAvgiNOcSnzgrVWssb4cpOaSh7jTRD21zvHphdScI",
-	"EdQC2I1mCqyW5nYiIocDgCMwVNeZd33QAdo8x/XH32e6MO9bd7yRVUTbnjmCYMD9LOHXQ38HbVFS9ba/",
-	"+AShCnUWIBMezg5br4Ck0u1aYWZKmW/5b7E1/4vvoVH/w4/S1l/6pv2v/h/3BexZRZb9WwZuE9VWrLCu",
-	"RAaHAMYPQyoi9zTjhnE2iOEiXoFrxCzMzXZceh0P7tCpwX0NDwEp7Xu7pC5PeQEwVcojusQJRmKi/D6d",
-	"D4O9DMbIarknLyKq3bLAMQBcdLVglu9F5ekGXrJWIdwfaBmOCUn0TLK5yKpA9qs7X14EC+bmAq+eKoo5",
-	"yfBV3qSJv6EM3V9UuwAL82+qXUrjEQVmAFfx3UkqOnkdhoVK0h2bUVn5Qv9LKspRnmO1gdqgf++MBVP1",
-	"BavVAXBHlreVCQExduhrKewjzDtE4AMbA3d/XeAVyV0YVZW/2mUK0b/scSWMM7QumFXMfewWWEgyHM6G",
-	"BODB7xEfppB4ImSSeV9cWpGfDLliFfnkmAEAe/RSrUKiQPjv2p2WP+UokDN3f5R6KJbeWUQJarHtGq7Z",
-	"nlsrdAsTcvCGSamUrmTLraCTvI3qdDns9HEfYr5OqFBl/1R8oMux6bTICoIbNVyueOOkb1tPSAcZz3VL",
-	"t6jDH+oaAffr9NaQxtxRruJaJeOI4jyhRDLVRQH5O/NwItcENx8sh2ob1AiYGmJS0H4ia9lw8b2rlUc/",
-	"AqCYQ2mmTovMhJTumKsyJTMwHDGoEj4dNeDtTdXHMTLFpMKfIYFxSaszaYiSFyZtsbZrGu7+mbuDnC+r",
-	"QCSOA33UvT+Zj49Ezt6c+3B4pt/feb/sQM26O4Pmz2i83ys0PUutcNoJdGq+jSuTju/NZsG898cw5TxW",
-	"+0YsS9Vxxsp5Pxg8FT8ev1Rg52fNQsoonDlg5m/aKa6tlIT+lHu+X8ax2kp6MdY96Y4dGqeJEQvLTKvP",
-	"mGxxejoHxzvG4dAm53LnMT1Nww786LO55rhVIYxo2Pq4KEMFsp7+xE/BCHjDT6pjY8l81VR4EYp/dYax",
-	"TWARIf3NqbLfipOS3DOKa9+7YPZr99zbEJReSk4KDol8GhoGmUNdv1CjkigLI6oF2lGIair3jcsdgs6z",
-	"IJX4tZEPo1+zPocurFCCgpxVGiwkS42SoHxuyWTOWiN4hVTFl8mZWsQYmAfbobDls1C49TkoiKI7Bu4x",
-	"1qhyftnlBTWSf+THH9qz92hvvAUZS5MrUJKSTI5D3rnnsRSX8aTf1zHe32jO1PGcdIxP0CciD9/rWsmS",
-	"clq3iuLqwvrKvX8auGrQUzkslUke0FJnEMm+sgEm2kMOpqnVoX0ZS7IWQ13aKGMZZKt7ZZ58/Nlz+uPa",
-	"LnHBpRyFPWHOv5ycAl0rf+6E/7MzSn1NvqF32EMlD+BkLhW3rlfkDRheXXYDDnUrz7h3BRa4hGwusqjT",
-	"oORoKO7mHvXwgq2W1udX46SfRdhoayZEL/B3RrZCJKWB4K2HllokuohuDoV/7lorG1/33ANyyNl82zUC",
-	"BZygvsLLybnwVFkrRaMos4xm+M5DKc3Oh8DQtvM9JKe5a8RNHAA5/PmkgmYYWJnsU7A3cyr2hsvqvity",
-	"70Ajl3NgYX5SeapGySGUohWayjQQrT0Pd4wneAi0EkVKg1nxsPJ1mleyu1fWhgdn+I7Qk+CE67Vqul2b",
-	"QVEviD9AYzFsclpfO7sTwSk6y3ACFOUYNo4Nx2ZiZk1+xFl3z+OlXi7JIpric85X5ZiH+zilbfb5On0O",
-	"4owSGjiN5gKRyhKEb6mUeZGltssMCqFvVGfEmELo9ByoJFxA2lLMT/b0ESDkFwpjm8DV3PTwiXHh/a6l",
-	"rz6tSuNcsm2FLti6s5GB0MeVHol86INwoS/lglt8GnpCeiom6kxuKJ/qjnr4b7xmelhXZ5czO2b1O0Gb",
-	"kY2E7EW74PK9EHj9gBKKA6shTm2m9uDENgi14B9k6uT7Rn655lp8raj0CvTcELpBQeplT/eFzh+KWnF+",
-	"TX8tduoucltdfHXnHQ5bX2kpHACxS/TMiWZDkaRtFIl6jrlFpdqJPoI612/yJ0RPUpxMmA9O5E14OJbp",
-	"qYECyXWgpqbq5vuX5pcm92/QxcmtJTOtPBUPFsJoGf645uWtbLcRHI7cPO7Ghn+HjyPCaV7P4OskBEaW",
-	"t7l4MvYZO+FXE+bOqqZianP+DIwz2I+/iHLRrxctVLI90mmiID9ImOoLO2BtFBaxzx2wGkc8MECcAOhb",
-	"cX07IOjvt+hNrehqdWJGnuX+K48wqrlZNWqrHlKf8ju+70tU7oUmD3/Il+3KOtzvu1ZacKv84993TM70",
-	"3AGd1ypv+MDmQK2G/gJnUUzmFli5E6tfSFoQPDwxuzf4hZhMagr8uXNT//RbadY0tVtsfGUESckBt/Sy",
-	"VgaKZzZGeBgIfDq4uoS+E/oTwzx5NRmOvnfU2ceZ/aql8zHufhKwSZahQIlLBIneHF7isnRtUH/UTbFh",
-	"0hrRbDCWoaUVhgFctWANXLJNERalrYDZ+mXcR8Fnx4L7ZnxLUuUAeP/886vi6tlzcntVAVE7Ahxpd3aq",
-	"DUM29NBStQNudODVOe5AQ+xUa2vo5FG4u0WG76nxnoO+V2B1DDjVCR6YkW9fbttYlajTzvQfl3M566aY",
-	"y3S+53vEYETS4M+hGJO1GUVlxW4vNLceeRFeK53skC/QVOaYvaSNHU39TrX4C9OFf7hvuX/+NCvhFdLO",
-	"LxV4H994WtEXqPc551rwKslnuT93zYKkNz5JzXPjqyaGKQ0VYnya0U5WVUPjpoD2/fQQ8vCREegcKwcg",
-	"KHcnqzY0H8vzfv75WWpjTDNY8MpoNkJ0MKOnkA6OKu0Ef+ldq6HATZGkZ3mPK0LuTrTPBdIwP+KsyjSP",
-	"ckrSxlQOao8ARC8Lpu5oIocbK/b3zCNPU8i14DSXa3/aJiW8IiazGJVKyMPyvCF8+pFbcQzf8M+kjQb7",
-	"2JxRL3MdF6Bp6DLKwSXQKyNPnAaTORstv4xKLTZ+CU41d4OYnGC+1tzIO8GSmb2ayDUKwuhhoo24A1C0",
-	"Fhu0t5I2cN/TZ/OC0irZkzxkuYBa8ek7xQMACx4KjLYs0C/WAkhNmE8uHGKLE02bxYdNoZ2kKCmrCamU",
-	"3HIELqU5xj63Ik+J5e/4zCPAXa9msnTjuBf4K+ibHYo6TGxaEgNhzJU+QtGOhZvKWK1uiW1Via0W4eiM",
-	"/rxPjDeJC/bpM1Zq5RamYJ8+Z5BNlCZ3z2MryQccdXuCU7wvjC2mQ5xx9ydZurDhe93aU6V4DJzFMIqf",
-	"vQQTF7AXQZTS8EFUkWlNIy/ACQlYLy1BEpKsYUiAiLPjzxf63NPylvDU5bEWibX+/JzfYgJrcRMSVTKn",
-	"QGQvh7Iv6Ca2AtwRo6O2nlFqEgscwjHoyztNQtxks/sTPOjeUFqrA+XZadXgrOopxl9CZkMr5LZeQ1m4",
-	"RmAikNQ5oECI6M/Bq93z6N00fOlO2fH9nLn6ju97ZzptY8d1hYf6U3XSIz9vZCOZw1SZEXTzKml40NEw",
-	"LYWXo2S9g7CQ0psiVMMpbayA45k3nTP8Ef/rjjRZ0qZjLFM6UuB98dUDNzWDpHq2Rmcl1xJN2RGQpgmX",
-	"FlHJUDz27kh+9x2/zTg8QsWlmILTXyLUxltDPuN/tAndvzst6BI3CB4LRlAjWvOSXXt7CxttlWUhv3PG",
-	"cRTM5ckt756BqgQ7oTnZsXhq4TPACh7OsJnGJt/teLaoj7FQRuuON91cUr2G7/bTfXVP3KOnbtY9F8Ww",
-	"4XXT6XRpCkxR47pilbiTHG4dsmV7+V40D124QT2oTCEkKDYmnbECn+y/yFnpegW8GzNtT+86Ir/kJvIs",
-	"wMidvO6YpZZk3fDy1u8QaQWzait8SbBZ5h7JycsZ/AGH2ki029K1JtLLgh047Vt3D2WwC3GMvQCmG6cY",
-	"7O90FXu5CnshDCx0i9Ke7wKFPcEjuhetV3jpwd/P7JjEtFsSV/qO69vXwM9BHHbiTrSrVq6poipybVKe",
-	"eQAF1qoJ8Wtp2M+dLG8FTRO7Edz1fkHwnUaWxxTypEbYqTiEIRA3J7k2sHK750sYdVfLcDn4zrJLZ5i9",
-	"9DTdKxuQRzQwdK/swq7BK8t6NkEOZBWrFHNXYTRtYOLPVl3Fh9KlKIIY9xSdaT9HIx1P8HiRUkHuJ3Yg",
-	"hEHA6L2J+fQj9kbVikU+vAmP4Bz6HdeLwKOyiH0n6+CLLabkkRxIjSpRqtbyHWTwXvncfp/is8JaxDvX",
-	"Om1Lmdvv1N0D2e3W5E1IMcOPhhk155SiMKDkk2H6k+c+O4+h99M75JtaH7NT/T3fUQX2HvDx3JfeyTIj",
-	"sJest7pUbOnp8yDuCRDtO9E0ZKJFDrIzSUc55ZfnchmofoKHmvbbkKihhGMy+EryW9b7xykbqdMbXgpP",
-	"YC2pkOoS4GlkMB19x7Ln18z7uAp27TT+s5kpUEI0q1gHds4LWoGX96QT750tvNsV7MgQ8eV+/se/z68o",
-	"RcPkTgoIx/6mwNVADBV6Ry5TTQpsEnA4DSN5R/lsWZryAc5KSp3lqSNHRyHal+ybmbS9qacGeUBMPtms",
-	"h082vPW0IQav6DMphe4RuZnD8pu+sLywCWCQhgSE1js0lYY06lattODNqgcSk6dyLkQQMrgoRbnyC7Vw",
-	"WqZU7BTpJf5tlU8uCZngBDsJljGbhg9laSBIfs9Q6duJk9owLBMHAcCEo+V8flNPs9G/MhhpUjgFBzj0",
-	"1AW1g4IQzeFkP4wDujAcat/+rSVrVUQ/ZCsObM9la8Ml+wXj8Eul2ZprrMjsc+yaiiEDpi9/DiygrVqr",
-	"6gjOD5O648ThqrhSdzDGQIE2j+kMuvw9vA///AEbgX8H+rOfYGhykCXmQwX0LelvpuMNVF8kjlF30cZ7",
-	"9q3EshCQT8j3iIc3JFyg3TZiVYm59SvKhhtzbyJc1/NwEcCY0vxbdH5v1XwvZlGMw4MPhXJjrChkgEGT",
-	"6WAGoO5+dsPMUcL9r0LLjRQ0r13m8r/hXbPAVQIGvLPAsnRv5h5h2IlK1U735Gv3RDoSopaH4Lm+zLw6",
-	"BrwgTFCBc1gMSvQE4gbsZEpuEQphYy+oxfqRSyvb7WuuqS1Yco07EAiwPYzHKV0s9ewJ1inzY6zYRBs4",
-	"BpG66qCltWLomJ28hKrqmOVb2Gbx5/vOWihTbYNX2g0pwCjAcYv80NhM4V1m62P0aD5cHstGmRz2OmZI",
-	"x95ww2rQ48yraYo9uPH8pLOZ6GmXXVxgt6SyCp0gPxorH1BVeo+rtVjtO7tCoNkJYNdXhUTmLkOuA+0t",
-	"zClJZystDBc+ilqAv618KUwaI+XBbq2Cu1HYBKQrdkqVkMYMam3YG1EsghFCKIhAgH2qIEYDCRIThXe8",
-	"yP2+C2tBKxe9+5KTSbeNmZvlWlxVY15cXzFoUm8iqDV8iO7dcboiTjXEocLlJnLN8aYJSQq+vmykrCAr",
-	"mQV7yHvGwT7cyBatTeWhEcaqPRZB0jSgTwszVaWy8Iq5UdutqJDj1b0SqzXJE/bCe9Y6y/pFkPnj9FIq",
-	"z15cXsldT6CTSVWBv6HeqEQpK5pJZjznyOGzCnlbpYId8nMnjL8GYCkRXIYV/tAIfocmEXI6w7r99GD+",
-	"sJTFZwbFTc3hrIUBMNh3cxxGWnX7wfhhRMl4G2EMOZhseb1aNPshfzJelNxcmkiFukb255jycJC2zX5q",
-	"QYZ0tmY97L8yVHjYqK6tIJUBIBwZ/KLJ7nsLTu1gKcAKPLy46KJthUs3rpLgtwS53Tzqf7TbGqGztZut",
-	"gnwqBsXgtfH3yIPSxv9irtXzyn2FtHj4gjr4bgSvOZm1Vi2iHBLi9ks6x5a4XZw1F7aILsqkYzWq3QJC",
-	"0ddQhsLdmKmNNbArFQhyi4Rqey5uY5/J1nLfjwzdAIoWvnoiGFiUsDac4gVyK9RnSVY91jhi8vdYK21J",
-	"8driaqfu0NJF3MGR5tQKiUfuGI1wDfhmw9tWVH3ljPlfblFDzI3/ndALnpOsN+jTIRO4W3EY+pJTlgZu",
-	"bpfJcKzrMU4cpwtUt1BXvrWiLcULN53AWhNLDqVLCfml52PAWP8cNU/lM8ICS6K/feKoklspLjzuGi9z",
-	"RdBCObXl75wnSdgyAy6Aj3rosLBwZ/GW4HwxWRwqXlYZMDnVzhBS9Lx+WU+0zcQI85ciLyGTN1Xx3r7q",
-	"ieMz+IFoLKJmCDA7I3xuNVlQCOrzL5H0H7m080pgR/csLDfKSPhiT2kSGOCzpqk/IU7jsbMuGMWV2Xsv",
-	"0Ci3G/nQ40UBsjKlYfHuNI/pZM/PM+b5VD3oR26Ib6LT/2SUC/groJHMeepzaleN3EmAgpzOybWv0N6K",
-	"ZWC4WWw2p9/3mio3JTRuJOZBzdcfa7HtWnpbeiqc08sI17kIuBgXW5nSLLkYe5aRKsySX585AMhF4KP7",
-	"Bvf3HaFzjNoJCFnsO6yTl/UJGet56JYhA0YqTtoaTpARcJEI9hLn7UHpirnL2kGRmrDOXTCQb1aer42M",
-	"eAQvOuF2FWowptCEJNqEE4NSlWZnpHIQJBhXIeRi4EbIbR5Q09ls1ZnCOwI3GQ6d1NCVSh8ny1ATbPEW",
-	"SyXP+/iszJlhgUucFw/Cx8/R02PfkR6ZYIcduDOq1xqSRSB/sFHGQC5jEpYLQAZgtKBm4ke5p6oWS+3D",
-	"lz7gRTExANJbK3dJOWCF5yKXEPWSrUWjDuwas6IAFa8ns6JqWVWipXHCmCe340fWSJGw54TBErwZ8lY0",
-	"x4VGz3QcGzuXr8dMc3qKdpUHFM26zvcRZn9kebnyExbHSgqV0reGpClZ+xN86i6H1W4hn84y1ZbiJQtn",
-	"MYPzkmbBaRAzcDbDpyf5Uo1cZFF8yY/mh81mSNCaEuSOzYslyGl4IYKnk/apOMAyokb3eKRi7Vv+gug4",
-	"ADWoSBren3BFMPQxWpyehmVwpqSxgcCsMcmDCw9lySBg398A4QMb1nRaZKEmk0AtXvjjP8Mh1P8wadhC",
-	"hxOpKlDY+zlNxKIX1zAtcVWp/fRvZM4178tc+aCfL19SS2OVPoawGIZBxj59jhLUMyo8P0fBMI8UqGcE",
-	"mkss0hfKmGr3B3yqZ8JbTmQ3FP1+ZT87s7JDmjiylAHOZ27tCNrJ+9X0yvNCj/uM7Z926DeoZbohgpxf",
-	"yWbnsY9FxKe0bLfrD1ur9p5rp5c5YL6AJ1RnjaxEpOkx7O1Xr9lnn332xyfsz8AGJrRWwNjP2V6rdSN2",
-	"rBKWy4b97+7RP37+h3/+Pzwxt/89ILSjR++gVbv1TAJFrj7yk/+Bp1MpWqxngnJ49WrPy1p8+vzJtTOI",
-	"dHP14qq2dm9ePH16OByecPjzE6W3T/275um3f3n95+9v/gzv9Ab11Y/8PXvT8LZzK38ntPEXxifP8Dm1",
-	"Fy3fy6sXV589uX7yGextW8MiP3V2U4fIsy3FDfXO80R0+8DXL0WgDQOKT275mhs//FodmNpY4B4Bes0d",
-	"r8STK+iChtSyv1RXL66+lcb+yX8YS1Cq1keLn19foz5ora9ty/f7Rpbw8tO/+xsQyuFZwjv/CRCyU+9X",
-	"Kw4iOujhCXC+5VqN3Xz6BmUF290rylr9DnzY3E8d8jThRME8BZp3sGCPYGX4k2yndqK1Lz2zB9sqZ3fs",
-	"BG8PtWyIqXQfwnGezuSzDzGTboUfMHvUzfU1BsITaYoT6UUqCtuOtzh9t2JvT2fnRgzkDOJ1f/K4lwtO",
-	"DDLhDlWeZ8L/PYQbQET3XJLfiqgTnv7qNNVviWoYTu7XYXJBoWi+E0jU+N9/vZJI+WHrYK6/CIfWcIKK",
-	"ZLBnmN9/WjSXv8j9cCrjvXYtW66PhLvgZBoRo3W5iXxa1sLnrpA641ugZIyiHgqKYM5DPFP6wokSyxW6",
-	"x194eksAg4Vak+DOl1thbBErk0YtJFunwk93zGvXx492WZdtERiLqPxoiBXucVRhIh+02qryxlT+JFXV",
-	"kbkpMB65JLW/pBj5izCZkxLbfeBEzaOIVRXhniYmDmFXSEIo2z5NFpWxrzv08Ml8+qvryW/ZOX3Vzyim",
-	"kLtpTO4ZpxPqlBaCu87LNszClGyfeCx8Mz93Qh/7dlLsL6GR8rhiurkEPnyB1npa6WXNPebGRTGkrTZY",
-	"8K7dqKZ6mIRhvvvkdvU8EVD1HSQFTeCoM5pGVHDXKJjcoIMdbbn2SErea/zkY6o8/EJm7vyQHzRpmKBH",
-	"Ttk36gAwjj5kV8PhZRD4Y9ykuQY2nXcNYEJGwKxutDA1gzq7hmEZoMwsavG4c6hFb9GdzqLumodbvCd2",
-	"ahzV5Y3U4YA+nIk6NZEPtVEDICpzLOz5NtL/gTfXn1hOKguW3P4a7swj5SlR3E0fQR5uKyeo8cE7cGOk",
-	"z+rXIZdgcLacRDJ8WBt66Q064UMClI4uO20AZ0maVc+phOrMSeTd1X07cf7/cJ0yoF6nbKbPKDbTHIHy",
-	"oHgWMFquBTqnqA4ZwXVZXy0wGHPHGKzVyiP8ifFteGMEkdH20+NugDd8S8o/cgVuxcMdD0MhfMdvxV/a",
-	"R1Ik34sD4ArnqJFnl5zFWO6G0MjAW4We2Icok6e/llz/pZq87r4Gr/loc1Nf6h95Cq1ePbaY5U98/WBj",
-	"CdyFZZ330/Ssw1xW6Istuabulu75h07io5yPX/HSmt/hfJwQ7FDk4UJy/bTkjWgrrp/IMn9y/q21smEx",
-	"uWwAme+tNwDgytehQdpIwz8+3n6x4r2Ng7qAsyc2dbEJr0V520jU0rTL550sweVjubmN5kp4DcySAIYW",
-	"zMryFnwUp/PtmnnnGVs+on0V6VoeYV/NcmfQwN+Mpoyrdan1F3cCw+InfwnMHxnj1SltDJ0GzLEEWjif",
-	"po/UjO5SCnArCCUUIZn73/7y5iWrVGme4iaANX6y8zR6sUKFbJm0udvVV5hN9wHOuY/DTTtcG6X9stBb",
-	"9kvRCCv6mcRi337vor4MJ2CPF09uEi+QLJbvRNG/8olBu7lgkPpX9EeqVU3lfvQZS1XvyvUxpHibOPoS",
-	"Q2yrnrB3IbvOywwUIvGQIc7QiXO6/F/B2H/wWTofkyrBntkoAh/ukP6Gt1VG8ioQhcud0E5K4AIzrRoC",
-	"CdJQqoI8Igc4cNV5MdoqcDf7HCx7UAxKp5iCdXNP+xDZrvl+L1pRuQecDsIgg2hpR803YTwfoc08saze",
-	"br50SNh90XjF0CuCdJPK4PaK+c01ZNrH3H4/7YMQkMIFgaDPE3YjWov/xhMEfB7uEi4rSGryFrtv+nTV",
-	"XCd/uPvotv/34hCF6ePZ/ymrwKV0gNztlR4cP6M7lGo3Uu9ec/0XfPLjWijsFBgQH3id8MtvhXFL8EgO",
-	"x9EqPd1rcSfFIW8s3ES4kCf8ALKllOkeaWWdTpD+fDZWqYpx84T9VYj9xF59g1//X6JAf9lPDyUL0brq",
-	"J/xiogGMEE9Kc5c/xZsmpTwuuS4Y1kCCRGvVugufUiMzHtvdVWA6esIPrI5Mnr3fuccf15DHCzgO9GOy",
-	"4Htakjl+q9SEBzQRvh7gxDkv1ptABvIxbTno1NeQ8P7hXVkfwoeFhuvTX+G/v03GbsO9SgunDOKtKbG3",
-	"Xjhzaq9lCww6b778Crg+oCoe5JeHGJIPYBYs+OzTfH9u2M2/fl2M22a8Mcr98fXNv8K3/+vND9+TG/UN",
-	"lDG8pxwVJG5h75vMAxd66hQ3OU/2FfJxwA+13TX9T+ZuCz+4QcXn4If4HPw0eM4phfjD34fct2kg54Sn",
-	"n7c4m4DffeYR9US0ByInZJjnWRLF+nxxECsWJdgL/TKW8SyGdVBrYJQho1nyl2G35pWmfNSLzley2b2F",
-	"lQBMdtqQW86Furu4kju+FU/N3faf3u+a5a/f99Dwb4LQPfS8iUt8Ob0UyOxIdYRgc4SnD31D0vjsooL1",
-	"+ZNDUk6l4znlYVWepzO5loP3B4qCW5Vz6r2JVHYfX/QK+5ZbKfzjpVYKmRvAOuhyFvsGJh1wx+CLTRgf",
-	"Eqe8tBl3/I2wb/xnPjL7wPdqlnHwOVXa8IJ3qL32PPrknvkREyn0LSuVweN7y+9O6ASz0q4V1Fn/KKUd",
-	"+nZ5x9PJDIeb5tnbyPBKOvNCEluffSd569/4n/NaogXUmM36Cn7Yizb4B9GDR4UPClBOnGGpvZexbuno",
-	"MTxO0OsfI0eni/IW+vTxReSxXx+Xtx9KFcHCXFAkorOPzoNRyoR76tCLP7rd5DEXN27bfYTeIezU61rJ",
-	"UpiPaJXLWhlxuRU2HNk86C2PDr4RQWGI+vkYoGwaoPUC8w4uI+cNkHeiaT7GKN6Nm43fDQzgS63MwAME",
-	"gxvDYG4xLicQZa1UM50lAgEbRG5VQjPBy5rhe6HKcCCeLPoq4KxWnUFw8iCxkHBgQVlJceN78kDXw+gK",
-	"nFBizs+beEyDKwyTWGZIYl0fmfvvxRb4IMTtJMTqx/5iEa9/QC4RbnO7zljY8iB7XVmLKonUDrFXg4QE",
-	"063dh9YQn81Zxj8iLcD/TKCs6bS77/gRa/m6GQQL6v8C+MSd0JUsLdbR9nUJI80i+7tas6OwL9MoLZ2D",
-	"Clloj4Xsd21/pT54UBTHlLnC+Il7yJINoFNA42ue/gr/BR3aF7GmUXVwOrqjscfRIHrmpTszz1rFWCT7",
-	"K89tfD5PzHdsucp7hBMWp+a+F/z+1veQ1UuRZ9ixJ2EU2TPvv9788D27gYejNfuJcTfObifaLFQN31iW",
-	"DYRd+qfTib2XhvKvP2C6oKi4yeLOv5XGfo2PfAgzCT41FzRparX/xDA/ggfPwdNf4b8RPGvye/zfhFZw",
-	"ZG6UbKK9A2k7jVLuSOURKOPO2IxextHO2eS+Zx/DJv9eHBIF/OESMbxoXB5bcbL6xnY4X/TivxV7wa2o",
-	"nPxhITQIzTW8FMW4bi+0+QlE8NxtWXDL17KR9hiZ+6kDoKuO/1FFAzr/n0c0OmEm1MCPSXGJPvsk+oil",
-	"NZF9ijeqFUXQCbw9Brcncba4j75uBNePZLfBB34Huw2+S59jONEPWKla8MbWU+lT3+ATj+nYwS8QA3Rr",
-	"fQxdRfiWOWdB9pgt7xSHOnXIpQrcHBiC6zmhboXY+9pIaQ2kJ+x7f0lA6L6/KgRRdG+95volunEBFKo0",
-	"46270WvKZ1sKeefTqOYJpyqtsJ8aqwXf3cPk+XBqJKmdRdN1IEH1A6TUL/3TX/EfPuEPkdwEJYuwhqjV",
-	"tSVu119qtb8nDi90hbpgE0b61pOvXRKcjJ7Ik5G+QCRMKw64AZQGppSk8Fdf6iotPfWEvWqakbQDYWYG",
-	"yvhX3AIPnbnLK2rXMb+qH1Vy4EOP1Ybv9k/3sgwFl3Np9AoqZvLdHlheuKlFhawNIAsQZDoIrNek5T4+",
-	"icQOapPYYcCFx2rebMDtJazN0Dt8y3f7N75ntPU1Rt0cpAY/5swrMj6ezSSvsFDMvMa+dA/nmVrEMNn+",
-	"HsnnCLfZYzGMB15Vw3o/UG7MJAGIT0uCQxPEAbKSIEkbaRKdMDTcWNZhAY0sl8K38K1H3GL4gczVFkd6",
-	"cZoP981HMiqh6Q+spbJTeAkFZZ7+6v5zckafHrx+Vs9f1bC9jyY4MSGBkYrE7Z9GbB42m2r79FfRWn2k",
-	"/aeU//PP7vFZk+ob/o/m/7zcMuJUURGmi/hTAfr/9Ff3H78XIrCdgqZD9eellhQ2/mh2lOsT9u5Dr437",
-	"sqgeCZw+XJmnUJ5mTjbQWpR852+W7mVkIAIAkPT5e4TD0rX+0S4uDP3jWVssFHS5pd1JrZXOr+1rtZfg",
-	"MoAa6/6ChC+BydyKBpEbKg3ZO2sYhUBWVQPFiwmKX2jlo1x46Nlrtf/g/saJlXcLccmVB4N2yq31Bh54",
-	"0NLMuAL8l8vA3qGvl6VrDr4DaDvVaf/1zZ+/djL/5vuvC/YF++5PjFu2U5S9/6a7xDR+BL6wD6HcHmpb",
-	"jwRcC2OVFue9oWg3ZjBnb7GVh6upDz6dABR4MLBzNKnnMApoqMYDQ3X2CfvLbGzCx3gY/D6md35ZL2R7",
-	"49z9Cv+df3n6TlgxDzziG/5PAB6pHuCXdlPty1Scw4pIw9xoNS/tE/ZWcCC26BM2uWVPXSskYMS/91Cn",
-	"ElHDhMjkCB97yJRgiRdzDsOW8gxUmh98rCm8vpxbAPAFP8QCM48hbb7134MgwH86i2K7MD8AZpQ//RX+",
-	"O+cG/8aXUFym333zj5td/rsQJeJ8PM4Vfrw4CS94jsfHZzohObjltyI1fmMRwAICuyZwtWnBoVAlZfs2",
-	"zf2M30df8dizD3y9gxS55MuXtX8zS45n/fTCcySCR5aAuNRABBDwR26xw8rTi50xDj6Cxcae/V4GwOm6",
-	"qLaSoRblRJooN4CuADBG1/q8/QjbLnrGtIREUY8Lq2Aw0wexubnFROskyxqbKDF7ooLnc1aG7/W9l7j4",
-	"aCOdj5obC1Mr3TtZm6p/4oJyNoCbn/wV4N3nkrg4g8fGyVwIO2dWFYOzwRPOS2t6AqhTWXrlXs7A0H9n",
-	"ZfG9OGDHPvDBAFNSJZ/OloQONUBxvlt1uKjEnNK00Zl9gm2dxa3VwYfEe4AN1wKyfJB96Cio1BEke7sn",
-	"rOixZeA/L9dbZrkfyPd2X4K3/7X8vzO/24k4NOJONFMhgW/hgYsf/7EE9mQJqvFcKDBobK8NX4LtojqL",
-	"UFaBcC2hk4IpOd6lWBn/94FLwLTmFtzDwJ0Vylrx/rIaoFHbqcp9W/Q/GVPAf/dCe+wv88eQaD023Vix",
-	"R+PUL+di0lb2Cr7UmxrAO1YpfITxplEHt+RabABiBW1+fv1HLEQ7MjGqKoPz+P0NjARV8eEMjCyUo1Hb",
-	"S3saGqVuJ5PiEpZIf89sU1qAIOx87fay4CV9H/nWfeZh6/tY+9n1LGPqw9gvOt3Y4hmTDWrwcn37Eisy",
-	"DiFYQIfDffEmrNuoWmEeTrv8qqruFdL5ALsQ+vXRRPcvbtlh2O4ewJ3x3iygWgOeoDsEu1NgjgjiMR/d",
-	"YkOvFuB4PoQHKMzOucu3N7JxPbaNMsYtQdlwLe0RfXaX2aUfpevObVP3pbfoo/lI1s5Hn4AadOqU80eb",
-	"SWJXkQwxXp6gBidQIFNHXB+perRT7kG8lwQY3w/1ojO+5yGrLUttCDXVWxGMT5/ShkVEpPU/IjrN1rxF",
-	"Rkqaae9G2Df8I7yYQqc+dLZO9PlO0Amhp+fSrihMuDivIhN4Vtxx4NIeAbU+e54gtYpB7Mrn2WP6hpMi",
-	"4KqCHGr2Q+v9WlhoaESL0itcJK67iDJ+YNAsc8uW1ex65p8Dv3D48V9mF6u8le30RybF2436r66FbPvx",
-	"mj5rGJ4mOfz4bPYwKH/E+eqdJzmdplYHkwbTNlZoIG1IKZgPtQCt5LkOPW8S5N4alXFXQEszMrD+U+XQ",
-	"fuDYKUQ9p+NzeJ3bM/F+L0prkmgpQ7o9tj4CeSVNkA4fuPQuf48Vz/Mb5N4F1Y8Pb/kx79w4nXmu5VJc",
-	"WjymiX8ObgdbFSOvB95aUQ0vVm0Fp024XIELbX2E/77AYFsr+pBtIH4AuuxPsNaaj/dyZtxmb0sBYHzR",
-	"GF+IecC5XQSn3Zo3vC1F5TpJec9QOh8W5z3zaMOrCojKT6iaaq5jiWsMDENygT6Cl0K2xgpeDaKOyIKS",
-	"0ZWQVT4tppFY//rJH/+YUOtff3AJzgaIw/JeOj/+Ky3EL57iOHwjWEND4SEslbIU+wcKyiOZyknXPvQp",
-	"1fA2liXI8r7303pxpRSy383TX1uVLyVyE/PaTZ/O44vJp+YK6KRWvWTXCB9B05o+0HLJ7UuPtCGQuFXn",
-	"DD5fCOM5uXUHVTFmKqX/cOnrp5LgjKWzl6e+wLUQLZQF6sM3aI3KvagC4C9BACrNjGirSNXrGWWd/LXu",
-	"sPr/2Lu+H7dxI/yvEH65FyHeBL2i2H1pmuLuimsPQXbbA1rkgZbGFmuaVEhqDXex/3vBGeqHvZSstSXH",
-	"l/ZpN7FXojgjkjPzzfcRVRVtfP6oGw9zTuKyv0DOqUVkf8GFwz9XL4X+fnQ7frzdq1vw/vD2+HV12/BO",
-	"ZbRiBHFOmxru0hwsli+lgED6i9ARqW2lBbuv7BlfV0bwkykBvMeNNqqdDPCsr0b/idBvVzhbTRp3f56w",
-	"zts+0I0+X0KtBlXIKua0MbI4QRXiGhe4amgXXuL2bjtx+G6/lNzAq3dAv//hXzYiFYWWwuaVeK0EbhTt",
-	"hRkULsdSWQhT/OeZD06IJgh3QeFI2aJS35NiDcxpPYqL3eNQr9HDwsgu7GBfMVvtjHiFtyHMHr3Nx7XB",
-	"4w530lFc5OE6MTAPl0fAPEzDOPbCE/6jFXQXqz5y4/agL2hYXrN50jYoDCkz2jLNKb+zkKCyO6pSCOuY",
-	"AcxptXzKIUFdrJr1TxzRtXkBjerC9azWTUd2AwA5f1oZnsHzUQK6dvCN1qXKfktJz1+O4dVCdI723cTP",
-	"xwCyn1jugNbXX3aaHHGqpS7N4N6LD/T13yBfXAG6kH3lAY2VHFulVGyuixDxrIxwgdbbh0amVK1enBoX",
-	"4KBG3QjD0tJ1mB6HMbGkUCeXXE4fjsq6QaQMVm9gobMdEwqzDWlb2vjlDMaL+O1q4ejFeLz416F+ms4m",
-	"jWvPc12a7m3swd/JfyNhGTI7LJcJWwuV4d7muF3bhG14mgsFzIkNHWsMd5jar627jb0nUWP+hMOZ0pZ0",
-	"h2/RlE9+dR6k4MNdYxsEXp+tzENzGxfniSV7/Y+hMIWbUxSHr1HJp4G6dNKPkoQ7cZBK4YMFVHnCOJQ7",
-	"vuAWkpZoruPr0LKb6y2TWq1q4awOOZ+K8Mn+7E9CU+bMmrv0kTlNwFGKd/5UyqmYH5rrX5pHoHdKzz7a",
-	"4tXnmdFFd4D7Z2QxtVXfBuA+EPy1bugwpQQmAZnG7w6iYcyWhDI439k4ETk96PTe6e9VxJHaRNeajTCh",
-	"T/jTh4wcy5XHiaoI6oYt24gUaqs24yQjhRX7UyMPQzhHH0ykulQO91lCqIR8K8UYix2DHQSTUD7e5siw",
-	"Ev4MoxSp9dpfANuVOuvBp4HXaCqmw07669MAL/5yTotbOvSlqjzQpTDDs5YnrbhQFY1AjXlsvZnkmARb",
-	"obIPMV53UaXx7DrN71+g67I7mmlMuw/j77pO83wdirV+A41Ds/bCTE/+kPncV2alN7N+JS0olzC74VK2",
-	"tAmqF3SpS5Uh5l6xGLdudao7SZq8NnscmOGfpPesDqrczG7/NdNGrITicpbM8DlmyQxHPPt8ygH+amhD",
-	"0b4myDh1B1Qc4zhWlM5Syn/BXW603jDrYwdahK2r2usXUnu3MywTNkXUoE1aRsdtHkMzp1laEgfTUnLn",
-	"UFe8o4DuB/nC+oeRzBp2Ne4uB7ls0s+mXCygq3fa7wVU5xyMyh4KJ19dM97UdEhOYac5MbCd41dCufmT",
-	"zQHcc79/IRZDILgUC4244iTePdC/bknCBIL6EmZY6j55+iijVDTFi2h+dMyUm6B+IwWg79YF+qib3fvB",
-	"Dorybfjm8aUjjB17rZL6X0W2nCUzP77wAf7q//fzAGh+5eN0sS5GAOHSnBDPzahqa767SfpwpL+/aUHR",
-	"fneuX/rneuVil4ze1kUmO8uj9QJ6EdMoN0gOh+Ay8kcfwJAcIn6S80dgSocgZgfuDfu1Lo3CF6rjYx8P",
-	"8tPZLRhLyDarN1D37ijY4m5KIMd3N8x2QY8WQ9V6AKIEEg3+cNrVyA+0YzVaVdKnZ9lujlbwa5J2/iTT",
-	"nw94j0YLUSlIrVaIWCMRrb8EAJtrgds7xAF8JH6f66Hrih/amSoosRbSKh1w9hQW2nXn1LHBrDZY0Jgi",
-	"RxcWZRQIS0KyouFNyfU2Ssj3Xmwq750koPbXvvePc2pfrtPy3BnVS3+09j9fEQHF0YQRbwoX/j+DcQ2h",
-	"mz+F317HBF43scfJwF/0UHaQg3cC6iK2q8f5vyve04O2Gye2NaXskff+Edwn/MIlxL1/0qUFyrwPE/jO",
-	"/R8weoLR6wwTlhj8pT/kWqSTuNPVzrV3NwvcpHnnCfIHLD6n3Fi22AXYhF8MbNLQVtrvMGuOpWmztvXC",
-	"I1DCE2zTFY4YjMWObfNdS4G90vts3p87xhkd69kSB1D/MUYZ3BGJFQI+30tJt6dDLLZMrIRiVhOuS8EW",
-	"rGOp3kCXfOA9zcGgA+mXoRH5H07tk5ZiI1w8QMLe67oz56YdD71Nxj8aD3LcH3Spsoc8kFMc89z9FNtZ",
-	"jpuDXPatk/f4haP5GQpeQtrHu26ToCnefn9z88feNE0h0vVXI7ijJ+ya5XZ6gSZrXEjRhwAe0grVC6zj",
-	"JOLaynRhQ5Pb62dquLC2OSgfcz5yWeJR3ILyb36LF6n6yhp20fa4e6RPxjtPtDNUl38NJClyVByBed7m",
-	"FBh2u7suZpM6my4GkugSSTEOePRTQP2Y0wDs64e83Imya2LPrWH6+Z9LvdJH5VD9dwbFlpioLMDgicDs",
-	"kLTsdBN3pqz8yL+zzI89CfE6EQs1t+6gLow9SLzS8e8CVqfm/64CL3tEXu3jL8jRQ1w9S/b923fs55qn",
-	"p2bm0TFt+vvWTF4B10nEEc9+NaiNaf5EvwyJuwksgrtYZ3fTPvu/4+Uqd3f+14E6XV2NR7GcXBj4N5BG",
-	"GSdsxk6h+dOrNIsfBioW/yb1ii8002UfE+bH0oUGd6NTsKFDx5kdEyqcBQ+5VKozRNUv78LbhDgaIwAb",
-	"vLSSkR3g73Zqi05IUXIpdotHMGK56yOn1mt7cIpjLje6XOW3B8DYBlWaNMzSErJVIOTyxsJaOmxb5AXe",
-	"kkSP3CqNApfoHZhpoCZRMITV9ld5hIjgxT/oUSY0DN5BxBGL40WyW4B1b89LwIz7++WgyArYDIDvk5Q0",
-	"ay2sfxX2YS9BJR1CsPU37KHlT6E5kvanmtYx5eqOrJZzWwVkwtVEFP6j6AGsB5B+yLWmYDuAam0iu+I4",
-	"e161c605l+COKUN5A7baoUvqESAbtEg/wkkNOTZtVznvr+AeuF3PpoL52fUvfAPZpSOjY2ZqCROcbbGN",
-	"fuzrNP5RPEJjNd30c+C6xtlGb0A5ptVdZaqVeES6sjfsU8Wsj7bVJgOTMKuXjjraE2bXQkqkIKYX1jrs",
-	"Vg4IplgZ8m/6ESa2uL/FVRr8XGtrsz7IpXQ2YS38skhcwikBt+v8li4SbALZcrOpiFGRgpjXGW8iMlxj",
-	"ghyBHs1S7O0ex0b8Wg1vymmu7tEx1fUUjZ692Xu68f12/8Eu6Lc9E3pWrPqczCyYx2onLY2c3c7mvBCz",
-	"58/P/w0AAP//",
+	"7L39kuQ2kif4KrC8O9PdDlVfrdZMV9nZnbrUknpbH7WV1SO72ZWFIUhEEJ0MggLAjArJ9FJnNi8wT3YG",
+	"dwAEGQ4GmR+l2t3rP1qVmSSID4fD4f7zn/96VapDp1rRWnP18terjmt+EFZo+Knk+q+V+4dsr15eddzW",
+	"V8VVyw/i6qX/W3Glxc+91KK6eml1L4orU9biwN1L9tS5B43Vst1f/fZbcSUPndI222T881yrB/7+W9Hu",
+	"bX318rNnBfGRhleV0O7RSphSy85K5b7VCG7sZiebQ8G2vOFtKaqC4W+tPIiCdVxbyZuCaVEqXRVMaWas",
+	"6AwzfVkzblj3/I/Pnv3fut9uhf5Pnxc7xQ+f7mQr/tOLqwJH9HMv9GkYku9MZgCfPyNHcOD6JjtJ/o/r",
+	"Jr7jrWiyTYa/rmyzVlbl2/R/XdPmb+5h06nWCBC/N1ptG3EASVStFa11/+Rd18iSu1V92uET//QP45b4",
+	"16Tt/1WL3dXLq//l6SDfT/Gv5mloF744FpJjzS07csOOWrX7gh1roUXBeFsx/JPqm4ptBdNyX1uYB9+q",
+	"++gXZSk6+6bh0JlOq05oK3EwW26kOZdKbthe3oqWbU/M1oJ1DW+ZDb0wQrRXxdVBtkFknp8JTCrxU9ma",
+	"ffG3dG3+q+9gbO2n+Lza/kOU1n3oiz2X7fkY9kq2e7bl5Q2zinFWKq6NwL3D+M4KzbTYydZ9tZhMy06i",
+	"4vHf2irVCN5egcwaLwfjr6kdTJTgupH+I1exr7K1Yi/0FYyNV6fz16Vl7puwpK4dpxBgrt3zvrfu9w03",
+	"lrk+DI0nnYOvDt1OPmv5jTCb/nBJCP9irDxwK+Ad8d4SG6K4stI2gt5+6dKFOYCn48wlfSlwnsOk+C/S",
+	"S6yFqL5qlCJUaNkIrlE63RSpYys04/CGW/lG8FvBuEWlerbUHMa4U/rg/nVVcSs+dYr3ihDpneuAn8Xh",
+	"DdVvm+Txtj9scdJlRU4fKDZCBCrmhQgeeMVa1Qq2U7jwx1o1gpVcU/3qhPaq5uxPWvDcn4zVfXmzWTMB",
+	"/pWZRjNCMxEN6VRwnM04gNjdwi3LnDzUglfnUwjK8KC0gG0j271hB35iZc3bvThb+Vo0nck0ghrVPYHt",
+	"2Zq3sVFqZuLfztqr1ZEdeHvybRphbSNgTY0o3TOv2DOn0Vv8EnaWtYpVopRGwmycb2j/7j3WIB2Ne6Hw",
+	"E0LOtwSZF62T/f961cqte+3AbVnDQsJqdaqRpk7eH3r0RSO0PT99Sq43mU0SFpjePbm3jHW664KOu7bz",
+	"Cm4yT9CTOEe+y+QkacGJoxQMOLe1OQPzo3Amm6m5Fsb91ml9IyvQjJOzWVmrMrrmwN/Lg1uM53Cc4r+f",
+	"ETqoETt7zybQqLhfG1Z192phsiYwKmw19K8I80UtzZ95eSPb/fdgBU6l8EacSGFq/dPz4uHe9s/mvtx3",
+	"5x9do3W3J+vNkvC4bO3nn5F6oeKyOdGmy7LxwFNe/+KHQ6P54b3tG2JeZ7pyI9BQIW0oeI+pVphUPv7w",
+	"+eeJhDw/H/tkHPh1/6l81815v3eqIa9qYHW7Hp5YIwVTLSrxWnWfuHOmrGVLLt+BVzA70oqDuaScvLz8",
+	"FtvhWvMTbEM/yZffhuVI9Nv5eeQsC2lY11swkK8uWeHwbT+SIkzQzPn8Z7FTmhAJZ9Yut59yGzNng0cT",
+	"sJPljahglK0QlfEGtLQFHrVaMGlZpYRhrbIMDUhp6YO21O6YW97r1WZzASbHUk0TzGl4Z9S9xMQO8zy7",
+	"RO7UOV+iGVsyb3NMehrNufBGpgP2e1JCow3s9tixlmUNq9qK95bVqtfMXfgMOyjCnJ81D5Yd+LGJudlT",
+	"eIubKHUt+ObwgtRsvGlwULA+l8Voq95f3O3qPZpK7gDcHJYKaAN37+XPZ84Nb4qZ5apNVac3cPchtJsp",
+	"RSv0aXFj1/55oin8mdpmslo+7olQwF+LcDoOU5i0mq5EEWUBVzJO1jDSnFi9CdfDrGwtWLPSXaTE8rV5",
+	"Dc9Ts7lWutw9dfl3v1EN+dWc6m+kSC8ipVZHp2f6Do1A6u6RFd/WjWyrer28u9+HV6g+q942zgRY2tgb",
+	"JVtLNdQ1vBQH71icbSE+6HaQV+ezu8Y9457tt8bqJXel+OA9909iJqef993GhV2wl8IcBzkbJD2dttHa",
+	"0vvs/fkOqxdK+HHhc+8XPne6y3w6leJm9Oimgh7j6VulbogDPlpPSx2BcFm9n/UzdQ1Ci6lPMHfQvuYH",
+	"oTmxWAK7NDlnW8F4a45C0w7SIYi0TCvCx79zL1H7NKtZljoWYA68Y8F3LT8H2I3zc6HdN2JTif1Sp2Rr",
+	"rO6Ddjnr+s89b620p0tT81/Cc9NRxQZGnyqSftJDJIa29UbW+YV4sW1U1qK8aaSxi9f8HTc31GKXqnF6",
+	"/5LE4FPwvLGbRh4kYeA+A7duq1qxzBbc8dIqffJ3kHFbB1FJ3mLAIPUfG3aUtmac+ZfZTrbS1As/2Cil",
+	"c75RwsleMPQMw62dWaXc6i+Z7dSxTxkfvK1EtVG3Qq/yU7tbgnmo2c9cJg5c3yxXJd9xffNa9fSBP2Oi",
+	"vLeXbZL39gu8ZjkjxC3M5qh0ZTI2u7vb6oew5z+ILS+ahnaro5teNg1e4dVBMNXbgsl2ENBPDMOZWCiN",
+	"7/BrVEduhTb+7kte7cD3gL57g0FZaZnSjIeb7M79QppXzAjBvhfH0TUw58+jwiahJ9GaAjUZFdSwxNmb",
+	"h5ersbCMNNZ4B6VqNFmSsAWiusgo9q94aQk320MqyAfd79ndePe99Rs9Mz/sdtSRvhV72ZpVCq9suPan",
+	"9nTwVrHnz54Vo8OBpa4y22thGNeCqd2yGQKH2aXNBIN7DU/+VqSeP9Lpm3RrL29F9O4s6M1etYQpCCZm",
+	"GLQ5St0Y37wSxkMowu/dk7hnQWGg73Ch5OXiVHW4WM5ff3v9FoKTUYiz7sNGqZtMeFF6TegeuZq5As/b",
+	"uiiOECNZfxjAu9kTodOyFMuagCfDK/nZwD8f61PmZABlyw688lJNBmxPfo9NIVk7686SwVNc8tYdMlsE",
+	"wrSiGsnG3L7Er2RHMQTSp0M4+REYVbCwVYctUonShwzvGQI1lp8WH67pMXp+5xktOR1U8qFUlOTkYMK9",
+	"MtoBQWZGgpAu+2huU493UIVhKhJQAY72pxllHCKEk0i3D22fhbxVKzYB5nJU8E84D3tta2Fof1T4FHEk",
+	"8up2wT6Z7lR8Ky9kaKWfLzKe2lngzIrVLsKRle1Defm8eM31dX84cDQEW3XcJIfaAk2s4qQuvNv745cy",
+	"YGt1NHNxiZnj83yq+I1oF+m+d/BkNnAX448agnetsrVs9+58h6Gffbu4AvXY9k2TRp+mjcqyDjdGMFKp",
+	"MfStVU1FzQiAbCYiVHPDjHXawyqnNOFdKrZ2yxtZ5YUG/9y3VjZLLaGJ3vF4KR8y86oiFa0oNnGbxMGO",
+	"vz/q7Fjeg7xk9Mobvhck9GWVrCZb48wz0Wuj5uLVGDnr+F4w7PcrFs84H8VuEBp3bvI6cSO2QrhluT8z",
+	"fzHAyzpzl3V385FDfByFkJIAqyxvss27d11TScvnclRcHaWt3VgQU8V1WXupP5cGODLhm3FsuWVreGso",
+	"29xcvJHHyOZdFJ87yC6u5X/8+4GB0IGZnCCBpWFbYa1bFLGzr5g4dPbkDZmgMKRhpdJalFZU1JrDNeqi",
+	"8+cTw/BBZvhp1VlxFzcDoJcp/4BbS7MgTtJe94eMeohmiG8szkBOMrRSO3JHr1vpG9FZGq3byHZFDA36",
+	"861syUBa9FJdck7l5wd7M9z2od+ZuQnDexRf7koP7I73jc2Isb8Xllwnxr32SL+zq9wdvZAZx+FDevs6",
+	"0W7iEp8L0kN7+65r3pFipkUrjq7hs+neCqdzwq26t4y34vgKDx1pLLOiaQziX/HGU6kURhWDN5Qr7KID",
+	"rM2HlbQIqLXpfbrXiMOv+MmbNjstTA15N4I3omLwAQ8tKrkWRdSw7MBvQDeaWgjrVKPBQ/IozTkCmUu9",
+	"2WrBbS021QV85B8+/+MFjKVrrdKnTX2hpX9+8exCS1t+I6oH7Bm29zB920lt7ObITf0AHcP1fJCeTSOc",
+	"acvp2oxnYzKeYiIS50uRE+ZrJ28zZzaK7Ll0vop2QzQJd6ppnGmRoBs9/m+i0h9MPh5GMoJeHaUbEWr5",
+	"QWQn49EVP3JJAN23p40JC0SgYWVbpU6HCnz0rptOAHCWSVdC9uYU70yznq1WOc3Jblq32kEDQ4JXp/lp",
+	"hZfLvbsAv+iG6R+Ol7E4M6Rg16K8mXOT0I4/j/kMNnHJW7ZXpNe85m0pNjs6r6hvK6Hxj4wbiOTAuYJa",
+	"XdqX7Lm75Dx/MdO0rbXq9zXtE2kE1wtyssCHHr3EK3OQasGrgEoikyy0UrRjHpNp+IntFQs3LG5u3GnO",
+	"25M/cxf1gEyz+bkXxv3TSZ4yEbbhs2ScVQD5MAWoIXfrYqApl4byQHS+EQ0NpV4yZkglWhSDwBvokHMU",
+	"kvjQG4KeE++FMZ1oq/yn3VsH2VRuuEd+YlbBr7g8MMiaWzbja13AolvhinDzem1FR0drKb8Vb2L4s2Wc",
+	"7cSRGdFa0Za0BzvZM5NEP9hTrq1GGIM5Wc+fwWVY7TyKm7enowfWLJipZItnP2djUhl8kDN7FK2Vwtbh",
+	"FsG14Ey0lWHQHiZwQpuLOnH0Lvjl8/8jJx1BPhpyKSsTneJRMQQH8tV4OoZ1mOjJM92WaLJEwMfaZdhz",
+	"o7y/4DCHKQiqAgcyhwlzc/CVosBQ8qI2/UIe0GG9U1qQOxGgNPh3vCSCYLlFZzFZbzg9IUFXLgxVllHh",
+	"E5+EFLGA1omoAbDC+AHuqunHWxHzgxd+W3FLfrwCcFDogHvMfScknvamB2/Zwi/QqdEwhTHPMbU7SL/w",
+	"6ps+QpvOvoz53aYWlZ+2YABdFdHY8hMOYaLwNMBSAa9mLN/Ttld6DmfSUCYBlXRWa9UbEczqBVPbCdFs",
+	"9tpnEpEh/lfs84JxXC+271sP+CrOh74Exqksb/Ki6hR507yEDBt/7AEvBZxfgrdelsVxhRq+tNx/h4fO",
+	"cPmho1lFAUYAAZtElOgqveua+gJepBGC1Sh2iKMK2+Kn8/DM+0/do5/ecu2uLsa9477wd/+e+/drfHcx",
+	"phT6EI3rMMjZufEDyswQbblO7OYPkofr+xMHFw6yUWeyI7321Aj3yUc7yLafZmLObNmIsybCHvdMBZsk",
+	"gQ3B7wioDn3NToizIc592JcWdirjqNyiZRDC49OwOXAwLNwCeLr7BuGH73yr8MP32DT8+01oH376Fj8y",
+	"BhstBbvmNTnciVtrvCIPWnw5nuwxNsN4n4etkIAgxhZbHGJWHET1EJnKIapJeKJrZVVuNywa8pCAD6KF",
+	"7UGiMjkoqUsqKVkvz2TKRMyDTTZieBmm4P3yD5zumEvzHrNiTvgfjf/B3pJTEdB6k3V14kw7pNwRvnAM",
+	"plr6oOp1uSYjzfX6Gl66CC+C/kJffBj/avhedkbQo3KeWCKpq+fzPzmb58UzVvNbAdfPZXu/UcdLjaGX",
+	"Y8c122l1YKLaL73nr1kmCNyQ4MFG3ojmxAQv65AJbQrsi79bt667SDmmduxF4YM3N6KRwlj2PPXJLNlX",
+	"C5bSzVuBaxE6n11ILyTnvA7erXqO3H8M8X7wHCnvLk1lO6RN5W/GDSZtEVwMK3wMP3J9+DKEj9//FV/5",
+	"LGGFiyYvXDY25V2UWHi1wL7Ro1G2fucBF4S3jLOKHzpWuscQDpHc62I0sAStRiLx4jUzvNR4KpGDqCSc",
+	"oxXXN5l3Dx3X0qM3J5rV7Y3zPt+Ik5mk6ICB0UjcTczW0rgrVRH/NU2luYitWA1CKFVbyZDVP3/bDg8C",
+	"PR2inheJ07cA98wBQRZnmWBafqtyke4Qzc5yJS3fANciRtjPoIGAGL/v2CnGAbRtrpKBJtCUYZliF/wq",
+	"FF7ckmGSeyldZ5pdsEbXfsVM33p3QRvyVwq2Bb4IoCty6qfX5wFB2IgbuwAhNezsRJjmXvjSPeOfXRAy",
+	"+VJ0tr5DboCpedNgsGhJZIP/kjGg3LHUUpjb7YlxZvWJmZ97r8sJikFNudHC8nqlodSNh9+BWzoqlaUB",
+	"kjdcWxr7yrXIob/Ao2VYWStlBNsKexSiHaPMKHyq5SCgy/ae+/7XikYzDbtvtgl8Kj6/RmCyIdUjt0Jv",
+	"TKdyzJBHYRfJ/o/CouRPlED6AS9bXn6Hex6uTRCRzD43lrd2Oc0V0iIu9ICoxY9mUU4mmmvh1HUdrriu",
+	"4Fp3MrJ0Q/xHX+1DNj+mApAR8NqDjui/bLK96FuZCZ2Dv3vZGG9504u7syFg50ddjZgm6F+crPCp0L2w",
+	"an5F5gThdU3fc7w4nCczstK/+QoSG3dKM3ErNDByeZ15KDwtj2qbEzPCmkAjlWAv/uXZRYrYOH8ZmAK0",
+	"LG0kcV0VjyCmnJ4n1ZDANR74GVHhSsOOXB/wYoTatjo7AY1wB7WhsARWNh7gViq1MKCykEzBf3TuXoB4",
+	"36wdjY46jDG7NQ55cW3F3ImLyIez0a48XKVh3NyIyonUwguuMjbjlSt5y7ZibYMdL2/4fg22Fl+grVc9",
+	"i5I+8hNkThknue4CnTm/PTJwuY2/TCr8yeEhDCF9Kox/9ghBLqBzz4hT0WuYBYurTklP4X4fRpxMMpk/",
+	"MfAT5EB6PXZWSx0QdaBhb1p1zNwMe0uSbQQUc2ix4x2EJAC07ySQoxO+Ilste7uSgrnmtyLHoHjKsBIQ",
+	"av3gRTGNasPt0m9L5MujKaVX099lQxvW6b0Hpr+zqEsDAhgneMKKB5OIM0NJyZf8ZH7YEYB+p+nPXN8k",
+	"YEUteGwyGmgcXiX7RNIbc1TGDT8JXbCy5o1Tfp6i3fRt4f5dDo6JwRnigxXBvVELfnsiRRTtYPLLna2R",
+	"UiTJrxXvO0gj8Yle3CIk7sWzc7JluV8hRI06rgjLAQPK0ufP/I3h5fjVInaWXBo1Ml075Q3zW7HZNgqM",
+	"oHidd9dAIF5QOytaEwJho9DYjRDdRu12V1hmQPOQ2kquz19aS2VXPEBWQvCWzqom9/W/uQeB39/S0ZGo",
+	"WUp+EMw99pKBo5nb86IF4AI3VnWdqDxELNdxZxau1J8Hrm/og+lujOkzpNtrHMB5nv5H4GSnEifCQIpA",
+	"0u+dzZG4MxNVGwTgbOG/gLIEhbs/IIO52jE4HjFcINoKQSHug4XHlsv2hEzYUFIC3U2VPrGj7EQBcuTa",
+	"xIxCjLmpLtAaOSsAhIkzHLr7tNP7nWz3zKi+rQqGTuCYitj02t1jXHOwN90rHsXG3E4u2KRoRDsq6ABf",
+	"sFrdRPN22wDBANK8GDP8WgEXEgzBySAOWAsTM4/8CnxifGDFEwtAdsyT/5bqbl/tIZgaPj0GJu+quHKD",
+	"0UihB4MXaSLMgNDz1zPjz8KgqXQuST1uIuIogFsbLoMbX7i9s0rcSiiAEkl43CU2DHgnRVN9Ypi33sb6",
+	"6+EjMtkIISXWX8nm8GdOXtwacRsd9biGHuSLhO6A0nMCXIumYhyIaW3B/uPfDylWzzI0Nc/KjIx4vZZA",
+	"FWTTiBXo7wHSdsfjMenhtLW0N7lJ/Y4TNN8A2fKIQ7fj9xpLX7SqEma4Xyst99JtoYJpdXSmjVbHV/4p",
+	"tdslaS175VoyB6VsDaTf59Llx3/3OGVx1b6ndXZ7on+PA/Ax/kXXniwuPUBpnYUFgVo3CxCYtYap47Dj",
+	"QCA/gd+xWymO4KG5V3zWbZoHmDyn5e4IdxjmcWgGVgOmvojLG3qaE8a3UD+LpnUAacQCW+Dx4qzTaq/5",
+	"oYA/GTe///HvBzhwgGcUfnM4vGKVKs1THJJ56p79FJt5cqjuVWvGR/IIBFYIWtKQ1PFt+4PVuomxvAvX",
+	"ngH7nTExpoITvj3Y3Ef+3p2WvXmSTDd5it01cXdlaiwKlqiy9Ec6Sh4VnOT0rThhnLtAC+cHlVLD+S+G",
+	"kGK0CLBQS6Qhz/O2fRUh1ReA0umh0IZj7iJ6GvB9f6ZgSSvlDjKgszjlvnNmHPqq8cbqnl/ofAX+Yapp",
+	"pwTOW7b+cr36iB22RBhM8nFybZTeC2u913o8fXi7S1MgPxu54f9ltnzUpIzhBff9gOmbFjMzWOrGuJMZ",
+	"IQxL0rnj7cM3TI+9HydLbt2hf1VcHZW+Aa6R4sr0racjoWXPNfGuJqdvpiKR+1PW0XlXTTNN/cTtGhgZ",
+	"4foaa0sFP+NPJGdHe5NjDfGCHwyEPZ11NVs4wUMScqMH3UjXM4ulC3ewcMVdyZL9BdV9KRZhStYkerhh",
+	"IijB+Zr3JA9PSDE9B8bFenvwDN5zDJ3rCQDaVQu/G+dkJh7XtawRWnSCr3WMmFqRGAP3a+8WtoZh03wr",
+	"G2lPcH01PgVqlB3E9jC3y+hL/XINvQ6d8fN45eeGXMNeGIpJdGEibToBK4+Z4AvOsfIE4CTbuy6KigX/",
+	"7jnHh7iQ//moyZ4L0eVDPl/o7yRtz+PN/SBzYUdYLzJRbz2Xi+eQvQgVQ7bZc7y8N4CwIbqzksquglCe",
+	"0tGd08ptwXTfAh0IPy8dCq4VkTH2St5nHYizmdrBkZkrGelPiuVaAxNFNqE8HAlxD14iwmit+W1ujKZW",
+	"fVMJvTkoY5fvsPgatTkaZeyAQGNGsR3Xi/fH/uL+gLW/tj7SC5petvsVnQev4MXp5JUoBm8mlvTEUjLk",
+	"LC/brH7pQ2kNGMQovTcmiSR9HAtAXNAiiu94FsbLQ6zxINrZrXUdFiLGTtTOJy8JwjVpsLgfuDspi+cb",
+	"3mbu8lDgV7bAGhertHkoh//1+c18pqBo4EPBImLgfvEr6nn13EQW3m1g+bYRNsT4jTD+Qet0yHJsnjFY",
+	"4pS4TPKG6+z5oVilWKuOvrPeIy6iJxz7mLi8A3gPU5oiIum8BOGm8dVEZpm6sObIBU1XDpCbee2vmiW6",
+	"sRHV/nL66Lf4FAQXg4Iez2AALEKu/4Gf2FawsrcMi20HRzvDiSKD5WGKaKy6D2ww3DwAWCfDXErdbHY0",
+	"oSM0BNARpM3CMErkHo07y5ci9PBH2OM/5T7VkQzA/jPeJsFv4DdjPVsUfPB+h3qc55lE/LSxlBPYv+z9",
+	"6tIwvPzBvB/4zQiqANsM0z8n2XeEM1bZ3OSdzj7UKgtHedAa6WY4QCCWODc7qjYkWEQxtgPsSoOqoRvZ",
+	"VL3I1RjvPM98luPGsBtxAiKal+yNe9xH3aqCfSlNGX5ywvqGV2CetiLTF2M2lABslZN9dWSNavcxwIWH",
+	"lzSDRjUFM0vRV3DkVGq0kUcgfnhgr3lrqR3qhQamWWLkbIjMgMOHg6omJWPW4oG7nrPctWvddwC8vc4A",
+	"FtVci/6JCyLui+gjL27N6T5qbsUm3DXOb3rur+uuOVrwagNnAcWOwJGnBq5v/sQwCjc3KMFwtIU9d8yV",
+	"tM8GzBGHkxPjQDq2G+7aey3tJ4b5F8enUysegvCcqjzrNhTKKcafntNWb0SfUxzKFO7RXQjdpQHuiU6a",
+	"3H6qBIitODnVOQXP47Q4xRQvhGjPGI9yJPml15b2P+ZZ360KAfzhdgtbK5ZLhT3m61n6bPOFaWVzrDXn",
+	"nEEoV2YIIO97Pf7aOhJ6D3VItdDUDJ4ooOkWH+2nYT8ma5Bu4ZERHjnofY2GcIX2xssQ30+Uf3pQDBZV",
+	"NGCCKZie44W3ZCOlDlLphH04nI9R8Q9ndGJ6RFmnrHlnef/lVlA5BpymLfcQ6iN3x1ZnF/PKTb2j6GWF",
+	"2VSdiHUY9spaQQM5Vbup+CnbKWSA9Yu/MDaURw6t8mQGRG7wefueZuNibtahNlkakgklvZxdOVpmTwsU",
+	"JHWg7sWkddE0WDCxzd6t3qlKEXaOOgif1uNVVSR6r1Sw2TjMqjQT3u6xqATPxEw1GO9j9CTucw7rSwU8",
+	"pEkYfzOHyPhy6nb0pzLZsH5GYc4KhIXgmG4zmSl+rWbLv4Q1XU6C4J6Ol/2B/mEvskKTi3OszBOtlSzF",
+	"glBop7R97R/+Ld2e2bxDBMeEBULSJGlYJRphM6jkO9eFkwZimIvL00ZVRyYASIoaP03tBXSjD4WFzdFW",
+	"LGzLNcmoodpHNg1hcdZfjiocY8bZDFv/5y7kT1BPuMWfeyIEuycEZHKfIONSKAY3gZI0USUFu/7mi09f",
+	"/PFzciML3my2Wt2MGElTQLt74A412q2qlFklOKBBSc56tTGKysQN9KvIMu0FBqKpnr33xLZ0zuiRS7uq",
+	"ngQS1V4ymSb1M2AKBl0QhC9shdCNZIjDlkvlayIqE9miz/SxUqPALVvNjbzN5q4GtjwnZ4KXdRHgeuHO",
+	"3uw+WWzLfusTfKlSOLy8oUsWBl+k+9TSD/0ZW8vtfnddMnmOGvclxJ6WimtDsqhertcgVNesKGuNFs3F",
+	"nHdsNQyhSNYvmUN6/XXV+kDgedRWcCObUwIOlIaVI8Y/73eOHA8+kUi9l5U0cOA0vPy5F5q2jQRvMEVi",
+	"kvpnue3NQiTPDDdnbxIgDzl81awhO3mUFKwAF8/nXg2V7bIMO0vyQICbZnnSyF3ghUg147/kOWcyIzKx",
+	"ZsAURKCMyPm6D11POrMgbKcq0XgCbs4qudsJLdqS1vG5lK/ApJzxwNRKrcGy9Y24hncuCwEkZMWvJ2Mt",
+	"wowM36dm9K8HMBZV0x9aYjd7h0ww3OGxoLyZk0DPUvR84hQ+p/gDaNM5l3timHjY1OwzEeJ44bHaZ0/O",
+	"P5ZBYGDpOO2HC9cWn1wYly9y1D9/9izlxH9OfWYg8HnxrHDnAkI8gmuJHwTiWSclmnDFIQ395174Fqzu",
+	"RUw4uTxCMMIvPvX+8iOnS49MEXU4YaFEfkjHgv7k5fArSW7tQTrnts1YlIGopJQHNHZjIofCJOpSHQ6c",
+	"PFsqAZWHxIiTCB93hutBlqqBnWb5liallY3YEHUQXjx7NoO8IuHQwhnff3/31af/wkKF+hQcCP8r8rwK",
+	"80yu0lKLJkZYrvxKvdHiVoojkZ7Lq432pftIVuH/XpeSBIsEI3O5JQcX7ZkZasVx5q/hL4vOEZzFt+pI",
+	"9WO5kOCzmxz8yof0IM9IGoalFi+m3iaSNizTsM6RfGP49CA8ydT7GUmmbTTDxSCOeVF+K4wvUjVl58jV",
+	"BkOINV02TOzsRvV2AWTcu2EDXju+OdNTRWy4Slguafj6Og5W1dtSTUqvAnt06OE2kxCbyzuAxSFcgzKS",
+	"mICSK+biPeEA+z04PjVYpWFaijDT5Pq0VuhbyrHCfdAEk/V8GqYv82nYn/7I/jcmw8vFPaz0hYb3PQhz",
+	"Av1NwgtJTcXfhOhQXAn/AIV3dfYPhta81zqNwCHwA/HrY6l07y2kM/7CfA+vfGGu4aUzWmtaPfzNyf1X",
+	"M6hTHmjYXG/Rg+pE+SUk1PFKsO2JiZMoGEcHpHcDQBEXFvjJhnGJkwjAe2ANqUSzcIDQ07/A6/DPN74N",
+	"+OE7bCgM6J1njiMgvJn69Z7dADu0rBx8YMlfGgzFQc+AK+EBNpBBez9SDuI7EFzN9WBY4OWULjCyhBQq",
+	"UCL7yaPk6Ft+6GhHiXdLQx5rww8dAHnCCTrZOu7fvRZel018TZ1oZbuPUXzRmiH3VcbNFBT5oioZB6E5",
+	"+bGYHYrPBFKoYOIvEQ/ubLA8q7PSosIU54Wolrtk3Lj5nh8frMj60bnZ33TviX3U9DpdooLI22ayZZ18",
+	"L5r7LuDhsOmEJvuRBvgKLAgEnxy+CHoYK0AtXIFM4bdL2UvSljW5CNuGlzeeqEJawazaC3cpXwg4LnlD",
+	"5s3DH3BwjRRJRo6/ni4veBm7PkhSumuK0YZNl2MQkLARQn9zuoNwtDfh18s85U4B/ZahDl728tRhB98P",
+	"LdAdP5FVqzFLA/kfIh7WO5fcT7xBD1K8rwFzekhnJO3Pb3NMnwCT7Mua7bixKUsnOOWxhtwQTS97awrm",
+	"Txasqe5j9GTQnCItiffBxUBytHDN8rOSJuLCRpI+zFzgv41YXWplvFfKTUkrjEXP1IQx4xULB87/idiq",
+	"f0J86D+xnRbuJ7cz3Y9aGKFv3W9CFYSps6CBGgnrkFPQ+gbLK9C+E16WorOiYkO5MmQVmRQHg+XGCoLP",
+	"KDMCv3SnKhaLEpqEWP60m+iVE+UWZV0a75BxsRzdCEt8R26L5JvDCIeOD3OUrMVEAEZdGKVIJdJF74Od",
+	"/c7n9EzuXT4RIZsCdEfYkU8T8eiwmQ16i/fpabEILomAdcqO4yEPHjgPW9Pz6CyNdX4BH3kQVnOo/pGJ",
+	"EO64TvDDWvCyBhi76tsKciJMKFcNpBoD1nlx7UmsPUIMxM/XPFY40mYVwKHU8NYMaHjkhX/p1IjUiJXw",
+	"INOlvUMKMSqW3MuKmrNOq76CDDMz0cVOg/1DbcOvpWZoIi7qB+bbEf2o+WUmMsj+AdfDfrElkh14LKA+",
+	"VebKTE+fIa8oWtOYxoWItVAndcVygBbIdWoDpSwXtGC+cQ+u59SPof2pi0EdIJmpC/v5gC6FdcCBhrez",
+	"9+oGK8Uh+mMR1nsgYDurrZBZqZlmslCn1QUDQGvOVQ3oFM0VCwhrhf4EMGMmKqfAP/ntv6oC7hsI62Wo",
+	"eFbUQsjUeo2IIxrYf5DGAJUa9hzwko1s94vyzWbLI8TFGdHYDSuaVhVFZEnAbCr3qaCCw6IM4NhkxxX+",
+	"wItKcThS4qbJnp7Xg5BOvOUkXzJvGn9+ViOpXxD5z14HVG8b2U54ju+D/6Ck6P5pF0OEX1p/HGfd8ST4",
+	"wN9A4nAjn+EkbTRZIZ+id0847E6V/WXslno/Ol7udR48TrGUqWpOcdKfmFCmBsnF3PGuqzFw9TJZNW8Q",
+	"wDPX7XfwUOoUWDRVf3dP0/M1q0HChse+0QVXcIFnnQxQ2oXw88RaLWjOBZZAYH4/dFyLCuyEswvpmjoo",
+	"57v74kqsrZ2Rg8JOMWuTajQBLIo9pCbuO17WshWvVU+lkJTh14QbwxNIB/eM0ltpIXSllXUb86dLJ4mn",
+	"i8Zv0H3rcs6jIR1qy30UDZBIQMfsC946c/zAO7YVe9kCDWQRq8GjXwL0W6SNgo4YZ0ZzZA45Fwr31n3J",
+	"9wIG6j5tQPc255zYM3X/kbPwfh+moT04K8k3Rv2jF5a6bHOgKavEfmHf1uQaIF3FchdI2XAK05qmB3KA",
+	"vbGam6yFXDbKrKQi8q9saRuj1GINjUclWiPtaVMdXix9Q11UemoCKCBTon31Cp8eja7DrTgpv/1SZsxg",
+	"IC7xkwW+sbkOIilZGntcsT/IMXmTCKF5K8JQd6L1dnsjsnpDxGQ5viFrgrZESBXUHVLWgyB7AtNJBGSc",
+	"zZ81cANeZG5kP/jHhjc2M9nK8xRo+by/GEA+t9zd7e20odIijdq52x5Q2mB1GFtPqAnnNq0WjRS7taxf",
+	"a67PFqNUsiVv0KGe6CW5uoYH3RvyF7GKUOehedB92iPps8ekM6dXrWI1BIncBiQvYzRqElNMZNOwrYCL",
+	"HEMCBWl9IJFkkzjKas1m+wC4IyRiDBsBtnFkhw8UQzXSjI/LEA+KIxlWkZyw4YQbRCE5XNLjsohAh/Qw",
+	"8cogaOQxV/0IKaUGZMSwS9Li2CG0Bts2Zyzk6matOxDcUBdd+a7hwcdbY3qMtMlRqyOr5b5mSiNZAQfv",
+	"LxZwYuLkqQzAsBVNgxslZtcI1GKiwWrdtqzRf4IMbAtrwLuOXWNL8O+vsDn49+vYJv7oG45jUlTxovUH",
+	"xl1ZUQcFNNEQyCmyUzHh/AJAexquihLue5aV3NUXq7VGQt7v1Il2PgS9TGv6GnPS1v6KdNFHOFZROFbf",
+	"n5lolxvUl8rm06mWzsgH0Mx+hKnWzQ3pbxPehFZunTIEWlzPWSgwfR22bqk5IqAH/gCB/1G3QoeaNFUP",
+	"WrPsdeNrFm5EhbSfvswEhY9w3flh2HsUWfEDGHfDnlu3p+CIC5/LzeZ1sHWm6H9P7cG14NmxX4cDYObi",
+	"mYGAhRsLnqwFKxtV3vhqcQvkbHT/JLixI53iK/aM9a3nN1hzUb20OfB4mdwhiZ54IFQZ6qNwpvt2ba8m",
+	"F89JCBOuGUKz6vAf/2/w1YimCpljnCHEh+GGWIMyJQpous3FOr+TloH21t25/K0okfU/ksk4ic09rSch",
+	"97XF870DaHiSIB0mZXuC21mw2hZ0LDVnqXlRkI9rDaskPwi7DFGXM16ucWB0SUo6OSJTpyN7aGHdLpro",
+	"lC63GN/wH/St51SLIKu8gbGF1AeAvTxGH6L3FwbvgL83T6qdeE/XoiDDCu88jSfBFnLjMxlrbH1IJFH2",
+	"aUqjT4D0Pz+nktfvYsWd5ar7qwb2Ozvab3y0nqqcPfD0Gk8l7mydW5FkqkeWMExZHxhDTuyAPvPzLI08",
+	"bSkS8+CnFrJ8HhTVf6wyjj3HiIYWoY4CVcFs4Jwho0tJQ76Iq0fbIL/c+jqoNInZjds3gVPGjeCyDRm7",
+	"PoZJ+XkhV13w9hoWoO2bhjv9BVmyH1l9q++crs1daCM74FIv0lqnOYrxKpAlJMKTkBxkzWMhTZp3XNuI",
+	"rZVOuqURr9g5BdRA/5HLr5etsbo/iNZmHJrS5AseJjUaLs/Izz1vrU93mZuT/xKem5f2QPaJjiaAqvuz",
+	"44CgMY88xhFc2gWxc6MZGXtyYkvZi5WTuLdeOWXk7XwFHjMck7lrXFz0TAQ97w2+y+I+irtzebLdh/Ms",
+	"gjtxiYSNnYsh/S8QZ12qU/md1Frp16o75S6dZFZK6V4oVuXynA+S6s/3/CCqd34HL4T0L4P1XsqY/95Z",
+	"+ltfa2GaY0xH/Czfz5SncHd+yLX2vzixgxCW8VIrY14yU/e2YDvVVAXbu5sDaCWjmLqcmO0rPPN9ZiTH",
+	"13ymJvfUinYNeB52aeyfVSWFYXt5KwyAN4+tryTaMg8fuiquxHt+AEDkleGNUmToY23pilIZu4Es83zo",
+	"Egt0G/ruGaqX1qr7xKn01q3biK0jvZaqvpuB5UWqPQS6vILcPys0gxfZUbZmOUl9K5qv3WskiBdumLm7",
+	"oBvPrahl2QiPpAW+cbMq161WvTbDzK69aM91KjEgRpVuFt7n5Y3I4V6TkrIl1+xYx0EjkzouEIcmZup5",
+	"rEt1CwJ+2aHmHgMiFPfWsfVMtGbyyec09wfcYvBsX+cyn/UbPICs0DozFI0PpWFC93PKJ1SKmsaDZCao",
+	"6P7iAQe2luVNK4yZUBUtKuHK8zTwUEQgZhJCVxY1uoaA4xeh1YIObJ30HoTld1kR+EZx5QfgnX7Qycxi",
+	"ZOqgV+JWUnlZUCzay1JaocPfCyyH8uOqfYms26U6CAOKEfFaaEynJX6Zr8UAQTB3jT1w2LDr0oDvkjq8",
+	"uk47XToIyq0UWOLnJTsrJDTp08OVDFySEpAuDeQdQObcq6TINk8e5C06KGq44AFipkqAdeBh9t65/Eyv",
+	"CeSFSiBOWE5DlXLpO8sbW0N5lRxzurSvIDMK3+eemlED9b1rxQcKAwL9Io0TFPEm2P2NfRn54zG51Kqm",
+	"GrhAjvx0xupEJ0uotjIbvld0qBjrQ+zVaMk8bwNuSK8FIYBRwNYRWEeCewUS7BDIOPFrJ25FGytoxymG",
+	"c3l78s6iJf6UAfNyYb1jBf/pTpHt6WVSBgVq1XvvWi2R+2Bcuf4ZswpA7IuQLoiMj6xuf/rTPKcbCdjA",
+	"DIcLZf0zuhRqsd67EOv9Co+epR8xvtcC/OgTU2dmmyZP/oEUZUjV2niw/3mAAioagCU2Igt3OzeUHIHw",
+	"wsj2ns3XTxJC45XV9zezGN/wtgK+dIK/ZiPtRs4Y9ykVu7H8ZJzizOWU5GnxpYVdNrGBpxvusq/lwxSh",
+	"zcIt6pMbyd7p3hBLWY25kJd3Dw0sXocSolwSqRY1oq08j/9DmwopiCG7BGRg8aOANZ0t1kKUhFu4D+Ki",
+	"vMtWGPskVxpYd9xGd/FafowOxqhm7+pkzEjLG63U7mHKbS/ZlvC5CLc6j/fTluBdFz+LC464AGfXjDJ0",
+	"J5nPF8/p2bWCGclM/FsfWDlXsT6pZRHnk6/9fH5Jx9pXaIkKQCe8gss5DNL9N06Ba7XKn3YPrr0jjzBR",
+	"jxYmHu4WrToWQ5FtC+ZyUjoPeVWObmSqLSLdDbKtNMDR4K4gySxoYVRzC9ffEwZNY0kUhZd7bH4TyHHC",
+	"f7dc0xQ5qy8QQEJWpKE7GZCTPCmlucS47umA/Mlf6W9EZ4cLm7TDVW0n7Th0fHHzrfGpfChtOFZwPnnK",
+	"s5uifGV23XWtuktV23qLVuY55Ta/TH/nPvBVSFCXB7H5hUyOfiv2UrVPX0t7GmufAVIB/Cv6E5NgJC55",
+	"L1aRFJPT83PPZ2gMcxX3fI9r3uwGvdKpRppa0DC3lOu7oDiwR7A8+PYQbl/wcbeSBeoAAGS98qDbdBxA",
+	"0xapmM6KZd2hq3ejzKuqM9/y588uH250wUeqWt+kpJVnApgb6YVxqt0uJwrBk4VOIm0spr/D7GN6KCpq",
+	"ZWtmrAL/JMT5EWQQu/CHiwzwD4KAklgWo6rS8GtOd9i+InyzkfB+TTLogPV6PoZ6/fE+rNJT3E+NRBBz",
+	"Dud3lLv5bLsvQ89OtumSLETZHPArKxi+3Dv+rF5O9NUoY1aNB9/IKR1u2YtnrBJ7LbCQqFXs+bNnr9jW",
+	"CfaqQMgHVRof0uS+9CTNHYNEVR7RhFoMDiVMSh97ZmZ9h4PTMO7viehM5W+gTpkIczHZEZc0hSGZOC5R",
+	"MTXS2KS8Wix8bBUY7MdasSOmCMXHV+EKa9VThjf8mum+cYLsKyuB3Qx4AiSFGfWIdLt5ezIDskR3uQ/o",
+	"yQHhu6xUFAD6qRElBYiI+92o4GLJtc8vP76KoZWBu7LUQrTO1hK8NTFQIw3biho9L3Eny9Z+/tllGQx9",
+	"C/NeoAjEmaJF5739IkOywzNX2aQ+PrDO7sSRYWy7WJsJjHQhM1Sc2XLIocrkRLJ4W30KrKSjOpVFcgFh",
+	"KW9ucidbUJyyGNqnr2criHzOAbN7Mc4XTSanCGtBLeEPux3l5EZexc0uhCQm+ePIqImgHmHMIJjwQryO",
+	"nGN2sNmQqDTbcHAah4dJxgTB9VriUGnKpVaPcNdlKm8DL+5w/aK5UrGINxwBPgR0X96QlcNcGTW6RIKQ",
+	"ZqTD6lSi9IRcSxFCa3p/I0S3tpb2YGMQePpWnCjnkBVa8gagcQ3fIvxkBdnCLIjHbaxQLnBOF9VCWLM4",
+	"HZ/ri7Z1IPe/EznY/QnprNzXlgyFp+iPjDAR5T4tb1ZXVZd2c5BtbykaTdn6i12rtqo6QdbD0rwqrttM",
+	"ScmEg3KVkXOsTytI4Rre/lifLrLzeLU/tiPBYIwba7zlRxHSke4/09mJ1k1WJ+zxyeSHrRfFPOjfofB6",
+	"LMgOM5HMcSJJQfAHSsGgmbNH2mvwhpJeW88+nla4nkjhBNia3t0eSf/my+fAWbrq4xnOtfQeERtNOpqd",
+	"ym8l5REEE5+f0IhrqJyopJbI0mvyujnek65KyqPkngyO7OBdOg5GM5baf4yDbMmh9BgHTidEswket2UH",
+	"y12Nz7yyCSoh6IChU0OtlPDprPR9z8flqBrBjd14F7pn98Y0T/d7f9/uuLYSgiQn6ANlb0Prb8K+O49p",
+	"rTCeglTch6cJ+a+rTLHsVef4+owFatVChy6u0BvtsZ7T8hQh3WGRfxFNsaWzKJYKtpZY/n+J1c3fL30S",
+	"InB3qXEbjMw4Xt9DHBL2IbSfnfB33FdVn9y4V2QtLVEor7ke6ZS7iFUmL+gHLfeyneN23MlWmtojgH2F",
+	"p6ACdrz0pcx9aEA0Rhz9v/sWC+SQW/68up3Pn82kjWcaccddBoYesmDm+WirU1KeJ/jLx1PxzFmpjfDu",
+	"Ht6IO9T/aZWdLcMe44cDNdYKHlPXqUhEOS8UHuKfDnjUQOgqKStJNgSlqFcUWsWqkFR+AwbiZGUXUkVg",
+	"S9Fqm+Y8eRZ68JZCqzHnh0z3npMDqF8DqecHxrHCprdtKs2Pst0jnm6J1sqWmb3+16+hCuOy4rJ3KRj7",
+	"hpc3pM8NmOd3QntuY3QFBkC554ODutxn5mWw/pYkAuWtsCWK0Hf+gh5czNQby/UgQa/XlNF+2ucos9Nu",
+	"pBqsFRvvY7JHtYmcmpCZbWgd9obL1l67K9n5ivwYfNEHfgPxfLi6IdrfX51i2SbDT+ZVtKQbwSGrr4+1",
+	"yoxo7ZPzi4HiNAtNpU+IpgEw/kIGGPekyexoaQ2EYDCn6yB4a72xT5Yl9vbKWcEw5KQBLyuLaUqQSIAz",
+	"koMiF1dlb83mKJpmUy2lYdWnTb3SmLwEzUZow4ZLvbhp/8qW34hq8UuGt9Wqr8ALK78h+NLJpPYdvbHI",
+	"SwCXF2+jX0goG8m14JvFRLsl17mQRpRlQjy14EYs9xW9hufJKj79ZRaI196BuIYL3Unuuqj4SpcKmIQX",
+	"wdz4FNSv0VUrLlNkfROeW+gHD26ppBzRIg97koi76FLZrFjtbxRd6CjHRpxJOW8i5/p8NUB4Cq5t3eX1",
+	"aA7f8W6mvo9T0s4MZ6EewGIyoi8VWSLjAKwDs+ltGGZth8geM7ISS0rf5ImWQ4b/8lUbSAGIUah4R5r1",
+	"+uBT4+Ti+1UYgfzbfKapuzgAF6Gvn1AEfG1w70MNEbAtyIiuscu76B6meihEsxEnypw0oYt7eStaX3x5",
+	"2Q6FVjN8ch4w88o1iGWI41UVKz+Dg9HdQ9d/krbLAZgTcgSlxrIFpgjlUMs8IyfEn0sR8hYu1iaCBy/W",
+	"rpwLYcnLhZ6vPSTCqEZWi8NdKGYr+VhWhbz6rbF6yRvxQUC4VZepmv4OD82hPnyumx24g1Kv9CtmhGCA",
+	"zlmA5iiujmJFeYBVhNcUWmmAi3hzphiXAhomNh7cUaXFcyYYPLHzUT6iNeHNlTDnBVhlXo14yYsKf6SD",
+	"h/Iyyb5OVEe6+RJbYUSaPZzZg403KNpwRg+2Wbrzkv2UtTm/4qU19zE8AZe6CdHWWYPOPflOoD7NXJnU",
+	"Dq8zvgZ0GyKk4f6dIItJwG1qrT66jTl7c8yNYGGJ1RUwZe5x48zUsJf5DeQdOwsCEJmxlvEMfPnZk1Gu",
+	"MYVgvpMty38RdDhhrZm31hTJWBDc8yuGYLnSN6ZWXdZ+KLwHLVlYZOCEG32tGiDjbAmr7eKF+MGskJlK",
+	"I5e2S3LOxUNxPGG3qukPguGfA2r3HrJ9p/P0Tifk2iJX607UI7dCbyIg91zA3XGyRCv+KGzQicPxOTF7",
+	"hX0QzfJb7hBA6qZzz3Y4Gy5yP+Epgre68d0j2Qb/chkKPeJznaVzPecLgymAfmQPuzeecmTixeWy3Rxe",
+	"gAO8Jv1vwRdcQ514px6Y9hSmsebZIjKodlkIHeAOqwv9zYZvsbDqEnTPW3wy660P9RmhFiD4yiGZ8Fif",
+	"/FWEA01HKxYX84wVOrD/+eWjE28XsZb+rVXHNoGlAVsonQ/oD822CrlPrFLoSuY+i5NnynxxrUWVTTIs",
+	"eeta2QrMNUQWBaJW2BKK1OlwkMH9bm/l8cvri23jFWI5nXPCRku5Ce8Arl2JenJLsSgD+3vl4TQe0bKw",
+	"GLCv7Z6p6rwxlwcXCM4frHzogZ82e7XZ8vKG1hWQ/rdyEd9663j6sRj/XWbnpDN95o0aivRn0NAJS/by",
+	"xOCV1VRrZdXKAb2B6kLEiBKNPdfIW//YXcpR+wrEMXB4Vo1atHZt6bCHQALlQ5XFlVXV2il+pypyho+y",
+	"WyF+P8pOrCwgm5SgjplPXhmn+KVJpNVLUdxqg+YMXQ6zMK5JDfoi1hPAvTXe0NnDM5YuGR+eHbd1phAa",
+	"+hhiSlkIwfqUFIYcA8w14Nksr//1a2cTgK/iIXNLoI/5gVktu1n83FLBnkReFp0eBKbfu2KcUbQNVZKX",
+	"+/Dnc4buOoUjx1gCtBsBsCd4aHrGNXmrHmHpG6VuDEvyxWKFCswpB7oAdGA4K6sSvPKlc2V4OQpXKxpg",
+	"YrhXieQsqYnrGE7NypTNVXfLaaqUyOdCufkNYOeF5NDdgnyMt6JT2sLizfPHS7DqZcY6PduXAIi/DLwx",
+	"5ouaZFfquDHCbPIFWbTgVS5v/llCRnYhszD9zqjRTH9z0xNgVTU3bCtEm2SGDRWhIoeDFh2HHoDDFs4E",
+	"EgkT84bPMCrakFksSFCOf0WuyISCm5+Y7tuCmb6s3T568+KPz56lDirekgUoy95eNme5btEQQcbl7OF+",
+	"I9sqk6PCzU1KGV6pUd+aZhUC0BN9bA4UlJOzip8Gml2G/NDFMjDwaRardc6rvNstNjO+5Cfzw25H2rjH",
+	"dhOx3GdJxzH5UwJreQG30oEQnMwyDn6zSd6ZasUpuDSCt3glt/VRiJtMzbLrvq34CYne45Qss1c7X1p1",
+	"mtK1INkobhhcPxRp3890anG1gpCOhchP2EjASSUBmzZXSCW/dTnu1+DGr0WzW7A3CZTVEi5tTtdNwY0w",
+	"ML8YIdohwxsZVd1JoMWuNz7Ezj579qfzY3IByjA/eV9yiraZn84cwyRgdbzxl2zpIRtvbbixQnrcIaMs",
+	"+Xh+fN+EfXxeT/IxVOPgO01WJqcoHxDZd0fNN3H1nl2Nvdq6sx4yQBpc8RNi9weVBN7KMXudr6cQtMPd",
+	"NNYwoM+p6Q9//OcluowUKndn/KIsvcNqSnUQfn9+Ajxs3TP/pWwPQ8HRyWq4S5pwZv6hMwyD5aIKiGsw",
+	"qmBdODO8rUQVLxTANsgqSLUIJpYWuybi3qAWKWlWud4klIG0OQdAGiuaxrz09SZj496tLcs6sD1Homfq",
+	"PqL5saUTjv1dRpa21yLwOnndC+ywL6Py9QF7MDD97yjtF0N+i6+2/Bex4XZzUCYjJfDEQV++VP21tULf",
+	"8uYuiEJngG9Uf4mEC8txLzPUMHGhW5o31YntthGbbSDlDTIV5qZw/4JEPlKo/OuX/QrpLEGUdt0rkYB8",
+	"6QsX62aE6mhD+bM7FGdAIc/u/bd9k6sqt6l5W23UrdAbp5Op2xwkhkO9Z8QuKFWN6M0+/+Ozi6APXwor",
+	"fGLNy5Ohkr0efyA7D+ZLDTRthHkz/IGovb0kFgHt/809eb442LZvKN+7v5FHyPbkrSOCNy46vYkbul/z",
+	"i50G4Vicwxc9pNgt/505L0PDqRTQrWjUMV9vGIL+AxHq0qrH68NStdzXZDec1gk4nqD9pWHifSdKKypm",
+	"FdsKxi177k7LF88WhpozgwbN9vCfSxxsD0Kf8QFIUS/Rgr9JAaxjmbK9bnNx9qXn0OlOfXYddk9hBzLd",
+	"pvJysYLCJUQfPIU1ICCcbagSA4NFE9CF4MUF6IWXrKaJVRK0MNawTPm01eFl3p9Hvy76iEqltZudi2Xa",
+	"8LEQQzYzle8wKRBnFcjmdglJmzMboVo21wXD84Kp1s2ZUktTCyZLcc5Ld6TTNIHWdWCnQxI6IDNu15HC",
+	"NEqRJamN+LkXbSn8Uh+FFgyfZdySoOBMygXy+MUiwkelb0bOLeZJvNYkY5AetcAudhF1E59efvcboXXO",
+	"kxhWBZaVbClErLgV+sTCtOOE7aQ1kPOgpXEK3FNRLCbwyeZduB1NVlCEGksHfoLDAW6AGVLDu+CMwM/E",
+	"m8tBDHzMvTFE6RZHre8YOSej5kCvSSxWp1UpjIG9zqw+YTUgfLwIQS3cn1uxX1NhcW7VfHc2RiAnw7Lh",
+	"IW815WpdUQnePa33YiachCWssHalLyA4ylRNVFBNE1v5qzqQInsRBE59d5FeOn/v6lzlcLjA7nQm3w6M",
+	"RPAfoSOAT3Zi2VsD5EPWNiKpsYzl8PqmYkf4f8tvhNP/7NCXC/P7rZYroAvv9InEP3BpZ8oEHaQBBRKA",
+	"M7jPfS32f/TVflzpIVsvfilEAruTHOQDvAGlLmrgqBDjURQFJEzNsA8nWwDPxyiawZIJ6m1QH9Pljyd/",
+	"zrLCLZgjf16fd7rkaa0oIHurQoCd3wiDFJhqB1zKpF7+HYmq7seOsIajailg9aIAL2CSGtijcIXmr6bh",
+	"tMs4blcC4tdJUCYBd2bOl9tMAVdmLG9ERs/U3MS69Ea2pVikUtbizJIUNyIxrT7RcoFQl4A3OaE9G0qf",
+	"HblJjZ2lxvN8rlq64Kl8BfANzmRCxoGLgWPISdc1CkNWKxEhQMHNwlj4GrpaGM9BGXunNPyJZ0Twlims",
+	"DukuBdwt1sPrnjUKBmsCZqEqAcw5re8AhQRBl4q2mgQAuLnBgjbk5WkFNSt1Bo9J1AZhGy3TuW47Y8oM",
+	"opSTvx9rqiSCqmisRMACzagkAo6IKfIj6+u8GC/J37rI4Qi99X2b0+W0BfAB3D5kb7RPyJvAqnprNjf7",
+	"lacmgdA9CDNDB+VpbQzbcQOL4axhTA/nBixdX25xp5pGHY0vNXsrFnPdtsvHMZmz+G4RZyMMaG51tdoK",
+	"KkPIFw0jajf8TGuD8xInF0og0Te7cASGMJXPqzGirfDUbFQmUpWn2sIKX5jEPxx0teC6gt/+IrSCUC21",
+	"nc6wjD8nZ5dHN+PYs/N73SlLQQFnePY/gD84Ia6/6BrWatuIA1Vz3HJJc+jupGiqTHF496fB1NaKNocG",
+	"1xRhY/l7Mdata41FLbZI9nyIPLrAKBnsM2feDIb/1C3gIYO/Duh4/6kiTGRm8g/SEJu06sUKI/o3umlf",
+	"aTHZcQBAAKpADZVEYnzNXStHgPsEeuAaomG8d0tWkweaRDxXtOJuSWSJwbgiaesDJGlBRt7Kbt1k8TDR",
+	"Ib0w6yqP+XzEhKScJrxDytCjp/i4odHxsLyODWVBgEojZs4MtmpwC/mt5j/xU27Xfu+LNN2djjZHU7W2",
+	"QuuAtiIutIAdWEclA6/MJIUss27TgsgDL+5sUaYkde1hvBZzpZRXNDODU0jQFedX/Z1sBFg6lWhELnyx",
+	"k/ue9OxHlhxpES5WRGYkJj0Oh1TF4bJDnfvuW2xOj3t8FaKbzsd7H5mNWD1I0szgPvKyrAdg3WXkh382",
+	"hHpmcqRhaoNTyNuo7qIMTvStYNrNx9V8EbUPtO/4jbgcJLkRlxNuAFTlhEgxaWMu/XQyqF4i6IuWDkoB",
+	"tGrQAqEsW2wjlbYBdjPgPpEb/GZ6SR72zLD/surkHUcq9GBcRcUf+ZmcuTVYW0M9q9DdcC642eZ69K2J",
+	"/QUpoed4oExRuZBrNknSjx0keFVV32aylqwf5uW0VffgYiUOzYYPFziUucts3zRgFD1MrfLfoxT9By8V",
+	"P6oPf/Ee2DdN5oB8tGLwqdp+iIKTj1Cp/b+EcvvJRkcLnnIk+m8VV+8/dQ9/ess1IIzcW6Glr/3b4efX",
+	"oZXfiqu33JsDudIPs4lPnJWqNZa345Qc0lB3muiHtjldvbS6F1ShBwHsRivLQmQicjgAOAKTSg1L2g3Q",
+	"5uX1JoguLPvWLW9kFdG2F44gX2UizFKoNIH9HbVFSdXb4eIThCrUWYBMeDg7bL0Bkkq3a4VZKGW+5b/H",
+	"1vwvvodG/Q8/Slt/6Zv2v/p/3BewZxVZvXQduE1Ue7HBuhIZHAIYPwypiNzTjBvG2SiGi3gFrhGzsDTb",
+	"ce11PLhD5wb3NTwEpLTv7ZryYuUDgKlSHtE1TjASE7W8fMuDYoyslh15EVHtngWOAeCiqwWzvBOVpxt4",
+	"xVqFcH+gZTglJNELyeYiqwLZr/5yeRGs+50LvHqqKOYkwxerlCb+hjJ0f1HtCizMv6l2LY1HFJgRXMV3",
+	"JylM53UYFipJd2xGZYU70r1qO5GeY7WDEsf/6I0FU/Ulq9URcEeWt5UJATF2HGopdBHmHSLwgY2Bu7+u",
+	"8IrkLoyqyl/tKiWwIsNO2qSc7asBV8I4Q+uCWcXcx26AhSTD4WxIAB78HvFhCoknQiaZ98X5cIeFAkZk",
+	"kfyam1HMBUshxep1IVEg/HfrTsufchTImbs/Sr3rSNdbRAlqse8brlnHrRW6hQk5esOkVEpXsuVW0Ene",
+	"RvW6HHf61IWYrxMqVNk/FR/ocmx6LbKC4EYNlyveOOnb1zPSQcZz3dKt6vCHukbA/Tq9NaQxd5SruFbJ",
+	"OKI4zyiRTJFkQP4uPJzINcHNB8uh2gY1AqaGmBS0n8haNlwcigfN82fK88SlpP7blW/Gd5eekNIdc1Wm",
+	"ZAaGIxYXzPxO8Pa6GuIYmWJS4c+QwLim1YU0RMkLs7ZY2zcNd//M3UEul1UgEseBPurOn8zHRyJnb859",
+	"OD7T7+68X3egZt2dQfNnNN7vFZpepFYyZe7OzbdpgeXpvdmsmPfhGKacx6prxLpUHWesXPaDwVPx4/FL",
+	"BXZ+0SykjMKZA2b5pp3j2kpJ6M+554dlnKqtpBdT3ZPu2LFxmhixsMy0+ozJFuenc3C8YxwObXIuDx7T",
+	"0zTsyE8+m2uJWxXCiIZtT6syVCDr6c/8HIyAN/ykyD8EZGrVVHgRin91hrFNYBEh/c2pst8m1aVJXT+u",
+	"N50/Di7LCBSBfhuC0mvJScEhkU9DwyBzqOsXalQSZWFEtUI7ClHN5b5xeUDQeRakEr828WEMazbk0IUV",
+	"SlCQi0qDhWSpSRKUzy2ZzVlrBK+QqvhhcqZWMQbmwXYobPksFG59Dgqi6E6Be4w1qlxePX5Fqfcf+emH",
+	"9uI92htvQcbS5AqUpCST45h37nksxcN40u/qGB9uNBfqeM46xmfoE5GH73WtZEk5rVtFcXVhbfPBPw1c",
+	"NeipHJfKJA9oqTOIZF/ZABPtIQfT1OrYvoolWYuxLm2UsQyy1b0yTz7+/AX9cW3XuOBSjsKBMOdfzk6B",
+	"vpU/98L/2Rmlvibf2DvsoZJHcDKXilvXK/IGDK+uuwGHupUX3LsCC1xCNhdZ1GlUcjQUd3OPenjBXkvr",
+	"86tx0i8ibLQ1M6IX+DsjWyGS0kDw1kNLLRJdRDeHwj/3rZUNAHKgzifAmajZfNs3AgWcoL7Cy8ml8FRZ",
+	"K0WjKLOMZvjOfSnNLofA0LbzPSSnuW/EdRwAOfzlpIJmHFiZ7VOwN3Mq9prL6q4rcudAI5dLYGF+Unmq",
+	"RskhlKIVmso0EK29DHeMJ3gItBJFSoNZcb/ydZpXsr9T1oYHZ/iO0JPghOu1avpDm0FRr4g/QGMxbHJe",
+	"Xzu7E8EpushwAhTlFDaODcdmYmZNfsRZd8/jpV6uySKa43POV+VYVc/+PBdxyEFcUEIDp9E8QKSyBOFb",
+	"K2VeZKntsoBC6BvVGzGlEDo/ByoJF5C2FMuTPX0ECPmFwthmcDXXA3xiWni/b+mrT6vSOJdsW6ELtu1t",
+	"ZCD0caVHIh/6IFzoa7ngVp+GnpCeiok6kxvKp7qjHv4br5ke1tXb9cyOWf1O0GZkIyGdaFdcvlcCr+9R",
+	"QnFkNcSpzdQenNkGoRb8vUydfN/IL9dci68VlV6BnhtCNyhIvRzovtD5Q1ErLq/pr8VB3UZuqwdf3WWH",
+	"w95XWgoHQOwSPXOi2VEkaTtFop5jblGpDmKIoC71m/wZ0ZMUJxPmgxN5Ex6OZQZqoEByHaipqbr5/qXl",
+	"pcn9G3RxcmvJTCtPxYOFMFqGP255eSPbfQSHIzePu7Hh3+HjiHBa1jP4OgmBkeVNLp6MfcZO+NWEubOq",
+	"qZjaXT4D4wwO4y+iXAzrRQuVbE90mijIDxKm+sIOWBuFRexzD6zGEQ8MECcA+lZc34wI+octel0rulqd",
+	"WJBn2X3lEUY1N5tG7dV96lN+x7uhRGUnNHn4Q75sX9bhft+30oJb5T/+/cDkQs8d0Hlt8oYPbA7Uaugv",
+	"cBbFbG6BlQex+YWkBcHDE7N7g1+IyaSmwF96N/VPv5VmS1O7xcY3RpCUHHBLL2tloHhmY4SHgcCng6tL",
+	"6FuhPzHMk1eT4eg7R519nNmvWjof0+4nAZtkGQqUuESQ6M3hJS5L1wb1R90UGyatEc0OYxlaWmEYwFUL",
+	"1sAl2xRhUdoKmK1fxX0UfHYsuG+mtyRVjoD3Lz67Kq6evyC3VxUQtRPAkXZnp9oxZEMPLVUH4EYHXp3T",
+	"ATTEQbW2hk6ehLtbZPieGu85GHoFVseIU53ggZn49uW+jVWJeu1M/2k5l4tuiqVM5x3vEIMRSYM/g2JM",
+	"1mYUlRWHTmhuPfIivFY62SFfoKnMMXtJGzuZ+oNq8RemD/9w33L//GlRwiuknT9U4H1642nFUKDe55xr",
+	"waskn+Xu3DUrkt74LDXPta+aGKY0VIjxaUYHWVUNjZsC2vfzQ8jDRyagc6wcgKDcg6za0Hwsz/vZZxep",
+	"jTHNYMUrk9kI0cGMnkI6OKq0E/xlcK2GAjdFkp7lPa4IuTvTPg+QhvkRZ1WmeZRzkjalclAdAhC9LJi6",
+	"p4kcrq3o7phHnqaQa8FpLtfhtE1KeEVMZjEplZCH5XlD+PwjN+IUvuGfSRsN9rG5oF6WOi5A09BllINL",
+	"YFBGnjgNJnMxWn4dlVps/CE41dwNYnaC+VZzI28FS2b2aibXKAijh4k24hZA0Vrs0N5K2sB9T5/NK0qr",
+	"ZE/ykOUCasWn7xT3ACx4KDDaskC/WAsgNWE+uXCMLU40bRYfNod2kqKkrCakUnLLEbiUlhj73Io8JZa/",
+	"4zOPAHe9WsjSjeNe4a+gb3Yo6jCxaUkMhDFX+gRFO1ZuKmO1uiG2VSX2WoSjM/rzPjHeJC7Yp89ZqZVb",
+	"mIJ9+oJBNlGa3L2MrSQfcNTtGU7xrjC2mA5xwd2fZOnChh9060CV4jFwFsMofvYSTFzAXgRRSsMHUUWm",
+	"NY28ACckYIO0BElIsoYhASLOjj9f6HNPyxvCU5fHWiTW+otLfosZrMV1SFTJnAKRvRzKvqCb2ApwR0yO",
+	"2npBqUkscAjHoC/vNAtxk83hz/Cge0NprY6UZ6dVo7NqoBh/BZkNrZD7egtl4RqBiUBS54ACIaK/BK92",
+	"x6N31/C1O+XAuyVz9R3vBmc6bWPHdYWHhlN11iO/bGQTmcNUmQl08yppeNTRMC2Fl6NkvYOwkNKbIlTD",
+	"KW2sgOOZN70z/BH/6440WdKmYyxTOlHgQ/HVIzc1g6R6tkVnJdcSTdkJkKYJlxZRyVA89vZEfvcdv8k4",
+	"PELFpZiCM1wi1M5bQz7jf7IJ3b97LegSNwgeC0ZQI1rzij3z9hY22irLQn7nguMomMuzW949A1UJDkJz",
+	"smPx1MJngBU8nGELjU1+OPBsUR9joYzWLW/6paR6DT908311T9yhp27WPRfFuOFt0+t0aQpMUeO6YpW4",
+	"lRxuHbJlnXwvmvsu3KgeVKYQEhQbk85YgU8OX+SsdL0C3o2Ftqd3HZFfchN5EWDkTl53zFJLsm14eeN3",
+	"iLSCWbUXviTYInOP5OTlDP6AQ20k2m3pWhPpZcEOnPetu4cy2IU4xkEA041TjPZ3uoqDXIW9EAYWukVp",
+	"T6eA2kzK1F0ApWGZL2AkRpTIdwVNYbohnTWoZSmmCGrDj68GXFuyc8botztU+0qJumZgWe9CvQCCtLUT",
+	"rT9dUitrEOMpY2y/Joj3Hdc3r4EMhbAsxK1oN63cUhVs5NakpP6AwKxVE8AC0rCfe1neCJqTdye46/0K",
+	"pAMN44/5+klBtvO9F4ZAXFPl1sA2ObxYQ1+8WQeCwnfW3fDD7KWmS6dsgHnRKNxO2ZVdg1fW9WyGickq",
+	"VinGt6rH3QUTf7HELT6ULkURxHjgQ037ORnpdIKni5QK8jCxIyEMAkbvTSQvmFBlqlascpjOuF+XcB25",
+	"XgTSmlVUR1lvamwxZerkwCBViVK1lh8gXfrKEyn4fKoNFn4+uNZpw9XcfKdu70kluCWvnYoZfjLMqCUm",
+	"AXV2kE+G6U+e+8PlhAU/vWNyr+0pO9XuTCPQw/f4eO5L72SZEdiHLG67Vmzp6fOI+bmjUTQNmdWSw0fN",
+	"cn/OBUG4XJfBMEP6TTvJSIhWQugZHFP5LeuDEZRB2usdL4VnC5dU/HoNyjfSxU6+Y9mLZ8w7FAv2zGn8",
+	"5wvzzYRoNrHo7pIXtAKX+lkn3ruLx+FQsBNDeJ37+T/+fXn5LhqTeFatOfY3RQkHFq7QO3KZalJgk+jO",
+	"eczORyUWy9Kcw3VRBvAityg5Oip9YM2+WciRnLrFkHTF5DP7Bqxqw1vP0WLQH7KQv+kOYbIllMrpC+ur",
+	"yADga8z2aL33WGnIWW/VRgvebAbUNnkq5+IxIV2OUpQbv1Arp2VOxc4xjOLfNvlMnpB2T13qoGbcPFYr",
+	"y7lBkqmGsupOnNSOYU0+iLYmhDiXk8kGTpPhldFIkyo1OMCxWzSoHRSEaA4n+2EaPYfhUPv27y1ZGCQ6",
+	"fVtxZB2XrQ0ejZeMwy+VZluusfy1T2hsKoZ0o77WPFCutmqrqhN4mkzq+xTu4qxuYYyBb24ZrRx0+Xt4",
+	"H/75AzYC/w5ccz/B0OQoJc/HZehb0t9NzxsodUkco+6ijffsG4k1OCB5k3eYfGBIbEa7b8SmEkuLhZQN",
+	"N+bOrMOu5+EigAG85bfo/N6qeScW8bnDg/fFzWNgLqTbQZPpYEYI+mF2w8xRwv2vQsudFDSJYObyv+N9",
+	"s8JVAga8s8Cy3HrmDjHvmbLgTvfkCyVF7heicIrgub4svDoGcCZMUIFzWIzqIQWWDOxkyiQSqo5jL6jF",
+	"+pFLK9v9a66pLVhyjTsQ2MY9ZsopXayr7dnsKfNjqthEGwgdkSfsqKW1YuwFn72EquqUJbfYZ8H+XW8t",
+	"1AS3IQTghhQwK+BdRDJubKbwLrPtKbqP7y+PZaNMDuge09Fjb7hhNehx5tU0RdXceDLYxbT/tMsuLrBb",
+	"UlmFTpAfjWUmqJLIp81WbLrebhDVd4aO9iU4kSbNkOtAewtzStLZSitjs4+iFuBvG193lAakeWRhq+Bu",
+	"FDYB6YqdUyUzzmzYG1EsghFCKIjANn6uICYDCRIThXe6yMO+C2tBKxd9+JKTGc6NWZpSXFxVUxJiX55p",
+	"Vm8igjh8iO7dab78UDUG/cLlJhL78aYJGSG+mG/kByHLxgV7yHvGwT7cyRatTeVxKMaqDitOaRo9qYWZ",
+	"KwlaeMXcqP1eVEio616JpbHkGVXkHQvLZf0iSLNyfimVFy8uX8jDwFaUyQuCv6HeqEQpK5q2ZzrnSJi0",
+	"CUlypYId8nMvjL8GYN0WXIYN/tAIfosmERJow7r9dG+ytpQyaQGfUM3hrIUBMNh3SxxGWvXdaPwwomS8",
+	"jTCGHEy2lmEtmm5MVo0XJTeXJvLObpFqO+aXHKVts59akY5eq+NMRlYZymnsVN9WkDcCeJkMWNRk970F",
+	"p3awFGAF7l/JddW2wqWblqTwW4Lcbj7FYrLbGqGzhbKtguQ1BpX3tfH3yKPSxv9iqdXzhfsKafF4O38Z",
+	"L5MQN685mSJYreJ3EuLmSzqhmbhdXDQX9gjlyuS+NardAxzUF6yGKumYFo8FxysV2IiLhNd8KUimy6TG",
+	"ue9HOnRAoAtfqhIMLEpYG06RMLkVGlJSqwHYHRMgOixMt6ZScHF1ULdo6SLI40QTmIUsL3eMxgg/fLPh",
+	"bSuqoUzJ8i+3qCGWxv/OuBwvSdYb9OmQ2fKtOI59ySklBjc362Q4FlGZZunT1cBbKOLfWtGW4qWbTgBJ",
+	"xPpO6VJCMu/lGDAWm0fNU/n0u0BJ6W+fOKrkVooLj7vGy1wRtFBObfk751nGu8yAC+CjHqctLNxZvCW4",
+	"XExWh4rXlWFMTrUL7B8DiWLWE20zMcL8pchLyOxNVby3Xwws/Rn8QDQWUTMETKMRPpGdrN7EpV0n6T9y",
+	"aZfVG4/uWVhulJHwxYE/JtDtZ01Tf0Kcx2MXXTCKK9N5L9AkkR7J5+NFAVJgpWHx7rSMVqbjl+kJfV4k",
+	"9CM3xDfR6X82yhVkIdBI5jz1CcybRh4kQEHO5+SZL4ffinXIw0XUQeff95oqNyU0biQmnS3XH1ux71t6",
+	"W3reofPLCNe5CLiYVraZ0yy5GHuW/ivMkl+fJWjTVeCjuwb3u57QOUYdBIQsuh6LEmZ9QsZ60r91yICJ",
+	"ipO2hhNkghIlgr3EeXtUumLusnZUpCascxcMJPeVlwtRIx7Bi064XYWClyk0IYk24cSgVKWpMKkcBAnG",
+	"VQiJL7gRcpsH1HQ2NXih8E7ATYZDJzV0pdKn2ZrfBDW/xbrUyz6+KE1pXE0U58VnPODn6Omx70iPTLDD",
+	"jtwZ1VsNmTmQrNkoYyBxNAnLBSAD0IdQM/Gj7KgS0VL78KUPeFG0FwCr18pdUo5YTrvIZZ+9YlvRqCN7",
+	"hilokIKgZ1PQallVoqVB2ZiUeOAn1kiRUBWFwRIkJfJGNKeVRs98HBs7ly9+TROoinaTBxQtus4PEWZ/",
+	"ZHm58hMWx0oKldI3huSE2foTfO4uh6WFIXnRMtWW4hULZzGD85KmHGoQM3AxnWpgVFONXGVRfMlP5ofd",
+	"bsyGm7IRT82LNchpeCGCp5P2qTjAOlZM93jkvR1a/pzoOAA1qEga3p9wRTD0MVmcgfNmdKaksYFAYzJL",
+	"OgwPZZk3YN9fA7sGGxfQWmWhJpNALV744z/DITT8MGvYQocTqSpQ2Ic5TcRiENcwLXFVqf30b2SCOx9q",
+	"ivmgn68VU0tjlT6FsBiGQaY+fY4SNNBXvLjEd7GMgWmgX1rK4jJUJZlr9wd8aqAdXM8aOBb9YWX/cGFl",
+	"x5x8ZN0InM/c2hEcn3croJYn4Z72Gds/79BvUDh2RwQ5v5LNwWMfi4hPadnhMBy2VnWe2GiQOaAZgSdU",
+	"b42sROREMuztV6/ZH/7whz89YX8B6jWhtYLyCJx1Wm0bcWCVsFw27H93j/7psz/+8//hWdD97wGhHT16",
+	"R63avadtKHLFqJ/8NzydStFi8RiUw6svOl7W4tMXT545g0g3Vy+vams78/Lp0+Px+ITDn58ovX/q3zVP",
+	"v/3r6798f/0XeGcwqK9+5O/Zm4a3vVv5W6GNvzA+eY7PqU60vJNXL6/+8OTZkz/A3rY1LPJTZzf1iDzb",
+	"U0Rc7zwpR9+F4ghSBI424FPllm+58cOv1ZGpnQWiF+AyPfBKPLmCLmjI4/trdfXy6ltp7J/9h7Hep2p9",
+	"tPjFs2eoD1rrCwnzrmtkCS8//Ye/AaEcXmQX9J8AITv3frXiKKKDHp4A51uu1djNp29QVrDdTlHW6nfg",
+	"w+Z+6pAUCycK5ilw6oMFewIrw59kB3UQrX3laVTYXjm74yB4e6xlQ0yl+xCO83wmn3+ImXQrfI/Zo26u",
+	"rzEQnkhTnEgvUlHYDrzF6bsRnT2fnWsxkjOI1/3Z414ecGKQdnis8nzZgd9DuAFEdMcl+a2IOuHpr05T",
+	"/ZaohvHkfh0mFxSK5geBrJj/9dcrifwqtg7m+stwaI0nqEgGe4Fm/6dVc/mL7MZTGe+1W9lyfSLcBWfT",
+	"iBith5vIp2UtfO4KqTO+Bf7LKOqhegvmPMQzZahSKbE2pHv8pecSBTBYKOwJ7ny5F8YWsQxs1EKydSr8",
+	"fMe8dn38aJd13RaBsYjKj4ZY4QFHFSbyXqutKm9M5U9SVZ2YmwLjkUtS+0uKkb8Ikzkpsd17TtQyPl5V",
+	"Ee5pYuIQdoWMj7Id0mRRGfsiT/efzKe/up78lp3TL4YZxXx9N43JPeN8Qp3SQnDXZdmGWZiT7TOPhW/m",
+	"517o09BOiv0lNFIeV0w3l8CHH6C1gcN7XXOPuXFRDGmrDRa8b3eqqe4nYUguMLtdPSkHlNgHSUETOOqM",
+	"phEV3DUKJnfoYEdbrj2RkvcaP/mYKg+/kJk7P+R7TRom6JFT9o06AoxjCNnVcHgZBP4YN2mugV3vXQOY",
+	"kBEwqzstTM2gqLFhWHMpM4taPO4cajFYdOezqPvm/hbvmZ0aR/XwRup4QB/ORJ2byPvaqAEQlTkWOr6P",
+	"XIvgzfUnlpPKgiW3v4Y780h5/hl300eQh9vKCWp89A7cGOmz+nXIJRidLWeRDB/Whl56g074kAClo8te",
+	"G8BZkmbVCyqhOnMSeXf10E6c/z8+S+lmn6XUsc8p6tgcW/WoUhnQh24FOqeoDhnBdVlfrTAYc8cYrNXG",
+	"I/yJ8e14YwSR0fbT426AN3xPyj8SM+7F/R0PYyF8x2/EX9tHUiTfiyPgCpeokecPOYuxthChkYEkDD2x",
+	"91EmT38tuf5rNXvdfQ1e88nmpr40PPIUWr16bDHLn/j63sYSuAvLOu+nGSieuazQF1tyTd0t3fP3ncRH",
+	"OR+/4qU1v8P5OCPYoaLGA8n105I3oq24fiLL/Mn599bKhsXkshFkfrDeAIArX4cGaSMN//h4+8WK9zYO",
+	"6gGcPbGpB5vwWpQ3jUQtTbt83skSXD6Wm5toroTXwCwJYGjBrCxvwEdxPt+umXeeseUj2leRruUR9tUi",
+	"dwYN/M1oyrhaD7X+4lZgWPzsL4H5I2O8OqWNodOAOZbAwefT9JEH011KAW4FoYQiJHP/21/fvGKVKs1T",
+	"3ASwxk8OnrMwlgORLZM2d7v6CrPpPsA593G4acdro7RfFnrLfikaYcUwk1hZ3e9d1JfhBBzw4slN4iUy",
+	"8/KDKIZXPjFoNxcMUv+K4Ui1qqncjz5jqRpcuT6GFG8TJ1/Pie3VE/YuZNd5mYGqLx4yxBk6cc6X/ysY",
+	"+w8+S+djUiXYMxtF4MMd0t/wtspIXgWi8HAntJMSuMDMq4ZAgjSWqiCPSLgOXHVejPYK3M0+B8seFYM6",
+	"NaZg/dLTPkS2a951ohWVe8DpIAwyiJZ21HwTxvMR2swzy+rt5ocOCbsvGq8YBkWQblIZ3F4xv7mGTPuY",
+	"2++nfRQCUrggEPR5wq5Fa/HfeIKAz8NdwmUFSU3eYvdNn6+a6+QPtx/d9v9eHKMwfTz7P2UVeCgdIA+d",
+	"0qPjZ3KHUu1O6sNrrv+KT35cC4WdAgPiA68TfvmtMG4JHsnhOFmlp50Wt1Ic88bCdYQLecIPIFtKywog",
+	"razTCdKfz8YqVTFunrC/CdHN7NU3+PX/XxToL/vpoWQhWlfDhD+YaAAjxJPS3OZP8aZJKY9LrguGBacg",
+	"0Vq17sKn1MSMx3YPFZiOnvADS1GTZ+937vHHNeTxAo4D/ZgseIg+510cP8J2bL21U9ZKGWHYVtgjIAeV",
+	"jmuSlIt+OSlB4DHhtToWgEOSlh2d3dUodePNLjC53V97bTxvBBLiuCO/QKruYFrF7ECnHE7D5Q/5uacB",
+	"DHLBf8BRf5zuSd+5jLHlF+yB7a130aJFHwpQ3e2C3cXlwS06lC3GuE/K/m8mtetivq+78InOPgG8JRY/",
+	"5WUpOiuqCdGRz/52V8D7m2Xv+I1AtvqPzcMTafQ/vO80L1QPetajdD79Ff7729NOloGlNosbaPihM+wg",
+	"tYbqG2HrugVH2Rgik15MgnCCH8d1sbeiesVap1pM0DDS5Hf+G9+tO8pHQQJglBe5PAJmKAFz9CznQyG4",
+	"4uoAcQMocGOBoUdsjBXAtX1Um8gI2WtbC0PR8yzQS/LA9+Jph2wB9zyGwto+rOjUQtinv7oj7rdZqcGn",
+	"mULwNFYRj1UVnSIrQkIFoOHj39CbE/1Cbu1euptip2UL5GBvvvyqSDlKuGHX//p1XpYwN+dBJckTdF0W",
+	"JJyEJ121c93DH8ztnqxXe5aMwxsjGNAMoYGEZy9W8SODxj7NnQgXY//O+U/Pk14a2Qpfau8TQLpM2W5I",
+	"DJcnciXD3iRF+roT2s3fyv1Q+K1kbvf/9P7Q3Hs7obXis7weZDsNfHNLApKpbxZg4vh6yBPLhSffBJa3",
+	"j+mchU59DUxGH/6c/RDBSfRIPv0V/ntBTXqHuRbulhfVXuJIo7Uf1JYGOzyAgzwyrWABjHGuJItp24w3",
+	"Rrk/vr7+V/j2f77+4XtSlb6BYuAPqkU73+RlNYqT49Wo/6G2h2b4ySlV94MbVHwOfojPwU+j59xtL/7w",
+	"j3FRg7xedtfcFmcTErOe+1RJQi8CJIZUyM8TeNJnq9FJ0bjvhH4Vi+EXGKEJtdJqoAokYUryl3G3lhV4",
+	"f9Rr1VeyObyFlQDl/ftq/+LO3gD/JgjdQxw5uEceTC8FlmJSHWEWYTTp+YiCFV0E3maDSO2YbV3peE55",
+	"vLwnYE/unhDWwzuqykVr30SO4o/v3o99y60U/vGhVgqv6GAd9DlX7A4mHRLKIMieXO0TtIW0GZzFtbBv",
+	"/Gc+MvvA92qRcfAZVSD8AS/MnfYFkvLuN7c3WKkMHt97fnvGE52Vdq3U7mOVdujbw0cUz2Y4hBAuupnH",
+	"sYaFnubY+mJn81v/xv+c/mYtVIesKLQj8odOtCHwiz5AChdSeNczFqx+Fav/Tx7D4wThHBESdL4ob6FP",
+	"Hx/UEvv1ccE4oAYlLMwDikSM4tIJzhh0IOAZk9tNHkx77bbdRxj2w069rpUshfmIVrmslREPt8KGI00b",
+	"veUxcjthng5wLh9WkE0DfK1g3sFl5LIB8k40zccIz7p2s/G7oTx9Db0FQM9gcCO+yS3GwwlEWSvVzKf/",
+	"QgQAIfmV0Ezwsmb4nncgssAo7rGBEP6rVW8w62zEGEE4sKA4u7j2Pbmn62FyBU64zpcnxD6mwRWGSSxz",
+	"Grl9sAU+CnEzi53/cbhYDBFilRSwP/TGwpYH2evLWlQJBG8Mqh9lmpp+6z60BeBdzjL+Efme/mdC28/z",
+	"KXzHT8zWEtJOsZDX/wW42FuhK1laWJpQcDryZ7N/qC07Cfsqhd/R5CJAL/BYKZuu7a/Uhw+rwpgyVxg/",
+	"cfdZshEmHuozmKe/wn9Bh1otb8RMugScju5oHELzCIt+5c7Mi1bxNbT/lS9acZkAwHdsvcp7hBMWp+au",
+	"F/zh1nef1UtTCrBjT8Iosmfef77+4Xt2DQ9Ha/YT426c/UG02RwEfGNdmjd26Z/OJ/ZOGsq/fo/p2vN+",
+	"PyIEOc8X/hof+RBmEnxqaTaMqVX3iWF+BPeeg6e/wn9jVpTJ7/F/E1rBkblTson2DuRjN0q5I5VHBLQ7",
+	"YzN6GUe7ZJP7nn0Mm/x7cUwU8IfLsPWi8fBAmrPVN7bH+aIX/63oBLeicvKHFW4hNNfwUvjYUWSaQdn0",
+	"EXcN7/GtbKQ9xZJM1AHQV6f/XkUDOv8/jmj0wsyogR+TqmFDWnH0EUtrIq0ob1QriqATeHsKbk/ibHEf",
+	"fd0Irh/JboMP/A52G3yXPsdwou+xUrXgja3n8uK/wSce07GDXyAGCIjZ0FXE5ZtLFuQAxvdOcShAjCT5",
+	"QLqGIbiB7PNGiM4XvUyLWz5h3/tLQgQGQ0FGL4rurddcv0I3LmT7KID61arXlM+2FPLW58cvE05VWmE/",
+	"NVYLfriDyfPh1EhSFJXmYcPKI/eQUr/0T3/Ff3gmB0zRI7j2hDVEEdY9cbv+UqvujgkWoSvUBZsw0vee",
+	"VfchUdDoiTwb6UtEwrTiiBtAaaDASyq6DjVM05qiT9gXTTORdmBCzwCX/4Zb4L4z9/CK2nXMr+pHxfpw",
+	"32O14YfuIkb5C9YpKIXODx3Q93FTA4BdtuiGhiDTUWAhTi27+CQydqldYocByTGrebMDt5ewNsPb9S0/",
+	"dFmYMom6OUrdjFGSs1dkfDxLEVRhBcBljX3pHs5T8Ikxi9IdWIU+MtwyQNZnmd18vjkcmiAOkG4O7DvI",
+	"f20B+W4s67EyWpYk61v41iNuMfxA5mqLI31w/jb3zUcyKqHpD6ylslP4EArKPP3V/efsjD4/eP2sXr6q",
+	"YXsfTXBiRgIjx5zbP43Y3W821f7pr6K1+kT7Tyn/51/c44sm1Tf835v/8+GWEaeKijA9iD8Vcjqf/ur+",
+	"4/dCBLZT0PTvuF4f4cHGH82Ocn3C3n3otXFfFtUjgdPHK/MU6g4uSfPeipIf/M3SvYzUkgAAkj4DkHBY",
+	"utY/2sWFoX88a4sVIB9uaTFLL7+2r1UnwWXgXggXpJjaBw4pRG6oNGTvrGEUAllVjWCqpWo3QCsf5cJD",
+	"z16r7oP7G2dW3i3EQ648GLRzbq038MC9lmbBFeA/PQzsHfr6sHU4gu8A2k512n9+85evncy/+f7rgn3O",
+	"vvsz45YdFGXvv+kfYho/Al/Yh1Bu97WtJwKuhbFKi8veULQbM5izt9jK/dXUB59OAArcG9g5mdRLGAU0",
+	"VOOBoXr7hP11MTbhYzwMfh/TO7+sD2R749z9Cv9dfnn6zj2+6PLkG/4fADxS3cMv7aba1x+7hBWRhrnR",
+	"al7aJ+yt4ECNMSRscsueulZIwIh/775OJaI4HZHJET52nynB2n3mEoYtJZCqND/6WFN4fT1pFOALfoiV",
+	"Ax9D2nzrvwfzk/90FsX2wMRPmFH+9Ff475Ib/BtfG3udfvfNP252+e/CgI3z8ThX+OniJAVfcgSNPtMJ",
+	"q75YfiNS4zeSAxUQ2DWBhFcLDhXIKdu3ae5m/D76iseefeDrHaTIJV9+WPs3s+R41s8vPMcKP8gSEJca",
+	"iAAC/sgtdlh5erEzxsFHsNjYs9/LADhfF9VWMhQZn0kT5QbQFQDG6Fuftx9h28VAhZuwY+tpxTwMZvog",
+	"Njc3mGidZFljEyVmT1TwfM7K8L2+8xIXH22k81FzY2FqpXsna1MNTzygnI3g5md/BXj3pSQuzuCxaTIX",
+	"ws6ZVcXobPCVhKQ1A7PnuSx94V7OwNB/Z2XxvThix/4/9q7vuXHb+P8rGL3khXPy3Tf5TnJ+qZtOkk7S",
+	"9ObsNjNtMx2IXImsIEABQCuK5/73DnZBkJIIipZIWXfNk88nmQCxC2B/fPazF74YcEmyxtAthluuRGYC",
+	"7RWtt1SbQTXmkH+3vbIP2MJZ3FptfEq8BthwDVjlQ+xDW2grHSEW3xNhRWPrwKdL4hsR95lEvqcy9/4u",
+	"/hcm7j1QBwGPILpSAj/gFwa//iH1ZkVnb9H9tVBo0Nj6NLxF20WVlqCsQHAt0A2+yRjvEmhzZAKjwiVw",
+	"WWMC9zBwZ4UyCb8OewIItehqybyg+JMxCf5cI2Ww802Zv4ZAemy6sbAm49SL89m0r+wOR6pNDeQdyxR9",
+	"hXEhiA5UwxwhVvjMz2++evUveWhiZFkE5/HyBkYDVXE5AyMK5RBqMXSkQSi17CyKa9B/ez9TNmkBKmXn",
+	"M7eXgaft/sgPbpjz5DvWfnYzi5j6+O6DLjc98YjJ5tbTffGWWm3vQrCQDof7rpzUkFtJMOcTN99l2Ukp",
+	"nQvsQpzX1WT3B7fsKG13AnBnf28mxMSON+iKwO5tYI4A4jFXJ2yc1TNwPJeIAFWrc8z59kY2yWMhlDFO",
+	"BKngurBbitkNs0uvMnTntqkb6T3FaK5Edj77hNSgXbecv9pMI3cVyBCD84TN1bG3RSsfdchUjXbLDct6",
+	"HF510BVf86qqLUptmKsN8YaT8elL2qg7XGH9r4ROszmXxEjZzrR3D/Ydv0LHFCd16WqdEPPtoBOiSM/Q",
+	"oSgquDh+RDbgWWHHYUh7D6j1f28aSK1kJ3fl6+ypfMNpEXJVYQ01+6v0cS3qILlHi1IfuERcN8hhfGbS",
+	"LOJlF91YjGbf8c+RX7j69cveXciXhewepFO93Vt/754QfX5w03u9hqdJrn593fs12uIRx9uyH9R0mlxt",
+	"TDOZhq0uNsoZ4TUF8yYHPJU816HnTcLaW6Mi4Qp8Uo8KrE+qhvbCuVPMenbn58idWzP4dQ2pNY1sKSO6",
+	"PTbbInllO0E6DjD0Lv/136tV5wYJUs1UOUO+Ui9V6qMR3xXb8588ps9NyxnnWk5haPXoJv7ZuB1sVci8",
+	"bri0kO06VjLD26ZyrjCENtviz7eUbJNQp2wr4geky/6Mmuj6fC9nxm12mQKC8UEY8uV3ObeTKmg344LL",
+	"FDI3ybboGWnneXneI18VPMuQqPyAqinnOnSjosQwFhfoLUYpCmks8Gwn60gsKJGzEqvKu9U0EOvfvPrq",
+	"qwa1/s3FNTiaIK7EO3R9/Dca4DdPcVyNUVlDu8rTYqlg56/zFGUkU7kxtUvfUoLL0JYgyvteL+vgh1JV",
+	"/W6mT1LFW4nch7r2w05dTXMFzySpbtkNwUc6GnGd2oPr4ErbBRJLdczg840w3rRu3Z2uGD0PpY+ufP1Q",
+	"E5yxdNR5CvlEAyCxLVCdviFrtFhDVgH+GghApZkBmQWqXs8o6/RPusuKqKro4nOmbrubcxKX/QViTg0i",
+	"+wseHO69Oin0d73b4f3tzr4Fd/vD49fl25p3KqMTo2r/mWpu0xwMpi9FAZ70F6EjQpmqyf9uy/b2c2UA",
+	"PRkTwHtcaIPKSQPPunL07wn9doWrVYdx9xrXFWK1Y9ANvl6FXPTKkFXMaUNEcXxXiGs84KqpXfiI2xl2",
+	"ZPfd/FJyDc++Ad39h39ZN6mgdp7uGnRnnACuJd2FGaxtjqky76a4zzPnnBBNEN6ChaXOFlX3PVEsgVml",
+	"BlGxe5zqNWqYn9mFFewFo9VWF8/QNoTZo7Y5v9Zr3P5NOoiKPFwnBubh8giYh3EYxw404TclIZ6sese1",
+	"3YG++J62FZsnXYOFps6Mpkxziu/MBMjslrIUhbFMA8a0GjplkaCuLZv1D5zRtWkBzerC+azGoAOrAYCY",
+	"Pi00z+B4k+ym843Spcx+o5OeexzDp3nvHOW7arePAUQ3sdwera977Dgx4lQJVeretRdf09c/Qr64Nai1",
+	"6EoPKMzkmND8PFdr7/EsdGE9rbdzjXQpG7U4ARdgIaBuCs3S0kZEj9MYuaVQlEsupw8HZd0gUgajVjBT",
+	"2ZYVEqMNabO18eEKtifxm9nCwZPx+PCXoX4aTya1ak+pOXjsGnuo2osnLENmh/k8YctCZni3WW6WJmEr",
+	"nuaFBGaLFZk1mlsM7Qfpbtr2Saswv/O9yseTJY3wKYryyZ3OvTr4cFvLBoHXZ3fmobVtb87TFux1P/rC",
+	"FE5qE3+NnXxqqEuUfpRauBMHqSics4BdntAP5ZbPuIGk0TTX8qUv2c3VhgklF6FxVqSdT0X4ZL53ltCY",
+	"MbN6lC4ypxE4SnHk96UYi/mhfv6leQQ6l/Rs0xafPs20Wscd3D8hi6mp6jYA7wGvr6GgQ5cCmABkGr/d",
+	"84YxWuLT4Hxr2onI6UXH10431rodqU10rdkAC/qEP53LyDFdeZyoiqBuWLKNSKFm12ZcZKSwYn+s28MQ",
+	"ztE5E6kqpcV7lhAqPt5KPsZsy2ALXiQUjzc5Mqz4P0MvRSi1dA/AcqVoPvg08BotxXjYSfd8muDFN+e4",
+	"uKV9XarSA7EOMzxraNKCF7KiEQiYx8bOJMUk2AqlfYjxOkaVxrPrFL/bQNcldxTTkHLvx991neJ5GYq1",
+	"bgENQ7N2IKYnZ2R+6Eqz0s4MW9KAtAkzKy5EozdBtUHnqpQZYu4la+PWray6k1qTB7G3AzPcm3Ta6iDL",
+	"1eTtPydKF4tCcjFJJvgek2SCM578fIoBfzW0oShf7ds4xR0qjn4cW5fWUMh/xm2ulVox43wHOoSNrcrr",
+	"Z0I5tdMsK0yKqEGTNISO1zy6ZlaxtCQOprng1mJf8UgC3U3yQPr7nswStgF3l4OY1+FnXc5mEKuddncB",
+	"5Tl7o7L7wskX14w31ZGWU1hpTgxs5+hVIe30yeQA9kO3fiEWo0BwKSYa8cRJnHqgfr2lFibguy9hhCXU",
+	"ydNHGYWiyV9E8aNiplz77jeiANTdkKBvVbN7N9leXr7x3zx+dPi5Y61VEn5bZ/NJMnHz8x/gP93//twD",
+	"ml/pOD0sxghQ2DQnxHM9qyDNNzdJF470/28aULTPz9VL917PPOySwcu6SGRnabSaQSdiGtsNksIhuIz0",
+	"0Tkw1A4RP8n5IzCpvBOzBfuK/RRSo/AL5fGxjgf56cwGtCFkm1ErCLU7EjZ4mxLI8c0NMzHo0axvtx6A",
+	"VgKJGn847mnkJho5jRZV69OzZDdFKbgzSVlnyXTHA+5QaN4rBaHkAhFr1ETrzx7AZhvg9khzAOeJ3+eq",
+	"77nipnZmF5S2EtIqHHD2Eq6VjcfUscAsCMz3mCJFLwy2USAsCbUV9TslV5tWQr67YlVp7ygOtXv2vXud",
+	"U+tyrRLnrqiaO9Pa/XyGB9SOJmzRJv/g3xmMA4Ru+uT/9Twm8FDE3k4GflBDGSEHjwLqWmQX5vm/27yn",
+	"A203jG+rS9HR3vtbsO/xC5do7v2dKg1Q5L1fg+/c/QGjNxg8zzBiisE9+utcFeko6nS1a+3UzQDXaR61",
+	"IL/B5HPKtWGzrYdNuMPAJDVtpfkMo+aYmtZLEw6eAlt4gqmrwhGDMduyTb5tdGCv+n3W++eWcUZmPZvj",
+	"BMIfo5fBLZFYIeDzTgganoxYLJlYFJIZRbguCRswlqVqBbH2gfe0Br0M0l/6euRfnlonLYpVYdsdJKy9",
+	"DpU5N01/6HUyvGncS3G/UaXMHnJPTnFMc3dDbGcpbg5i3nVO3uMXjsZnyHnxYR+nunWAZv36i5ubP3SG",
+	"adZFunwxgjt6w9gqN8MLtFjDQoq+9uAhJbF7gbGcmrg2Il1Y0GR36plqLqxNDtL5nI9clGiKG5Bu5zd4",
+	"kaqvLGHbWh53j/TJOPJIN0P1+OdAklpMxQGY501OjmFc3dV6MqqyqXVPEl0iKcYJD24FhNccB2AfXvJy",
+	"FmVsYc/NYbr1nwq1UEfbobrv9PItMVC5Bo0Wgd4iadnpIo6GrNzMPzPMzT3x/joRC9VDR6gL216kPdPx",
+	"nzUsTo3/XQVe9kh7tXc/IkcPcfXM2Rev37DvA09PYOZRbb3p7xsreQVcJy2KePbWoDKm6RP9o4/fTWAR",
+	"vMWi1U277P+Wl4vc3rp/9uzTFSs8aovJ+Yl/AmGUYdxmrBSaPj2rZ/FDz47FH2W/4gutdNnFhPmutL7A",
+	"XasUjK/QsXrLCultwX0ulcqGqOrlrd9NiKPRBWCBl5Ki5Qb4mxlboiNSlFyK3eIRdDHfdpFTq6XZs+KY",
+	"zbUqF/nbPWBsjSpNamZpAdnCE3I5YWEuHTYN8gInSaJHbqRGgQvUDow0UJEoaMJqu6c8QkvDi7/Tq4wo",
+	"GByhaEcsDufJbgCWnTUvHjPuxstBkhSwGAD3kxC0ag2sf+X2YS1B1TqEYOuv2ENDn3xxJN1PgdYx5fKW",
+	"pJZzUzlkhQ1EFO6jVgOsA5C+z7UmYdODam0kueI8O7baudKcCrDHOkM5ATbKoUuqESAZNEg/vKWGHJsm",
+	"ls77AewDN8vJWDA/s/yRryC7tGd0TEyNxgRnS2ylHrsqjb8tHqGWmqrrOfBc42ylViAtU/K2EtWieES6",
+	"slfsfcWsj7JVOgOdMKPmliraE2aWhRBIQUwb1lisVvYIprY05F/UI4wscTfEVQr8XGkrvdyLpUSLsGbu",
+	"WCQu4ZSA2yG+pdYJFoFsuF5VxKhIQcxDxJuIDJcYIEegR30UO7m3YyN+qqY35jJXY0SWOizR4NGbnbcb",
+	"Xm93X+yCetuxoGf5qh+SiQH9WN2kpRaTt5MpXxeTDz9/+G8AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -1361,6 +1361,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/cars/{carId}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What an owner chooses between for a car, side by side: what of it is worked how, how it will look, what stays, hours as a range, film, price, and when it is ready with all other cars in the shop. */
+        get: operations["getOffers"];
+        put?: never;
+        /** @description The owner takes an offer: its aims become those of the panels, and what was promised is kept. Plans are accepted panel by panel after that. Sent again with the same id it changes nothing. */
+        post: operations["takeOffer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cars/{carId}/offers/{offer}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The lamps mirrored in the same panel of the car after an offer, as computed; now is how it is. */
+        get: operations["getOfferPicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/cars/{carId}/offersheet/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The offers on one sheet for the owner, with a place for the number and the name: to print as PDF, to look at as SVG. */
+        get: operations["getOfferSheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/cars/{carId}/week.ics": {
         parameters: {
             query?: never;
@@ -2727,6 +2779,121 @@ export interface components {
             waits: components["schemas"]["WeekWait"][];
             hours: components["schemas"]["HourRange"];
             next: components["schemas"]["NextAction"];
+        };
+        /** @enum {string} */
+        CarOfferName: "nibs" | "polish" | "match" | "flat" | "one_step" | "two_steps" | "furthest";
+        CarOffers: {
+            car: components["schemas"]["CarSummary"];
+            /** @description which panels of it */
+            title: string;
+            /** @description where there is nothing to offer */
+            text: string;
+            /** @description the panel that the pictures are of */
+            shows: string;
+            /** Format: double */
+            now_clarity: number;
+            offers: components["schemas"]["CarOffer"][];
+            advice?: components["schemas"]["CarOfferName"];
+            advice_text?: string;
+            /** @description floors that the owner agreed to */
+            agreed: string[];
+            /** @description things that the owner has still to be told */
+            untold: number;
+            begins_text: string;
+            /** Format: date-time */
+            valid_until: string;
+            valid_text: string;
+            taken?: components["schemas"]["OfferTaken"];
+        };
+        OfferTaken: {
+            name: components["schemas"]["CarOfferName"];
+            text: string;
+            /** Format: date-time */
+            at: string;
+        };
+        CarOffer: {
+            name: components["schemas"]["CarOfferName"];
+            head: string;
+            /** @description how it will look */
+            looks: string;
+            panels: components["schemas"]["OfferPanel"][];
+            hours: components["schemas"]["HourRange"];
+            hours_text: string;
+            price: components["schemas"]["OfferPrice"];
+            price_text: string;
+            /** @description what it is made of */
+            price_why: string;
+            /** Format: date-time */
+            begins_at?: string;
+            /**
+             * Format: date-time
+             * @description left out where it cannot be planned
+             */
+            ready_at?: string;
+            ready_text: string;
+            /**
+             * Format: double
+             * @description of the panel that gives most
+             */
+            film_um: number;
+            /**
+             * Format: double
+             * @description 0 to 100, of the panel that the pictures are of
+             */
+            clarity: number;
+            /**
+             * Format: double
+             * @description share of the swirls that goes, where swirls are what is worked on
+             */
+            gone?: number;
+            state: components["schemas"]["State"];
+            /** @description why it is so, at the panel that decides */
+            reason: string;
+            clear?: components["schemas"]["OfferClear"];
+            /** @description what will not come out */
+            stays: string[];
+        };
+        OfferPanel: {
+            name: string;
+            text: string;
+            /** Format: double */
+            film_um: number;
+            /** Format: double */
+            hours: number;
+            reached: boolean;
+            state: components["schemas"]["State"];
+        };
+        /** @description the clear of the panel that decides */
+        OfferClear: {
+            panel: string;
+            before_um: components["schemas"]["Estimate"];
+            stays_um: components["schemas"]["Estimate"];
+            /** Format: double */
+            floor_um: number;
+        };
+        OfferPrice: {
+            /** Format: double */
+            labour: number;
+            /** Format: double */
+            material: number;
+            /** Format: double */
+            risk: number;
+            /** Format: double */
+            net: number;
+            /** Format: double */
+            tax: number;
+            /** Format: double */
+            total: number;
+        };
+        TakenOffer: {
+            id: string;
+            name: components["schemas"]["CarOfferName"];
+            person: string;
+            /**
+             * Format: double
+             * @description the price that the owner saw; refused where it is another by now
+             */
+            total?: number;
         };
         HourRange: {
             /** Format: double */
@@ -7473,6 +7640,110 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getOffers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the offers */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarOffers"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeOffer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenOffer"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarOffers"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getOfferPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+                offer: "now" | "nibs" | "polish" | "match" | "flat" | "one_step" | "two_steps" | "furthest";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getOfferSheet: {
+        parameters: {
+            query?: {
+                /** @description false leaves the hours out */
+                hours?: boolean;
+                /** @description a line of one's own to the owner */
+                words?: string;
+            };
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+                file: "offers.pdf" | "offers.svg";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the sheet */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                    "image/svg+xml": string;
+                };
             };
             default: components["responses"]["Problem"];
         };

@@ -1,5 +1,10 @@
 package files
 
+import (
+	"slices"
+	"strings"
+)
+
 // OfferSheet is one sheet across with what an owner chooses between, in words and figures as
 // they print.
 type OfferSheet struct {
@@ -11,6 +16,8 @@ type OfferSheet struct {
 	Advice, Own  string
 	Agreed       []string // floors
 	Number, Sign string   // under the two places to write in
+	StaysHead    string
+	OverLeaf     string // says that all of it is on the back
 }
 
 // OfferColumn is one offer.
@@ -25,8 +32,9 @@ type OfferColumn struct {
 	Ready     string
 	Lines     []OfferLine
 	Clear     *OfferClear // nil where nothing was read
-	Stays     string
+	Stays     []string
 	Advised   bool
+	cut       bool // not all that stays had room
 }
 
 // OfferLine is a value with its name.
@@ -71,19 +79,47 @@ func OfferPaper(s *OfferSheet) (*Paper, error) {
 	p.Line(x, 25, x+w, 25, 0.3, ink2)
 	n := float64(max(len(s.Columns), 1))
 	wide := min((w-offerGap*(n-1))/n, 84)
-	for i, c := range s.Columns {
+	for i := range s.Columns {
 		left := x + float64(i)*(wide+offerGap)
 		if i > 0 {
-			p.Line(left-offerGap/2, 32, left-offerGap/2, p.H-50, 0.2, ink2)
+			p.Line(left-offerGap/2, 32, left-offerGap/2, p.H-footFrom-5, 0.2, ink2)
 		}
-		p.offer(left, 36, wide, &c)
+		p.offer(left, 36, wide, &s.Columns[i], s)
 	}
 	p.foot(x, w, s)
+	p.back(x, w, wide, s)
 	return p, nil
 }
 
+// footFrom is where the foot of the sheet begins, from its lower edge.
+const footFrom = 38.0
+
+// back has in full what stays where the front has no room for it: nobody signs for what was
+// cut off.
+func (p *Paper) back(x, w, wide float64, s *OfferSheet) {
+	if !slices.ContainsFunc(s.Columns, func(c OfferColumn) bool { return c.cut }) {
+		return
+	}
+	p.Page()
+	p.Text(x, 16, Head, 13, ink, s.Title)
+	p.Text(x, 21.5, Text, offerSmall, ink2, s.StaysHead)
+	p.Line(x, 25, x+w, 25, 0.3, ink2)
+	for i, c := range s.Columns {
+		left := x + float64(i)*(wide+offerGap)
+		p.Text(left, 36, Head, 12, ink, c.Head)
+		y := 43.0
+		for _, text := range c.Stays {
+			if lines := float64(len(Broken(Text, 8.2, wide, text))); y+4.2*lines > p.H-10 {
+				p.Text(left, y, Text, 8.2, ink, "…")
+				break
+			}
+			y = p.para(left, y, wide, Text, 8.2, ink, text, 40) + 2
+		}
+	}
+}
+
 // offer draws one column from y on.
-func (p *Paper) offer(x, y, wide float64, c *OfferColumn) {
+func (p *Paper) offer(x, y, wide float64, c *OfferColumn, s *OfferSheet) {
 	if c.Advised {
 		p.Rect(x-2.5, y-5.5, 1.6, 8, tapeInk, "", 0)
 	}
@@ -99,7 +135,7 @@ func (p *Paper) offer(x, y, wide float64, c *OfferColumn) {
 	p.TextRight(x+wide, y, Text, offerSmall, ink2, c.ReadyHead)
 	y += 7
 	p.Text(x, y, Head, priceSize, ink, c.Price)
-	p.TextRight(x+wide, y, Head, 11.5, ink, c.Ready)
+	p.TextRight(x+wide, y, Head, 10, ink, c.Ready)
 	y += 2.5
 	for _, l := range c.Lines {
 		p.Line(x, y, x+wide, y, 0.15, ink2)
@@ -113,7 +149,12 @@ func (p *Paper) offer(x, y, wide float64, c *OfferColumn) {
 	if c.Clear != nil {
 		y = p.offerClear(x, y, wide, c.Clear)
 	}
-	p.para(x, y, wide, Text, 8.6, ink, c.Stays, 6)
+	text, most := s.StaysHead+" "+strings.Join(c.Stays, " "), int((p.H-footFrom-2-y)/4.2)
+	if c.cut = len(Broken(Text, 8.4, wide, text)) > most; c.cut {
+		most--
+		p.Text(x, y+4.2*float64(most), Head, 8.4, ink, s.OverLeaf)
+	}
+	p.para(x, y, wide, Text, 8.4, ink, text, most)
 }
 
 // para sets a paragraph of so many lines at most, and gives where it ends with the room of
@@ -146,14 +187,19 @@ func (p *Paper) offerClear(x, y, wide float64, c *OfferClear) float64 {
 		p.Text(x+1.5, y+3.9, Head, 8, "#ffffff", c.Must)
 	}
 	p.Line(x+c.Floor*per, y-1.2, x+c.Floor*per, y+6.7, 0.5, ink)
-	p.TextRight(x+c.Floor*per+1, y+10, Head, 8.5, ink, c.FloorText)
-	p.TextRight(min(max(x+c.Stays*per+4, x+c.Floor*per+10), x+wide), y+10, Head, 8.5, ink, c.StaysText)
+	floor := x + c.Floor*per + 1
+	p.TextRight(floor, y+10, Head, 8.5, ink, c.FloorText)
+	if stays := x + max(c.Stays, 0)*per; c.Stays < c.Floor {
+		p.TextRight(min(stays, floor-9), y+10, Head, 8.5, ink, c.StaysText)
+	} else {
+		p.TextRight(min(max(stays+2, floor+9), x+wide), y+10, Head, 8.5, ink, c.StaysText)
+	}
 	return y + 16
 }
 
 // foot is the advice with what was agreed, and the two places to write in.
 func (p *Paper) foot(x, w float64, s *OfferSheet) {
-	y := p.H - 42
+	y := p.H - footFrom
 	p.Line(x, y, x+w, y, 0.5, ink)
 	y += 6
 	half := w * 0.6
@@ -166,8 +212,8 @@ func (p *Paper) foot(x, w float64, s *OfferSheet) {
 		p.para(x, y+1.5, half, Head, 9, ink, s.Own, 2)
 	}
 	left := x + half + 12
-	p.Rect(left, p.H-34, 15, 12, "", ink, 0.3)
-	p.Text(left, p.H-18, Text, offerSmall, ink2, s.Number)
-	p.Line(left+19, p.H-22, x+w, p.H-22, 0.3, ink)
-	p.Text(left+19, p.H-18, Text, offerSmall, ink2, s.Sign)
+	p.Rect(left, p.H-31, 15, 12, "", ink, 0.3)
+	p.Text(left, p.H-15, Text, offerSmall, ink2, s.Number)
+	p.Line(left+19, p.H-19, x+w, p.H-19, 0.3, ink)
+	p.Text(left+19, p.H-15, Text, offerSmall, ink2, s.Sign)
 }

@@ -2,6 +2,7 @@ package shop
 
 import (
 	"context"
+	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -123,20 +124,34 @@ func (s *Shop) Offers(ctx context.Context, carID string) (*CarOffers, error) {
 	if err != nil {
 		return nil, err
 	}
+	key, _, err := week.keys()
+	if err != nil {
+		return nil, err
+	}
+	key = fmt.Sprintf("%s|%d|%s|%+v|%d", c.ID, c.Version, key, workshop.Rates, out.Now.Unix()/300)
+	if out.Offers, err = s.offers.get(ctx, key, func(ctx context.Context) ([]CarOffer, error) { return s.workOffers(ctx, out, workshop.Rates, week) }); err != nil {
+		return nil, err
+	}
+	out.advise()
+	return out, nil
+}
+
+// workOffers works each offer out that there is.
+func (s *Shop) workOffers(ctx context.Context, of *CarOffers, rates price.Rates, week *Week) ([]CarOffer, error) {
 	names := offersByAim
-	if out.Corrects() {
+	if of.Corrects() {
 		names = offersByGone
 	}
+	var out []CarOffer
 	for _, name := range names {
-		o, err := s.offer(ctx, out, name, workshop.Rates, week)
+		o, err := s.offer(ctx, of, name, rates, week)
 		if err != nil {
 			return nil, err
 		}
 		if o != nil {
-			out.Offers = append(out.Offers, *o)
+			out = append(out, *o)
 		}
 	}
-	out.advise()
 	return out, nil
 }
 

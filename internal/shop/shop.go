@@ -53,6 +53,7 @@ type Shop struct {
 	hands   *memo[level.Hands]
 	history *memo[panelHistory]
 	coated  *memo[film.Coated]
+	offers  *memo[[]CarOffer]
 }
 
 // How many bytes of each kind are remembered.
@@ -91,6 +92,7 @@ func New(records *store.Store, now func() time.Time, zone *time.Location) *Shop 
 		hands:    newMemo(mostOfLessons, deep[level.Hands]),
 		history:  newMemo(mostOfLessons, deep[panelHistory]),
 		coated:   newMemo(mostOfLessons, deep[film.Coated]),
+		offers:   newMemo(mostOfLessons, func(all []CarOffer) int { return offerBytes * (1 + len(all)) }),
 	}
 }
 
@@ -103,6 +105,9 @@ func studyBytes(p *studied) int {
 	}
 	return sizeOf(reflect.ValueOf(p.Panel), seen)
 }
+
+// offerBytes are about those of an offer of a car, beside the film of its panels.
+const offerBytes = 96 << 10
 
 // entryBytes are about those of an entry of the log.
 const entryBytes = 512

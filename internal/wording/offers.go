@@ -231,7 +231,7 @@ func (w Words) OfferTaken(p *store.Promise, now time.Time) string {
 func (w Words) OfferSheet(of *shop.CarOffers, pictures [][]byte, logo []byte, hours bool, own string) *files.OfferSheet {
 	out := &files.OfferSheet{Shop: of.Settings.Name, Logo: logo, Paper: of.Settings.Paper, Title: of.Name + ": " + w.OfferTitle(of),
 		Sub: fmt.Sprintf("%s %s. %s", w.day(of.Now), w.clock(of.Now), w.OfferValid(of)), Advice: w.OfferAdvice(of), Own: own,
-		Number: "number", Sign: "name and date. I know what will not come out."}
+		StaysHead: "Will not come out:", OverLeaf: "All of it is on the back.", Number: "number", Sign: "name and date. I know what will not come out."}
 	for _, f := range of.Floors {
 		if f.Struck == nil {
 			out.Agreed = append(out.Agreed, w.Agreed(f))
@@ -241,7 +241,7 @@ func (w Words) OfferSheet(of *shop.CarOffers, pictures [][]byte, logo []byte, ho
 		o := &of.Offers[i]
 		price, _ := w.PriceText(o)
 		col := files.OfferColumn{Head: fmt.Sprintf("%d  %s", i+1, OfferHead(o.Name)), Picture: pictures[i], Alt: "the lamps mirrored in the " + strings.ToLower(of.Shows.Name), Looks: w.OfferLooks(of, o),
-			PriceHead: "price", Price: price, ReadyHead: "ready", Ready: w.OfferReady(of, o), Stays: "Will not come out: " + stayText(w.OfferStays(o)), Advised: o == of.Advice}
+			PriceHead: "price", Price: price, ReadyHead: "ready", Ready: w.sheetDay(o), Stays: stayText(w.OfferStays(o)), Advised: o == of.Advice}
 		if of.Offers[i].Price.Tax > 0 {
 			col.PriceHead = "price with tax"
 		}
@@ -252,7 +252,7 @@ func (w Words) OfferSheet(of *shop.CarOffers, pictures [][]byte, logo []byte, ho
 			files.OfferLine{Name: fmt.Sprintf("clarity of 100, now %.0f", of.NowClarity()), Value: fmt.Sprintf("%.0f", o.Clarity(of))})
 		if o.Decides != nil {
 			keeps := o.Keeps(o.Decides.Result.Way.Ladder.FilmSD)
-			col.Clear = &files.OfferClear{Head: w.say("clear that stays, " + w.unitName()), State: string(o.Worst()), Must: "must stay", Before: o.Clear.Mean, Stays: keeps.Mean, Floor: o.Section.Policy.Floor,
+			col.Clear = &files.OfferClear{Head: "clear that stays, " + w.unitName(), State: string(o.Worst()), Must: "must stay", Before: o.Clear.Mean, Stays: keeps.Mean, Floor: o.Section.Policy.Floor,
 				StaysText: w.Film(keeps.Mean), FloorText: w.Film(o.Section.Policy.Floor)}
 		}
 		out.Columns = append(out.Columns, col)
@@ -260,9 +260,17 @@ func (w Words) OfferSheet(of *shop.CarOffers, pictures [][]byte, logo []byte, ho
 	return out
 }
 
-func stayText(all []string) string {
+func stayText(all []string) []string {
 	if len(all) == 0 {
-		return "nothing that we know of."
+		return []string{"nothing that we know of."}
 	}
-	return strings.Join(all, " ")
+	return all
+}
+
+// sheetDay is when a car is ready as a paper says it, which is read on another day.
+func (w Words) sheetDay(o *shop.CarOffer) string {
+	if o.Ready.IsZero() {
+		return "to be agreed"
+	}
+	return w.local(o.Ready).Format("Mon") + " " + w.dayTime(o.Ready)
 }

@@ -249,6 +249,8 @@ export const api = {
   useTry: (tryId: string) => answer(client.POST("/tries/{tryId}/use", { params: { path: { tryId } } })),
   strikeTry: (tryId: string, reason: string) =>
     done(client.POST("/tries/{tryId}/strike", { params: { path: { tryId } }, body: { reason } })),
+  offers: (carId: string) => answer(client.GET("/cars/{carId}/offers", { params: { path: { carId } } })),
+  takeOffer: (carId: string, body: Schemas["TakenOffer"]) => answer(client.POST("/cars/{carId}/offers", { params: { path: { carId } }, body })),
   carPlans: (carId: string) => answer(client.GET("/cars/{carId}/plans", { params: { path: { carId } } })),
   schools: (carId: string, question: string) =>
     answer(client.GET("/cars/{carId}/schools", { params: { path: { carId }, query: { question } } })),

@@ -21,6 +21,7 @@ const pages = {
   level: () => import("../stages/level/LevelPage"),
   prove: () => import("../stages/prove/ProvePage"),
   handOver: () => import("../stages/handover/HandOverPage"),
+  offers: () => import("../stages/offers/OffersPage"),
   carPlans: () => import("../stages/plan/CarPlansPage"),
   shelf: () => import("../shop/ShelfPage"),
   rules: () => import("../shop/RulesPage"),
@@ -41,6 +42,7 @@ const LevelPage = lazy(pages.level);
 const ProvePage = lazy(pages.prove);
 const HandOverPage = lazy(pages.handOver);
 const CarPlansPage = lazy(pages.carPlans);
+const OffersPage = lazy(pages.offers);
 const ShelfPage = lazy(pages.shelf);
 const RulesPage = lazy(pages.rules);
 const HandsPage = lazy(pages.hands);
@@ -90,6 +92,7 @@ function Themed() {
               <Route path="/panels/:panelId/level" element={<LevelPage />} />
               <Route path="/panels/:panelId/prove" element={<ProvePage />} />
               <Route path="/cars/:carId/plans" element={<CarPlansPage />} />
+              <Route path="/cars/:carId/offers" element={<OffersPage />} />
               <Route path="/cars/:carId/hand-over" element={<HandOverPage />} />
               <Route path="/shelf" element={<ShelfPage />} />
               <Route path="/rules" element={<RulesPage />} />

@@ -39,8 +39,9 @@ export default function CarPage() {
   const open = car?.marks.reduce((n, m) => n + m.open, 0) ?? 0;
   const goTo = (p: Panel) => void go(layer === "film" ? read(p) : `/panels/${encodeURIComponent(p.id)}/look`);
   const takeIn = () => void go(`/cars/${encodeURIComponent(carId)}/take-in`);
+  const offers = () => void go(`/cars/${encodeURIComponent(carId)}/offers`);
   const lookOver = () => void go(`/panels/${encodeURIComponent(next?.panel_id ?? "")}/look`);
-  useKeys({ l: turn, o: lookOver, t: takeIn, i: () => setImporting(true), h: () => void go(handOverOf(carId)), Enter: () => void go(to), Escape: () => void go("/") }, Boolean(car));
+  useKeys({ l: turn, o: lookOver, t: takeIn, p: offers, i: () => setImporting(true), h: () => void go(handOverOf(carId)), Enter: () => void go(to), Escape: () => void go("/") }, Boolean(car));
   return (
     <Page
       title={car?.name ?? "Car"}
@@ -57,6 +58,7 @@ export default function CarPage() {
         { keys: "L", does: "film or marks" },
         { keys: "O", does: "look the next panel over" },
         { keys: "I", does: "import readings of the whole car" },
+        { keys: "P", does: "offers for the owner: hours, price, what stays" },
         { keys: "T", does: "what was said when it was taken in" },
         { keys: "H", does: "hand it over: its papers" },
         { keys: "Esc", does: "back to Today" },
@@ -100,6 +102,11 @@ export default function CarPage() {
                 Look it over <span className="kc">O</span>
               </Button>
             </Box>
+            {gone ? null : (
+              <Button sx={{ mb: 12 }} onClick={offers}>
+                Offers for the owner <span className="kc">P</span>
+              </Button>
+            )}
             <Box className="keys" sx={{ marginBottom: 12 }}>
               <Button variant="hint" onClick={() => setImporting(true)}>
                 <span className="kc">I</span> readings from a file

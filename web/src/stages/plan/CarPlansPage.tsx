@@ -28,10 +28,12 @@ export default function CarPlansPage() {
   const toPlan = d?.panels.filter((p) => p.reached && (!p.record || p.record.stale)) ?? [];
   const first = toPlan.find((p) => p.panel.aim !== "polish") ?? toPlan[0];
   const most = Math.max(0, ...(d?.panels.map((p) => p.gain_m2_per_hour ?? 0) ?? []));
+  const offers = () => void go(`/cars/${encodeURIComponent(carId)}/offers`);
   const keys: Keys = {
     Enter: () => {
       if (first) open(first.panel.id);
     },
+    o: offers,
     h: () => void go(`/rules?car=${encodeURIComponent(carId)}`),
   };
   useKeys(keys);
@@ -45,6 +47,7 @@ export default function CarPlansPage() {
       query={plans}
       keys={[
         { keys: "Enter", does: "plan the marked panel" },
+        { keys: "O", does: "offers for the owner" },
         { keys: "H", does: "compare schools" },
       ]}
     >
@@ -77,7 +80,11 @@ export default function CarPlansPage() {
               <Button variant="link" onClick={() => void go(`/rules?car=${encodeURIComponent(carId)}`)}>
                 Compare schools on this car
               </Button>{" "}
-              <span className="kc">H</span>
+              <span className="kc">H</span>{" "}
+              <Button variant="link" onClick={offers}>
+                Offers for the owner
+              </Button>{" "}
+              <span className="kc">O</span>
             </Box>
           </section>
           <section aria-label="Panels">

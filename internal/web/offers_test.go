@@ -1,0 +1,121 @@
+package web
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	_ "image/png"
+	"net/http"
+	"slices"
+	"strings"
+	"testing"
+
+	"waxplanus/internal/web/api"
+)
+
+func (b *bed) offers() (o api.CarOffers) {
+	b.t.Helper()
+	b.get("/api/cars/"+b.car+"/offers", &o)
+	return o
+}
+
+func offerOf(t *testing.T, of api.CarOffers, name api.CarOfferName) api.CarOffer {
+	t.Helper()
+	i := slices.IndexFunc(of.Offers, func(o api.CarOffer) bool { return o.Name == name })
+	if i < 0 {
+		t.Fatalf("no offer %s among %d", name, len(of.Offers))
+	}
+	return of.Offers[i]
+}
+
+// More film and more hours buy a flatter panel for more money and a later day; what an offer
+// says is what its panel's plan says once it is taken.
+func TestOffersSideBySideAndTaken(t *testing.T) {
+	b := newBed(t)
+	if of := b.offers(); len(of.Offers) < 3 || !strings.Contains(of.Offers[len(of.Offers)-1].Reason, "not read yet") || of.Offers[0].Clear != nil {
+		t.Errorf("before any reading: %d offers, %+v", len(of.Offers), of.Offers)
+	}
+	b.readings()
+	of := b.offers()
+	polish, match, flat := offerOf(t, of, api.CarOfferNamePolish), offerOf(t, of, api.CarOfferNameMatch), offerOf(t, of, api.CarOfferNameFlat)
+	for _, two := range [][2]api.CarOffer{{polish, match}, {match, flat}} {
+		a, z := two[0], two[1]
+		if a.FilmUm >= z.FilmUm || a.Price.Total >= z.Price.Total || a.Hours.Likely >= z.Hours.Likely || a.Clarity > z.Clarity+0.5 || a.ReadyAt.After(*z.ReadyAt) {
+			t.Errorf("%s %.1f µm %.0f %v clarity %.1f ready %v; %s %.1f µm %.0f %v clarity %.1f ready %v", a.Name, a.FilmUm, a.Price.Total, a.Hours, a.Clarity, a.ReadyAt, z.Name, z.FilmUm, z.Price.Total, z.Hours, z.Clarity, z.ReadyAt)
+		}
+	}
+	for _, o := range of.Offers {
+		p := o.Price
+		if sum := p.Labour + p.Material + p.Risk; sum < p.Net-0.02 || sum > p.Net+0.02 || p.Total < p.Net+p.Tax-0.01 || o.Hours.Low >= o.Hours.Likely || o.Hours.High <= o.Hours.Likely {
+			t.Errorf("%s costs %+v in %+v", o.Name, p, o.Hours)
+		}
+		if c := o.Clear; c != nil && (c.StaysUm.Mean > c.BeforeUm.Mean || c.FloorUm <= 0) {
+			t.Errorf("%s leaves %+v", o.Name, c)
+		}
+	}
+	if !slices.ContainsFunc(match.Stays, func(s string) bool { return strings.Contains(s, "look like what is beside it") }) || of.Advice == nil || of.AdviceText == nil {
+		t.Errorf("a match leaves %v; advice %v", match.Stays, of.Advice)
+	}
+	pictures := map[string]bool{}
+	for _, name := range []string{"now", "polish", "flat"} {
+		w := b.send(http.MethodGet, "/api/cars/"+b.car+"/offers/"+name+"/picture", "")
+		b.into(w, 200, nil)
+		if img, _, err := image.Decode(bytes.NewReader(w.Body.Bytes())); err != nil || img.Bounds().Dx() < 300 {
+			t.Errorf("%s: %v", name, err)
+		}
+		pictures[w.Body.String()] = true
+	}
+	if len(pictures) != 3 {
+		t.Errorf("%d pictures of three", len(pictures))
+	}
+	b.into(b.send(http.MethodGet, "/api/cars/"+b.car+"/offers/two_steps/picture", ""), 404, nil)
+
+	take := func(id, name string, total float64, status int, out any) {
+		t.Helper()
+		b.post("/api/cars/"+b.car+"/offers", fmt.Sprintf(`{"id":%q,"name":%q,"person":"Tove","total":%v}`, id, name, total), status, out)
+	}
+	var no api.Problem
+	if take("offer-0001", "match", match.Price.Total-5, 409, &no); !strings.Contains(no.Detail, fmt.Sprintf("%.0f now", match.Price.Total)) {
+		t.Errorf("%s", no.Detail)
+	}
+	take("offer-0001", "one_step", 1, 422, nil)
+	take("offer-0001", "match", match.Price.Total, 200, &of)
+	take("offer-0001", "match", match.Price.Total, 200, &of)
+	if of.Taken == nil || of.Taken.Name != api.CarOfferNameMatch || !strings.Contains(of.Taken.Text, match.HoursText) {
+		t.Errorf("taken is %+v", of.Taken)
+	}
+	if w := b.week(); w.Cars[0].DueAt == nil || !w.Cars[0].DueAt.Equal(*match.ReadyAt) {
+		t.Errorf("promised for %v, ready %v", w.Cars[0].DueAt, match.ReadyAt)
+	}
+	p := b.plan("")
+	if p.Panel.Aim != api.AimMatch || p.Offer == nil || p.Offer.FilmUm.Mean != match.FilmUm || p.Offer.State != match.State {
+		t.Errorf("planned for %s: %+v, offered %.2f µm %s", p.Panel.Aim, p.Offer, match.FilmUm, match.State)
+	}
+}
+
+// The sheet carries what the screen says, and in full what will not come out.
+func TestTheOfferSheet(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	of := b.offers()
+	w := b.send(http.MethodGet, "/api/cars/"+b.car+"/offersheet/offers.svg?words=Ask+for+Tove", "")
+	b.into(w, 200, nil)
+	for _, o := range of.Offers {
+		for _, text := range []string{o.Head, o.PriceText, o.HoursText} {
+			if !strings.Contains(w.Body.String(), text) {
+				t.Errorf("the sheet lacks %q", text)
+			}
+		}
+	}
+	if !strings.Contains(w.Body.String(), "Ask for Tove") {
+		t.Error("the shop's own line is missing")
+	}
+	w = b.send(http.MethodGet, "/api/cars/"+b.car+"/offersheet/offers.svg?hours=false", "")
+	if strings.Contains(w.Body.String(), of.Offers[0].HoursText) {
+		t.Error("hours are told though they are hidden")
+	}
+	w = b.send(http.MethodGet, "/api/cars/"+b.car+"/offersheet/offers.pdf", "")
+	if b.into(w, 200, nil); !strings.HasPrefix(w.Body.String(), "%PDF-") {
+		t.Error("no PDF")
+	}
+}

@@ -2,25 +2,36 @@ package demo
 
 import (
 	"context"
+	"fmt"
 	"time"
 
 	"waxplanus/core/cure"
 	"waxplanus/core/schedule"
 	"waxplanus/internal/shop"
+	"waxplanus/internal/store"
 )
 
 // promised are the working days from now on in which cars were promised, and the hour.
 var promised = map[string]struct{ days, hour int }{PilotID: {3, 16}, LibraryID: {6, 12}, HireID: {4, 9}, CoversID: {2, 12}, FloatID: {1, 17}}
 
+// goods are what lies on the shelf of the made-up shop.
+var goods = []shop.StockChange{
+	{Item: "p1500", Much: 14, Low: much(5), Pack: much(25)}, {Item: "p2500", Much: 30, Low: much(10), Pack: much(25)},
+	{Item: "3000-film", Much: 3, Low: much(5), Pack: much(15)}, {Item: "3000", Much: 4, Low: much(5), Pack: much(15)},
+	{Item: "microfibre-heavy", Much: 850, Low: much(250), Pack: much(1000)}, {Item: "rotary-foam-fine", Much: 260, Low: much(100), Pack: much(500)},
+	{Item: "foam-medium", Much: 600, Low: much(100), Pack: much(500)},
+}
+
+func much(v float64) *float64 { return &v }
+
 // hours has the made-up shop say when it is open, with what it works, what the sheets of its
 // two paints say, who does what, and for when its cars were promised.
 func hours(ctx context.Context, of *shop.Shop, now time.Time) error {
-	ptr := func(v float64) *float64 { return &v }
 	if err := of.ChangeWorkshop(ctx, func(w *shop.Workshop) {
 		w.Machines = map[string]int{"orbital": 2, "rotary": 1}
 		w.Paints = []cure.Paint{
-			{Name: "Saltmarsh clear 25", CoatUM: 25, Coats: 2, SandAir: ptr(18), SandBaked: ptr(2), CutsWell: ptr(6), PolishAir: ptr(24), PolishBaked: ptr(3), Seal: ptr(30), Dry: ptr(36)},
-			{Name: "Estuary single stage", Colour: true, CoatUM: 32, Coats: 2, SandAir: ptr(24), SandBaked: ptr(4), PolishAir: ptr(36), Seal: ptr(45)},
+			{Name: "Saltmarsh clear 25", CoatUM: 25, Coats: 2, SandAir: much(18), SandBaked: much(2), CutsWell: much(6), PolishAir: much(24), PolishBaked: much(3), Seal: much(30), Dry: much(36)},
+			{Name: "Estuary single stage", Colour: true, CoatUM: 32, Coats: 2, SandAir: much(24), SandBaked: much(4), PolishAir: much(36), Seal: much(45)},
 		}
 	}); err != nil {
 		return err
@@ -30,6 +41,12 @@ func hours(ctx context.Context, of *shop.Shop, now time.Time) error {
 		string(schedule.Polish), string(schedule.Clean), string(schedule.Wipe), string(schedule.Check), string(schedule.Coat), string(schedule.Second)}
 	for _, p := range []shop.PersonHours{{Name: "Runa", Machine: &machine}, {Name: "Tove", Machine: &machine}, {Name: "Issa", Machine: &few, Kinds: &kinds}} {
 		if err := of.SetHours(ctx, p); err != nil {
+			return err
+		}
+	}
+	for i, g := range goods {
+		g.ID, g.Kind, g.Person = fmt.Sprintf("demo-goods-%02d", i+1), store.StockCount, "Runa"
+		if err := of.MoveStock(ctx, g); err != nil {
 			return err
 		}
 	}

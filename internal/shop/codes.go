@@ -8,6 +8,10 @@ const (
 	BadZone    Code = "bad_time_zone" // name
 	BadValue   Code = "bad_value"     // the core's error
 	BadShift   Code = "bad_shift"     // what is wrong
+	BadStock   Code = "bad_stock"     // what is wrong
+	NoStock    Code = "no_stock"      // item
+	StockRange Code = "stock_range"   // least, most
+	StockShort Code = "stock_short"   // name, how much is there, how much was asked
 	NoPaint    Code = "no_paint"      // name
 	BadWarmth  Code = "bad_warmth"    // least, most
 	NoTask     Code = "no_task"

@@ -49,6 +49,7 @@ const (
 	OfProof    Thing = "proof"
 	OfHandover Thing = "hand over"
 	OfOffer    Thing = "offer"
+	OfStock    Thing = "goods"
 )
 
 func checkID(id string, of Thing) error {

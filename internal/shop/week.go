@@ -29,6 +29,7 @@ type Week struct {
 	Puts     []store.Put
 	Renewing bool // some cars are still being worked out
 	Others   int  // cars in the shop that are not planned: see mostPlanned
+	Stock    []StockLine
 	problem  schedule.Problem
 }
 
@@ -87,7 +88,7 @@ func (s *Shop) Week(ctx context.Context, anew bool) (*Week, error) {
 	holds := last.Key == key || kept.Work == work && out.Now.Sub(last.MadeAt).Abs() < settle
 	if known && !anew && holds && !out.overtaken(kept.Placed) {
 		out.Plan = schedule.Result{Placed: kept.Placed, Moved: kept.Moved, Faults: kept.Faults, End: kept.End, Bound: kept.Bound, Gap: kept.Gap, Late: kept.Late}
-		return out.finish(), nil
+		return s.finish(ctx, out)
 	}
 	if known && !anew {
 		out.problem.Before = kept.Placed
@@ -102,7 +103,7 @@ func (s *Shop) Week(ctx context.Context, anew bool) (*Week, error) {
 	if err := s.store.KeepWeek(ctx, store.Week{Key: key, Plan: string(raw), MadeAt: out.Now}); err != nil && !errors.Is(err, store.ErrBusy) && !errors.Is(err, store.ErrFull) {
 		return nil, err
 	}
-	return out.finish(), nil
+	return s.finish(ctx, out)
 }
 
 // weekOf is what is to be planned.
@@ -256,8 +257,8 @@ func (w *Week) underWay(placed []schedule.Placed) {
 	}
 }
 
-// finish says of the cars when they are done and by what.
-func (w *Week) finish() *Week {
+// finish says of the cars when they are done and by what, and of the shelf how long it lasts.
+func (s *Shop) finish(ctx context.Context, w *Week) (_ *Week, err error) {
 	for i := range w.Cars {
 		c := &w.Cars[i]
 		for _, p := range w.Plan.Placed {
@@ -268,7 +269,8 @@ func (w *Week) finish() *Week {
 		c.Late = slices.Contains(w.Plan.Late, c.ID)
 		c.Chain = w.Plan.Chain(w.problem.Tasks, c.ID)
 	}
-	return w
+	w.Stock, err = s.stock(ctx, w)
+	return w, err
 }
 
 // workers are the people of the shop as they are planned.

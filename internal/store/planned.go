@@ -138,7 +138,7 @@ func (s *Store) MoveStock(ctx context.Context, m StockMove, change func(*StockIt
 		if err := tx.Save(&item).Error; err != nil {
 			return err
 		}
-		if m.Much = item.Here - was; m.Much == 0 {
+		if m.Much = item.Here - was; m.Kind == "" {
 			return nil // only its marks have changed
 		}
 		return tx.Create(&m).Error

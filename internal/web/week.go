@@ -283,13 +283,19 @@ func (v view) alerts(w *shop.Week) []api.Alert {
 			if n.Standing == nil || n.Standing.State != state {
 				continue
 			}
-			out = append(out, api.Alert{State: ptr(api.State(state)), Head: c.Name + ", " + strings.ToLower(n.PanelName), Text: v.State(*n.Standing, n.Floor), CarId: c.ID, PanelId: ptr(n.PanelID)})
+			out = append(out, api.Alert{State: ptr(api.State(state)), Head: c.Name + ", " + strings.ToLower(n.PanelName), Text: v.State(*n.Standing, n.Floor), CarId: &c.ID, PanelId: ptr(n.PanelID)})
 		}
 	}
 	standing(film.Shut)
 	for i := range w.Cars {
 		if c := &w.Cars[i]; c.Late {
-			out = append(out, api.Alert{Head: c.Name, Text: v.LateCar(w, c), CarId: c.ID})
+			out = append(out, api.Alert{Head: c.Name, Text: v.LateCar(w, c), CarId: &c.ID})
+		}
+	}
+	for i := range w.Stock {
+		if l := &w.Stock[i]; !l.Out.IsZero() {
+			head, text := v.RunsOut(w, l)
+			out = append(out, api.Alert{Head: head, Text: text, Item: &l.Item})
 		}
 	}
 	standing(film.Tight)

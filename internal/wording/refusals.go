@@ -21,6 +21,10 @@ var refusals = map[shop.Code]string{
 	shop.BadValue: "%s",
 
 	shop.BadShift:   "%s",
+	shop.BadStock:   "%s",
+	shop.NoStock:    "There is no %q on the shelf that is used up.",
+	shop.StockRange: "It goes from %v to %v.",
+	shop.StockShort: "Of %s %.4g are there by the count, and %.4g cannot be used: count them again.",
 	shop.BadWarmth:  "A shop is %.0f to %.0f °C warm, day by day as 2026-12-24.",
 	shop.NoPaint:    "The shop has no sheet of a paint %q: choose one that it has, or write it down under The shop.",
 	shop.NoTask:     "That task is not planned any more: look at the week again.",

@@ -1421,16 +1421,16 @@ func (e ShopFaceDates) Valid() bool {
 
 // Defines values for ShopFaceLength.
 const (
-	In ShopFaceLength = "in"
-	Mm ShopFaceLength = "mm"
+	ShopFaceLengthIn ShopFaceLength = "in"
+	ShopFaceLengthMm ShopFaceLength = "mm"
 )
 
 // Valid indicates whether the value is a known member of the ShopFaceLength enum.
 func (e ShopFaceLength) Valid() bool {
 	switch e {
-	case In:
+	case ShopFaceLengthIn:
 		return true
-	case Mm:
+	case ShopFaceLengthMm:
 		return true
 	default:
 		return false
@@ -1557,6 +1557,48 @@ func (e StepKind) Valid() bool {
 	case StepKindPolish:
 		return true
 	case StepKindRefine:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for StockLineUnit.
+const (
+	Disc  StockLineUnit = "disc"
+	Ml    StockLineUnit = "ml"
+	Sheet StockLineUnit = "sheet"
+)
+
+// Valid indicates whether the value is a known member of the StockLineUnit enum.
+func (e StockLineUnit) Valid() bool {
+	switch e {
+	case Disc:
+		return true
+	case Ml:
+		return true
+	case Sheet:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for StockMoveKind.
+const (
+	StockMoveKindCount StockMoveKind = "count"
+	StockMoveKindIn    StockMoveKind = "in"
+	StockMoveKindUsed  StockMoveKind = "used"
+)
+
+// Valid indicates whether the value is a known member of the StockMoveKind enum.
+func (e StockMoveKind) Valid() bool {
+	switch e {
+	case StockMoveKindCount:
+		return true
+	case StockMoveKindIn:
+		return true
+	case StockMoveKindUsed:
 		return true
 	default:
 		return false
@@ -2095,8 +2137,11 @@ type Aim string
 
 // Alert defines model for Alert.
 type Alert struct {
-	CarId   string  `json:"car_id"`
-	Head    string  `json:"head"`
+	CarId *string `json:"car_id,omitempty"`
+	Head  string  `json:"head"`
+
+	// Item of the shelf
+	Item    *string `json:"item,omitempty"`
 	PanelId *string `json:"panel_id,omitempty"`
 	State   *State  `json:"state,omitempty"`
 	Text    string  `json:"text"`
@@ -5246,6 +5291,67 @@ type Step struct {
 // StepKind defines model for Step.Kind.
 type StepKind string
 
+// Stock defines model for Stock.
+type Stock struct {
+	BuyCost float64 `json:"buy_cost"`
+
+	// Lines what runs out first comes first
+	Lines []StockLine `json:"lines"`
+
+	// Renewing some cars are still being worked out: ask again
+	Renewing *bool  `json:"renewing,omitempty"`
+	Text     string `json:"text"`
+}
+
+// StockLine defines model for StockLine.
+type StockLine struct {
+	Buy  float64 `json:"buy"`
+	Cost float64 `json:"cost"`
+
+	// Counted false where nobody has said how much is there
+	Counted bool `json:"counted"`
+
+	// Felt cars that need it from then on, the first one first
+	Felt  []string `json:"felt"`
+	Here  float64  `json:"here"`
+	IsLow bool     `json:"is_low"`
+	Item  string   `json:"item"`
+
+	// Low how much should always be there
+	Low   float64    `json:"low"`
+	OutAt *time.Time `json:"out_at,omitempty"`
+
+	// Pack how much is bought at once
+	Pack    float64 `json:"pack"`
+	Planned float64 `json:"planned"`
+
+	// Text when it runs out, or that it lasts
+	Text  string        `json:"text"`
+	Title string        `json:"title"`
+	Unit  StockLineUnit `json:"unit"`
+	What  string        `json:"what"`
+}
+
+// StockLineUnit defines model for StockLine.Unit.
+type StockLineUnit string
+
+// StockMove defines model for StockMove.
+type StockMove struct {
+	Id   string `json:"id"`
+	Item string `json:"item"`
+
+	// Kind left out where only its marks change
+	Kind   *StockMoveKind `json:"kind,omitempty"`
+	Low    *float64       `json:"low,omitempty"`
+	Much   *float64       `json:"much,omitempty"`
+	Note   *string        `json:"note,omitempty"`
+	Pack   *float64       `json:"pack,omitempty"`
+	Person string         `json:"person"`
+}
+
+// StockMoveKind left out where only its marks change
+type StockMoveKind string
+
 // Strike defines model for Strike.
 type Strike struct {
 	Reason string `json:"reason"`
@@ -6074,6 +6180,9 @@ type SetShopJSONRequestBody = NewShop
 // StrikeSquareJSONRequestBody defines body for StrikeSquare for application/json ContentType.
 type StrikeSquareJSONRequestBody = Strike
 
+// MoveStockJSONRequestBody defines body for MoveStock for application/json ContentType.
+type MoveStockJSONRequestBody = StockMove
+
 // StrikeTryJSONRequestBody defines body for StrikeTry for application/json ContentType.
 type StrikeTryJSONRequestBody = Strike
 
@@ -6451,6 +6560,15 @@ type ServerInterface interface {
 
 	// (POST /squares/{squareId}/strike)
 	StrikeSquare(c *gin.Context, squareId string)
+
+	// (GET /stock)
+	GetStock(c *gin.Context)
+
+	// (POST /stock)
+	MoveStock(c *gin.Context)
+
+	// (GET /stock/list.csv)
+	GetShoppingList(c *gin.Context)
 
 	// (POST /tries/{tryId}/strike)
 	StrikeTry(c *gin.Context, tryId string)
@@ -9456,6 +9574,45 @@ func (siw *ServerInterfaceWrapper) StrikeSquare(c *gin.Context) {
 	siw.Handler.StrikeSquare(c, squareId)
 }
 
+// GetStock operation middleware
+func (siw *ServerInterfaceWrapper) GetStock(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetStock(c)
+}
+
+// MoveStock operation middleware
+func (siw *ServerInterfaceWrapper) MoveStock(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MoveStock(c)
+}
+
+// GetShoppingList operation middleware
+func (siw *ServerInterfaceWrapper) GetShoppingList(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetShoppingList(c)
+}
+
 // StrikeTry operation middleware
 func (siw *ServerInterfaceWrapper) StrikeTry(c *gin.Context) {
 
@@ -9715,6 +9872,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/shelf", wrapper.SetConstant)
 	router.GET(options.BaseURL+"/people", wrapper.GetPeople)
 	router.PUT(options.BaseURL+"/people", wrapper.SetPerson)
+	router.GET(options.BaseURL+"/stock", wrapper.GetStock)
+	router.POST(options.BaseURL+"/stock", wrapper.MoveStock)
+	router.GET(options.BaseURL+"/stock/list.csv", wrapper.GetShoppingList)
 	router.GET(options.BaseURL+"/week", wrapper.GetWeek)
 	router.POST(options.BaseURL+"/week/moves", wrapper.MoveTask)
 	router.POST(options.BaseURL+"/week/let", wrapper.LetTask)
@@ -14667,6 +14827,127 @@ func (response StrikeSquaredefaultApplicationProblemPlusJSONResponse) VisitStrik
 	return err
 }
 
+type GetStockRequestObject struct {
+}
+
+type GetStockResponseObject interface {
+	VisitGetStockResponse(w http.ResponseWriter) error
+}
+
+type GetStock200JSONResponse Stock
+
+func (response GetStock200JSONResponse) VisitGetStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStockdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStockdefaultApplicationProblemPlusJSONResponse) VisitGetStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MoveStockRequestObject struct {
+	Body *MoveStockJSONRequestBody
+}
+
+type MoveStockResponseObject interface {
+	VisitMoveStockResponse(w http.ResponseWriter) error
+}
+
+type MoveStock200JSONResponse Stock
+
+func (response MoveStock200JSONResponse) VisitMoveStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MoveStockdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MoveStockdefaultApplicationProblemPlusJSONResponse) VisitMoveStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetShoppingListRequestObject struct {
+}
+
+type GetShoppingListResponseObject interface {
+	VisitGetShoppingListResponse(w http.ResponseWriter) error
+}
+
+type GetShoppingList200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetShoppingList200TextcsvResponse) VisitGetShoppingListResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetShoppingListdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetShoppingListdefaultApplicationProblemPlusJSONResponse) VisitGetShoppingListResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type StrikeTryRequestObject struct {
 	TryId string `json:"tryId"`
 	Body  *StrikeTryJSONRequestBody
@@ -15337,6 +15618,15 @@ type StrictServerInterface interface {
 
 	// (POST /squares/{squareId}/strike)
 	StrikeSquare(ctx context.Context, request StrikeSquareRequestObject) (StrikeSquareResponseObject, error)
+
+	// (GET /stock)
+	GetStock(ctx context.Context, request GetStockRequestObject) (GetStockResponseObject, error)
+
+	// (POST /stock)
+	MoveStock(ctx context.Context, request MoveStockRequestObject) (MoveStockResponseObject, error)
+
+	// (GET /stock/list.csv)
+	GetShoppingList(ctx context.Context, request GetShoppingListRequestObject) (GetShoppingListResponseObject, error)
 
 	// (POST /tries/{tryId}/strike)
 	StrikeTry(ctx context.Context, request StrikeTryRequestObject) (StrikeTryResponseObject, error)
@@ -19587,6 +19877,96 @@ func (sh *strictHandler) StrikeSquare(ctx *gin.Context, squareId string) {
 	}
 }
 
+// GetStock operation middleware
+func (sh *strictHandler) GetStock(ctx *gin.Context) {
+	var request GetStockRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetStock(ctx, request.(GetStockRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetStock")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetStockResponseObject); ok {
+		if err := validResponse.VisitGetStockResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// MoveStock operation middleware
+func (sh *strictHandler) MoveStock(ctx *gin.Context) {
+	var request MoveStockRequestObject
+
+	var body MoveStockJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MoveStock(ctx, request.(MoveStockRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MoveStock")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MoveStockResponseObject); ok {
+		if err := validResponse.VisitMoveStockResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetShoppingList operation middleware
+func (sh *strictHandler) GetShoppingList(ctx *gin.Context) {
+	var request GetShoppingListRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetShoppingList(ctx, request.(GetShoppingListRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetShoppingList")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetShoppingListResponseObject); ok {
+		if err := validResponse.VisitGetShoppingListResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // StrikeTry operation middleware
 func (sh *strictHandler) StrikeTry(ctx *gin.Context, tryId string) {
 	var request StrikeTryRequestObject
@@ -19862,517 +20242,527 @@ func (sh *strictHandler) SetWorkshop(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L39kuQ2kif4KrC8O9PdDlVfrdZMV9nZnbrUknpbH7WV1SO72ZWFIUhEEJ0MggLAjArJ9FJnNi8wT3YG",
-	"dwAEGQ4GmR+l2t3rP1qVmSSID4fD4f7zn/96VapDp1rRWnP18terjmt+EFZo+Knk+q+V+4dsr15eddzW",
-	"V8VVyw/i6qX/W3Glxc+91KK6eml1L4orU9biwN1L9tS5B43Vst1f/fZbcSUPndI222T881yrB/7+W9Hu",
-	"bX318rNnBfGRhleV0O7RSphSy85K5b7VCG7sZiebQ8G2vOFtKaqC4W+tPIiCdVxbyZuCaVEqXRVMaWas",
-	"6AwzfVkzblj3/I/Pnv3fut9uhf5Pnxc7xQ+f7mQr/tOLqwJH9HMv9GkYku9MZgCfPyNHcOD6JjtJ/o/r",
-	"Jr7jrWiyTYa/rmyzVlbl2/R/XdPmb+5h06nWCBC/N1ptG3EASVStFa11/+Rd18iSu1V92uET//QP45b4",
-	"16Tt/1WL3dXLq//l6SDfT/Gv5mloF744FpJjzS07csOOWrX7gh1roUXBeFsx/JPqm4ptBdNyX1uYB9+q",
-	"++gXZSk6+6bh0JlOq05oK3EwW26kOZdKbthe3oqWbU/M1oJ1DW+ZDb0wQrRXxdVBtkFknp8JTCrxU9ma",
-	"ffG3dG3+q+9gbO2n+Lza/kOU1n3oiz2X7fkY9kq2e7bl5Q2zinFWKq6NwL3D+M4KzbTYydZ9tZhMy06i",
-	"4vHf2irVCN5egcwaLwfjr6kdTJTgupH+I1exr7K1Yi/0FYyNV6fz16Vl7puwpK4dpxBgrt3zvrfu9w03",
-	"lrk+DI0nnYOvDt1OPmv5jTCb/nBJCP9irDxwK+Ad8d4SG6K4stI2gt5+6dKFOYCn48wlfSlwnsOk+C/S",
-	"S6yFqL5qlCJUaNkIrlE63RSpYys04/CGW/lG8FvBuEWlerbUHMa4U/rg/nVVcSs+dYr3ihDpneuAn8Xh",
-	"DdVvm+Txtj9scdJlRU4fKDZCBCrmhQgeeMVa1Qq2U7jwx1o1gpVcU/3qhPaq5uxPWvDcn4zVfXmzWTMB",
-	"/pWZRjNCMxEN6VRwnM04gNjdwi3LnDzUglfnUwjK8KC0gG0j271hB35iZc3bvThb+Vo0nck0ghrVPYHt",
-	"2Zq3sVFqZuLfztqr1ZEdeHvybRphbSNgTY0o3TOv2DOn0Vv8EnaWtYpVopRGwmycb2j/7j3WIB2Ne6Hw",
-	"E0LOtwSZF62T/f961cqte+3AbVnDQsJqdaqRpk7eH3r0RSO0PT99Sq43mU0SFpjePbm3jHW664KOu7bz",
-	"Cm4yT9CTOEe+y+QkacGJoxQMOLe1OQPzo3Amm6m5Fsb91ml9IyvQjJOzWVmrMrrmwN/Lg1uM53Cc4r+f",
-	"ETqoETt7zybQqLhfG1Z192phsiYwKmw19K8I80UtzZ95eSPb/fdgBU6l8EacSGFq/dPz4uHe9s/mvtx3",
-	"5x9do3W3J+vNkvC4bO3nn5F6oeKyOdGmy7LxwFNe/+KHQ6P54b3tG2JeZ7pyI9BQIW0oeI+pVphUPv7w",
-	"+eeJhDw/H/tkHPh1/6l81815v3eqIa9qYHW7Hp5YIwVTLSrxWnWfuHOmrGVLLt+BVzA70oqDuaScvLz8",
-	"FtvhWvMTbEM/yZffhuVI9Nv5eeQsC2lY11swkK8uWeHwbT+SIkzQzPn8Z7FTmhAJZ9Yut59yGzNng0cT",
-	"sJPljahglK0QlfEGtLQFHrVaMGlZpYRhrbIMDUhp6YO21O6YW97r1WZzASbHUk0TzGl4Z9S9xMQO8zy7",
-	"RO7UOV+iGVsyb3NMehrNufBGpgP2e1JCow3s9tixlmUNq9qK95bVqtfMXfgMOyjCnJ81D5Yd+LGJudlT",
-	"eIubKHUt+ObwgtRsvGlwULA+l8Voq95f3O3qPZpK7gDcHJYKaAN37+XPZ84Nb4qZ5apNVac3cPchtJsp",
-	"RSv0aXFj1/55oin8mdpmslo+7olQwF+LcDoOU5i0mq5EEWUBVzJO1jDSnFi9CdfDrGwtWLPSXaTE8rV5",
-	"Dc9Ts7lWutw9dfl3v1EN+dWc6m+kSC8ipVZHp2f6Do1A6u6RFd/WjWyrer28u9+HV6g+q942zgRY2tgb",
-	"JVtLNdQ1vBQH71icbSE+6HaQV+ezu8Y9457tt8bqJXel+OA9909iJqef993GhV2wl8IcBzkbJD2dttHa",
-	"0vvs/fkOqxdK+HHhc+8XPne6y3w6leJm9Oimgh7j6VulbogDPlpPSx2BcFm9n/UzdQ1Ci6lPMHfQvuYH",
-	"oTmxWAK7NDlnW8F4a45C0w7SIYi0TCvCx79zL1H7NKtZljoWYA68Y8F3LT8H2I3zc6HdN2JTif1Sp2Rr",
-	"rO6Ddjnr+s89b620p0tT81/Cc9NRxQZGnyqSftJDJIa29UbW+YV4sW1U1qK8aaSxi9f8HTc31GKXqnF6",
-	"/5LE4FPwvLGbRh4kYeA+A7duq1qxzBbc8dIqffJ3kHFbB1FJ3mLAIPUfG3aUtmac+ZfZTrbS1As/2Cil",
-	"c75RwsleMPQMw62dWaXc6i+Z7dSxTxkfvK1EtVG3Qq/yU7tbgnmo2c9cJg5c3yxXJd9xffNa9fSBP2Oi",
-	"vLeXbZL39gu8ZjkjxC3M5qh0ZTI2u7vb6oew5z+ILS+ahnaro5teNg1e4dVBMNXbgsl2ENBPDMOZWCiN",
-	"7/BrVEduhTb+7kte7cD3gL57g0FZaZnSjIeb7M79QppXzAjBvhfH0TUw58+jwiahJ9GaAjUZFdSwxNmb",
-	"h5ersbCMNNZ4B6VqNFmSsAWiusgo9q94aQk320MqyAfd79ndePe99Rs9Mz/sdtSRvhV72ZpVCq9suPan",
-	"9nTwVrHnz54Vo8OBpa4y22thGNeCqd2yGQKH2aXNBIN7DU/+VqSeP9Lpm3RrL29F9O4s6M1etYQpCCZm",
-	"GLQ5St0Y37wSxkMowu/dk7hnQWGg73Ch5OXiVHW4WM5ff3v9FoKTUYiz7sNGqZtMeFF6TegeuZq5As/b",
-	"uiiOECNZfxjAu9kTodOyFMuagCfDK/nZwD8f61PmZABlyw688lJNBmxPfo9NIVk7686SwVNc8tYdMlsE",
-	"wrSiGsnG3L7Er2RHMQTSp0M4+REYVbCwVYctUonShwzvGQI1lp8WH67pMXp+5xktOR1U8qFUlOTkYMK9",
-	"MtoBQWZGgpAu+2huU493UIVhKhJQAY72pxllHCKEk0i3D22fhbxVKzYB5nJU8E84D3tta2Fof1T4FHEk",
-	"8up2wT6Z7lR8Ky9kaKWfLzKe2lngzIrVLsKRle1Defm8eM31dX84cDQEW3XcJIfaAk2s4qQuvNv745cy",
-	"YGt1NHNxiZnj83yq+I1oF+m+d/BkNnAX448agnetsrVs9+58h6Gffbu4AvXY9k2TRp+mjcqyDjdGMFKp",
-	"MfStVU1FzQiAbCYiVHPDjHXawyqnNOFdKrZ2yxtZ5YUG/9y3VjZLLaGJ3vF4KR8y86oiFa0oNnGbxMGO",
-	"vz/q7Fjeg7xk9Mobvhck9GWVrCZb48wz0Wuj5uLVGDnr+F4w7PcrFs84H8VuEBp3bvI6cSO2QrhluT8z",
-	"fzHAyzpzl3V385FDfByFkJIAqyxvss27d11TScvnclRcHaWt3VgQU8V1WXupP5cGODLhm3FsuWVreGso",
-	"29xcvJHHyOZdFJ87yC6u5X/8+4GB0IGZnCCBpWFbYa1bFLGzr5g4dPbkDZmgMKRhpdJalFZU1JrDNeqi",
-	"8+cTw/BBZvhp1VlxFzcDoJcp/4BbS7MgTtJe94eMeohmiG8szkBOMrRSO3JHr1vpG9FZGq3byHZFDA36",
-	"861syUBa9FJdck7l5wd7M9z2od+ZuQnDexRf7koP7I73jc2Isb8Xllwnxr32SL+zq9wdvZAZx+FDevs6",
-	"0W7iEp8L0kN7+65r3pFipkUrjq7hs+neCqdzwq26t4y34vgKDx1pLLOiaQziX/HGU6kURhWDN5Qr7KID",
-	"rM2HlbQIqLXpfbrXiMOv+MmbNjstTA15N4I3omLwAQ8tKrkWRdSw7MBvQDeaWgjrVKPBQ/IozTkCmUu9",
-	"2WrBbS021QV85B8+/+MFjKVrrdKnTX2hpX9+8exCS1t+I6oH7Bm29zB920lt7ObITf0AHcP1fJCeTSOc",
-	"acvp2oxnYzKeYiIS50uRE+ZrJ28zZzaK7Ll0vop2QzQJd6ppnGmRoBs9/m+i0h9MPh5GMoJeHaUbEWr5",
-	"QWQn49EVP3JJAN23p40JC0SgYWVbpU6HCnz0rptOAHCWSVdC9uYU70yznq1WOc3Jblq32kEDQ4JXp/lp",
-	"hZfLvbsAv+iG6R+Ol7E4M6Rg16K8mXOT0I4/j/kMNnHJW7ZXpNe85m0pNjs6r6hvK6Hxj4wbiOTAuYJa",
-	"XdqX7Lm75Dx/MdO0rbXq9zXtE2kE1wtyssCHHr3EK3OQasGrgEoikyy0UrRjHpNp+IntFQs3LG5u3GnO",
-	"25M/cxf1gEyz+bkXxv3TSZ4yEbbhs2ScVQD5MAWoIXfrYqApl4byQHS+EQ0NpV4yZkglWhSDwBvokHMU",
-	"kvjQG4KeE++FMZ1oq/yn3VsH2VRuuEd+YlbBr7g8MMiaWzbja13AolvhinDzem1FR0drKb8Vb2L4s2Wc",
-	"7cSRGdFa0Za0BzvZM5NEP9hTrq1GGIM5Wc+fwWVY7TyKm7enowfWLJipZItnP2djUhl8kDN7FK2Vwtbh",
-	"FsG14Ey0lWHQHiZwQpuLOnH0Lvjl8/8jJx1BPhpyKSsTneJRMQQH8tV4OoZ1mOjJM92WaLJEwMfaZdhz",
-	"o7y/4DCHKQiqAgcyhwlzc/CVosBQ8qI2/UIe0GG9U1qQOxGgNPh3vCSCYLlFZzFZbzg9IUFXLgxVllHh",
-	"E5+EFLGA1omoAbDC+AHuqunHWxHzgxd+W3FLfrwCcFDogHvMfScknvamB2/Zwi/QqdEwhTHPMbU7SL/w",
-	"6ps+QpvOvoz53aYWlZ+2YABdFdHY8hMOYaLwNMBSAa9mLN/Ttld6DmfSUCYBlXRWa9UbEczqBVPbCdFs",
-	"9tpnEpEh/lfs84JxXC+271sP+CrOh74Exqksb/Ki6hR507yEDBt/7AEvBZxfgrdelsVxhRq+tNx/h4fO",
-	"cPmho1lFAUYAAZtElOgqveua+gJepBGC1Sh2iKMK2+Kn8/DM+0/do5/ecu2uLsa9477wd/+e+/drfHcx",
-	"phT6EI3rMMjZufEDyswQbblO7OYPkofr+xMHFw6yUWeyI7321Aj3yUc7yLafZmLObNmIsybCHvdMBZsk",
-	"gQ3B7wioDn3NToizIc592JcWdirjqNyiZRDC49OwOXAwLNwCeLr7BuGH73yr8MP32DT8+01oH376Fj8y",
-	"BhstBbvmNTnciVtrvCIPWnw5nuwxNsN4n4etkIAgxhZbHGJWHET1EJnKIapJeKJrZVVuNywa8pCAD6KF",
-	"7UGiMjkoqUsqKVkvz2TKRMyDTTZieBmm4P3yD5zumEvzHrNiTvgfjf/B3pJTEdB6k3V14kw7pNwRvnAM",
-	"plr6oOp1uSYjzfX6Gl66CC+C/kJffBj/avhedkbQo3KeWCKpq+fzPzmb58UzVvNbAdfPZXu/UcdLjaGX",
-	"Y8c122l1YKLaL73nr1kmCNyQ4MFG3ojmxAQv65AJbQrsi79bt667SDmmduxF4YM3N6KRwlj2PPXJLNlX",
-	"C5bSzVuBaxE6n11ILyTnvA7erXqO3H8M8X7wHCnvLk1lO6RN5W/GDSZtEVwMK3wMP3J9+DKEj9//FV/5",
-	"LGGFiyYvXDY25V2UWHi1wL7Ro1G2fucBF4S3jLOKHzpWuscQDpHc62I0sAStRiLx4jUzvNR4KpGDqCSc",
-	"oxXXN5l3Dx3X0qM3J5rV7Y3zPt+Ik5mk6ICB0UjcTczW0rgrVRH/NU2luYitWA1CKFVbyZDVP3/bDg8C",
-	"PR2inheJ07cA98wBQRZnmWBafqtyke4Qzc5yJS3fANciRtjPoIGAGL/v2CnGAbRtrpKBJtCUYZliF/wq",
-	"FF7ckmGSeyldZ5pdsEbXfsVM33p3QRvyVwq2Bb4IoCty6qfX5wFB2IgbuwAhNezsRJjmXvjSPeOfXRAy",
-	"+VJ0tr5DboCpedNgsGhJZIP/kjGg3LHUUpjb7YlxZvWJmZ97r8sJikFNudHC8nqlodSNh9+BWzoqlaUB",
-	"kjdcWxr7yrXIob/Ao2VYWStlBNsKexSiHaPMKHyq5SCgy/ae+/7XikYzDbtvtgl8Kj6/RmCyIdUjt0Jv",
-	"TKdyzJBHYRfJ/o/CouRPlED6AS9bXn6Hex6uTRCRzD43lrd2Oc0V0iIu9ICoxY9mUU4mmmvh1HUdrriu",
-	"4Fp3MrJ0Q/xHX+1DNj+mApAR8NqDjui/bLK96FuZCZ2Dv3vZGG9504u7syFg50ddjZgm6F+crPCp0L2w",
-	"an5F5gThdU3fc7w4nCczstK/+QoSG3dKM3ErNDByeZ15KDwtj2qbEzPCmkAjlWAv/uXZRYrYOH8ZmAK0",
-	"LG0kcV0VjyCmnJ4n1ZDANR74GVHhSsOOXB/wYoTatjo7AY1wB7WhsARWNh7gViq1MKCykEzBf3TuXoB4",
-	"36wdjY46jDG7NQ55cW3F3ImLyIez0a48XKVh3NyIyonUwguuMjbjlSt5y7ZibYMdL2/4fg22Fl+grVc9",
-	"i5I+8hNkThknue4CnTm/PTJwuY2/TCr8yeEhDCF9Kox/9ghBLqBzz4hT0WuYBYurTklP4X4fRpxMMpk/",
-	"MfAT5EB6PXZWSx0QdaBhb1p1zNwMe0uSbQQUc2ix4x2EJAC07ySQoxO+Ilste7uSgrnmtyLHoHjKsBIQ",
-	"av3gRTGNasPt0m9L5MujKaVX099lQxvW6b0Hpr+zqEsDAhgneMKKB5OIM0NJyZf8ZH7YEYB+p+nPXN8k",
-	"YEUteGwyGmgcXiX7RNIbc1TGDT8JXbCy5o1Tfp6i3fRt4f5dDo6JwRnigxXBvVELfnsiRRTtYPLLna2R",
-	"UiTJrxXvO0gj8Yle3CIk7sWzc7JluV8hRI06rgjLAQPK0ufP/I3h5fjVInaWXBo1Ml075Q3zW7HZNgqM",
-	"oHidd9dAIF5QOytaEwJho9DYjRDdRu12V1hmQPOQ2kquz19aS2VXPEBWQvCWzqom9/W/uQeB39/S0ZGo",
-	"WUp+EMw99pKBo5nb86IF4AI3VnWdqDxELNdxZxau1J8Hrm/og+lujOkzpNtrHMB5nv5H4GSnEifCQIpA",
-	"0u+dzZG4MxNVGwTgbOG/gLIEhbs/IIO52jE4HjFcINoKQSHug4XHlsv2hEzYUFIC3U2VPrGj7EQBcuTa",
-	"xIxCjLmpLtAaOSsAhIkzHLr7tNP7nWz3zKi+rQqGTuCYitj02t1jXHOwN90rHsXG3E4u2KRoRDsq6ABf",
-	"sFrdRPN22wDBANK8GDP8WgEXEgzBySAOWAsTM4/8CnxifGDFEwtAdsyT/5bqbl/tIZgaPj0GJu+quHKD",
-	"0UihB4MXaSLMgNDz1zPjz8KgqXQuST1uIuIogFsbLoMbX7i9s0rcSiiAEkl43CU2DHgnRVN9Ypi33sb6",
-	"6+EjMtkIISXWX8nm8GdOXtwacRsd9biGHuSLhO6A0nMCXIumYhyIaW3B/uPfDylWzzI0Nc/KjIx4vZZA",
-	"FWTTiBXo7wHSdsfjMenhtLW0N7lJ/Y4TNN8A2fKIQ7fj9xpLX7SqEma4Xyst99JtoYJpdXSmjVbHV/4p",
-	"tdslaS175VoyB6VsDaTf59Llx3/3OGVx1b6ndXZ7on+PA/Ax/kXXniwuPUBpnYUFgVo3CxCYtYap47Dj",
-	"QCA/gd+xWymO4KG5V3zWbZoHmDyn5e4IdxjmcWgGVgOmvojLG3qaE8a3UD+LpnUAacQCW+Dx4qzTaq/5",
-	"oYA/GTe///HvBzhwgGcUfnM4vGKVKs1THJJ56p79FJt5cqjuVWvGR/IIBFYIWtKQ1PFt+4PVuomxvAvX",
-	"ngH7nTExpoITvj3Y3Ef+3p2WvXmSTDd5it01cXdlaiwKlqiy9Ec6Sh4VnOT0rThhnLtAC+cHlVLD+S+G",
-	"kGK0CLBQS6Qhz/O2fRUh1ReA0umh0IZj7iJ6GvB9f6ZgSSvlDjKgszjlvnNmHPqq8cbqnl/ofAX+Yapp",
-	"pwTOW7b+cr36iB22RBhM8nFybZTeC2u913o8fXi7S1MgPxu54f9ltnzUpIzhBff9gOmbFjMzWOrGuJMZ",
-	"IQxL0rnj7cM3TI+9HydLbt2hf1VcHZW+Aa6R4sr0racjoWXPNfGuJqdvpiKR+1PW0XlXTTNN/cTtGhgZ",
-	"4foaa0sFP+NPJGdHe5NjDfGCHwyEPZ11NVs4wUMScqMH3UjXM4ulC3ewcMVdyZL9BdV9KRZhStYkerhh",
-	"IijB+Zr3JA9PSDE9B8bFenvwDN5zDJ3rCQDaVQu/G+dkJh7XtawRWnSCr3WMmFqRGAP3a+8WtoZh03wr",
-	"G2lPcH01PgVqlB3E9jC3y+hL/XINvQ6d8fN45eeGXMNeGIpJdGEibToBK4+Z4AvOsfIE4CTbuy6KigX/",
-	"7jnHh7iQ//moyZ4L0eVDPl/o7yRtz+PN/SBzYUdYLzJRbz2Xi+eQvQgVQ7bZc7y8N4CwIbqzksquglCe",
-	"0tGd08ptwXTfAh0IPy8dCq4VkTH2St5nHYizmdrBkZkrGelPiuVaAxNFNqE8HAlxD14iwmit+W1ujKZW",
-	"fVMJvTkoY5fvsPgatTkaZeyAQGNGsR3Xi/fH/uL+gLW/tj7SC5petvsVnQev4MXp5JUoBm8mlvTEUjLk",
-	"LC/brH7pQ2kNGMQovTcmiSR9HAtAXNAiiu94FsbLQ6zxINrZrXUdFiLGTtTOJy8JwjVpsLgfuDspi+cb",
-	"3mbu8lDgV7bAGhertHkoh//1+c18pqBo4EPBImLgfvEr6nn13EQW3m1g+bYRNsT4jTD+Qet0yHJsnjFY",
-	"4pS4TPKG6+z5oVilWKuOvrPeIy6iJxz7mLi8A3gPU5oiIum8BOGm8dVEZpm6sObIBU1XDpCbee2vmiW6",
-	"sRHV/nL66Lf4FAQXg4Iez2AALEKu/4Gf2FawsrcMi20HRzvDiSKD5WGKaKy6D2ww3DwAWCfDXErdbHY0",
-	"oSM0BNARpM3CMErkHo07y5ci9PBH2OM/5T7VkQzA/jPeJsFv4DdjPVsUfPB+h3qc55lE/LSxlBPYv+z9",
-	"6tIwvPzBvB/4zQiqANsM0z8n2XeEM1bZ3OSdzj7UKgtHedAa6WY4QCCWODc7qjYkWEQxtgPsSoOqoRvZ",
-	"VL3I1RjvPM98luPGsBtxAiKal+yNe9xH3aqCfSlNGX5ywvqGV2CetiLTF2M2lABslZN9dWSNavcxwIWH",
-	"lzSDRjUFM0vRV3DkVGq0kUcgfnhgr3lrqR3qhQamWWLkbIjMgMOHg6omJWPW4oG7nrPctWvddwC8vc4A",
-	"FtVci/6JCyLui+gjL27N6T5qbsUm3DXOb3rur+uuOVrwagNnAcWOwJGnBq5v/sQwCjc3KMFwtIU9d8yV",
-	"tM8GzBGHkxPjQDq2G+7aey3tJ4b5F8enUysegvCcqjzrNhTKKcafntNWb0SfUxzKFO7RXQjdpQHuiU6a",
-	"3H6qBIitODnVOQXP47Q4xRQvhGjPGI9yJPml15b2P+ZZ360KAfzhdgtbK5ZLhT3m61n6bPOFaWVzrDXn",
-	"nEEoV2YIIO97Pf7aOhJ6D3VItdDUDJ4ooOkWH+2nYT8ma5Bu4ZERHjnofY2GcIX2xssQ30+Uf3pQDBZV",
-	"NGCCKZie44W3ZCOlDlLphH04nI9R8Q9ndGJ6RFmnrHlnef/lVlA5BpymLfcQ6iN3x1ZnF/PKTb2j6GWF",
-	"2VSdiHUY9spaQQM5Vbup+CnbKWSA9Yu/MDaURw6t8mQGRG7wefueZuNibtahNlkakgklvZxdOVpmTwsU",
-	"JHWg7sWkddE0WDCxzd6t3qlKEXaOOgif1uNVVSR6r1Sw2TjMqjQT3u6xqATPxEw1GO9j9CTucw7rSwU8",
-	"pEkYfzOHyPhy6nb0pzLZsH5GYc4KhIXgmG4zmSl+rWbLv4Q1XU6C4J6Ol/2B/mEvskKTi3OszBOtlSzF",
-	"glBop7R97R/+Ld2e2bxDBMeEBULSJGlYJRphM6jkO9eFkwZimIvL00ZVRyYASIoaP03tBXSjD4WFzdFW",
-	"LGzLNcmoodpHNg1hcdZfjiocY8bZDFv/5y7kT1BPuMWfeyIEuycEZHKfIONSKAY3gZI0USUFu/7mi09f",
-	"/PFzciML3my2Wt2MGElTQLt74A412q2qlFklOKBBSc56tTGKysQN9KvIMu0FBqKpnr33xLZ0zuiRS7uq",
-	"ngQS1V4ymSb1M2AKBl0QhC9shdCNZIjDlkvlayIqE9miz/SxUqPALVvNjbzN5q4GtjwnZ4KXdRHgeuHO",
-	"3uw+WWzLfusTfKlSOLy8oUsWBl+k+9TSD/0ZW8vtfnddMnmOGvclxJ6WimtDsqhertcgVNesKGuNFs3F",
-	"nHdsNQyhSNYvmUN6/XXV+kDgedRWcCObUwIOlIaVI8Y/73eOHA8+kUi9l5U0cOA0vPy5F5q2jQRvMEVi",
-	"kvpnue3NQiTPDDdnbxIgDzl81awhO3mUFKwAF8/nXg2V7bIMO0vyQICbZnnSyF3ghUg147/kOWcyIzKx",
-	"ZsAURKCMyPm6D11POrMgbKcq0XgCbs4qudsJLdqS1vG5lK/ApJzxwNRKrcGy9Y24hncuCwEkZMWvJ2Mt",
-	"wowM36dm9K8HMBZV0x9aYjd7h0ww3OGxoLyZk0DPUvR84hQ+p/gDaNM5l3timHjY1OwzEeJ44bHaZ0/O",
-	"P5ZBYGDpOO2HC9cWn1wYly9y1D9/9izlxH9OfWYg8HnxrHDnAkI8gmuJHwTiWSclmnDFIQ395174Fqzu",
-	"RUw4uTxCMMIvPvX+8iOnS49MEXU4YaFEfkjHgv7k5fArSW7tQTrnts1YlIGopJQHNHZjIofCJOpSHQ6c",
-	"PFsqAZWHxIiTCB93hutBlqqBnWb5liallY3YEHUQXjx7NoO8IuHQwhnff3/31af/wkKF+hQcCP8r8rwK",
-	"80yu0lKLJkZYrvxKvdHiVoojkZ7Lq432pftIVuH/XpeSBIsEI3O5JQcX7ZkZasVx5q/hL4vOEZzFt+pI",
-	"9WO5kOCzmxz8yof0IM9IGoalFi+m3iaSNizTsM6RfGP49CA8ydT7GUmmbTTDxSCOeVF+K4wvUjVl58jV",
-	"BkOINV02TOzsRvV2AWTcu2EDXju+OdNTRWy4Slguafj6Og5W1dtSTUqvAnt06OE2kxCbyzuAxSFcgzKS",
-	"mICSK+biPeEA+z04PjVYpWFaijDT5Pq0VuhbyrHCfdAEk/V8GqYv82nYn/7I/jcmw8vFPaz0hYb3PQhz",
-	"Av1NwgtJTcXfhOhQXAn/AIV3dfYPhta81zqNwCHwA/HrY6l07y2kM/7CfA+vfGGu4aUzWmtaPfzNyf1X",
-	"M6hTHmjYXG/Rg+pE+SUk1PFKsO2JiZMoGEcHpHcDQBEXFvjJhnGJkwjAe2ANqUSzcIDQ07/A6/DPN74N",
-	"+OE7bCgM6J1njiMgvJn69Z7dADu0rBx8YMlfGgzFQc+AK+EBNpBBez9SDuI7EFzN9WBY4OWULjCyhBQq",
-	"UCL7yaPk6Ft+6GhHiXdLQx5rww8dAHnCCTrZOu7fvRZel018TZ1oZbuPUXzRmiH3VcbNFBT5oioZB6E5",
-	"+bGYHYrPBFKoYOIvEQ/ubLA8q7PSosIU54Wolrtk3Lj5nh8frMj60bnZ33TviX3U9DpdooLI22ayZZ18",
-	"L5r7LuDhsOmEJvuRBvgKLAgEnxy+CHoYK0AtXIFM4bdL2UvSljW5CNuGlzeeqEJawazaC3cpXwg4LnlD",
-	"5s3DH3BwjRRJRo6/ni4veBm7PkhSumuK0YZNl2MQkLARQn9zuoNwtDfh18s85U4B/ZahDl728tRhB98P",
-	"LdAdP5FVqzFLA/kfIh7WO5fcT7xBD1K8rwFzekhnJO3Pb3NMnwCT7Mua7bixKUsnOOWxhtwQTS97awrm",
-	"Txasqe5j9GTQnCItiffBxUBytHDN8rOSJuLCRpI+zFzgv41YXWplvFfKTUkrjEXP1IQx4xULB87/idiq",
-	"f0J86D+xnRbuJ7cz3Y9aGKFv3W9CFYSps6CBGgnrkFPQ+gbLK9C+E16WorOiYkO5MmQVmRQHg+XGCoLP",
-	"KDMCv3SnKhaLEpqEWP60m+iVE+UWZV0a75BxsRzdCEt8R26L5JvDCIeOD3OUrMVEAEZdGKVIJdJF74Od",
-	"/c7n9EzuXT4RIZsCdEfYkU8T8eiwmQ16i/fpabEILomAdcqO4yEPHjgPW9Pz6CyNdX4BH3kQVnOo/pGJ",
-	"EO64TvDDWvCyBhi76tsKciJMKFcNpBoD1nlx7UmsPUIMxM/XPFY40mYVwKHU8NYMaHjkhX/p1IjUiJXw",
-	"INOlvUMKMSqW3MuKmrNOq76CDDMz0cVOg/1DbcOvpWZoIi7qB+bbEf2o+WUmMsj+AdfDfrElkh14LKA+",
-	"VebKTE+fIa8oWtOYxoWItVAndcVygBbIdWoDpSwXtGC+cQ+u59SPof2pi0EdIJmpC/v5gC6FdcCBhrez",
-	"9+oGK8Uh+mMR1nsgYDurrZBZqZlmslCn1QUDQGvOVQ3oFM0VCwhrhf4EMGMmKqfAP/ntv6oC7hsI62Wo",
-	"eFbUQsjUeo2IIxrYf5DGAJUa9hzwko1s94vyzWbLI8TFGdHYDSuaVhVFZEnAbCr3qaCCw6IM4NhkxxX+",
-	"wItKcThS4qbJnp7Xg5BOvOUkXzJvGn9+ViOpXxD5z14HVG8b2U54ju+D/6Ck6P5pF0OEX1p/HGfd8ST4",
-	"wN9A4nAjn+EkbTRZIZ+id0847E6V/WXslno/Ol7udR48TrGUqWpOcdKfmFCmBsnF3PGuqzFw9TJZNW8Q",
-	"wDPX7XfwUOoUWDRVf3dP0/M1q0HChse+0QVXcIFnnQxQ2oXw88RaLWjOBZZAYH4/dFyLCuyEswvpmjoo",
-	"57v74kqsrZ2Rg8JOMWuTajQBLIo9pCbuO17WshWvVU+lkJTh14QbwxNIB/eM0ltpIXSllXUb86dLJ4mn",
-	"i8Zv0H3rcs6jIR1qy30UDZBIQMfsC946c/zAO7YVe9kCDWQRq8GjXwL0W6SNgo4YZ0ZzZA45Fwr31n3J",
-	"9wIG6j5tQPc255zYM3X/kbPwfh+moT04K8k3Rv2jF5a6bHOgKavEfmHf1uQaIF3FchdI2XAK05qmB3KA",
-	"vbGam6yFXDbKrKQi8q9saRuj1GINjUclWiPtaVMdXix9Q11UemoCKCBTon31Cp8eja7DrTgpv/1SZsxg",
-	"IC7xkwW+sbkOIilZGntcsT/IMXmTCKF5K8JQd6L1dnsjsnpDxGQ5viFrgrZESBXUHVLWgyB7AtNJBGSc",
-	"zZ81cANeZG5kP/jHhjc2M9nK8xRo+by/GEA+t9zd7e20odIijdq52x5Q2mB1GFtPqAnnNq0WjRS7taxf",
-	"a67PFqNUsiVv0KGe6CW5uoYH3RvyF7GKUOehedB92iPps8ekM6dXrWI1BIncBiQvYzRqElNMZNOwrYCL",
-	"HEMCBWl9IJFkkzjKas1m+wC4IyRiDBsBtnFkhw8UQzXSjI/LEA+KIxlWkZyw4YQbRCE5XNLjsohAh/Qw",
-	"8cogaOQxV/0IKaUGZMSwS9Li2CG0Bts2Zyzk6matOxDcUBdd+a7hwcdbY3qMtMlRqyOr5b5mSiNZAQfv",
-	"LxZwYuLkqQzAsBVNgxslZtcI1GKiwWrdtqzRf4IMbAtrwLuOXWNL8O+vsDn49+vYJv7oG45jUlTxovUH",
-	"xl1ZUQcFNNEQyCmyUzHh/AJAexquihLue5aV3NUXq7VGQt7v1Il2PgS9TGv6GnPS1v6KdNFHOFZROFbf",
-	"n5lolxvUl8rm06mWzsgH0Mx+hKnWzQ3pbxPehFZunTIEWlzPWSgwfR22bqk5IqAH/gCB/1G3QoeaNFUP",
-	"WrPsdeNrFm5EhbSfvswEhY9w3flh2HsUWfEDGHfDnlu3p+CIC5/LzeZ1sHWm6H9P7cG14NmxX4cDYObi",
-	"mYGAhRsLnqwFKxtV3vhqcQvkbHT/JLixI53iK/aM9a3nN1hzUb20OfB4mdwhiZ54IFQZ6qNwpvt2ba8m",
-	"F89JCBOuGUKz6vAf/2/w1YimCpljnCHEh+GGWIMyJQpous3FOr+TloH21t25/K0okfU/ksk4ic09rSch",
-	"97XF870DaHiSIB0mZXuC21mw2hZ0LDVnqXlRkI9rDaskPwi7DFGXM16ucWB0SUo6OSJTpyN7aGHdLpro",
-	"lC63GN/wH/St51SLIKu8gbGF1AeAvTxGH6L3FwbvgL83T6qdeE/XoiDDCu88jSfBFnLjMxlrbH1IJFH2",
-	"aUqjT4D0Pz+nktfvYsWd5ar7qwb2Ozvab3y0nqqcPfD0Gk8l7mydW5FkqkeWMExZHxhDTuyAPvPzLI08",
-	"bSkS8+CnFrJ8HhTVf6wyjj3HiIYWoY4CVcFs4Jwho0tJQ76Iq0fbIL/c+jqoNInZjds3gVPGjeCyDRm7",
-	"PoZJ+XkhV13w9hoWoO2bhjv9BVmyH1l9q++crs1daCM74FIv0lqnOYrxKpAlJMKTkBxkzWMhTZp3XNuI",
-	"rZVOuqURr9g5BdRA/5HLr5etsbo/iNZmHJrS5AseJjUaLs/Izz1vrU93mZuT/xKem5f2QPaJjiaAqvuz",
-	"44CgMY88xhFc2gWxc6MZGXtyYkvZi5WTuLdeOWXk7XwFHjMck7lrXFz0TAQ97w2+y+I+irtzebLdh/Ms",
-	"gjtxiYSNnYsh/S8QZ12qU/md1Frp16o75S6dZFZK6V4oVuXynA+S6s/3/CCqd34HL4T0L4P1XsqY/95Z",
-	"+ltfa2GaY0xH/Czfz5SncHd+yLX2vzixgxCW8VIrY14yU/e2YDvVVAXbu5sDaCWjmLqcmO0rPPN9ZiTH",
-	"13ymJvfUinYNeB52aeyfVSWFYXt5KwyAN4+tryTaMg8fuiquxHt+AEDkleGNUmToY23pilIZu4Es83zo",
-	"Egt0G/ruGaqX1qr7xKn01q3biK0jvZaqvpuB5UWqPQS6vILcPys0gxfZUbZmOUl9K5qv3WskiBdumLm7",
-	"oBvPrahl2QiPpAW+cbMq161WvTbDzK69aM91KjEgRpVuFt7n5Y3I4V6TkrIl1+xYx0EjkzouEIcmZup5",
-	"rEt1CwJ+2aHmHgMiFPfWsfVMtGbyyec09wfcYvBsX+cyn/UbPICs0DozFI0PpWFC93PKJ1SKmsaDZCao",
-	"6P7iAQe2luVNK4yZUBUtKuHK8zTwUEQgZhJCVxY1uoaA4xeh1YIObJ30HoTld1kR+EZx5QfgnX7Qycxi",
-	"ZOqgV+JWUnlZUCzay1JaocPfCyyH8uOqfYms26U6CAOKEfFaaEynJX6Zr8UAQTB3jT1w2LDr0oDvkjq8",
-	"uk47XToIyq0UWOLnJTsrJDTp08OVDFySEpAuDeQdQObcq6TINk8e5C06KGq44AFipkqAdeBh9t65/Eyv",
-	"CeSFSiBOWE5DlXLpO8sbW0N5lRxzurSvIDMK3+eemlED9b1rxQcKAwL9Io0TFPEm2P2NfRn54zG51Kqm",
-	"GrhAjvx0xupEJ0uotjIbvld0qBjrQ+zVaMk8bwNuSK8FIYBRwNYRWEeCewUS7BDIOPFrJ25FGytoxymG",
-	"c3l78s6iJf6UAfNyYb1jBf/pTpHt6WVSBgVq1XvvWi2R+2Bcuf4ZswpA7IuQLoiMj6xuf/rTPKcbCdjA",
-	"DIcLZf0zuhRqsd67EOv9Co+epR8xvtcC/OgTU2dmmyZP/oEUZUjV2niw/3mAAioagCU2Igt3OzeUHIHw",
-	"wsj2ns3XTxJC45XV9zezGN/wtgK+dIK/ZiPtRs4Y9ykVu7H8ZJzizOWU5GnxpYVdNrGBpxvusq/lwxSh",
-	"zcIt6pMbyd7p3hBLWY25kJd3Dw0sXocSolwSqRY1oq08j/9DmwopiCG7BGRg8aOANZ0t1kKUhFu4D+Ki",
-	"vMtWGPskVxpYd9xGd/FafowOxqhm7+pkzEjLG63U7mHKbS/ZlvC5CLc6j/fTluBdFz+LC464AGfXjDJ0",
-	"J5nPF8/p2bWCGclM/FsfWDlXsT6pZRHnk6/9fH5Jx9pXaIkKQCe8gss5DNL9N06Ba7XKn3YPrr0jjzBR",
-	"jxYmHu4WrToWQ5FtC+ZyUjoPeVWObmSqLSLdDbKtNMDR4K4gySxoYVRzC9ffEwZNY0kUhZd7bH4TyHHC",
-	"f7dc0xQ5qy8QQEJWpKE7GZCTPCmlucS47umA/Mlf6W9EZ4cLm7TDVW0n7Th0fHHzrfGpfChtOFZwPnnK",
-	"s5uifGV23XWtuktV23qLVuY55Ta/TH/nPvBVSFCXB7H5hUyOfiv2UrVPX0t7GmufAVIB/Cv6E5NgJC55",
-	"L1aRFJPT83PPZ2gMcxX3fI9r3uwGvdKpRppa0DC3lOu7oDiwR7A8+PYQbl/wcbeSBeoAAGS98qDbdBxA",
-	"0xapmM6KZd2hq3ejzKuqM9/y588uH250wUeqWt+kpJVnApgb6YVxqt0uJwrBk4VOIm0spr/D7GN6KCpq",
-	"ZWtmrAL/JMT5EWQQu/CHiwzwD4KAklgWo6rS8GtOd9i+InyzkfB+TTLogPV6PoZ6/fE+rNJT3E+NRBBz",
-	"Dud3lLv5bLsvQ89OtumSLETZHPArKxi+3Dv+rF5O9NUoY1aNB9/IKR1u2YtnrBJ7LbCQqFXs+bNnr9jW",
-	"CfaqQMgHVRof0uS+9CTNHYNEVR7RhFoMDiVMSh97ZmZ9h4PTMO7viehM5W+gTpkIczHZEZc0hSGZOC5R",
-	"MTXS2KS8Wix8bBUY7MdasSOmCMXHV+EKa9VThjf8mum+cYLsKyuB3Qx4AiSFGfWIdLt5ezIDskR3uQ/o",
-	"yQHhu6xUFAD6qRElBYiI+92o4GLJtc8vP76KoZWBu7LUQrTO1hK8NTFQIw3biho9L3Eny9Z+/tllGQx9",
-	"C/NeoAjEmaJF5739IkOywzNX2aQ+PrDO7sSRYWy7WJsJjHQhM1Sc2XLIocrkRLJ4W30KrKSjOpVFcgFh",
-	"KW9ucidbUJyyGNqnr2criHzOAbN7Mc4XTSanCGtBLeEPux3l5EZexc0uhCQm+ePIqImgHmHMIJjwQryO",
-	"nGN2sNmQqDTbcHAah4dJxgTB9VriUGnKpVaPcNdlKm8DL+5w/aK5UrGINxwBPgR0X96QlcNcGTW6RIKQ",
-	"ZqTD6lSi9IRcSxFCa3p/I0S3tpb2YGMQePpWnCjnkBVa8gagcQ3fIvxkBdnCLIjHbaxQLnBOF9VCWLM4",
-	"HZ/ri7Z1IPe/EznY/QnprNzXlgyFp+iPjDAR5T4tb1ZXVZd2c5BtbykaTdn6i12rtqo6QdbD0rwqrttM",
-	"ScmEg3KVkXOsTytI4Rre/lifLrLzeLU/tiPBYIwba7zlRxHSke4/09mJ1k1WJ+zxyeSHrRfFPOjfofB6",
-	"LMgOM5HMcSJJQfAHSsGgmbNH2mvwhpJeW88+nla4nkjhBNia3t0eSf/my+fAWbrq4xnOtfQeERtNOpqd",
-	"ym8l5REEE5+f0IhrqJyopJbI0mvyujnek65KyqPkngyO7OBdOg5GM5baf4yDbMmh9BgHTidEswket2UH",
-	"y12Nz7yyCSoh6IChU0OtlPDprPR9z8flqBrBjd14F7pn98Y0T/d7f9/uuLYSgiQn6ANlb0Prb8K+O49p",
-	"rTCeglTch6cJ+a+rTLHsVef4+owFatVChy6u0BvtsZ7T8hQh3WGRfxFNsaWzKJYKtpZY/n+J1c3fL30S",
-	"InB3qXEbjMw4Xt9DHBL2IbSfnfB33FdVn9y4V2QtLVEor7ke6ZS7iFUmL+gHLfeyneN23MlWmtojgH2F",
-	"p6ACdrz0pcx9aEA0Rhz9v/sWC+SQW/68up3Pn82kjWcaccddBoYesmDm+WirU1KeJ/jLx1PxzFmpjfDu",
-	"Ht6IO9T/aZWdLcMe44cDNdYKHlPXqUhEOS8UHuKfDnjUQOgqKStJNgSlqFcUWsWqkFR+AwbiZGUXUkVg",
-	"S9Fqm+Y8eRZ68JZCqzHnh0z3npMDqF8DqecHxrHCprdtKs2Pst0jnm6J1sqWmb3+16+hCuOy4rJ3KRj7",
-	"hpc3pM8NmOd3QntuY3QFBkC554ODutxn5mWw/pYkAuWtsCWK0Hf+gh5czNQby/UgQa/XlNF+2ucos9Nu",
-	"pBqsFRvvY7JHtYmcmpCZbWgd9obL1l67K9n5ivwYfNEHfgPxfLi6IdrfX51i2SbDT+ZVtKQbwSGrr4+1",
-	"yoxo7ZPzi4HiNAtNpU+IpgEw/kIGGPekyexoaQ2EYDCn6yB4a72xT5Yl9vbKWcEw5KQBLyuLaUqQSIAz",
-	"koMiF1dlb83mKJpmUy2lYdWnTb3SmLwEzUZow4ZLvbhp/8qW34hq8UuGt9Wqr8ALK78h+NLJpPYdvbHI",
-	"SwCXF2+jX0goG8m14JvFRLsl17mQRpRlQjy14EYs9xW9hufJKj79ZRaI196BuIYL3Unuuqj4SpcKmIQX",
-	"wdz4FNSv0VUrLlNkfROeW+gHD26ppBzRIg97koi76FLZrFjtbxRd6CjHRpxJOW8i5/p8NUB4Cq5t3eX1",
-	"aA7f8W6mvo9T0s4MZ6EewGIyoi8VWSLjAKwDs+ltGGZth8geM7ISS0rf5ImWQ4b/8lUbSAGIUah4R5r1",
-	"+uBT4+Ti+1UYgfzbfKapuzgAF6Gvn1AEfG1w70MNEbAtyIiuscu76B6meihEsxEnypw0oYt7eStaX3x5",
-	"2Q6FVjN8ch4w88o1iGWI41UVKz+Dg9HdQ9d/krbLAZgTcgSlxrIFpgjlUMs8IyfEn0sR8hYu1iaCBy/W",
-	"rpwLYcnLhZ6vPSTCqEZWi8NdKGYr+VhWhbz6rbF6yRvxQUC4VZepmv4OD82hPnyumx24g1Kv9CtmhGCA",
-	"zlmA5iiujmJFeYBVhNcUWmmAi3hzphiXAhomNh7cUaXFcyYYPLHzUT6iNeHNlTDnBVhlXo14yYsKf6SD",
-	"h/Iyyb5OVEe6+RJbYUSaPZzZg403KNpwRg+2Wbrzkv2UtTm/4qU19zE8AZe6CdHWWYPOPflOoD7NXJnU",
-	"Dq8zvgZ0GyKk4f6dIItJwG1qrT66jTl7c8yNYGGJ1RUwZe5x48zUsJf5DeQdOwsCEJmxlvEMfPnZk1Gu",
-	"MYVgvpMty38RdDhhrZm31hTJWBDc8yuGYLnSN6ZWXdZ+KLwHLVlYZOCEG32tGiDjbAmr7eKF+MGskJlK",
-	"I5e2S3LOxUNxPGG3qukPguGfA2r3HrJ9p/P0Tifk2iJX607UI7dCbyIg91zA3XGyRCv+KGzQicPxOTF7",
-	"hX0QzfJb7hBA6qZzz3Y4Gy5yP+Epgre68d0j2Qb/chkKPeJznaVzPecLgymAfmQPuzeecmTixeWy3Rxe",
-	"gAO8Jv1vwRdcQ514px6Y9hSmsebZIjKodlkIHeAOqwv9zYZvsbDqEnTPW3wy660P9RmhFiD4yiGZ8Fif",
-	"/FWEA01HKxYX84wVOrD/+eWjE28XsZb+rVXHNoGlAVsonQ/oD822CrlPrFLoSuY+i5NnynxxrUWVTTIs",
-	"eeta2QrMNUQWBaJW2BKK1OlwkMH9bm/l8cvri23jFWI5nXPCRku5Ce8Arl2JenJLsSgD+3vl4TQe0bKw",
-	"GLCv7Z6p6rwxlwcXCM4frHzogZ82e7XZ8vKG1hWQ/rdyEd9663j6sRj/XWbnpDN95o0aivRn0NAJS/by",
-	"xOCV1VRrZdXKAb2B6kLEiBKNPdfIW//YXcpR+wrEMXB4Vo1atHZt6bCHQALlQ5XFlVXV2il+pypyho+y",
-	"WyF+P8pOrCwgm5SgjplPXhmn+KVJpNVLUdxqg+YMXQ6zMK5JDfoi1hPAvTXe0NnDM5YuGR+eHbd1phAa",
-	"+hhiSlkIwfqUFIYcA8w14Nksr//1a2cTgK/iIXNLoI/5gVktu1n83FLBnkReFp0eBKbfu2KcUbQNVZKX",
-	"+/Dnc4buOoUjx1gCtBsBsCd4aHrGNXmrHmHpG6VuDEvyxWKFCswpB7oAdGA4K6sSvPKlc2V4OQpXKxpg",
-	"YrhXieQsqYnrGE7NypTNVXfLaaqUyOdCufkNYOeF5NDdgnyMt6JT2sLizfPHS7DqZcY6PduXAIi/DLwx",
-	"5ouaZFfquDHCbPIFWbTgVS5v/llCRnYhszD9zqjRTH9z0xNgVTU3bCtEm2SGDRWhIoeDFh2HHoDDFs4E",
-	"EgkT84bPMCrakFksSFCOf0WuyISCm5+Y7tuCmb6s3T568+KPz56lDirekgUoy95eNme5btEQQcbl7OF+",
-	"I9sqk6PCzU1KGV6pUd+aZhUC0BN9bA4UlJOzip8Gml2G/NDFMjDwaRardc6rvNstNjO+5Cfzw25H2rjH",
-	"dhOx3GdJxzH5UwJreQG30oEQnMwyDn6zSd6ZasUpuDSCt3glt/VRiJtMzbLrvq34CYne45Qss1c7X1p1",
-	"mtK1INkobhhcPxRp3890anG1gpCOhchP2EjASSUBmzZXSCW/dTnu1+DGr0WzW7A3CZTVEi5tTtdNwY0w",
-	"ML8YIdohwxsZVd1JoMWuNz7Ezj579qfzY3IByjA/eV9yiraZn84cwyRgdbzxl2zpIRtvbbixQnrcIaMs",
-	"+Xh+fN+EfXxeT/IxVOPgO01WJqcoHxDZd0fNN3H1nl2Nvdq6sx4yQBpc8RNi9weVBN7KMXudr6cQtMPd",
-	"NNYwoM+p6Q9//OcluowUKndn/KIsvcNqSnUQfn9+Ajxs3TP/pWwPQ8HRyWq4S5pwZv6hMwyD5aIKiGsw",
-	"qmBdODO8rUQVLxTANsgqSLUIJpYWuybi3qAWKWlWud4klIG0OQdAGiuaxrz09SZj496tLcs6sD1Homfq",
-	"PqL5saUTjv1dRpa21yLwOnndC+ywL6Py9QF7MDD97yjtF0N+i6+2/Bex4XZzUCYjJfDEQV++VP21tULf",
-	"8uYuiEJngG9Uf4mEC8txLzPUMHGhW5o31YntthGbbSDlDTIV5qZw/4JEPlKo/OuX/QrpLEGUdt0rkYB8",
-	"6QsX62aE6mhD+bM7FGdAIc/u/bd9k6sqt6l5W23UrdAbp5Op2xwkhkO9Z8QuKFWN6M0+/+Ozi6APXwor",
-	"fGLNy5Ohkr0efyA7D+ZLDTRthHkz/IGovb0kFgHt/809eb442LZvKN+7v5FHyPbkrSOCNy46vYkbul/z",
-	"i50G4Vicwxc9pNgt/505L0PDqRTQrWjUMV9vGIL+AxHq0qrH68NStdzXZDec1gk4nqD9pWHifSdKKypm",
-	"FdsKxi177k7LF88WhpozgwbN9vCfSxxsD0Kf8QFIUS/Rgr9JAaxjmbK9bnNx9qXn0OlOfXYddk9hBzLd",
-	"pvJysYLCJUQfPIU1ICCcbagSA4NFE9CF4MUF6IWXrKaJVRK0MNawTPm01eFl3p9Hvy76iEqltZudi2Xa",
-	"8LEQQzYzle8wKRBnFcjmdglJmzMboVo21wXD84Kp1s2ZUktTCyZLcc5Ld6TTNIHWdWCnQxI6IDNu15HC",
-	"NEqRJamN+LkXbSn8Uh+FFgyfZdySoOBMygXy+MUiwkelb0bOLeZJvNYkY5AetcAudhF1E59efvcboXXO",
-	"kxhWBZaVbClErLgV+sTCtOOE7aQ1kPOgpXEK3FNRLCbwyeZduB1NVlCEGksHfoLDAW6AGVLDu+CMwM/E",
-	"m8tBDHzMvTFE6RZHre8YOSej5kCvSSxWp1UpjIG9zqw+YTUgfLwIQS3cn1uxX1NhcW7VfHc2RiAnw7Lh",
-	"IW815WpdUQnePa33YiachCWssHalLyA4ylRNVFBNE1v5qzqQInsRBE59d5FeOn/v6lzlcLjA7nQm3w6M",
-	"RPAfoSOAT3Zi2VsD5EPWNiKpsYzl8PqmYkf4f8tvhNP/7NCXC/P7rZYroAvv9InEP3BpZ8oEHaQBBRKA",
-	"M7jPfS32f/TVflzpIVsvfilEAruTHOQDvAGlLmrgqBDjURQFJEzNsA8nWwDPxyiawZIJ6m1QH9Pljyd/",
-	"zrLCLZgjf16fd7rkaa0oIHurQoCd3wiDFJhqB1zKpF7+HYmq7seOsIajailg9aIAL2CSGtijcIXmr6bh",
-	"tMs4blcC4tdJUCYBd2bOl9tMAVdmLG9ERs/U3MS69Ea2pVikUtbizJIUNyIxrT7RcoFQl4A3OaE9G0qf",
-	"HblJjZ2lxvN8rlq64Kl8BfANzmRCxoGLgWPISdc1CkNWKxEhQMHNwlj4GrpaGM9BGXunNPyJZ0Twlims",
-	"DukuBdwt1sPrnjUKBmsCZqEqAcw5re8AhQRBl4q2mgQAuLnBgjbk5WkFNSt1Bo9J1AZhGy3TuW47Y8oM",
-	"opSTvx9rqiSCqmisRMACzagkAo6IKfIj6+u8GC/J37rI4Qi99X2b0+W0BfAB3D5kb7RPyJvAqnprNjf7",
-	"lacmgdA9CDNDB+VpbQzbcQOL4axhTA/nBixdX25xp5pGHY0vNXsrFnPdtsvHMZmz+G4RZyMMaG51tdoK",
-	"KkPIFw0jajf8TGuD8xInF0og0Te7cASGMJXPqzGirfDUbFQmUpWn2sIKX5jEPxx0teC6gt/+IrSCUC21",
-	"nc6wjD8nZ5dHN+PYs/N73SlLQQFnePY/gD84Ia6/6BrWatuIA1Vz3HJJc+jupGiqTHF496fB1NaKNocG",
-	"1xRhY/l7Mdata41FLbZI9nyIPLrAKBnsM2feDIb/1C3gIYO/Duh4/6kiTGRm8g/SEJu06sUKI/o3umlf",
-	"aTHZcQBAAKpADZVEYnzNXStHgPsEeuAaomG8d0tWkweaRDxXtOJuSWSJwbgiaesDJGlBRt7Kbt1k8TDR",
-	"Ib0w6yqP+XzEhKScJrxDytCjp/i4odHxsLyODWVBgEojZs4MtmpwC/mt5j/xU27Xfu+LNN2djjZHU7W2",
-	"QuuAtiIutIAdWEclA6/MJIUss27TgsgDL+5sUaYkde1hvBZzpZRXNDODU0jQFedX/Z1sBFg6lWhELnyx",
-	"k/ue9OxHlhxpES5WRGYkJj0Oh1TF4bJDnfvuW2xOj3t8FaKbzsd7H5mNWD1I0szgPvKyrAdg3WXkh382",
-	"hHpmcqRhaoNTyNuo7qIMTvStYNrNx9V8EbUPtO/4jbgcJLkRlxNuAFTlhEgxaWMu/XQyqF4i6IuWDkoB",
-	"tGrQAqEsW2wjlbYBdjPgPpEb/GZ6SR72zLD/surkHUcq9GBcRcUf+ZmcuTVYW0M9q9DdcC642eZ69K2J",
-	"/QUpoed4oExRuZBrNknSjx0keFVV32aylqwf5uW0VffgYiUOzYYPFziUucts3zRgFD1MrfLfoxT9By8V",
-	"P6oPf/Ee2DdN5oB8tGLwqdp+iIKTj1Cp/b+EcvvJRkcLnnIk+m8VV+8/dQ9/ess1IIzcW6Glr/3b4efX",
-	"oZXfiqu33JsDudIPs4lPnJWqNZa345Qc0lB3muiHtjldvbS6F1ShBwHsRivLQmQicjgAOAKTSg1L2g3Q",
-	"5uX1JoguLPvWLW9kFdG2F44gX2UizFKoNIH9HbVFSdXb4eIThCrUWYBMeDg7bL0Bkkq3a4VZKGW+5b/H",
-	"1vwvvodG/Q8/Slt/6Zv2v/p/3BewZxVZvXQduE1Ue7HBuhIZHAIYPwypiNzTjBvG2SiGi3gFrhGzsDTb",
-	"ce11PLhD5wb3NTwEpLTv7ZryYuUDgKlSHtE1TjASE7W8fMuDYoyslh15EVHtngWOAeCiqwWzvBOVpxt4",
-	"xVqFcH+gZTglJNELyeYiqwLZr/5yeRGs+50LvHqqKOYkwxerlCb+hjJ0f1HtCizMv6l2LY1HFJgRXMV3",
-	"JylM53UYFipJd2xGZYU70r1qO5GeY7WDEsf/6I0FU/Ulq9URcEeWt5UJATF2HGopdBHmHSLwgY2Bu7+u",
-	"8IrkLoyqyl/tKiWwIsNO2qSc7asBV8I4Q+uCWcXcx26AhSTD4WxIAB78HvFhCoknQiaZ98X5cIeFAkZk",
-	"kfyam1HMBUshxep1IVEg/HfrTsufchTImbs/Sr3rSNdbRAlqse8brlnHrRW6hQk5esOkVEpXsuVW0Ene",
-	"RvW6HHf61IWYrxMqVNk/FR/ocmx6LbKC4EYNlyveOOnb1zPSQcZz3dKt6vCHukbA/Tq9NaQxd5SruFbJ",
-	"OKI4zyiRTJFkQP4uPJzINcHNB8uh2gY1AqaGmBS0n8haNlwcigfN82fK88SlpP7blW/Gd5eekNIdc1Wm",
-	"ZAaGIxYXzPxO8Pa6GuIYmWJS4c+QwLim1YU0RMkLs7ZY2zcNd//M3UEul1UgEseBPurOn8zHRyJnb859",
-	"OD7T7+68X3egZt2dQfNnNN7vFZpepFYyZe7OzbdpgeXpvdmsmPfhGKacx6prxLpUHWesXPaDwVPx4/FL",
-	"BXZ+0SykjMKZA2b5pp3j2kpJ6M+554dlnKqtpBdT3ZPu2LFxmhixsMy0+ozJFuenc3C8YxwObXIuDx7T",
-	"0zTsyE8+m2uJWxXCiIZtT6syVCDr6c/8HIyAN/ykyD8EZGrVVHgRin91hrFNYBEh/c2pst8m1aVJXT+u",
-	"N50/Di7LCBSBfhuC0mvJScEhkU9DwyBzqOsXalQSZWFEtUI7ClHN5b5xeUDQeRakEr828WEMazbk0IUV",
-	"SlCQi0qDhWSpSRKUzy2ZzVlrBK+QqvhhcqZWMQbmwXYobPksFG59Dgqi6E6Be4w1qlxePX5Fqfcf+emH",
-	"9uI92htvQcbS5AqUpCST45h37nksxcN40u/qGB9uNBfqeM46xmfoE5GH73WtZEk5rVtFcXVhbfPBPw1c",
-	"NeipHJfKJA9oqTOIZF/ZABPtIQfT1OrYvoolWYuxLm2UsQyy1b0yTz7+/AX9cW3XuOBSjsKBMOdfzk6B",
-	"vpU/98L/2Rmlvibf2DvsoZJHcDKXilvXK/IGDK+uuwGHupUX3LsCC1xCNhdZ1GlUcjQUd3OPenjBXkvr",
-	"86tx0i8ibLQ1M6IX+DsjWyGS0kDw1kNLLRJdRDeHwj/3rZUNAHKgzifAmajZfNs3AgWcoL7Cy8ml8FRZ",
-	"K0WjKLOMZvjOfSnNLofA0LbzPSSnuW/EdRwAOfzlpIJmHFiZ7VOwN3Mq9prL6q4rcudAI5dLYGF+Unmq",
-	"RskhlKIVmso0EK29DHeMJ3gItBJFSoNZcb/ydZpXsr9T1oYHZ/iO0JPghOu1avpDm0FRr4g/QGMxbHJe",
-	"Xzu7E8EpushwAhTlFDaODcdmYmZNfsRZd8/jpV6uySKa43POV+VYVc/+PBdxyEFcUEIDp9E8QKSyBOFb",
-	"K2VeZKntsoBC6BvVGzGlEDo/ByoJF5C2FMuTPX0ECPmFwthmcDXXA3xiWni/b+mrT6vSOJdsW6ELtu1t",
-	"ZCD0caVHIh/6IFzoa7ngVp+GnpCeiok6kxvKp7qjHv4br5ke1tXb9cyOWf1O0GZkIyGdaFdcvlcCr+9R",
-	"QnFkNcSpzdQenNkGoRb8vUydfN/IL9dci68VlV6BnhtCNyhIvRzovtD5Q1ErLq/pr8VB3UZuqwdf3WWH",
-	"w95XWgoHQOwSPXOi2VEkaTtFop5jblGpDmKIoC71m/wZ0ZMUJxPmgxN5Ex6OZQZqoEByHaipqbr5/qXl",
-	"pcn9G3RxcmvJTCtPxYOFMFqGP255eSPbfQSHIzePu7Hh3+HjiHBa1jP4OgmBkeVNLp6MfcZO+NWEubOq",
-	"qZjaXT4D4wwO4y+iXAzrRQuVbE90mijIDxKm+sIOWBuFRexzD6zGEQ8MECcA+lZc34wI+octel0rulqd",
-	"WJBn2X3lEUY1N5tG7dV96lN+x7uhRGUnNHn4Q75sX9bhft+30oJb5T/+/cDkQs8d0Hlt8oYPbA7Uaugv",
-	"cBbFbG6BlQex+YWkBcHDE7N7g1+IyaSmwF96N/VPv5VmS1O7xcY3RpCUHHBLL2tloHhmY4SHgcCng6tL",
-	"6FuhPzHMk1eT4eg7R519nNmvWjof0+4nAZtkGQqUuESQ6M3hJS5L1wb1R90UGyatEc0OYxlaWmEYwFUL",
-	"1sAl2xRhUdoKmK1fxX0UfHYsuG+mtyRVjoD3Lz67Kq6evyC3VxUQtRPAkXZnp9oxZEMPLVUH4EYHXp3T",
-	"ATTEQbW2hk6ehLtbZPieGu85GHoFVseIU53ggZn49uW+jVWJeu1M/2k5l4tuiqVM5x3vEIMRSYM/g2JM",
-	"1mYUlRWHTmhuPfIivFY62SFfoKnMMXtJGzuZ+oNq8RemD/9w33L//GlRwiuknT9U4H1642nFUKDe55xr",
-	"waskn+Xu3DUrkt74LDXPta+aGKY0VIjxaUYHWVUNjZsC2vfzQ8jDRyagc6wcgKDcg6za0Hwsz/vZZxep",
-	"jTHNYMUrk9kI0cGMnkI6OKq0E/xlcK2GAjdFkp7lPa4IuTvTPg+QhvkRZ1WmeZRzkjalclAdAhC9LJi6",
-	"p4kcrq3o7phHnqaQa8FpLtfhtE1KeEVMZjEplZCH5XlD+PwjN+IUvuGfSRsN9rG5oF6WOi5A09BllINL",
-	"YFBGnjgNJnMxWn4dlVps/CE41dwNYnaC+VZzI28FS2b2aibXKAijh4k24hZA0Vrs0N5K2sB9T5/NK0qr",
-	"ZE/ykOUCasWn7xT3ACx4KDDaskC/WAsgNWE+uXCMLU40bRYfNod2kqKkrCakUnLLEbiUlhj73Io8JZa/",
-	"4zOPAHe9WsjSjeNe4a+gb3Yo6jCxaUkMhDFX+gRFO1ZuKmO1uiG2VSX2WoSjM/rzPjHeJC7Yp89ZqZVb",
-	"mIJ9+oJBNlGa3L2MrSQfcNTtGU7xrjC2mA5xwd2fZOnChh9060CV4jFwFsMofvYSTFzAXgRRSsMHUUWm",
-	"NY28ACckYIO0BElIsoYhASLOjj9f6HNPyxvCU5fHWiTW+otLfosZrMV1SFTJnAKRvRzKvqCb2ApwR0yO",
-	"2npBqUkscAjHoC/vNAtxk83hz/Cge0NprY6UZ6dVo7NqoBh/BZkNrZD7egtl4RqBiUBS54ACIaK/BK92",
-	"x6N31/C1O+XAuyVz9R3vBmc6bWPHdYWHhlN11iO/bGQTmcNUmQl08yppeNTRMC2Fl6NkvYOwkNKbIlTD",
-	"KW2sgOOZN70z/BH/6440WdKmYyxTOlHgQ/HVIzc1g6R6tkVnJdcSTdkJkKYJlxZRyVA89vZEfvcdv8k4",
-	"PELFpZiCM1wi1M5bQz7jf7IJ3b97LegSNwgeC0ZQI1rzij3z9hY22irLQn7nguMomMuzW949A1UJDkJz",
-	"smPx1MJngBU8nGELjU1+OPBsUR9joYzWLW/6paR6DT908311T9yhp27WPRfFuOFt0+t0aQpMUeO6YpW4",
-	"lRxuHbJlnXwvmvsu3KgeVKYQEhQbk85YgU8OX+SsdL0C3o2Ftqd3HZFfchN5EWDkTl53zFJLsm14eeN3",
-	"iLSCWbUXviTYInOP5OTlDP6AQ20k2m3pWhPpZcEOnPetu4cy2IU4xkEA041TjPZ3uoqDXIW9EAYWukVp",
-	"T6eA2kzK1F0ApWGZL2AkRpTIdwVNYbohnTWoZSmmCGrDj68GXFuyc8botztU+0qJumZgWe9CvQCCtLUT",
-	"rT9dUitrEOMpY2y/Joj3Hdc3r4EMhbAsxK1oN63cUhVs5NakpP6AwKxVE8AC0rCfe1neCJqTdye46/0K",
-	"pAMN44/5+klBtvO9F4ZAXFPl1sA2ObxYQ1+8WQeCwnfW3fDD7KWmS6dsgHnRKNxO2ZVdg1fW9WyGickq",
-	"VinGt6rH3QUTf7HELT6ULkURxHjgQ037ORnpdIKni5QK8jCxIyEMAkbvTSQvmFBlqlascpjOuF+XcB25",
-	"XgTSmlVUR1lvamwxZerkwCBViVK1lh8gXfrKEyn4fKoNFn4+uNZpw9XcfKdu70kluCWvnYoZfjLMqCUm",
-	"AXV2kE+G6U+e+8PlhAU/vWNyr+0pO9XuTCPQw/f4eO5L72SZEdiHLG67Vmzp6fOI+bmjUTQNmdWSw0fN",
-	"cn/OBUG4XJfBMEP6TTvJSIhWQugZHFP5LeuDEZRB2usdL4VnC5dU/HoNyjfSxU6+Y9mLZ8w7FAv2zGn8",
-	"5wvzzYRoNrHo7pIXtAKX+lkn3ruLx+FQsBNDeJ37+T/+fXn5LhqTeFatOfY3RQkHFq7QO3KZalJgk+jO",
-	"eczORyUWy9Kcw3VRBvAityg5Oip9YM2+WciRnLrFkHTF5DP7Bqxqw1vP0WLQH7KQv+kOYbIllMrpC+ur",
-	"yADga8z2aL33WGnIWW/VRgvebAbUNnkq5+IxIV2OUpQbv1Arp2VOxc4xjOLfNvlMnpB2T13qoGbcPFYr",
-	"y7lBkqmGsupOnNSOYU0+iLYmhDiXk8kGTpPhldFIkyo1OMCxWzSoHRSEaA4n+2EaPYfhUPv27y1ZGCQ6",
-	"fVtxZB2XrQ0ejZeMwy+VZluusfy1T2hsKoZ0o77WPFCutmqrqhN4mkzq+xTu4qxuYYyBb24ZrRx0+Xt4",
-	"H/75AzYC/w5ccz/B0OQoJc/HZehb0t9NzxsodUkco+6ijffsG4k1OCB5k3eYfGBIbEa7b8SmEkuLhZQN",
-	"N+bOrMOu5+EigAG85bfo/N6qeScW8bnDg/fFzWNgLqTbQZPpYEYI+mF2w8xRwv2vQsudFDSJYObyv+N9",
-	"s8JVAga8s8Cy3HrmDjHvmbLgTvfkCyVF7heicIrgub4svDoGcCZMUIFzWIzqIQWWDOxkyiQSqo5jL6jF",
-	"+pFLK9v9a66pLVhyjTsQ2MY9ZsopXayr7dnsKfNjqthEGwgdkSfsqKW1YuwFn72EquqUJbfYZ8H+XW8t",
-	"1AS3IQTghhQwK+BdRDJubKbwLrPtKbqP7y+PZaNMDuge09Fjb7hhNehx5tU0RdXceDLYxbT/tMsuLrBb",
-	"UlmFTpAfjWUmqJLIp81WbLrebhDVd4aO9iU4kSbNkOtAewtzStLZSitjs4+iFuBvG193lAakeWRhq+Bu",
-	"FDYB6YqdUyUzzmzYG1EsghFCKIjANn6uICYDCRIThXe6yMO+C2tBKxd9+JKTGc6NWZpSXFxVUxJiX55p",
-	"Vm8igjh8iO7dab78UDUG/cLlJhL78aYJGSG+mG/kByHLxgV7yHvGwT7cyRatTeVxKMaqDitOaRo9qYWZ",
-	"KwlaeMXcqP1eVEio616JpbHkGVXkHQvLZf0iSLNyfimVFy8uX8jDwFaUyQuCv6HeqEQpK5q2ZzrnSJi0",
-	"CUlypYId8nMvjL8GYN0WXIYN/tAIfosmERJow7r9dG+ytpQyaQGfUM3hrIUBMNh3SxxGWvXdaPwwomS8",
-	"jTCGHEy2lmEtmm5MVo0XJTeXJvLObpFqO+aXHKVts59akY5eq+NMRlYZymnsVN9WkDcCeJkMWNRk970F",
-	"p3awFGAF7l/JddW2wqWblqTwW4Lcbj7FYrLbGqGzhbKtguQ1BpX3tfH3yKPSxv9iqdXzhfsKafF4O38Z",
-	"L5MQN685mSJYreJ3EuLmSzqhmbhdXDQX9gjlyuS+NardAxzUF6yGKumYFo8FxysV2IiLhNd8KUimy6TG",
-	"ue9HOnRAoAtfqhIMLEpYG06RMLkVGlJSqwHYHRMgOixMt6ZScHF1ULdo6SLI40QTmIUsL3eMxgg/fLPh",
-	"bSuqoUzJ8i+3qCGWxv/OuBwvSdYb9OmQ2fKtOI59ySklBjc362Q4FlGZZunT1cBbKOLfWtGW4qWbTgBJ",
-	"xPpO6VJCMu/lGDAWm0fNU/n0u0BJ6W+fOKrkVooLj7vGy1wRtFBObfk751nGu8yAC+CjHqctLNxZvCW4",
-	"XExWh4rXlWFMTrUL7B8DiWLWE20zMcL8pchLyOxNVby3Xwws/Rn8QDQWUTMETKMRPpGdrN7EpV0n6T9y",
-	"aZfVG4/uWVhulJHwxYE/JtDtZ01Tf0Kcx2MXXTCKK9N5L9AkkR7J5+NFAVJgpWHx7rSMVqbjl+kJfV4k",
-	"9CM3xDfR6X82yhVkIdBI5jz1CcybRh4kQEHO5+SZL4ffinXIw0XUQeff95oqNyU0biQmnS3XH1ux71t6",
-	"W3reofPLCNe5CLiYVraZ0yy5GHuW/ivMkl+fJWjTVeCjuwb3u57QOUYdBIQsuh6LEmZ9QsZ60r91yICJ",
-	"ipO2hhNkghIlgr3EeXtUumLusnZUpCascxcMJPeVlwtRIx7Bi064XYWClyk0IYk24cSgVKWpMKkcBAnG",
-	"VQiJL7gRcpsH1HQ2NXih8E7ATYZDJzV0pdKn2ZrfBDW/xbrUyz6+KE1pXE0U58VnPODn6Omx70iPTLDD",
-	"jtwZ1VsNmTmQrNkoYyBxNAnLBSAD0IdQM/Gj7KgS0VL78KUPeFG0FwCr18pdUo5YTrvIZZ+9YlvRqCN7",
-	"hilokIKgZ1PQallVoqVB2ZiUeOAn1kiRUBWFwRIkJfJGNKeVRs98HBs7ly9+TROoinaTBxQtus4PEWZ/",
-	"ZHm58hMWx0oKldI3huSE2foTfO4uh6WFIXnRMtWW4hULZzGD85KmHGoQM3AxnWpgVFONXGVRfMlP5ofd",
-	"bsyGm7IRT82LNchpeCGCp5P2qTjAOlZM93jkvR1a/pzoOAA1qEga3p9wRTD0MVmcgfNmdKaksYFAYzJL",
-	"OgwPZZk3YN9fA7sGGxfQWmWhJpNALV744z/DITT8MGvYQocTqSpQ2Ic5TcRiENcwLXFVqf30b2SCOx9q",
-	"ivmgn68VU0tjlT6FsBiGQaY+fY4SNNBXvLjEd7GMgWmgX1rK4jJUJZlr9wd8aqAdXM8aOBb9YWX/cGFl",
-	"x5x8ZN0InM/c2hEcn3croJYn4Z72Gds/79BvUDh2RwQ5v5LNwWMfi4hPadnhMBy2VnWe2GiQOaAZgSdU",
-	"b42sROREMuztV6/ZH/7whz89YX8B6jWhtYLyCJx1Wm0bcWCVsFw27H93j/7psz/+8//hWdD97wGhHT16",
-	"R63avadtKHLFqJ/8NzydStFi8RiUw6svOl7W4tMXT545g0g3Vy+vams78/Lp0+Px+ITDn58ovX/q3zVP",
-	"v/3r6798f/0XeGcwqK9+5O/Zm4a3vVv5W6GNvzA+eY7PqU60vJNXL6/+8OTZkz/A3rY1LPJTZzf1iDzb",
-	"U0Rc7zwpR9+F4ghSBI424FPllm+58cOv1ZGpnQWiF+AyPfBKPLmCLmjI4/trdfXy6ltp7J/9h7Hep2p9",
-	"tPjFs2eoD1rrCwnzrmtkCS8//Ye/AaEcXmQX9J8AITv3frXiKKKDHp4A51uu1djNp29QVrDdTlHW6nfg",
-	"w+Z+6pAUCycK5ilw6oMFewIrw59kB3UQrX3laVTYXjm74yB4e6xlQ0yl+xCO83wmn3+ImXQrfI/Zo26u",
-	"rzEQnkhTnEgvUlHYDrzF6bsRnT2fnWsxkjOI1/3Z414ecGKQdnis8nzZgd9DuAFEdMcl+a2IOuHpr05T",
-	"/ZaohvHkfh0mFxSK5geBrJj/9dcrifwqtg7m+stwaI0nqEgGe4Fm/6dVc/mL7MZTGe+1W9lyfSLcBWfT",
-	"iBith5vIp2UtfO4KqTO+Bf7LKOqhegvmPMQzZahSKbE2pHv8pecSBTBYKOwJ7ny5F8YWsQxs1EKydSr8",
-	"fMe8dn38aJd13RaBsYjKj4ZY4QFHFSbyXqutKm9M5U9SVZ2YmwLjkUtS+0uKkb8Ikzkpsd17TtQyPl5V",
-	"Ee5pYuIQdoWMj7Id0mRRGfsiT/efzKe/up78lp3TL4YZxXx9N43JPeN8Qp3SQnDXZdmGWZiT7TOPhW/m",
-	"517o09BOiv0lNFIeV0w3l8CHH6C1gcN7XXOPuXFRDGmrDRa8b3eqqe4nYUguMLtdPSkHlNgHSUETOOqM",
-	"phEV3DUKJnfoYEdbrj2RkvcaP/mYKg+/kJk7P+R7TRom6JFT9o06AoxjCNnVcHgZBP4YN2mugV3vXQOY",
-	"kBEwqzstTM2gqLFhWHMpM4taPO4cajFYdOezqPvm/hbvmZ0aR/XwRup4QB/ORJ2byPvaqAEQlTkWOr6P",
-	"XIvgzfUnlpPKgiW3v4Y780h5/hl300eQh9vKCWp89A7cGOmz+nXIJRidLWeRDB/Whl56g074kAClo8te",
-	"G8BZkmbVCyqhOnMSeXf10E6c/z8+S+lmn6XUsc8p6tgcW/WoUhnQh24FOqeoDhnBdVlfrTAYc8cYrNXG",
-	"I/yJ8e14YwSR0fbT426AN3xPyj8SM+7F/R0PYyF8x2/EX9tHUiTfiyPgCpeokecPOYuxthChkYEkDD2x",
-	"91EmT38tuf5rNXvdfQ1e88nmpr40PPIUWr16bDHLn/j63sYSuAvLOu+nGSieuazQF1tyTd0t3fP3ncRH",
-	"OR+/4qU1v8P5OCPYoaLGA8n105I3oq24fiLL/Mn599bKhsXkshFkfrDeAIArX4cGaSMN//h4+8WK9zYO",
-	"6gGcPbGpB5vwWpQ3jUQtTbt83skSXD6Wm5toroTXwCwJYGjBrCxvwEdxPt+umXeeseUj2leRruUR9tUi",
-	"dwYN/M1oyrhaD7X+4lZgWPzsL4H5I2O8OqWNodOAOZbAwefT9JEH011KAW4FoYQiJHP/21/fvGKVKs1T",
-	"3ASwxk8OnrMwlgORLZM2d7v6CrPpPsA593G4acdro7RfFnrLfikaYcUwk1hZ3e9d1JfhBBzw4slN4iUy",
-	"8/KDKIZXPjFoNxcMUv+K4Ui1qqncjz5jqRpcuT6GFG8TJ1/Pie3VE/YuZNd5mYGqLx4yxBk6cc6X/ysY",
-	"+w8+S+djUiXYMxtF4MMd0t/wtspIXgWi8HAntJMSuMDMq4ZAgjSWqiCPSLgOXHVejPYK3M0+B8seFYM6",
-	"NaZg/dLTPkS2a951ohWVe8DpIAwyiJZ21HwTxvMR2swzy+rt5ocOCbsvGq8YBkWQblIZ3F4xv7mGTPuY",
-	"2++nfRQCUrggEPR5wq5Fa/HfeIKAz8NdwmUFSU3eYvdNn6+a6+QPtx/d9v9eHKMwfTz7P2UVeCgdIA+d",
-	"0qPjZ3KHUu1O6sNrrv+KT35cC4WdAgPiA68TfvmtMG4JHsnhOFmlp50Wt1Ic88bCdYQLecIPIFtKywog",
-	"razTCdKfz8YqVTFunrC/CdHN7NU3+PX/XxToL/vpoWQhWlfDhD+YaAAjxJPS3OZP8aZJKY9LrguGBacg",
-	"0Vq17sKn1MSMx3YPFZiOnvADS1GTZ+937vHHNeTxAo4D/ZgseIg+510cP8J2bL21U9ZKGWHYVtgjIAeV",
-	"jmuSlIt+OSlB4DHhtToWgEOSlh2d3dUodePNLjC53V97bTxvBBLiuCO/QKruYFrF7ECnHE7D5Q/5uacB",
-	"DHLBf8BRf5zuSd+5jLHlF+yB7a130aJFHwpQ3e2C3cXlwS06lC3GuE/K/m8mtetivq+78InOPgG8JRY/",
-	"5WUpOiuqCdGRz/52V8D7m2Xv+I1AtvqPzcMTafQ/vO80L1QPetajdD79Ff7729NOloGlNosbaPihM+wg",
-	"tYbqG2HrugVH2Rgik15MgnCCH8d1sbeiesVap1pM0DDS5Hf+G9+tO8pHQQJglBe5PAJmKAFz9CznQyG4",
-	"4uoAcQMocGOBoUdsjBXAtX1Um8gI2WtbC0PR8yzQS/LA9+Jph2wB9zyGwto+rOjUQtinv7oj7rdZqcGn",
-	"mULwNFYRj1UVnSIrQkIFoOHj39CbE/1Cbu1euptip2UL5GBvvvyqSDlKuGHX//p1XpYwN+dBJckTdF0W",
-	"JJyEJ121c93DH8ztnqxXe5aMwxsjGNAMoYGEZy9W8SODxj7NnQgXY//O+U/Pk14a2Qpfau8TQLpM2W5I",
-	"DJcnciXD3iRF+roT2s3fyv1Q+K1kbvf/9P7Q3Hs7obXis7weZDsNfHNLApKpbxZg4vh6yBPLhSffBJa3",
-	"j+mchU59DUxGH/6c/RDBSfRIPv0V/ntBTXqHuRbulhfVXuJIo7Uf1JYGOzyAgzwyrWABjHGuJItp24w3",
-	"Rrk/vr7+V/j2f77+4XtSlb6BYuAPqkU73+RlNYqT49Wo/6G2h2b4ySlV94MbVHwOfojPwU+j59xtL/7w",
-	"j3FRg7xedtfcFmcTErOe+1RJQi8CJIZUyM8TeNJnq9FJ0bjvhH4Vi+EXGKEJtdJqoAokYUryl3G3lhV4",
-	"f9Rr1VeyObyFlQDl/ftq/+LO3gD/JgjdQxw5uEceTC8FlmJSHWEWYTTp+YiCFV0E3maDSO2YbV3peE55",
-	"vLwnYE/unhDWwzuqykVr30SO4o/v3o99y60U/vGhVgqv6GAd9DlX7A4mHRLKIMieXO0TtIW0GZzFtbBv",
-	"/Gc+MvvA92qRcfAZVSD8AS/MnfYFkvLuN7c3WKkMHt97fnvGE52Vdq3U7mOVdujbw0cUz2Y4hBAuupnH",
-	"sYaFnubY+mJn81v/xv+c/mYtVIesKLQj8odOtCHwiz5AChdSeNczFqx+Fav/Tx7D4wThHBESdL4ob6FP",
-	"Hx/UEvv1ccE4oAYlLMwDikSM4tIJzhh0IOAZk9tNHkx77bbdRxj2w069rpUshfmIVrmslREPt8KGI00b",
-	"veUxcjthng5wLh9WkE0DfK1g3sFl5LIB8k40zccIz7p2s/G7oTx9Db0FQM9gcCO+yS3GwwlEWSvVzKf/",
-	"QgQAIfmV0Ezwsmb4nncgssAo7rGBEP6rVW8w62zEGEE4sKA4u7j2Pbmn62FyBU64zpcnxD6mwRWGSSxz",
-	"Grl9sAU+CnEzi53/cbhYDBFilRSwP/TGwpYH2evLWlQJBG8Mqh9lmpp+6z60BeBdzjL+Efme/mdC28/z",
-	"KXzHT8zWEtJOsZDX/wW42FuhK1laWJpQcDryZ7N/qC07Cfsqhd/R5CJAL/BYKZuu7a/Uhw+rwpgyVxg/",
-	"cfdZshEmHuozmKe/wn9Bh1otb8RMugScju5oHELzCIt+5c7Mi1bxNbT/lS9acZkAwHdsvcp7hBMWp+au",
-	"F/zh1nef1UtTCrBjT8Iosmfef77+4Xt2DQ9Ha/YT426c/UG02RwEfGNdmjd26Z/OJ/ZOGsq/fo/p2vN+",
-	"PyIEOc8X/hof+RBmEnxqaTaMqVX3iWF+BPeeg6e/wn9jVpTJ7/F/E1rBkblTson2DuRjN0q5I5VHBLQ7",
-	"YzN6GUe7ZJP7nn0Mm/x7cUwU8IfLsPWi8fBAmrPVN7bH+aIX/63oBLeicvKHFW4hNNfwUvjYUWSaQdn0",
-	"EXcN7/GtbKQ9xZJM1AHQV6f/XkUDOv8/jmj0wsyogR+TqmFDWnH0EUtrIq0ob1QriqATeHsKbk/ibHEf",
-	"fd0Irh/JboMP/A52G3yXPsdwou+xUrXgja3n8uK/wSce07GDXyAGCIjZ0FXE5ZtLFuQAxvdOcShAjCT5",
-	"QLqGIbiB7PNGiM4XvUyLWz5h3/tLQgQGQ0FGL4rurddcv0I3LmT7KID61arXlM+2FPLW58cvE05VWmE/",
-	"NVYLfriDyfPh1EhSFJXmYcPKI/eQUr/0T3/Ff3gmB0zRI7j2hDVEEdY9cbv+UqvujgkWoSvUBZsw0vee",
-	"VfchUdDoiTwb6UtEwrTiiBtAaaDASyq6DjVM05qiT9gXTTORdmBCzwCX/4Zb4L4z9/CK2nXMr+pHxfpw",
-	"32O14YfuIkb5C9YpKIXODx3Q93FTA4BdtuiGhiDTUWAhTi27+CQydqldYocByTGrebMDt5ewNsPb9S0/",
-	"dFmYMom6OUrdjFGSs1dkfDxLEVRhBcBljX3pHs5T8Ikxi9IdWIU+MtwyQNZnmd18vjkcmiAOkG4O7DvI",
-	"f20B+W4s67EyWpYk61v41iNuMfxA5mqLI31w/jb3zUcyKqHpD6ylslP4EArKPP3V/efsjD4/eP2sXr6q",
-	"YXsfTXBiRgIjx5zbP43Y3W821f7pr6K1+kT7Tyn/51/c44sm1Tf835v/8+GWEaeKijA9iD8Vcjqf/ur+",
-	"4/dCBLZT0PTvuF4f4cHGH82Ocn3C3n3otXFfFtUjgdPHK/MU6g4uSfPeipIf/M3SvYzUkgAAkj4DkHBY",
-	"utY/2sWFoX88a4sVIB9uaTFLL7+2r1UnwWXgXggXpJjaBw4pRG6oNGTvrGEUAllVjWCqpWo3QCsf5cJD",
-	"z16r7oP7G2dW3i3EQ648GLRzbq038MC9lmbBFeA/PQzsHfr6sHU4gu8A2k512n9+85evncy/+f7rgn3O",
-	"vvsz45YdFGXvv+kfYho/Al/Yh1Bu97WtJwKuhbFKi8veULQbM5izt9jK/dXUB59OAArcG9g5mdRLGAU0",
-	"VOOBoXr7hP11MTbhYzwMfh/TO7+sD2R749z9Cv9dfnn6zj2+6PLkG/4fADxS3cMv7aba1x+7hBWRhrnR",
-	"al7aJ+yt4ECNMSRscsueulZIwIh/775OJaI4HZHJET52nynB2n3mEoYtJZCqND/6WFN4fT1pFOALfoiV",
-	"Ax9D2nzrvwfzk/90FsX2wMRPmFH+9Ff475Ib/BtfG3udfvfNP252+e/CgI3z8ThX+OniJAVfcgSNPtMJ",
-	"q75YfiNS4zeSAxUQ2DWBhFcLDhXIKdu3ae5m/D76iseefeDrHaTIJV9+WPs3s+R41s8vPMcKP8gSEJca",
-	"iAAC/sgtdlh5erEzxsFHsNjYs9/LADhfF9VWMhQZn0kT5QbQFQDG6Fuftx9h28VAhZuwY+tpxTwMZvog",
-	"Njc3mGidZFljEyVmT1TwfM7K8L2+8xIXH22k81FzY2FqpXsna1MNTzygnI3g5md/BXj3pSQuzuCxaTIX",
-	"ws6ZVcXobPCVhKQ1A7PnuSx94V7OwNB/Z2XxvThix/4/9q7vuXHb+P8rGL3khXPy3Tf5TnJ+qZtOkk7S",
-	"9ObsNjNtMx2IXImsIEABQCuK5/73DnZBkJIIipZIWXfNk88nmQCxC2B/fPazF74YcEmyxtAthluuRGYC",
-	"7RWtt1SbQTXmkH+3vbIP2MJZ3FptfEq8BthwDVjlQ+xDW2grHSEW3xNhRWPrwKdL4hsR95lEvqcy9/4u",
-	"/hcm7j1QBwGPILpSAj/gFwa//iH1ZkVnb9H9tVBo0Nj6NLxF20WVlqCsQHAt0A2+yRjvEmhzZAKjwiVw",
-	"WWMC9zBwZ4UyCb8OewIItehqybyg+JMxCf5cI2Ww802Zv4ZAemy6sbAm49SL89m0r+wOR6pNDeQdyxR9",
-	"hXEhiA5UwxwhVvjMz2++evUveWhiZFkE5/HyBkYDVXE5AyMK5RBqMXSkQSi17CyKa9B/ez9TNmkBKmXn",
-	"M7eXgaft/sgPbpjz5DvWfnYzi5j6+O6DLjc98YjJ5tbTffGWWm3vQrCQDof7rpzUkFtJMOcTN99l2Ukp",
-	"nQvsQpzX1WT3B7fsKG13AnBnf28mxMSON+iKwO5tYI4A4jFXJ2yc1TNwPJeIAFWrc8z59kY2yWMhlDFO",
-	"BKngurBbitkNs0uvMnTntqkb6T3FaK5Edj77hNSgXbecv9pMI3cVyBCD84TN1bG3RSsfdchUjXbLDct6",
-	"HF510BVf86qqLUptmKsN8YaT8elL2qg7XGH9r4ROszmXxEjZzrR3D/Ydv0LHFCd16WqdEPPtoBOiSM/Q",
-	"oSgquDh+RDbgWWHHYUh7D6j1f28aSK1kJ3fl6+ypfMNpEXJVYQ01+6v0cS3qILlHi1IfuERcN8hhfGbS",
-	"LOJlF91YjGbf8c+RX7j69cveXciXhewepFO93Vt/754QfX5w03u9hqdJrn593fs12uIRx9uyH9R0mlxt",
-	"TDOZhq0uNsoZ4TUF8yYHPJU816HnTcLaW6Mi4Qp8Uo8KrE+qhvbCuVPMenbn58idWzP4dQ2pNY1sKSO6",
-	"PTbbInllO0E6DjD0Lv/136tV5wYJUs1UOUO+Ui9V6qMR3xXb8588ps9NyxnnWk5haPXoJv7ZuB1sVci8",
-	"bri0kO06VjLD26ZyrjCENtviz7eUbJNQp2wr4geky/6Mmuj6fC9nxm12mQKC8UEY8uV3ObeTKmg344LL",
-	"FDI3ybboGWnneXneI18VPMuQqPyAqinnOnSjosQwFhfoLUYpCmks8Gwn60gsKJGzEqvKu9U0EOvfvPrq",
-	"qwa1/s3FNTiaIK7EO3R9/Dca4DdPcVyNUVlDu8rTYqlg56/zFGUkU7kxtUvfUoLL0JYgyvteL+vgh1JV",
-	"/W6mT1LFW4nch7r2w05dTXMFzySpbtkNwUc6GnGd2oPr4ErbBRJLdczg840w3rRu3Z2uGD0PpY+ufP1Q",
-	"E5yxdNR5CvlEAyCxLVCdviFrtFhDVgH+GghApZkBmQWqXs8o6/RPusuKqKro4nOmbrubcxKX/QViTg0i",
-	"+wseHO69Oin0d73b4f3tzr4Fd/vD49fl25p3KqMTo2r/mWpu0xwMpi9FAZ70F6EjQpmqyf9uy/b2c2UA",
-	"PRkTwHtcaIPKSQPPunL07wn9doWrVYdx9xrXFWK1Y9ANvl6FXPTKkFXMaUNEcXxXiGs84KqpXfiI2xl2",
-	"ZPfd/FJyDc++Ad39h39ZN6mgdp7uGnRnnACuJd2FGaxtjqky76a4zzPnnBBNEN6ChaXOFlX3PVEsgVml",
-	"BlGxe5zqNWqYn9mFFewFo9VWF8/QNoTZo7Y5v9Zr3P5NOoiKPFwnBubh8giYh3EYxw404TclIZ6sese1",
-	"3YG++J62FZsnXYOFps6Mpkxziu/MBMjslrIUhbFMA8a0GjplkaCuLZv1D5zRtWkBzerC+azGoAOrAYCY",
-	"Pi00z+B4k+ym843Spcx+o5OeexzDp3nvHOW7arePAUQ3sdwera977Dgx4lQJVeretRdf09c/Qr64Nai1",
-	"6EoPKMzkmND8PFdr7/EsdGE9rbdzjXQpG7U4ARdgIaBuCs3S0kZEj9MYuaVQlEsupw8HZd0gUgajVjBT",
-	"2ZYVEqMNabO18eEKtifxm9nCwZPx+PCXoX4aTya1ak+pOXjsGnuo2osnLENmh/k8YctCZni3WW6WJmEr",
-	"nuaFBGaLFZk1mlsM7Qfpbtr2Saswv/O9yseTJY3wKYryyZ3OvTr4cFvLBoHXZ3fmobVtb87TFux1P/rC",
-	"FE5qE3+NnXxqqEuUfpRauBMHqSics4BdntAP5ZbPuIGk0TTX8qUv2c3VhgklF6FxVqSdT0X4ZL53ltCY",
-	"MbN6lC4ypxE4SnHk96UYi/mhfv6leQQ6l/Rs0xafPs20Wscd3D8hi6mp6jYA7wGvr6GgQ5cCmABkGr/d",
-	"84YxWuLT4Hxr2onI6UXH10431rodqU10rdkAC/qEP53LyDFdeZyoiqBuWLKNSKFm12ZcZKSwYn+s28MQ",
-	"ztE5E6kqpcV7lhAqPt5KPsZsy2ALXiQUjzc5Mqz4P0MvRSi1dA/AcqVoPvg08BotxXjYSfd8muDFN+e4",
-	"uKV9XarSA7EOMzxraNKCF7KiEQiYx8bOJMUk2AqlfYjxOkaVxrPrFL/bQNcldxTTkHLvx991neJ5GYq1",
-	"bgENQ7N2IKYnZ2R+6Eqz0s4MW9KAtAkzKy5EozdBtUHnqpQZYu4la+PWray6k1qTB7G3AzPcm3Ta6iDL",
-	"1eTtPydKF4tCcjFJJvgek2SCM578fIoBfzW0oShf7ds4xR0qjn4cW5fWUMh/xm2ulVox43wHOoSNrcrr",
-	"Z0I5tdMsK0yKqEGTNISO1zy6ZlaxtCQOprng1mJf8UgC3U3yQPr7nswStgF3l4OY1+FnXc5mEKuddncB",
-	"5Tl7o7L7wskX14w31ZGWU1hpTgxs5+hVIe30yeQA9kO3fiEWo0BwKSYa8cRJnHqgfr2lFibguy9hhCXU",
-	"ydNHGYWiyV9E8aNiplz77jeiANTdkKBvVbN7N9leXr7x3zx+dPi5Y61VEn5bZ/NJMnHz8x/gP93//twD",
-	"ml/pOD0sxghQ2DQnxHM9qyDNNzdJF470/28aULTPz9VL917PPOySwcu6SGRnabSaQSdiGtsNksIhuIz0",
-	"0Tkw1A4RP8n5IzCpvBOzBfuK/RRSo/AL5fGxjgf56cwGtCFkm1ErCLU7EjZ4mxLI8c0NMzHo0axvtx6A",
-	"VgKJGn847mnkJho5jRZV69OzZDdFKbgzSVlnyXTHA+5QaN4rBaHkAhFr1ETrzx7AZhvg9khzAOeJ3+eq",
-	"77nipnZmF5S2EtIqHHD2Eq6VjcfUscAsCMz3mCJFLwy2USAsCbUV9TslV5tWQr67YlVp7ygOtXv2vXud",
-	"U+tyrRLnrqiaO9Pa/XyGB9SOJmzRJv/g3xmMA4Ru+uT/9Twm8FDE3k4GflBDGSEHjwLqWmQX5vm/27yn",
-	"A203jG+rS9HR3vtbsO/xC5do7v2dKg1Q5L1fg+/c/QGjNxg8zzBiisE9+utcFeko6nS1a+3UzQDXaR61",
-	"IL/B5HPKtWGzrYdNuMPAJDVtpfkMo+aYmtZLEw6eAlt4gqmrwhGDMduyTb5tdGCv+n3W++eWcUZmPZvj",
-	"BMIfo5fBLZFYIeDzTgganoxYLJlYFJIZRbguCRswlqVqBbH2gfe0Br0M0l/6euRfnlonLYpVYdsdJKy9",
-	"DpU5N01/6HUyvGncS3G/UaXMHnJPTnFMc3dDbGcpbg5i3nVO3uMXjsZnyHnxYR+nunWAZv36i5ubP3SG",
-	"adZFunwxgjt6w9gqN8MLtFjDQoq+9uAhJbF7gbGcmrg2Il1Y0GR36plqLqxNDtL5nI9clGiKG5Bu5zd4",
-	"kaqvLGHbWh53j/TJOPJIN0P1+OdAklpMxQGY501OjmFc3dV6MqqyqXVPEl0iKcYJD24FhNccB2AfXvJy",
-	"FmVsYc/NYbr1nwq1UEfbobrv9PItMVC5Bo0Wgd4iadnpIo6GrNzMPzPMzT3x/joRC9VDR6gL216kPdPx",
-	"nzUsTo3/XQVe9kh7tXc/IkcPcfXM2Rev37DvA09PYOZRbb3p7xsreQVcJy2KePbWoDKm6RP9o4/fTWAR",
-	"vMWi1U277P+Wl4vc3rp/9uzTFSs8aovJ+Yl/AmGUYdxmrBSaPj2rZ/FDz47FH2W/4gutdNnFhPmutL7A",
-	"XasUjK/QsXrLCultwX0ulcqGqOrlrd9NiKPRBWCBl5Ki5Qb4mxlboiNSlFyK3eIRdDHfdpFTq6XZs+KY",
-	"zbUqF/nbPWBsjSpNamZpAdnCE3I5YWEuHTYN8gInSaJHbqRGgQvUDow0UJEoaMJqu6c8QkvDi7/Tq4wo",
-	"GByhaEcsDufJbgCWnTUvHjPuxstBkhSwGAD3kxC0ag2sf+X2YS1B1TqEYOuv2ENDn3xxJN1PgdYx5fKW",
-	"pJZzUzlkhQ1EFO6jVgOsA5C+z7UmYdODam0kueI8O7baudKcCrDHOkM5ATbKoUuqESAZNEg/vKWGHJsm",
-	"ls77AewDN8vJWDA/s/yRryC7tGd0TEyNxgRnS2ylHrsqjb8tHqGWmqrrOfBc42ylViAtU/K2EtWieES6",
-	"slfsfcWsj7JVOgOdMKPmliraE2aWhRBIQUwb1lisVvYIprY05F/UI4wscTfEVQr8XGkrvdyLpUSLsGbu",
-	"WCQu4ZSA2yG+pdYJFoFsuF5VxKhIQcxDxJuIDJcYIEegR30UO7m3YyN+qqY35jJXY0SWOizR4NGbnbcb",
-	"Xm93X+yCetuxoGf5qh+SiQH9WN2kpRaTt5MpXxeTDz9/+G8AAAD//w==",
+	"7P37kuQ2ki8Ivwosv29Nu2eourVaM11la7vqUkvq07rUUVaPbOccWRiCRATRySAoAMyoaJleas3mBebJ",
+	"1uAOgCDDwSAzo6pr9mz/0arMJEFcHA6H+89//utNqQ6dakVrzc3LX286rvlBWKHhp5LrP1fuH7K9eXnT",
+	"cVvfFDctP4ibl/5vxY0Wv/RSi+rmpdW9KG5MWYsDdy/ZU+ceNFbLdn/z22/FjTx0Sttsk/HPc60e+Ltv",
+	"Rbu39c3Lz54VxEcaXlVCu0crYUotOyuV+1YjuLGbnWwOBdvyhrelqAqGv7XyIArWcW0lbwqmRal0VTCl",
+	"mbGiM8z0Zc24Yd3z3z979n/qfrsV+r98XuwUP3y6k634Ly9uChzRL73Qp2FIvjOZAXz+jBzBgeu77CT5",
+	"P66b+I63osk2Gf66ss1aWZVv0/91TZu/uYdNp1ojQPzeaLVtxAEkUbVWtNb9k3ddI0vuVvVph0/809+M",
+	"W+Jfk7b//1rsbl7e/P+eDvL9FP9qnoZ24YtjITnW3LIjN+yoVbsv2LEWWhSMtxXDP6m+qdhWMC33tYV5",
+	"8K26j35RlqKzbxoOnem06oS2Egez5Uaac6nkhu3lvWjZ9sRsLVjX8JbZ0AsjRHtT3BxkG0Tm+ZnApBI/",
+	"la3ZF39L1+a/+w7G1n6Oz6vt30Rp3Ye+2HPZno9hr2S7Z1te3jGrGGel4toI3DuM76zQTIudbN1Xi8m0",
+	"7CQqHv+trVKN4O0NyKzxcjD+mtrBRAmuG+k/chP7Klsr9kLfwNh4dTp/XVrmvglL6tpxCgHm2j3ve+t+",
+	"33BjmevD0HjSOfjq0O3ks5bfCbPpD5eE8E/GygO3At4R7yyxIYobK20j6O2XLl2YA3g6zlzSlwLnOUyK",
+	"/yK9xFqI6qtGKUKFlo3gGqXTTZE6tkIzDm+4lW8EvxeMW1SqZ0vNYYw7pQ/uXzcVt+JTp3hvCJHeuQ74",
+	"WRzeUP22SR5v+8MWJ11W5PSBYiNEoGJeiOCBV6xVrWA7hQt/rFUjWMk11a9OaK9qzv6kBc/9yVjdl3eb",
+	"NRPgX5lpNCM0E9GQTgXH2YwDiN0t3LLMyUMteHU+haAMD0oL2Day3Rt24CdW1rzdi7OVr0XTmUwjqFHd",
+	"E9ierXkbG6VmJv7trL1aHdmBtyffphHWNgLW1IjSPfOKPXMavcUvYWdZq1glSmkkzMb5hvbvPmIN0tG4",
+	"Fwo/IeR8S5B50TrZ/+83rdy61w7cljUsJKxWpxpp6uT9oUdfNELb89On5HqT2SRhgc/+IC2evaT6NbVo",
+	"dm5Abg113xqmenvzsu2bpshsxFwHjHVq8IK6vLXzunIy5TCoObHWghOHMZiATjlwBgZM4Yw+U3MtjPut",
+	"OzeMrEC3Tk53Za3KaKsDfycPbjmfw4GM/35GaLFG7Owjm0Cz5HFtWNU9qoXJUsCosNXQvyLMF7U0f+Tl",
+	"nWz334MdOZXjO3EiZaj1T89LhXvbP5v7ct+df3SN3t6erDdswuOytZ9/RmqWisvmRBs/y8YDT3kNjh8O",
+	"jeaH92PfEPM605U7gaYOqQbgPaZaYVL5+N3nnycS8vx87JNx4Nf9p/JdN+f93qmGvOyB3e56eGKNFEy1",
+	"Xmmp7hN3UpW1bMnlO/AKZsfpPnNJJ3l5+S22w7XmJ9iGfpIvvw3Lkai18xPN2SbSsK63YGLfXLLj4dt+",
+	"JEWYoBlV+EexU5oQCWcYL7fAchszZ8VHI7KT5Z2oYJStEJXxJri0BR7WWjBpWaWEYa2yDE1QaemjutTu",
+	"oFze69WGdwFGy1JNEwxyeGfUvcRID/M8u0Tu1DlfohlrNG+1THoaDcLwRqYD9ntSQqMV7fbYsZZlDava",
+	"ineW1arXzF0ZDTso4kIwaxUsO+djE3Ozp/AeOFHqWvDN4QWp2XjT4KBgfS6L0Va9u7jb1Ts0ttwBuDks",
+	"FdAGbu/Ln8+cG94CM8tVm6pOb+D2RGg3U4pW6NPixm7980RT+DO1zWS1fNwToYC/FuF0HKYwaTVdiSLK",
+	"Aq5knKxhpDmxehMumFnZWrBmpbuKieVr8xqep2ZzrXS5m+7y736jGvKrOdXfSJFeZUqtjk7P9B0agdTt",
+	"JSu+rRvZVvV6eXe/D69QfVa9bZwJsLSxN0q2lmqoa3gpDt41OdtCfNDtIK/OZ3eNe8Y922+N1UuuSPHB",
+	"R+6fxExOP++7jQu7YC+FOQ5yNkh6Om2jtaX32bvzHVYvlPDjwufeLXzu9JD5dCrFzejRTQU9xtO3St0R",
+	"B3y0npa6EuGy+jjrZ+pchBZTr2LuoH3ND0JzYrEEdmlyzraC8dYchaZdrEMYaplWhI9/516i9mlWsyz1",
+	"J8AcePeN71p+DrAb5+dCu2/EphL7pW7N1ljdB+1y1vVfet5aaU+Xpua/heemo4oNjD5VJP2kh0gMbeuN",
+	"rPML8WLbqKxFeddIYxev+Vtu7qjFLlXj9P4licGn4HljN408SMLAfQaO4Va1YpktuOOlVfrk7yDjtg6i",
+	"krzFkEPqgTbsKG3NOPMvs51spakXfrBRSue8q4SbvmDoW4ZbO7NK3RTLZjsNDVDGB28rUW3UvdCrPN3u",
+	"lmCuNfuZy8SB67vlquQ7ru9eq54+8GdMlHf2sk3yzn6B1yxnhLiF2RyVrkzGZnd3W30Ne/6D2PKiaWjH",
+	"PDr6ZdPgFV4dBFO9LZhsBwH9xDCciYXS+Ba/RnXkXmjj777k1Q58D+j9NxjWlZYpzXi4ye7cL6R5xYwQ",
+	"7HtxHF0Dc/48KvASehKtKVCTUUENS5y9eXi5GgvLSGONd1CqRpMlCVsgqouMYv+Kl5Zws11TQV51v2d3",
+	"48P31m/0zPyw21FH+lbsZWtWKbyy4dqf2tPBW8WeP3tWjA4HlrrKbK+FYVwLpnbLZggcZpc2EwzuNTz5",
+	"W5F6/kinb9KtvbwX0buzoDd71RKmIJiYYdDmKHVjfPNKGA/CCL93T+KeBYWBvsOFkpeLdNXhYjl//e31",
+	"jxDejEKcdR82St1lApTSa0L3yM3MFXje1kVxhBjJ+sMA3s2eCJ2WpVjWBDwZXsnPBv75WJ8yJwMoW3bg",
+	"lZdqMuR78ntsCuraWXeWDJ7ikrfukNkilKYV1Ug25vYlfiU7iiEUPx3CyY/AqIKFrTpskUqUPmT4yMin",
+	"sfy0+HBNj9HzO89oyemgko+goiQnBxPuldEOCDIzEoR02Udzm3q8gyoMU5HAEnC0P88o4xAhnMTKfXD8",
+	"LGiuWrEJQJmjgn/CedhrWwtD+6PCp4gjkVf3C/bJdKfiW3khQyv9fJHx1M5Cb1asdhGOrGwfysvnxWuu",
+	"b/vDgaMh2KrjJjnUFmhiFSd14d3eH7+UAVuro5mLS8wcn+dTxe9Eu0j3vYUns4G7GH/UELxrla1lu3fn",
+	"Owz97NvFDajHtm+aNPo0bVSWdbgxgpFKjaFvrWoqakYApjMRoZobZqzTHlY5pQnvUrG1e97IKi80+Oe+",
+	"tbJZaglN9I5HXPmQmVcVqWhFsYnbJA52/P1RZ8fyHuQlo1fe8L0gwTOrZDXZGmeeiV4bNRevxshZx/eC",
+	"Yb9fsXjG+Sh2g+C6c5PXiRuxFcIty/2Z+YsBXtaZu6y7m48c4uMTDE+KbFSWN9nm3buuqaTlczkqbo7S",
+	"1m4siMriuqy91J9LAxyZ8M04ttyyNbw1lG1uLt7IY2TzIYrPHWQX1/I//v3AQOjATE6wxNKwrbDWLYrY",
+	"2VdMHDp78oZMUBjSsFJpLUorKmrN4Rp10fnziWH4IDP8tOqseIibAfDPlH/AraVZECdpb/tDRj1EM8Q3",
+	"FmcgJxlaqR25o9et9J3oLI33bWS7IoYG/flWtmQgLXqpLjmn8vODvRlu+9DvzNyE4b0XX+5KD+yO943N",
+	"iLG/F5ZcJ8a99gC/s6vcA72QGcfhNb19nWg3cYnPBena3r7bmnekmGnRiqNr+Gy6t8LpnHCr7i3jrTi+",
+	"wkNHGsusaBqDCFq88VQqhVHF4A3lCrvoAGvzYSUtAmptep/uNSL5K37yps1OC1ND5o7gjagYfMBDi0qu",
+	"RRE1LDvwO9CNphbCOtVo8JA8SnOOYeZSb7ZacFuLTXUBH/m7z39/AWPpWqv0aVNfaOmfXzy70NKW34nq",
+	"ij3D9q7Tt53Uxm6O3NRX6Biu51V6No1wpi2nazOejcl4iolInC9FTphvnbzNnNkosufS+SraDdEk3Kmm",
+	"caZFgm70+L+JSr+afFxHMoJeHSUsEWr5KrKT8eiKn7gkoPLb08aEBSLQsLKtUqdDBT56100nADjLpCsh",
+	"e3OKd6ZZz1arnOZkd61b7aCBIUWs0/y0wsvl3l2AX3TD9A/Hy1icGVKwa1HezblJaMefx3wGm7jkLdsr",
+	"0mte87YUmx2dmdS3ldD4R8YNRHLgXEGtLu1L9txdcp6/mGna1lr1+5r2iTSC6wVZXeBDj17ilVlMteBV",
+	"QCWRaRpaKdoxj+k4/MT2ioUbFjd37jTn7cmfuYt6QCbq/NIL4/7pJE+ZCNvweTbOKoCMmgLUkLt1MdCU",
+	"S0N5IDrfiIaGUi8ZMyQjLYpB4A10yFoKaYDoDUHPiffCmE60Vf7T7q2DbCo33CM/MavgV1weGOTdLZvx",
+	"tS5g0a1wRbh5vbWio6O1lN+KNzH82TLOduLIjGitaEvag53smUmqIOwp11YjjMGsrufP4DKsdh7FzdvT",
+	"0QNrFsxUssWzn7MxLQ0+yJk9itZKYetwi+BacCbayjBoD1NAoc1FnTh6F/zy+f+Jk44gHw25lNeJTvGo",
+	"GIID+WY8HcM6TPTkmW5LNFki4GPtMuy5UeZgcJjDFARVgQOZw4S5OfhKUWAoeVGbfiEP6LDeKS3InQhQ",
+	"Gvw7XhJBsNyis5juN5yekOIrF4Yqy6jwiU9CilhA60TUAFhh/AB31fTjrYgZxgu/rbglP14BOCh0wD3m",
+	"vhNSV3vTg7ds4Rfo5GqYwpgpmdodpF949U0foU1nX8YMcVOLyk9bMIBuimhs+QmHMFF4GmCpgFczlu9p",
+	"2ys9hzNpKJOASjqrteqNCGb1gqnthGg2e+0zicgQ/yv2ecE4rhfb960HfBXnQ18C41SWN3lRdYq8aV5C",
+	"ho0/9oDZAs4vwVsvy+K4Qg1fWu6/wkNnuPzQ0ayiACOAgE0iSnSV3nVNfQEv0gjBahQ7xFGFbfHzeXjm",
+	"3afu0U/vuXZXF+PecV/4q3/P/fs1vrsYUwp9iMZ1GOTs3PgBZWaItlwndvMHSb/1/YmDCwfZqDPZkd56",
+	"coXH5KMdZNtPMzFntmzEWRNhj0emgk2SwIbgdwRUh75mJ8TZEOc+7EsLO5VxVG7RMgjh8WnYHFgcFm4B",
+	"PN19g/DDd75V+OF7bBr+/Sa0Dz99ix8Zg42Wgl3zmhzuxK01XpEHLb4cT/Y+NsN4n4etkIAgxhZbHGJW",
+	"HER1jUzlENUkPNG1siq3GxYN2Y/VB/F8e5CoTA5K6pJKStbLM5kyEfNgk404YoYpeLf8A6cH5tK8w6yY",
+	"E/5H43+wt+RUBLTeZF2dONMOKXeELxyDqZY+qHpdrslIc72+hZcuwougv9AXH8a/Gb6XnRH0qJwnlkjq",
+	"6vn8D87mefGM1fxewPVz2d5v1PFSY+jl2HHNdlodmKj2S+/5a5YJAjckeLCRd6I5McHLOmRCmwL74u/W",
+	"resukpapHXtR+ODNnWikMJY9T30yS/bVgqV081bgWoTOZxfSC8k5r4N3q54j99+HeF89R8q7S1PZDmlT",
+	"+Ztxg0lbBBfDCh/DT1wfvgzh43d/xlc+S3jloskLl41N+RAlFl4tsG/0aJSt33rABeEt46zih46V7jGE",
+	"QyT3uhgNLEGrkUi8eM0MLzWeSuQgKgnnaMX1XebdQ8e19OjNiWZ1e+O8z3fiZCYpOmBgNBJ3E7O1NO5K",
+	"VcR/TVNpLmIrVoMQStVWMmT1z9+2w4NAcIeo50Xi9C3APXNAkMVZJpiW36pcpDtEs7NsS8s3wK2IEfYz",
+	"aCAgxh87dopxAG2bm2SgCTRlWKbYBb8KhRe3ZJjkXkrXmeYnrNG1XzHTt95d0Ib8lYJtgS8C6Iqc+un1",
+	"eUAQNuLGLkBIDTs7Eaa5F750z/hnF4RMvhSdrR+QG2Bq3jQYLFoS2eB/zxhQ7lhqKczt9sQ4s/rEzC+9",
+	"1+UESaGm3Ghheb3SUOrOw+/ALR2VytIAyRuuLY195Vrk0F/g0TKsrJUygm2FPQrRjlFmFD7VchDQZXvP",
+	"ff9rRaOZht032wQ+FZ9fIzDZkOqRW6E3plM5bsmjsItk/ydhUfInSiD9gJctL7/DPQ/XJohIZp8by1u7",
+	"nOYKiRUXekDU4kezKCcTzbVw6roOV1xXcK07GVm6If6tr/Yhmx9TAcgIeO1BR/RfNtle9K3MhM7B371s",
+	"jPe86cXD2RCw86OuRkwT9C9OVvhU6F5YNb8ic4LwuqbvOV4czpMZWenffAWJjTulmbgXGhi5vM48FJ6W",
+	"R7XNiRlhTaCRSrAX//LsIslsnL8MTAFaljbSwK6KRxBTTs+TakjgGg8Mj6hwpWFHrg94MUJtW52dgEa4",
+	"g9pQWAIrGw9wK5VaGFBZSKbgPzp3L0C8b9aORkcdxpjdGoe8uLZi7sRF5MPZaFcertIwbu5E5URq4QVX",
+	"GZvxypW8ZVuxtsGOl3d8vwZbiy/Q1queRUkf+Qkyp4yTXHeBzpzfHhm43MZfJhX+5PAQhpA+FcY/e4Qg",
+	"F9C5Z8Sp6DXMgsVNp6QngX8MI04mmcyfGPgJciC9HjurpQ6IOtCwd606Zm6GvSXJNgKKObTY8Q5CEgDa",
+	"dxLI0Qlfka2WvV1J4lzze5FjUDxlWAkItX7wophGteF26bcl8uXRpNSr6e+yoQ3r9N6V6e8s6tKAAMYJ",
+	"nrDiwSTizFBS8iU/mR92BKDfafoz1zcJWFELHpuMBhqHV8k+kQTJHJVxw09CF6yseeOUnyd5N31buH+X",
+	"g2NicIb4YEVwb9SC359IEUU7mPxyZ2ukFEnya8W7DtJIfKIXtwiJe/HsnK5Z7lcIUaOOK8JywICy9Pkz",
+	"f2N4OX61iJ0ll0aNTNdOecP8Xmy2jQIjKF7n3TUQiBfUzorWhEDYKDR2J0S3UbvdDRYq0DyktpLr86fW",
+	"UtkVV8hKCN7SWdXkvv4X9yBUCLB0dCRqlpIfBHOPvWTgaOb2vOwBuMCNVV0nKg8Ry3XcmYUr9eeB6zv6",
+	"YHoY5/oMbfcaB3Ce6f89sLpTiRNhIEWg+ffO5kjcmYmqDQJwtvBfQGGDwt0fkANd7RgcjxguEG2FoBD3",
+	"wcJjy2V7QiZsKEqB7qZKn9hRdqIAOXJtYkYhxtxUF2iNnBUAwsQZDt192un9TrZ7ZlTfVgVDJ3BMRWx6",
+	"7e4xrjnYm+4Vj2JjbicXbFJ2oh2VhIAvWK3uonm7bYBgAGlejBl+rYALCYbgZBAHrIWJmUd+BT4xPrDi",
+	"iQUgO+bJ/0h1t68XEUwNnx4Dk3dT3LjBaKTQg8GLNBFmQOj565nxZ2HQVDqXpB43EXEUwK0Nl8GNL9ze",
+	"WSXuJZRQiSQ87hIbBryToqk+Mcxbb2P9df2ITDZCSIn1V7I5/JGTF7dG3EdHPa6hB/kioTug9JwA16Kp",
+	"GAdiWluw//j3Q4rVswxNzbNCJSNeryVQBdk0YgX6e4C0PfB4THo4bS3tTW5Sv+MEzTdAtjzi0O34vcbi",
+	"Ga2qhBnu10rLvXRbqGBaHZ1po9XxlX9K7XZJWsteuZbMQSlbA+n3uXT58T88TlnctO9ond2e6N/jAHyM",
+	"f9G1J4tLD1BaZ2FBoNbNAgRmrWHqOOw4EMhP4HfsXoojeGgeFZ91m+YKk+e03APhDsM8Ds3AasDUF3F5",
+	"Q09zwvgjVOCiaR1AGrFEF3i8OOu02mt+KOBPxs3vf/z7AQ4c4BmF3xwOr1ilSvMUh2Seumc/xWaeHKpH",
+	"VavxkTwCgRWCljQkdXzb/mDVcmIs78K1Z8B+Z0yMqeCEbw8295G/c6dlb54k002eYg9N3F2ZGouCJaos",
+	"/ZGOkkcFJzl9K04Y5y7QwvlBpdRw/oshpBgtAiz1EmnI87xtX0VI9QWgdHootOGYu4ieBnzfHylY0kq5",
+	"gwzoLE6575wZh75qvLG65xc6X4F/mGraKYHzlq2/XK8+YoctEQaTfJxcG6X3wlrvtR5PH97u0hTIz0Zu",
+	"+H+ZLUA1KYR4wX0/YPqm5dAMlrox7mRGCMOSdO54+/AN02Pvx8mSW3fo3xQ3R6XvgGukuDF96+lIaNlz",
+	"TbytyembqWnk/pR1dD5U00xTP3G7BkZGuL7G6lTBz/gzydnR3uVYQ7zgBwNhT2ddzRZO8JCE3OhBN9IV",
+	"0WLxwx0sXPFQsmR/QXVfKsIqJWsSPdwwEZTgfM17kocnpJieA+NixT54Bu85hs71BADtqoXfjXMyE4/r",
+	"WtYILTrB1zpGTK1IjIH7tXcLW8Owab6VjbQnuL4anwI1yg5ie5jbZfSlfrmGXofO+Hm88XNDrmEvDMUk",
+	"ujCRNp2AlcdM8AXnWHkCcJLtXRdFxYJ/95zjQ1zI/3yvyZ4L0eVDPl/o7yRtz+PN/SBzYUdYLzJRbz2X",
+	"i+eQvQgVQ7bZc7y8N4CwIbqzksquglCe0tGd08ptwXTfAh0IPy8+Cq4VkTH2St5nHYizmdrBkZkrOulP",
+	"iuVaAxNFNqE8HAlxD14iwmit+X1ujKZWfVMJvTkoY5fvsPgatTkaZeyAQGNGsR3Xi/fH/uL+gLW/tT7S",
+	"C5petvsVnQev4MXp5JUoBm8mFgXFUjLkLC/brH7pQ2kNGMQovTcmiSR9HAtAXNAiiu94FsbLQ6zxINrZ",
+	"rXUbFiLGTtTOJy8JwjVpsLgfuDspi+cb3mbu8lAiWLbAGhertHkoh//1+c18piRp4EPBImLgfvEr6nn1",
+	"3EQW3m1g+bYRNsT4jTD+Qet0yHJsnjFYJJW4TPKG6+z5oVilWKuOvrPeIy6iJxz7mLi8A3gPU5oiIum8",
+	"BOGm8dVEZpm6sObIBU1XDpCbee2vmiW6sRHV/nL66Lf4FAQXg4Iez2AALEKu/4Gf2FawsrcMy3UHRzvD",
+	"iSKD5WGKaKy6D2ww3DwAWCfDXErdbXY0oSM0BNARpM3CMErkHo07y5ci9PBH2OM/5z7VkQzA/jPeJsFv",
+	"4DdjRVwUfPB+h3qc55lE/LSxlBPYv+z96tIwvPzBvB/43QiqANsM0z8n2XeEM1bZ3OSdzj7UKqgzG/O5",
+	"0s1wgEAscW52VG1IsIjYUMdW2ETV0I1sql7kqpR3nmc+y3Fj2J04ARHNS/bGPe6jblXBvpSmDD85YX3D",
+	"KzBPW5HpizEbSgC2ysm+OrJGtfsY4MLDS5pBo5qCmaXoKzhyKjXayCMQPzyw17y11A71QgPTLDFyNkRm",
+	"wOHDQVWTkjFr8cBdz1nu2rXuOwDeXmcAi2quRf/EBRH3ZfiRF7fmdB81t2IT7hrnNz3313XXHC14tYGz",
+	"gGJH4MhTA9c3f2IYhZsblGA42sKeO+aK4mcD5ojDyYlxIB3bDXftvZb2E8P8i+PTqRXXIDynKs+6DYVy",
+	"ivGn57TVG9HnFIcyhXt0F0J3aYB7opMmt58qAWIrTk51TsHzOC1OMcULIdozxqMcSX5ps1IsjnnWd6tC",
+	"AH+43cLWiuVSYY/5epY+23xhWtkca805ZxDKlRkCyPtej7+2joTeQx1SLTQ1gycKaLrFR/tp2I/JGqRb",
+	"eGSERw56X6MhXKG98TLE9xPlnx4Ug0UVDZhgCqbneOEt2Uipg1Q6YR8O52NU/MMZnZgeUdYpa95Z3n+6",
+	"F1SOAadpyz2E+sjdsdXZxbxyU+8oellhNlUnYh2GvbJW0EBO1W4qfsp2Chlg/eIvjA3lkUOrPJkBkRt8",
+	"3r6n2biYm3WoTZaGZEJJL2dXjpbZ0wIFSR2oezFpXTQNFkxss3ert6pShJ2jDsKn9XhVFYneKxVsNg6z",
+	"Ks2Et3ssKsEzMVMNxvsYPYn7nMP6UgEPaRLG38whMr6cuh39qUw2rJ9RmLMCYSE4pvtMZopfq9nyL2FN",
+	"l5MguKfjZX+gf9iLrNDk4hwr80RrJUuxIBTaKW1f+4d/S7dnNu8QwTFhgZA0SRpWiUbYDCr5wXXhpIEY",
+	"5uLytFHVkQkAkqLGT1N7Ad3oQ2Fhc7QVC9tyTTJqqPaRTUNYnPWXowrHmHE2w9b/uQv5E9QTbvHnngjB",
+	"7gkBmdwnyLgUisFNoCRNVEnBbr/54tMXv/+c3MiCN5utVncjRtIU0O4eeECNdqsqZVYJDmhQkrNebYyi",
+	"MnED/SqyTHuBgWiqZ+89sS2dM3rk0q6qJ4FEtZdMpkn9DJiCQRcE4QtbIXQjGeKw5VL5mojKRLboM32s",
+	"1Chwy1ZzI++zuauBLc/JmeBlXQS4XrizN7tPFtuy3/oEX6oUDi/v6JKFwRfpPrX0Q3/E1nK7312XTJ6j",
+	"xn0Jsael4tqQLKqX6zUI1TUrylqjRXMx5x1bDUMokvVL5pBef121PhB4HrUV3MjmlIADpWHliPHP+50j",
+	"x4NPJFLvZCUNHDgNL3/phaZtI8EbTJGYpP5ZbnuzEMkzw83ZmwTIQw5fNWvITt5LClaAi+dzr4bKdlmG",
+	"nSV5IMBNszxp5CHwQqSa8V/ynDOZEZlYM2AKIlBG5Hzdh64nnVkQtlOVaDwBN2eV3O2EFm1J6/hcyldg",
+	"Us54YGql1mDZ+kbcwjuXhQASsuLXk7EWYUaG71Mz+ucDGIuq6Q8tsZu9QyYY7vBYUN7MSaBnKXo+cQqf",
+	"U/wBtOmcyz0xTDxsavaZCHG88FjtsyfnH8sgMLB0nPbDhWuLTy6Myxc56p8/e5Zy4j+nPjMQ+Lx4Vrhz",
+	"ASEewbXEDwLxrJMSTbjikIb+Sy98C1b3IiacXB4hGOEXn3p3+ZHTpUemiDqcsFAiP6RjQX/ycviVJLf2",
+	"IJ1z22YsykBUUsoDGrsxkUNhEnWpDgdOni2VgMpDYsRJhI87w/UgS9XATrN8S5PSykZsiDoIL549m0Fe",
+	"kXBo4Yzvv7796tN/YaFCfQoOhP8VeV6FeSZXaalFEyMsV36l3mhxL8WRSM/l1Ub70n0kq/B/1qUkwSLB",
+	"yFxuycFFe2aGWnGc+Wv4y6JzBGfxR3Wk+rFcSPDZTQ5+5UN6kGckDcNSixdTbxNJG5ZpWOdIvjF8ehCe",
+	"ZOr9jCTTNprhYhDHvCj/KIwvUjVl58jVBkOINV02TOzsRvV2AWTcu2EDXju+OdNTRWy4Slguafj6Og5W",
+	"1dtSTUqvAnt06OE2kxCbyzuAxSFcgzKSmICSK+biPeEA+0dwfGqwSsO0FGGmyfVprdD3lGOF+6AJJuv5",
+	"NExf5tOwP/ye/S9MhpeLR1jpCw3vRxDmBPqbhBeSmoq/CNGhuBL+AQrv6uwfDK15r3UagUPgB+LXx1Lp",
+	"3ltIZ/yF+R5e+cLcwktntNa0eviLk/uvZlCnPNCwud6iB9WJ8ktIqOOVYNsTEydRMI4OSO8GgCIuLPCT",
+	"DeMSJxGA98AaUolm4QChp3+C1+Gfb3wb8MN32FAY0FvPHEdAeDP16z27AXZoWTn4wJK/NBiKg54BV8ID",
+	"bCCD9n6kHMR3ILia68GwwMspXWBkCSlUoET2k0fJ0bf80NGOEu+WhjzWhh86APKEE3Syddy/ey28Lpv4",
+	"mjrRynYfo/iiNUPuq4ybKSjyRVUyDkJz8mMxOxSfCaRQwcRfIh7c2WB5VmelRYUpzgtRLQ/JuHHzPT8+",
+	"WJH1o3Ozv+neEfuo6XW6RAWRt81kyzr5TjSPXcDDYdMJTfYjDfAVWBAIPjl8EfQwVoBauAKZwm+Xspek",
+	"LWtyEbYNL+88UYW0glm1F+5SvhBwXPKGzJuHP+DgGimSjBx/PV1e8DJ2fZCkdNcUow2bLscgIGEjhP7m",
+	"dAfhaG/Cr5d5yp0C+i1DHbzs5anDDr4fWqA7fiKrVmOWBvI/RDysdy65n3iDHqR4XwPm9JDOSNqf3+aY",
+	"PgEm2Zc123FjU5ZOcMpjDbkhml721hTMnyxYU93H6MmgOUVaEu+Di4HkaOGa5WclTcSFjSR9mLnAfxux",
+	"utTKeK+Um5JWGIueqQljxisWDpz/HbFV/4T40H9iOy3cT25nuh+1MELfu9+EKghTZ0EDNRLWIaeg9Q2W",
+	"V6B9J7wsRWdFxYZyZcgqMikOBsuNFQSfUWYEfulBVSwWJTQJsfxpN9ErJ8otyro03iHjYjm6EZb4gdwW",
+	"yTeHEQ4dH+YoWYuJAIy6MEqRSqSL3gc7+53P6Zncu3wiQjYF6IGwI58m4tFhMxv0Hu/T02IRXBIB65Qd",
+	"x0MePHAetqbn0Vka6/wCPnIVVnOo/pGJEO64TvDDWvCyBhi76tsKciJMKFcNpBoD1nlx7UmsPUIMxM/X",
+	"PFY40mYVwKHU8NYMaHjkhX/p1IjUiJXwINOlvUMKMSqW3MuKmrNOq76CDDMz0cVOg/1NbcOvpWZoIi7q",
+	"B+bbEf2o+WUmMsj+AdfDfrElkh14LKA+VebKTE+fIa8oWtOYxoWItVAndcVygBbIdWoDpSwXtGC+cQ+u",
+	"59SPof2pi0EdIJmpC/v5gC6FdcCBhrez9+oGK8Uh+mMR1nsgYDurrZBZqZlmslCn1QUDQGvOVQ3oFM0V",
+	"Cwhrhf4EMGMmKqfAP/ntv6oC7hsI62WoeFbUQsjUeo2IIxrYf5DGAJUa9hzwko1s94vyzWbLI8TFGdHY",
+	"DSuaVhVFZEnAbCr3qaCCw6IM4NhkxxX+wItKcThS4qbJnp63g5BOvOUkXzJvGn9+ViOpXxD5z14HVG8b",
+	"2U54jh+D/6Ck6PFpF0OEX1p/HGfd8ST4wN9A4nAjn+EkbTRZIZ+i90g47E6V/WXslno3Ol4edR68n2Ip",
+	"U9Wc4qQ/MaFMDZKLueNdV2Pg6mWyat4ggGeu22/hodQpsGiq/uqepudrVoOEDY99owuu4ALPOhmgtAvh",
+	"54m1WtCcCyyBwPx+6LgWFdgJZxfSNXVQznf3xZVYWzsjB4WdYtYm1WgCWBR7SE3cd7ysZSteq55KISnD",
+	"rwk3hieQDu4ZpbfSQuhKK+s25s+XThJPF43foPvW5ZxHQzrUlvsoGiCRgI7ZF7x15viBd2wr9rIFGsgi",
+	"VoNHvwTot0gbBR0xzozmyBxyLhTurceS7wUM1GPagO5tzjmxZ+r+I2fh4z5MQ3twVpJvjPpHLyx12eZA",
+	"U1aJ/cK+rck1QLqK5S6QsuEUpjVND+QAe2M1N1kLuWyUWUlF5F/Z0jZGqcUaGo9KtEba06Y6vFj6hrqo",
+	"9NQEUECmRPvqFT49Gl2HW3FSfvulzJjBQFziJwt8Y3MdRFKyNPa4Yn+QY/ImEULzVoShHkTr7fZGZPWG",
+	"iMlyfEPWBG2JkCqoO6SsB0H2BKaTCMg4mz9r4Aa8yNzIfvCPDW9sZrKV5ynQ8nl/MYB8brm729tpQ6VF",
+	"GrVztz2gtMHqMLaeUBPObVotGil2a1m/1lyfLUapZEveoEM90UtydQsPujfk38UqQp1r86D7tEfSZ49J",
+	"Z06vWsVqCBK5DUhexmjUJKaYyKZhWwEXOYYECtL6QCLJJnGU1ZrN9gFwR0jEGDYCbOPIDh8ohmqkGR+X",
+	"IR4URzKsIjlhwwk3iEJyuKTHZRGBDulh4pVB0MhjrvoRUkoNyIhhl6TFsUNoDbZtzljI1c1adyC4oS66",
+	"8t3Cg+9vjekx0iZHrY6slvuaKY1kBRy8v1jAiYmTpzIAw1Y0DW6UmF0jUIuJBqt127JG/wkysC2sAe86",
+	"dostwb+/wubg369jm/ijbziOSVHFi9YfGA9lRR0U0ERDIKfITsWE8wsA7Wm4Kkq471lWcldfrNYaCXm/",
+	"Uyfa+RD0Mq3pa8xJW/sr0kUf4VhF4Vh9f2aiXW5QXyqbT6daOiMfQDP7EaZaNzekv0x4E1q5dcoQaHE9",
+	"Z6HA9HXYuqXmiIAe+AME/kfdCx1q0lQ9aM2y142vWbgRFdJ++jITFD7CdeeHYe9RZMVXMO6GPbduT8ER",
+	"Fz6Xm83bYOtM0f+e2oNrwbNjvw0HwMzFMwMBCzcWPFkLVjaqvPPV4hbI2ej+SXBjRzrFV+wZ61vPb7Dm",
+	"onppc+DxMrlDEj3xQKgy1EfhTPft2l5NLp6TECZcM4Rm1eE//u/gqxFNFTLHOEOID8MNsQZlShTQdJuL",
+	"dX4nLQPtrbtz+VtRIuu/J5NxEpt7Wk9C7muL53sH0PAkQTpMyvYEt7NgtS3oWGrOUvOiIB/XGlZJfhB2",
+	"GaIuZ7zc4sDokpR0ckSmTkf20MK6XTTRKV1uMb7hP+hbz6kWQVZ5A2MLqQ8Ae3mMPkTvLwzeAX9vnlQ7",
+	"8Z6uRUGGFd55Gk+CLeTGZzLW2PqQSKLs05RGnwDpf35OJa8/xIo7y1X3Vw3sd3a03/hoPVU5e+DpNZ5K",
+	"3Nk69yLJVI8sYZiyPjCGnNgBfebnWRp52lIk5sFPLWT5PCiq/1hlHHuOEQ0tQh0FqoLZwDlDRpeShnwR",
+	"V4+2QX659XVQaRKzO7dvAqeMG8FlGzJ2fQyT8vNCrrrg7S0sQNs3DXf6C7JkP7L6Vt85XZu70EZ2wKVe",
+	"pLVOcxTjVSBLSIQnITnImsdCmjTvuLYRWyuddEsjXrFzCqiB/iOXXy9bY3V/EK3NODSlyRc8TGo0XJ6R",
+	"X3reWp/uMjcn/y08Ny/tgewTHU0AVfdnxwFBYx55jCO4tAti50YzMvbkxJayFysncT965ZSRt/MVeJ/h",
+	"mMxd4+KiZyLoeW/wQxb3vbg7lyfbfTjPIrgTl0jY2LkY0v8CcdalOpXfSa2Vfq26U+7SSWallO6FYlUu",
+	"z/kgqf58zw+ieut38EJI/zJY76WM+e+dpb/1tRamOcZ0xM/y/Ux5Cnfnh1xr/4sTOwhhGS+1MuYlM3Vv",
+	"C7ZTTVWwvbs5gFYyiqnLidm+wjPfZ0ZyfM1nanJPrWjXgOdhl8b+UVVSGLaX98IAePPY+kqiLfPwoZvi",
+	"RrzjBwBE3hjeKEWGPtaWriiVsRvIMs+HLrFAt6HvnqF6aa26T5xKb926jdg60mup6rsZWF6k2kOgyyvI",
+	"/bNCM3iRHWVrlpPUt6L52r1Ggnjhhpm7C7rx3Italo3wSFrgGzerct1q1WszzOzai/ZcpxIDYlTpZuF9",
+	"Xt6JHO41KSlbcs2OdRw0MqnjAnFoYqaex7pUtyDglx1q7jEgQnFvHVvPRGsmn3xOc3/ALQbP9nUu81m/",
+	"wRVkhdaZoWh8KA0Tup9TPqFS1DQeJDNBRfcXDziwtSzvWmHMhKpoUQlXnqeBhyICMZMQurKo0TUEHH8X",
+	"Wi3owNZJ70FY/pAVgW8UN34A3ukHncwsRqYOeiXuJZWXBcWivSylFTr8vcByKD+u2pfIul2qgzCgGBGv",
+	"hcZ0WuKX+VoMEARz19gDhw27Lg34IanDq+u006WDoNxKgSV+XrKzQkKTPl2vZOCSlIB0aSDvADLnXiVF",
+	"tnnyIG/RQVHDBQ8QM1UCrAMPs/fO5Wd6TSAvVAJxwnIaqpRL31ne2BrKq+SY06V9BZlR+D731IwaqO9d",
+	"Kz5QGBDoF2mcoIg3we5v7MvIH4/JpVY11cAFcuSnM1YnOllCtZXZ8L2iQ8VYH2KvRkvmeRtwQ3otCAGM",
+	"AraOwDoS3CuQYIdAxolfO3Ev2lhBO04xnMvbk3cWLfGnDJiXC+sdK/hPd4psTy+TMihQq95712qJ3Afj",
+	"yvXPmFUAYl+EdEFkfGR1+8Mf5jndSMAGZjhcKOuf0aVQi/XRhVgfV3j0LP2I8b0W4EefmDoz2zR58nek",
+	"KEOq1saD/c8DFFDRACyxEVm427mh5AiEF0a292y+fpIQGq+svr+ZxfiGtxXwpRP8NRtpN3LGuE+p2I3l",
+	"J+MUZy6nJE+LLy3ssokNPN1wl30tH6YIbRZuUZ/cSPZO94ZYymrMhby8e2hg8TqUEOWSSLWoEW3lefyv",
+	"bSqkIIbsEpCBxY8C1nS2WAtREm7hPoiL8iFbYeyTXGlgPXAbPcRr+TE6GKOafaiTMSMtb7RSu+uU216y",
+	"LeFzEW51Hu+nLcGHLn4WFxxxAc6uGWXoTjKfL57Ts2sFM5KZ+B99YOVcxfqklkWcT7728/klHWtfoSUq",
+	"AJ3wCi7nMEj33zgFrtUqf9pdXXtHHmGiHi1MPNwtWnUshiLbFszlpHQe8qoc3chUW0S6G2RbaYCjwV1B",
+	"klnQwqjmHq6/JwyaxpIoCi/32PwmkOOE/265pilyVl8ggISsSEN3MiAneVJKc4lx3dMB+ZO/0t+Jzg4X",
+	"NmmHq9pO2nHo+OLmW+NT+VDacKzgfPKUZzdF+crsuttadZeqtvUWrcxzym1+mf7OfeCrkKAuD2LzdzI5",
+	"+kexl6p9+lra01j7DJAK4F/Rn5gEI3HJe7GKpJicnl96PkNjmKu453tc82Y36JVONdLUgoa5pVzfBcWB",
+	"PYLlwbeHcPuCj7uVLFAHACDrlQfdpuMAmrZIxXRWLOsBXX0YZV5VnfmWP392+XCjCz5S1fomJa08E8Dc",
+	"SC+MU+12OVEInix0EmljMf0dZh/TQ1FRK1szYxX4JyHOjyCD2IXfXWSAvwoCSmJZjKpKw6853WH7ivDN",
+	"RsL7NcmgA9br+Rjq9fvHsEpPcT81EkHMOZzfUu7ms+2+DD072aZLshBlc8CvrGD4cu/4s3o50VejjFk1",
+	"Hnwjp3S4ZS+esUrstcBColax58+evWJbJ9irAiEfVGl8SJP70pM0dwwSVXlEE2oxOJQwKX3smZn1HQ5O",
+	"w7i/J6Izlb+BOmUizMVkR1zSFIZk4rhExdRIY5PyarHwsVVgsB9rxY6YIhQfX4UrrFVPGd7wa6b7xgmy",
+	"r6wEdjPgCZAUZtQj0u3m7ckMyBLd5T6gJweE77JSUQDop0aUFCAi7nejgosl1z6//PgqhlYG7spSC9E6",
+	"W0vw1sRAjTRsK2r0vMSdLFv7+WeXZTD0Lcx7gSIQZ4oWnXf2iwzJDs9cZZP6+MA6uxNHhrHtYm0mMNKF",
+	"zFBxZsshhyqTE8nibfUpsJKO6lQWyQWEpby5yZ1sQXHKYmifvp6tIPI5B8zuxThfNJmcIqwFtYQ/7HaU",
+	"kxt5FTe7EJKY5I8joyaCeoQxg2DCC/E6co7ZwWZDotJsw8FpHB4mGRME12uJQ6Upl1o9wl2XqbwNvLjD",
+	"9YvmSsUi3nAE+BDQY3lDVg5zZdToEglCmpEOq1OJ0hNyLUUIren9nRDd2lrag41B4OlbcaKcQ1ZoyRuA",
+	"xjV8i/CTFWQLsyAet7FCucA5XVQLYc3idHyuL9rWgdz/QeRgjyeks3JfWzIUnqI/MsJElPu0vFldVV3a",
+	"zUG2vaVoNGXrL3at2qrqBFkPS/OquG4zJSUTDspVRs6xPq0ghWt4+1N9usjO49X+2I4EgzFurPGWH0VI",
+	"R7r/TGcnWjdZnbDHJ5Mftl4U86B/h8LrsSA7zEQyx4kkBcEfKAWDZs4eaa/BG0p6bT37eFrheiKFE2Br",
+	"end7T/o3Xz4HztJVH89wrqX3iNho0tHsVH4rKY8gmPj8hEZcQ+VEJbVEll6T183xnnRVUh4l92RwZAfv",
+	"0nEwmrHU/vs4yJYcSu/jwOmEaDbB47bsYHmo8ZlXNkElBB0wdGqolRI+nZW+7/m4HFUjuLEb70L37N6Y",
+	"5ul+7+/bHddWQpDkBH2g7G1o/U3Yd+cxrRXGU5CKx/A0If91lSmWveocX5+xQK1a6NDFFXqjPdZzWp4i",
+	"pDss8i+iKbZ0FsVSwdYSy/8vsbr5u6VPQgTuITVug5EZx+t7iEPCPoT2sxP+lvuq6pMb94qspSUK5TXX",
+	"I53yELHK5AX9oOVetnPcjjvZSlN7BLCv8BRUwI6XvpS5Dw2Ixoij/3ffYoEccsufV7fz+bOZtPFMI+64",
+	"y8DQQxbMPB9tdUrK8wR/+XgqnjkrtRHe3cMb8YD6P62ys2XYY/xwoMZawWPqOhWJKOeFwkP80wGPGghd",
+	"JWUlyYagFPWKQqtYFZLKb8BAnKzsQqoIbClabdOcJ89CD95SaDXm/JDp3nNyAPVrIPX8wDhW2PS2TaX5",
+	"UbZ7xNMt0VrZMrO3//o1VGFcVlz2IQVj3/DyjvS5AfP8TmjPbYyuwAAo93xwUJf7zLwM1t+SRKC8FbZE",
+	"EfrOX9CDi5l6Y7keJOj1mjLaT/scZXbajVSDtWLjfUz2qDaRUxMysw2tw95w2dpbdyU7X5Gfgi/6wO8g",
+	"ng9XN0T7+6tTLNtk+Mm8ipZ0Izhk9fWxVpkRrX1yfjFQnGahqfQJ0TQAxl/IAOOeNJkdLa2BEAzmdB0E",
+	"b6039smyxN5eOSsYhpw04GVlMU0JEglwRnJQ5OKm7K3ZHEXTbKqlNKz6tKlXGpOXoNkIbdhwqRc37V/Z",
+	"8jtRLX7J8LZa9RV4YeU3BF86mdS+ozcWeQng8uJt9AsJZSO5FnyzmGi35DoX0oiyTIinFtyI5b6i1/A8",
+	"WcWnv8wC8do7ENdwoTvJXRcVX+lSAZPwIpgbn4L6NbpqxWWKrG/Ccwv94MEtlZQjWuRhTxJxF10qmxWr",
+	"/Y2iCx3l2IgzKedN5FyfrwYIT8G1rbu8Hs3hO97N1PdxStqZ4SzUA1hMRvSlIktkHIB1YDa9DcOs7RDZ",
+	"Y0ZWYknpmzzRcsjwX75qAykAMQoV70izXh98apxc/LgKI5B/m880dRcH4CL09ROKgK8N7n2oIQK2BRnR",
+	"NXZ5F93DVA+FaDbiRJmTJnRxL+9F64svL9uh0GqGT84DZl65BrEMcbyqYuVncDC6e+j6T9J2OQBzQo6g",
+	"1Fi2wBShHGqZZ+SE+HMpQt7CxdpE8ODF2pVzISx5udDzrYdEGNXIanG4C8VsJR/LqpBXvzVWL3kjPggI",
+	"t+oyVdNf4aE51IfPdbMDd1DqlX7FjBAM0DkL0BzFzVGsKA+wivCaQisNcBFvzhTjUkDDxMaDO6q0eM4E",
+	"gyd2PspHtCa8uRLmvACrzKsRL3lR4Y908FBeJtnXiepIN19iK4xIs4cze7DxBkUbzujBNkt3XrKfsjbn",
+	"V7y05jGGJ+BSNyHaOmvQuSffCtSnmSuT2uF1xteAbkOENNy/E2QxCbhNrdX3bmPO3hxzI1hYYnUFTJl7",
+	"3DgzNexlfgd5x86CAERmrGU8A19+9mSUa0whmB9ky/K/CzqcsNbMW2uKZCwI7vkVQ7Bc6TtTqy5rPxTe",
+	"g5YsLDJwwo2+Vg2QcbaE1XbxQnw1K2Sm0sil7ZKcc/FQHE/YvWr6g2D454DafYRsP+g8fdAJubbI1boT",
+	"9cit0JsIyD0XcHecLNGKPwkbdOJwfE7MXmGvoll+yx0CSN107tkOZ8NF7ic8RfBWN757JNvgXy5DoUd8",
+	"rrN0rud8YTAF0I/sYffGU45MvLhctpvDC3CA16T/LfiCa6gT79QD057CNNY8W0QG1S4LoQPcYXWhv9nw",
+	"LRZWXYLu+RGfzHrrQ31GqAUIvnJIJjzWJ38V4UDT0YrFxTxjhQ7sf3756MTbRaylf2nVsU1gacAWSucD",
+	"+kOzrULuE6sUupK5z+LkmTJfXGtRZZMMS966VrYCcw2RRYGoFbaEInU6HGRwf9hbefzy+mLbeIVYTuec",
+	"sNFSbsIHgGtXop7cUizKwP5eeTiNR7QsLAbsa7tnqjpvzOXBBYLzq5UPPfDTZq82W17e0boC0v9WLuKP",
+	"3jqefizGf5fZOelMn3mjhiL9GTR0wpK9PDF4ZTXVWlm1ckBvoLoQMaJEY8818qN/7CHlqH0F4hg4PKtG",
+	"LVq7tnTYNZBA+VBlcWNVtXaK36qKnOGj7FaI30+yEysLyCYlqGPmk1fGKX5pEmn1UhS32qA5Q5fDLIxr",
+	"UoO+iPUEcG+NN3T28IylS8aHZ8dtnSmEhj6GmFIWQrA+JYUhxwBzDXg2y9t//drZBOCruGZuCfQxPzCr",
+	"ZTeLn1sq2JPIy6LTg8D0e1eMM4q2oUrych/+fM7QQ6dw5BhLgHYjAPYED03PuCZv1SMsfaPUnWFJvlis",
+	"UIE55UAXgA4MZ2VVgle+dK4ML0fhakUDTAyPKpGcJTVxHcOpWZmyuepuOU2VEvlcKDe/Aey8kBy6W5CP",
+	"8aPolLawePP88RKsepmxTs/2JQDiLwNvjPmiJtmVOm6MMJt8QRYteJXLm3+WkJFdyCxMvzNqNNPf3PQE",
+	"WFXNDdsK0SaZYUNFqMjhoEXHoQfgsIUzgUTCxLzhM4yKNmQWCxKU41+RKzKh4OYnpvu2YKYva7eP3rz4",
+	"/bNnqYOKt2QByrK3l81Zrls0RJBxOXu438m2yuSocHOXUoZXatS3plmFAPREH5sDBeXkrOKngWaXIT90",
+	"sQwMfJrFap3zKu92i82ML/nJ/LDbkTbusd1ELPdZ0nFM/pTAWl7ArXQgBCezjIPfbJJ3plpxCi6N4C1e",
+	"yW19FOIuU7Pstm8rfkKi9zgly+zVzpdWnaZ0LUg2ihsG1w9F2vcznVpcrSCkYyHyEzYScFJJwKbNFVLJ",
+	"b12O+zW48WvR7BbsTQJltYRLm9N1U3AjDMwvRoh2yPBGRlV3Emix640PsbPPnv3h/JhcgDLMT96XnKJt",
+	"5qczxzAJWB1v/CVbesjGWxturJAed8goSz6eH983YR+f15N8H6px8J0mK5NTlFdE9j1Q801cvWdXY6+2",
+	"HqyHDJAGV/yE2P1BJYG3csxe5+spBO3wMI01DOhzavrDH/95iS4jhcrdGb8oS++wmlIdhN+fnwDXrXvm",
+	"v5TtYSg4OlkNd0kTzsw/dIZhsFxUAXENRhWsC2eGt5Wo4oUC2AZZBakWwcTSYtdE3BvUIiXNKtebhDKQ",
+	"NucASGNF05iXvt5kbNy7tWVZB7bnSPRM3Uc0P7Z0wrG/y8jS9loEXieve4Ed9mVUvj5gDwam/x2l/WLI",
+	"b/HVlv9dbLjdHJTJSAk8cdCXL1V/bq3Q97x5CKLQGeAb1V8i4cJy3MsMNUxc6JbmTXViu23EZhtIeYNM",
+	"hbkp3L8gkY8UKv/6Zb9COksQpV33SiQgX/rCxboZoTraUP7sAcUZUMize//HvslVldvUvK026l7ojdPJ",
+	"1G0OEsOh3jNiF5SqRvRmn//+2UXQhy+FFT6x5uXJUMlejz+QnQfzpQaaNsK8Gf5A1N5eEouA9v/injxf",
+	"HGzbN5Tv3V/II2R78tYRwRsXnd7EDd2v+cVOg3AszuGLHlLslv/OnJeh4VQK6FY06pivNwxB/4EIdWnV",
+	"4/VhqVrua7IbTusEHE/Q/tIw8a4TpRUVs4ptBeOWPXen5YtnC0PNmUGDZrv+5xIH21XoMz4AKeolWvA3",
+	"KYB1LFO2120uzr70HDo9qM+uw+4p7ECm21ReLlZQuITog6ewBgSEsw1VYmCwaAK6ELy4AL3wktU0sUqC",
+	"FsYalimftjq8zPvz6NdFH1GptHazc7FMGz4WYshmpvIdJgXirALZ3C4haXNmI1TL5rpgeF4w1bo5U2pp",
+	"asFkKc556Y50mibQug7sdEhCB2TG7TpSmEYpsiS1Eb/0oi2FX+qj0ILhs4xbEhScSblAHr9YRPio9N3I",
+	"ucU8ideaZAzSoxbYxS6ibuLTy+9+I7TOeRLDqsCyki2FiBX3Qp9YmHacsJ20BnIetDROgXsqisUEPtm8",
+	"C7ejyQqKUGPpwE9wOMANMENq+BCcEfiZeHM5iIGPuTeGKN3iqPUDI+dk1BzoNYnF6rQqhTGw15nVJ6wG",
+	"hI8XIaiF+3Mr9msqLM6tmu/OxgjkZFg2POStplytKyrBu6f1XsyEk7CEFdau9AUER5mqiQqqaWIrf1UH",
+	"UmQvgsCp7y7SS+fvbZ2rHA4X2J3O5NuBkQj+I3QE8MlOLHtrgHzI2kYkNZaxHF7fVOwI/2/5nXD6nx36",
+	"cmF+v9VyBXThrT6R+Acu7UyZoIM0oEACcAb3ua/F/re+2o8rPWTrxS+FSGB3koN8gDeg1EUNHBViPIqi",
+	"gISpGfbhZAvg+RhFM1gyQb0N6mO6/PHkz1lWuAVz5M/r806XPK0VBWRvVQiw8zthkAJT7YBLmdTL/0Ci",
+	"qsexI6zhqFoKWL0owAuYpAb2KFyh+atpOO0yjtuVgPh1EpRJwJ2Z8+U2U8CVGcsbkdEzNTexLr2RbSkW",
+	"qZS1OLMkxY1ITKtPtFwg1CXgTU5oz4bSZ0duUmNnqfE8n6uWLngqXwF8gzOZkHHgYuAYctJ1i8KQ1UpE",
+	"CFBwszAWvoauFsZzUMY+KA1/4hkRvGUKq0O6SwF3i3V93bNGwWBNwCxUJYA5p/UdoJAg6FLRVpMAADd3",
+	"WNCGvDytoGalzuAxidogbKNlOtdtZ0yZQZRy8vdTTZVEUBWNlQhYoBmVRMARMUV+ZH2dF+Ml+VsXORyh",
+	"t75vc7qctgA+gNuH7I32CXkTWFVvzeZuv/LUJBC6B2Fm6KA8rY1hO25gMZw1jOnh3ICl68st7lTTqKPx",
+	"pWbvxWKu23b5OCZzFt8t4myEAc2trlZbQWUI+aJhRO2GX2htcF7i5EIJJPpmF47AEKbyeTVGtBWemo3K",
+	"RKryVFtY4QuT+IeDrhZcV/DbvwutIFRLbaczLOMvydnl0c049uz83nbKUlDAGZ79D+APTojrL7qGtdo2",
+	"4kDVHLdc0hy6OymaKlMc3v1pMLW1os2hwTVF2Fj+Xox161pjUYstkj0fIo8uMEoG+8yZN4PhP3ULeMjg",
+	"rwM63n+qCBOZmfyDNMQmrXqxwoj+jW7aV1pMdhwAEIAqUEMlkRhfc9fKEeA+gR64hmgY78OS1eSBJhHP",
+	"Fa14WBJZYjCuSNr6AElakJG3slt3WTxMdEgvzLrKYz7fY0JSThM+IGXovaf4uKHR8bC8jg1lQYBKI2bO",
+	"DLZqcAv5reY/8XNu137vizQ9nI42R1O1tkLrgLYiLrSAHVhHJQOvzCSFLLNu04LIAy/ubFGmJHXtOl6L",
+	"uVLKK5qZwSkk6Irzq/5ONgIsnUo0Ihe+2Ml9T3r2I0uOtAgXKyIzEpMeh0Oq4nDZoc599y02p8c9vgrR",
+	"TefjfYzMRqweJGlmcB95WdYDsO4y8sM/G0I9MznSMLXBKeRtVHdRBif6VjDt5uNmvojaB9p3/E5cDpLc",
+	"icsJNwCqckKkmLQxl346GVQvEfRFSwelAFo1aIFQli22kUrbALsZcJ/IDX43vSQPe2bYf1l18pYjFXow",
+	"rqLij/xMztwarK2hnlXobjgX3GxzPfrWxP6ClNBzPFCmqFzINZsk6ccOEryqqm8zWUvWD/Ny2qp7cLES",
+	"h2bDhwscytxltm8aMIquU6v8H1GK/oOXih/Vh794D+ybJnNAvrdi8KnavkbByfdQqf2/hXL7yUZHC55y",
+	"JPpvFTfvPnUPf3rPNSCM3Fuhpa/92+Hn16GV34qbH7k3B3KlH2YTnzgrVWssb8cpOaSh7jTRD21zunlp",
+	"dS+oQg8C2I1WloXIRORwAHAEJpUalrQboM3L600QXVj2rXveyCqibS8cQb7KRJilUGkC+ztqi5KqH4eL",
+	"TxCqUGcBMuHh7LD1Bkgq3a4VZqGU+Zb/Glvzv/geGvU//CRt/aVv2v/q/3JfwJ5VZPXSdeA2Ue3FButK",
+	"ZHAIYPwwpCJyTzNuGGejGC7iFbhGzMLSbMe11/HgDp0b3NfwEJDSvrNryouVVwBTpTyia5xgJCZqefmW",
+	"q2KMrJYdeRFR7Z4FjgHgoqsFs7wTlacbeMVahXB/oGU4JSTRC8nmIqsC2a/+cnkRrPudC7x6qijmJMMX",
+	"q5Qm/oYydP+u2hVYmH9T7VoajygwI7iK705SmM7rMCxUku7YjMoKd6RH1XYiPcdqByWO/9YbC6bqS1ar",
+	"I+COLG8rEwJi7DjUUugizDtE4AMbA3d/XeEVyV0YVZW/2lVKYEWGnbRJOdtXA66EcYbWBbOKuY/dAQtJ",
+	"hsPZkAA8+D3iwxQST4RMMu+L8+EOCwWMyCL5NTejmAuWQorV60KiQPjv1p2WP+cokDN3f5R615Gut4gS",
+	"1GLfN1yzjlsrdAsTcvSGSamUrmTLraCTvI3qdTnu9KkLMV8nVKiyfy4+0OXY9FpkBcGNGi5XvHHSt69n",
+	"pIOM57qlW9XhD3WNgPt1emtIY+4oV3GtknFEcZ5RIpkiyYD8XXg4kWuCmw+WQ7UNagRMDTEpaD+RtWy4",
+	"OBQPmufPlOeJS0n9txvfjO8uPSGlO+aqTMkMDEcsLpj5neDtbTXEMTLFpMKfIYFxTasLaYiSF2ZtsbZv",
+	"Gu7+mbuDXC6rQCSOA33Ugz+Zj49Ezt6c+3B8pj/ceb/uQM26O4Pmz2i8f1RoepFayZS5OzffpgWWp/dm",
+	"s2Leh2OYch6rrhHrUnWcsXLZDwZPxY/HLxXY+UWzkDIKZw6Y5Zt2jmsrJaE/554flnGqtpJeTHVPumPH",
+	"xmlixMIy0+ozJlucn87B8Y5xOLTJuTx4TE/TsCM/+WyuJW5VCCMatj2tylCBrKc/8nMwAt7wkyL/EJCp",
+	"VVPhRSj+1RnGNoFFhPQ3p8p+m1SXJnX9uN50/ji4LCNQBPrHEJReS04KDol8GhoGmUNdv1CjkigLI6oV",
+	"2lGIai73jcsDgs6zIJX4tYkPY1izIYcurFCCglxUGiwkS02SoHxuyWzOWiN4hVTF18mZWsUYmAfbobDl",
+	"s1C49TkoiKI7Be4x1qhyefX4FaXef+KnH9qL92hvvAUZS5MrUJKSTI5j3rnnsRTX8aQ/1DE+3Ggu1PGc",
+	"dYzP0CciD9/rWsmSclq3iuLqwtrmg38auGrQUzkulUke0FJnEMm+sgEm2kMOpqnVsX0VS7IWY13aKGMZ",
+	"ZKt7ZZ58/PkL+uParnHBpRyFA2HOv5ydAn0rf+mF/7MzSn1NvrF32EMlj+BkLhW3rlfkDRheXXcDDnUr",
+	"L7h3BRa4hGwusqjTqORoKO7mHvXwgr2W1udX46RfRNhoa2ZEL/B3RrZCJKWB4K2HllokuohuDoV/7lsr",
+	"GwDkQJ1PgDNRs/lj3wgUcIL6Ci8nl8JTZa0UjaLMMprhO4+lNLscAkPbzveQnOa+EbdxAOTwl5MKmnFg",
+	"ZbZPwd7MqdhbLquHrsiDA41cLoGF+UnlqRolh1CKVmgq00C09jLcMZ7gIdBKFCkNZsXjytdpXsn+QVkb",
+	"HpzhO0JPghOu16rpD20GRb0i/gCNxbDJeX3t7E4Ep+giwwlQlFPYODYcm4mZNfkRZ9097y/1ck0W0Ryf",
+	"c74qx6p69ue5iEMO4oISGjiN5gqRyhKEb62UeZGltssCCqFvVG/ElELo/ByoJFxA2lIsT/b0ESDkFwpj",
+	"m8HV3A7wiWnh/b6lrz6tSuNcsm2FLti2t5GB0MeV3hP50AfhQl/LBbf6NPSE9FRM1JncUD7VHfXw33jN",
+	"9LCu3q5ndszqd4I2IxsJ6US74vK9Enj9iBKKI6shTm2m9uDMNgi14B9l6uT7Rn655lp8raj0CvTcELpB",
+	"QerlQPeFzh+KWnF5TX8tDuo+cltdfXWXHQ57X2kpHACxS/TMiWZHkaTtFIl6jrlFpTqIIYK61G/yR0RP",
+	"UpxMmA9O5E14OJYZqIECyXWgpqbq5vuXlpcm92/QxcmtJTOtPBUPFsJoGf645eWdbPcRHI7cPO7Ghn+H",
+	"jyPCaVnP4OskBEaWd7l4MvYZO+FXE+bOqqZianf5DIwzOIy/iHIxrBctVLI90WmiID9ImOoLO2BtFBax",
+	"zz2wGkc8MECcAOhbcX03IugftuhtrehqdWJBnmX3lUcY1dxsGrVXj6lP+R3vhhKVndDk4Q/5sn1Zh/t9",
+	"30oLbpX/+PcDkws9d0DntckbPrA5UKuhv8BZFLO5BVYexObvJC0IHp6Y3Rv8QkwmNQX+1Lupf/qtNFua",
+	"2i02vjGCpOSAW3pZKwPFMxsjPAwEPh1cXULfC/2JYZ68mgxHPzjq7OPMftXS+Zh2PwnYJMtQoMQlgkRv",
+	"Di9xWbo2qD/qptgwaY1odhjL0NIKwwCuWrAGLtmmCIvSVsBs/Sruo+CzY8F9M70lqXIEvH/x2U1x8/wF",
+	"ub2qgKidAI60OzvVjiEbemipOgA3OvDqnA6gIQ6qtTV08iTc3SLD99R4z8HQK7A6RpzqBA/MxLcv922s",
+	"StRrZ/pPy7lcdFMsZTrveIcYjEga/BkUY7I2o6isOHRCc+uRF+G10skO+QJNZY7ZS9rYydQfVIu/MH34",
+	"h/uW++fPixJeIe38WoH36Y2nFUOBep9zrgWvknyWh3PXrEh647PUPLe+amKY0lAhxqcZHWRVNTRuCmjf",
+	"zw8hDx+ZgM6xcgCCcg+yakPzsTzvZ59dpDbGNIMVr0xmI0QHM3oK6eCo0k7wl8G1GgrcFEl6lve4IuTu",
+	"TPtcIQ3zI86qTPMo5yRtSuWgOgQgelkwdU8TOdxa0T0wjzxNIdeC01yuw2mblPCKmMxiUiohD8vzhvD5",
+	"R+7EKXzDP5M2Guxjc0G9LHVcgKahyygHl8CgjDxxGkzmYrT8Oiq12Pg1ONXcDWJ2gvlWcyPvBUtm9mYm",
+	"1ygIo4eJNuIeQNFa7NDeStrAfU+fzStKq2RP8pDlAmrFp+8UjwAseCgw2rJAv1gLIDVhPrlwjC1ONG0W",
+	"HzaHdpKipKwmpFJyyxG4lJYY+9yKPCWWv+MzjwB3vVrI0o3jXuGvoG92KOowsWlJDIQxV/oERTtWbipj",
+	"tbojtlUl9lqEozP68z4x3iQu2KfPWamVW5iCffqCQTZRmty9jK0kH3DU7RlO8aEwtpgOccHdn2TpwoYf",
+	"dOtAleIxcBbDKH72EkxcwF4EUUrDB1FFpjWNvAAnJGCDtARJSLKGIQEizo4/X+hzz189Ji6n/rQp1RRr",
+	"OFs6Peef0n1r4O6DNnKp3BUJ/r3U5wJ9zNE4a9GKI3mwGXWAUqj+lgxbYStku2dIV+E69ZJxc4fJGGvQ",
+	"1DTIJvho4+RlJ5wmn9n2SwNlK5YG0pEpv9SOu2s9Hnqt2qrqBFSQhsuKRZ8IJv5kUqx3oiGcBzDjoH2c",
+	"kIPPzSuHFso7YR6cEwWnHs8E4eLuhe4spNZ0N/8j7UEKZ/X5vTdH3g4T4mmDeQNQy62I07OgO6q3q+zg",
+	"zpcAz3RFGrZVvc85VG25sBddw1tfH+HBnK2BmSzsbaBFCJapO8QzLq2cgg9eomDvIIAHCQ6dzqNLSC2D",
+	"I3sdPdHM3r0UdocXK1x9P/PDVA1cCk7iYYPf+E0YhSy7179T9+JKKf5eZC85Qu7IGl/RB4VbHtJJpDUM",
+	"KBs8A2zivQCFCGQggdKAWgK/WZaYlX1ZL04AsGIBym/YIIsKS12hyppMzvw5IAzkxp2veR6/mHTixaVO",
+	"zOAXb0PyZ+ZmFSuCQCk1DL1aAS7+yfW1XlC+GYsGw9XSl0ychY3L5vBHeNC9obRWR+pUatXo/jeU7XgF",
+	"wtoKua+3UGq1EZhcK3UOfBdQcksw4A+8zu4avtb6PPBuyVx9x7shQE37reK6wkPDTXU2yr1sZBOZw/TT",
+	"STrETdLwqKNhWgovR8l6B2EhpTfN+ogngRVw5eVNf5CtxJwad8LIknbHxNLfE2NwKGh+5Kb2Wm+LAUCu",
+	"JbqHJuDUJjgCRSVDQfb7E/ndt/wuE0QIVQxjWuvgmFM772HwLDqTTej+3WtBl41DQHZwLDSiNa/YM6/b",
+	"sdFWWRY4ExZoyOCCmt3y7hmo9HMQmpMdizdBfAYqbYR74UIHDj8ceLZQnrFQmvKeN/1SotqGH7r5vron",
+	"HtBTN+ue32nc8Lbpdbo0BaZ9c12xStxLDp482bJOvhPNYxduVGMxU1wQCnjK1gmj++TwRe5uSBVyWS30",
+	"5/hwDPklN5EXQbvuNuuurtSSbBte3vkdIq1gVu2FL7O5yIVC8txzBn/AoTYSfSHpWhMp28G3Mh+vdg9l",
+	"8IBxjIMAphunGO3vdBUHuQp7IQwsdIvSnk4BtZk05IcYm2GZL+AOR2UGHgpExhR+OhNfy1JMs5IMP74a",
+	"sOLJzhkjyh9QQTMlv5yx8N6GGjwEEXonWn+6pFbWIMZTFvZ+DTDmO67vXoM1TlgW4l60m1ZuqapwcmvS",
+	"QjmQ1VCrJgDwpGG/9LK8EzTP/U5w1/sV6EE6NS5y4CRFTs/3XhgC4fqVWwPb5PBiTUmAzTpgMb6zzmse",
+	"Zi81XTplA3SazmzplF3ZNXhlXc9m2A2tYpVifOtuhcDv4ib+Ytl4fChdiiKI8cAxnvZzMtLpBE8XKRXk",
+	"YWJHQhgEjN6bhnBoVqoV65wv+ZDmEv5A14tABLeKPjAboYwtpuzXHFgZK1Gq1vIDUJDceHIin6O8Ubsd",
+	"nMjmLmO4moyLYh3rKyViihl+MsyoJSYBdXaQT4bpT5773eUkQD+9Y8LM7Sk71e5MIzJyHvHx3JfeyjIj",
+	"sNcsGL9WbOnp81loc0ejaBoyUzSHOZ7l054DFnC5LitwppAG7ZckYc8JSXZwKea3rA/wUwZpr3e8FL4C",
+	"h6QwYWsyZyIF++Q7lr14xnyQrmDPnMZ/vtBNLESziYXsl7ygFYSpzzrxzl08DoeCnRhC1t3P//Hvy0ti",
+	"0jj/aWrl0N808yYwW4bekctUkwKbICayrtgVPu58EHONG3s+1EiOjkrJW7NvFtYdSN1iSGRm8tnyQ/5H",
+	"w1vPe2bQH7KQE/EB0JMlZQrSF9ZXZgMQ9ZhB2fqIrNLAA9OqjRa82QyZUOSpnMM4BNc4pSg3fqFWTsuc",
+	"ip1j7ca/bfLZsYHKhrrUQR3WefxzlseKJCj3mdogTmrHsM4tIJgSkrnLCdoDT9jwymikSeU3HODYLRrU",
+	"DgpCNIeT/TBFpMFwqH3715YsthWdvq04so7L1gaPxkvG4ZdKsy3XAjgmPUlAUzGk8GaGt5WoIF7ng77O",
+	"kjap71O4i7O6hzEGDtdlVK3Q5e/hffjnD9gI/Dvwt/4MQxuH+zzWgb4l/dX0vIHy0cQx6i7aeM++k1jX",
+	"CggReIcJfYbEO7b7RmwqsbQAV9lwYx7M5O96Hi4CCIpZfovO762ad2JRjRR48LG5aAh2CSns0GQ6mFFW",
+	"2jC7YeYo4f5XoeVOCpqYN3P53/G+WeEqAQPeWWBZvlrzABwZ0HFk/tbwNl98MPKpEcXIBM/1ZRX+xE9Q",
+	"gXNYjGoMBuYp7GTKzoUjCr2gFusnLq1s96+5prZgyTXuQKjg4XHITulaFXj6M5BjAlPgHUTIvXnU0lox",
+	"9oLPXkJVdcoSRu2zAKWut254UNJB+dCFjjhQ8C5igQtspvAus+0puo8fL49lo0wueSxSvMTecMNq0OPM",
+	"q2mq/EHjCdYXl9KhXXZxgd2Syip0gvxoLN10LsgHftpsxabr7QaR8mcZR76sNVKPGnIdaG9hTkk6W2ll",
+	"bPa9qAX428bX8qZB3h6t3yq4G4VNQLpi51TJjDMb9kYUi2CEEAoiVPA4VxCTgQSJicI7XeRh34W1oJWL",
+	"PnzJSdaQxiyl6Shuqimxvy95OKs3MSsnfIju3Wm+pF81TqSBy00ky+VNE7IsfYH8yLlFlmIN9pD3jIN9",
+	"uJMtWpvKYzuNVR1WcdQ0JkcLM1dmu/CKuVH7vaiQpN69EstNyjP65QcWa836RZC67PxSKi9eXL6Qh4EB",
+	"MJNrC39DvVGJUlY0Fd50zpGEcBMSz0sFO+SXXhh/DcBaaLgMG/yhEfweTSIsSgHr9vOjCVBTGsIFHH01",
+	"h7MWBsBg3y1xGGnVd6Pxw4iS8TbCGHIw2frAtWi6cQEIvCi5uTSRy32L5StizuZR2jb7qRUUL3UOtwn7",
+	"rwwlqnaqbwH6i3iZTAKGye57C07tYCnACjy+OvqqbYVLNy3z5LcEud182uJktzXC87/Ro3RXWMY9bLsI",
+	"PGjGrsNuf+G+Qlo83s5fxnUoxN1rTqbdV6s4E4W4+5ImCSFuFxfNhT1CuTL43Ea1e0ixQD5Ot21bhlQz",
+	"LVg7lQoM/0VSK2QpSKbLpJu778cSI5DVJXz5ZzCwKGFtOEVsOAC5ufYHHSaNxKTCDou9Vqvw2wd1j5Yu",
+	"gjxONCloyJx2x2iM8MM3EZM7lP5a/uV2Cladj/+d8SNfkqw36NO5kKRAJBlwc7dOhmNhsinzDSkRgPsx",
+	"orWiLcVLN50Akog1E9OlBIKMyzFgAFd4zVP5lPZA8+xvnziq5FaKC4+7xstcEbRQTm35O+cZi4zMgAvg",
+	"oz73SVi4s3hLcLmYrA4VryttnJxqFxi1BmLirCfaZmKE+UuRl5DZm6p4Z78YKt/MZgBI4zVDwDQa4clh",
+	"yIqIXNp1kv4Tl5djP+lFx8sVykj44sDJFkrYZE1Tf0Kcx2MXXTCKG9N5L9CEnAYLusSLAtBKSMPi3WlZ",
+	"JlTHL1P+eq4B6EduiG+i0/9slCsIuKCRzHnqSUE2jTxIgIKcz8kz8M97rO3D3aE0/O78+15T5aaExo3E",
+	"RO7l+mMr9n1Lb0vP5Xd+GeE6FwEX02pxc5olF2PPUmqGWfLrswRtugp89NDgftdbOqEPQhZdj4V+sz4h",
+	"Yz2R7jpkwETFSVvDCTJBiRLBXuK8PSpdQVbUUZGasM5dMJAwX9qbZWS3XnTC7SoUkU6hCUm0CScGpSpN",
+	"L03lIEgwrkJIJsWNkNs8oKazdBsLhXcCbjIcOqmhK5U+ZThcsuVurGyWf3xR6u+4QjfOi894wM/R02Pf",
+	"kh6ZYIcduTOqtxoyc4AAoVHGABlDEpYLQAag5KJm4ifZESCuSmofvvQBL4pKCmD1WrlLylG0FrikMhnd",
+	"r9hWNOrInmFaN6Qg6Nm07lpWlWhpUDYm+h/4iTVSJPR/YbAE8Ze8E81ppdEzH8fGzkVIncTKXL5zmRLG",
+	"7q1NHlC06Do/RJj9keXlyk9YHCspVErfGZJnbetP8Lm7XMh/bkPm6CsWzmIG5yVN49cgZuBiOtXAUqoa",
+	"ucqi+JKfzA+73ZhhPs39m5oXa5DT8EIETyftU3GAdUzT7vHIJT+0/DnRcQBqUJE0vD/himDoY7I4A4/c",
+	"6ExJYwOBGmyWyB8eyrJZwb6/BcYqNi5KucpCTSaBWrzwx3+GQ2j4YdawhQ4nUlWgsA9zmojFIK5hWuKq",
+	"Uvvp30jSGD7U6fRBP19/rZbGKn0KYTEMg0x9+hwlaKCEenGJQ2oZq+FAabiUGW2o9DXX7g/41EDlu56J",
+	"dyz6w8r+7sLKjnluyVpMOJ+5tSN4sx9WlDRf2GLaZ2z/vEO/QTH2HRHk/Eo2B499LCI+pWWHw3DYWtV5",
+	"ssBB5oC6C55QvTWyEpFn0LAfv3rNfve73/3hCfsT0JkKrRWUHOKs02rbiAOrhOWyYf+re/QPn/3+n/83",
+	"X1nE/x4Q2tGjd9Sq3XsqpJRBLHjPgXntyf/A06kULRZkQzm8+aLjZS0+ffHkmTOIdHPz8qa2tjMvnz49",
+	"Ho9POPz5idL7p/5d8/TbP7/+0/e3f4J3BoP65if+jr1peNu7lb8X2vgL45Pn+JzqRMs7efPy5ndPnj35",
+	"HextW8MiP3V2U4/Isz1FbvnWE131XSg4JEXgPQWOcm75lhs//FodmdpZ4K4AfvADr8STG+iChjy+P1c3",
+	"L2++lcb+0X8Ya2ir1keLXzx7hvqgtb44P++6Rpbw8tO/+RsQyuFFxl7/CRCyc+9XK44iOujhCXC+5VqN",
+	"3Xz6BmUF2+0UZa1+Bz5s7qcOiSZxomCeQp0asGBPYGX4k+ygDqK1rzw1GdsrZ3ccBG+PtWyIqXQfwnGe",
+	"z+TzDzGTboUfMXvUzfU1BsITaYoT6UUqCtuBtzh9d6Kz57NzK0ZyBvG6P3rcyxUnBqn8xyrPl/L5Rwg3",
+	"gIgeuCS/FVEnPP3VaarfEtUwntyvw+SCQtH8IJBp+r//eiORs8zWwVx/GQ6t8QQVyWAvlK75edVc/l12",
+	"46mM99qtbLk+Ee6Cs2lEjNb1JvJpWQufu0LqjG+BUzqKeqiIhjkP8UwZKj9LrLfsHn/p+bkBDBaKZYM7",
+	"X+6FsUUsrR61kGydCj/fMa9dHz/aZV23RWAsovKjIVZ4wFGFiXzUaqvKG1P5k1RVJ+amwHjkktT+kmLk",
+	"34XJnJTY7iMnahnHvaoI9zQxcQi7QhZl2Q5psqiMfeHEx0/m019dT37LzukXw4xivr6bxuSecT6hTmkh",
+	"uOuybMMszMn2mcfCN/NLL/RpaCfF/hIaKY8rpptL4MNXaG2oi7Guufe5cVEMaasNFrxvd6qpHidhSC4w",
+	"u109KYdTnigpaAJHndE0ooK7RsHkDh3saMu1J1LyXuMn36fKwy9k5s4P+VGThgl65JR9o44A4xhCdjUc",
+	"XgaBP0AA5xrY9d41gAkZAbO608LUTGnPwMwbUWVmUYv3O4daDBbd+Szqvnm8xXtmp8ZRXd9IHQ/ow5mo",
+	"cxP5WBs1AKIyx0LH95G/GLy5/sRyUlmw5PbXcIN8fPCwu+kjyMNt5QQ1PnoHboz0Wf065BKMzpazSIYP",
+	"a0MvvUEnfEiA0tFlrw3gLEmz6gWVUJ05iby7emgnzv/vn6UU7s9SOvbnFB17rgLEqPonUHJvBTqnqA4Z",
+	"wXVZ36wwGHPHGKzVxiP8ifEBgSeR0fbz+90Ab/ielH8kO96LxzsexkL4lt+JP7fvSZF8L46AK1yiRp5f",
+	"cxZjvT5CIwNJGHpiH6NMnv5acv3nava6+xq85pPNTX1peOQptHrzvsUsf+LrRxtL4C5EOkraTzOUTeCy",
+	"Ql9syTV1t3TPP3YS38v5+BUvrfkHnI8zgh2qVF1Jrp+WvBFtxfUTWeZPzr+2VjYsJpeNIPOD9QYAXPk6",
+	"NEgbafjH97dfrHhn46Cu4OyJTV1twmtR3jUStTTt8nkrS3D5WG7uorkSXkOaYA+GFszK8g58FOfz7Zp5",
+	"6xlbPqJ9Fela3sO+WuTOoIG/GU0ZV+ta6y/uBYbFz/4SmD8yxqtT2hg6DZhjCRx8Pk0feTDdpRTgVhBK",
+	"KEIy97/9+c0rVqnSPMVNAGv85OA5C2OJLdkyaXO3q68wm+4DnHMfh5t2vDZK+2Wht+yXohFWDDMJaX1h",
+	"76K+DCfggBdPbhIvkZmXH0QxvPKJQbu5YJD6VwxHqlVN5X70GUvV4Mr1MaR4mzj5Golsr56wtyG7zssM",
+	"VFLzkCHO0Ilzvvxfwdh/8Fk6H5MqwZ7ZKAIf7pD+hrdVRvIqEIXrndBOSuACM68aAgnSWKqCPGLlBuCq",
+	"82K0V+Bu9jlY9qgY1H4zBeuXnvYhsl3zrhOtqNwDEpj0nTCLlnbUfBPG8xHazDPL6u3ma4eE3ReNVwyD",
+	"Ikg3qQxur5jfXEOmfczt99M+CgEpXBAI+jxht6K1+G88QcDn4S7hEmpL+BTj0PT5qrlO/nD/0W3/78Ux",
+	"CtPHs/9TVoFr6QB56JQeHT+TO5Rqd1IfXnP9Z3zy41oo7BQYEB94nfDLPwrjluA9ORwnq/S00+JeimPe",
+	"WLiNcCFP+AFkS2lZAaSVdTpB+vPZWKUqxs0T9hchupm9+ga//v+JAv1lPz2ULETrapjwq4kGMEI8Kc19",
+	"/hRvmpTyuOS6YFjEERKtVesufEpNzHhs91CB6egJP1TTH1pDnr3fucffryGPF3Ac6MdkwUP0Oe/i+Am2",
+	"Y+utnbJWygjDtsIeATmodFwTWQm2PcF/X05KEHhMeK2OBeCQpGVHZ3c1St15swtMbvfXXhvPG4GEOO7I",
+	"L5CqO5hWMTvQKYfTcPlDfu5pAINc8B9w1B+ne9J3LmNs+QW7sr31Nlq06EMBqrtdsLu4PLhFL9VB+LhP",
+	"yv5vJvVgY76vu/CJzj4BvCWWSuNlKTorqgnRkc/+dlfAx5tlb/mdQLb6j83DE2n0P7zvNC9UVz3rUTqf",
+	"/gr//e1pJ8vAUpvFDTT80Bl2kFpD9Y2wdd2Co2wMkUkvJkE4wY/juthbUb1irVMtJmgYafI7/43v1gPl",
+	"oyABMMqLXB4BM5SAOXqW86G4anFzgLgBFLixwNAjNsYK4No+qk1khOy1rYWh6HkW6CV54HvxtEO2gEce",
+	"Q2Ftrys6tRD26a/uiPttVmrwaaYQPA2vDZWKnSIrQkIFoOHj39CbE/1Cbu1euptip2UL5GBvvvyqSDlK",
+	"uGG3//p1XpZufT25K0qSJ+i6LEg4CU+6aue6hz+Y+z1ZA56u0Qg0Q2gg4dmLlXHJoLFPcyfCxdi/c/7T",
+	"86SXRrbCl6/9BJAuU7YbEsPliVzJsDdJkb7uhHbzt3I/FH4rmfv9P707NI/eTmit+Cyvq2yngW9uSUAy",
+	"9c0CTBxfD3liufDkm8Dy9jGds9Cpr4HJ6MOfsx8iOIkeyae/wn8vqEnvMNfC3fKi2kscabT2c6Y12uEB",
+	"HOSRaQULYIxzJVlM22a8Mcr98fXtv8K3/+vtD9+TqvSNG8p1tWjnm7ysRnFyvBr1P9T20Aw/OaXqfnCD",
+	"is/BD/E5+Gn0nLvtxR/+Ni5qkNfL7prb4mxCYtZznypJ6EWAxJAK+XkCT/psNTopGved0K9YKO5ZYIQm",
+	"1EqrgSqQhCnJv4+7FXngPgPuNzvO9v8g6PavZHP4EVYClPc/VvsXD/YG+DdB6K5x5OAeuZpeCizFpDrC",
+	"LMJo0vMRBSu6CLzNBpHaMdu60vGc8nh5T8Ce3D0hrId3VJWL1r6JHMUf370f+5ZbKfzjtVYKr+hgHfQ5",
+	"V+wOJh0SyiDInlztE7SFtBmcxa2wb/xnPjL7wPdqkXHw2fnkXPXC3GlfICnvfnN7g5XK4PG95/dnPNFZ",
+	"addK7T5WaYe+XT+ieDbDIYRw0c08jjUs9DTH1hc7m3/0b/zP6W/WQnXIikI7In/oRBsCv+gDpHAhhXc9",
+	"Y8HqV/5sOHsMjxOEc0RI0Pmi/Ah9+vigltivjwvGATUoYWGuKBIxiksnOGPQgYBnTG43eTDtrdt2H2HY",
+	"Dzv1ulayFOYjWuWyVkZcb4UNR5o2estj5HbCPB3gXD6sIJsG+FrBvIPLyGUD5K1omo8RnnXrZuMfhvL0",
+	"NfQWAD2DwY34JrcY1xOIslaqmU//hQgAQvIroZngZc3wPe9AZIFR3GMDIfxXq95g1tmIMYJwYEFxdnHr",
+	"e/JI18PkCpxwnS9PiH2fBlcYJrHMaeT2agt8FOJuFjv/03CxGCLEKilgf+iNhS0PsteXtagSCN4YVD/K",
+	"NDX91n1oC8C7nGX8E/I9/c+Etp/nU/iOn5itJaSdYiGv/wNwsfdCV7K0sDSh4HTkz2Z/U1t2EvZVCr+j",
+	"yUWAXuB9pWy6tr9SHz6sCmPKXGH8xD1myUaYeKjPYJ7+Cv8FHWq1vBMz6RJwOrqjcQjNIyz6lTszL1rF",
+	"t9D+V75oxWUCAN+x9SrvPZywODUPveAPt77HrF6aUoAdexJGkT3z/uvtD9+zW3g4WrOfGHfj7A+izeYg",
+	"4Bvr0ryxS/90PrEP0lD+9UdM1573+xEhyHm+8Nf4yIcwk+BTS7NhTK26TwzzI3j0HDz9Ff4bs6JMfo//",
+	"m9AKjsydkk20dyAfu1HKHak8IqDdGZvRyzjaJZvc9+xj2OTfi2OigD9chq0XjesDac5W39ge54te/B9F",
+	"J7gVlZM/rHALobmGl8LHjiLTDMqmj7hreI9vZSPtKZZkog6Avjr9ZxUN6Pz/e0SjF2ZGDfyUVA0b0oqj",
+	"j1haE2lFeaNaUQSdwNtTcHsSZ4v76OtGcP2e7Db4wD/AboPv0ucYTvQjVqoWvLH1XF78N/jE+3Ts4BeI",
+	"AQJiNnQVcfnmkgU5gPG9UxwKECNJPpCuYQhuIPu8E6LzRS/T4pZP2Pf+khCBwVCQ0Yuie+s116/QjQvZ",
+	"PgqgfrXqNeWzLYW89/nxy4RTlVbYT43Vgh8eYPJ8ODWSFEWlediw8sgjpNQv/dNf8R+eyQFT9AiuPWEN",
+	"UYR1T9yuv9Sqe2CCRegKdcEmjPS9Z9W9JgoaPZFnI32JSJhWHHEDKA0UeElF16GGaVpT9An7omkm0g5M",
+	"6Bng8l9wCzx25q6vqF3H/Kp+VKwPjz1WG37oLmKUv2CdglLo/NABfR83NQDYZYtuaAgyHQUW4tSyi08i",
+	"Y5faJXYYkByzmjc7cHsJazO8Xd/yQ5eFKZOom6PUzRglOXtFxsezFEEVVgBc1tiX7uE8BZ8Ysyg9gFXo",
+	"I8MtA2R9ltnN55vDoQniAOnmwL6D/NcWkO/Gsh4ro2VJsr6Fb73HLYYfyFxtcaRX529z33xPRiU0/YG1",
+	"VHYKr6GgzNNf3X/Ozujzg9fP6uWrGrb30QQnZiQwcsy5/dOI3eNmU+2f/ipaq0+0/5Tyf/7JPb5oUn3D",
+	"/9n8n9dbRpwqKsJ0FX8q5HQ+/dX9x++FCGynoOnfcb0+woONvzc7yvUJe/eh18Z9WVTvCZw+XpmnUHdw",
+	"SZr3VpT84G+W7mWklgQAkPQZgITD0rX+0S4uDP3jWVusAHm9pcUsvfzavladBJeBeyFckGJqHzikELmh",
+	"0pC9s4ZRCGRVNYKplqrdAK18lAsPPXutug/ub5xZebcQ11x5MGjn3Fpv4IFHLc2CK8B/uQ7sHfp63Toc",
+	"wXcAbac67b+++dPXTubffP91wT5n3/2RccsOirL33/TXmMb/h72re27cNuL/CkYveWEt3zXpJOeXutfJ",
+	"x+SS3NhuMtM204HIlcgKAhQAtKJ47n/vYBf8kERQtEjKyjVPOp8oEMQugf347W8vIBZ2js2tr229p+Aa",
+	"jFUajkdDyW4MYM7uaJT+29TZlxOBAr2BnXuLegyjQIZqeWCo3F6xbzpjEy7xMHgZ0zss1oFsb1q7J/zs",
+	"7jx95y7v5Dz5gT8C8EjSIy7tltr3HzuGFckMc0+reWyv2B1wpMaoCja5ZVM3SiNgxP+ub1CpoTldQyVH",
+	"cbM+S0K9+8wxDFudQCrRfONzTcXPn08ahfiCH8rOgWNomx/9JZif/K2DKLaBiZ+oonz6hJ9dPPj3vjf2",
+	"8/Z3P/y41eUvwoBN6zGOC78vnFrDlxBBo690oq4vli+hbvyW5EARJnZNQcKrgWMH8ibbV4jTjN/RJV7O",
+	"7MzuHZbI1e48rP0bEDmd9e2C59Thh1gCSlEjEUCBP3LCLiTfLOyAcXABwqaZvZQBcCgXJZOsaDLeUibK",
+	"DaIrEIyRS1+3X8K2o4oKt8aOrfc75lEy0yexuVlSoXWtypqGiKl6IsHrQ1aGn/XJIo4uNtM5am0sLm3m",
+	"fhO0qaorBtSzHbj5wbcI7z5WxMUZXrZfzEWwc2ZVtHM2+E5CmTUVs+ehLt26Hwdg6C+8WXwPG5rYmQ8G",
+	"XJKkdusGwy1VIjEl7RWtt1SbQTXmkH+3ubIP2MJZ3FptfEq8AthwDVjlQ+xDW2gqHSEW3xNhRWPrwMdL",
+	"4hsQd08i31OZe/8Q/wsT9x6og4BHEG0pgXd4weDHP8TerGjtLbq/FgoNGlvthjdou6jcEpQVCK4FusY3",
+	"GeJdAm2OTGBUuAQua0jgHgburFAm4ddhdwChFm0tmRcUfzImws81UgY735T5Ywikx6YbC2syTr04n037",
+	"ym7xTpWpgbxjiaJLGBeC6EA1zBFihWN+ev3F1b/loYmRJAGcx8sbGDVUxfkMjCCUQ6jF0JEGodSytSiu",
+	"Rv/t/UxZpwUolJ3P3LsMPG72R9652/ST71jvs5tZwNTHZx90uWnEIyabW0934Q212t6FYCEdDvddOakh",
+	"t5Jg+hM33ybJSSmdM7yFOK+Lye4PbtlR2u4E4M7+uxkREzueoCsCuzeBOUoQj7k4YeOsnoHjOUcEqFid",
+	"Y863N7JJHguhjHEiiAXXmd1SzG6Yt/QiQ3fuNXV3uqMYzYXIzmefkBq07ZTzR5up5a5KMsTSecLm6tjb",
+	"opGPusxUjXbKDct6XD7qoCu+5kVVW5DaMFUb4g0n49OXtFF3uMz6PwmdZlMuiZGymWnvHux7foGOKU7q",
+	"3NU6Zcy3hU6IIj1Dh6Ko4OL4FlmDZ5VvHIa094Baf35dQ2pFO7krX2dP5RtOi5CrCmuo2Q/Sx7Wog+Qe",
+	"LUq14RJx3SCbcc+kWcDLztqxGPW+458iv3Dx5+edu5AvM9l+k1b1dk/9rRshOH7ppnd6DE+TXPz5qvNj",
+	"NMUjjrdlP6jpNKnamHoyDVtdbJQzwisK5k0KuCt5rkPPm4S1t0YFwhU4UocKrI+qhvbMuVPMerbn58id",
+	"WzP4dQ2xNbVsKSO6PTbbInllM0E63mDot/zX/6xWrS9IKdVE5TPkK/VSpT4a4bdi23/kMX1uWs4w13IM",
+	"Q6tHO/HPxr3BVpWZ1w2XFpJdx0omeNoUzhWG0GZb/HxDyTYJVcq2IH5AuuxPqImuz/dyZtzLLmNAMD4I",
+	"Q778Lud2VATtZlxwGUPiJtkUPSPt7JfnPXKp4EmCROUHVE0p12U3KkoMY3GB3mKUIpPGAk92so7EghLY",
+	"K7GqvF1NS2L966svvqhR61+fXYODCeJCvEPXx3+pAX7zFMfFPQpraFd5GiwV7PzVT1FGMpVrUzv3KSW4",
+	"LNsSBHnfq2UdfFMqqt/N9EmqcCuR+7Ku/bBTV91cwT1Jqht2TfCRlkZcp/bgOjjSdoHEUh0z+HwjjNeN",
+	"r+5OV4yOm9Lvrnz9UBOcsXTUeSrziQZAYlugKn1D1mi2hqQA/NUQgEozAzIpqXo9o6zTP+kOK6KqooPP",
+	"mbrNbs5JXPZniDnViOzPuHG452ql0N/1bof3t1v7Ftzu3x4vl28q3qmEdoyi/WesuY1TMJi+FBl40l+E",
+	"jghliib/uy3bm/eVAfRkTADvcaENKicNPGnL0d8R+u0CV6sK4+41rsvEasegG3y9MrnolCErmNOGiOL4",
+	"rhCXuMEVUzvzFrdz25Hdd/NLzjU8+wR05x/+smpSQe083THo9jgBXEs6CxNY2xRTZd5Ncd8nzjkhmiA8",
+	"BTNLnS2K7nsiWwKzSg2iYvc41UvUMD+zMyvYC0arrc6eoW0Is0dtc36t17j9k3QQFXm4TAzMw/kRMA/j",
+	"MI4daMJvSkI4WfWea7sDffE9bQs2TzoGM02dGU0epxTfmQmQyQ1lKTJjmQaMadV0yiJBXVM26584o0vT",
+	"AprVmfNZtZsOrAYAYvq00DyB402y6843Spcy+7VOem44hqN57xzlu2q2jwFEO7HcHq2vG3acGHGshMp1",
+	"59qLt3T575Avbg1qLdrSAwozOaZsfp6qtfd4FjqzntbbuUY6l7VanBIXYKFE3WSaxbkNiB6nMXJLoSCX",
+	"XEpfDsq6QaQMRq1gppItyyRGG+J6a+PDFWxO4tezhYMn43Hwl6F+Gk8mlWpPqTl46Bh7KNqLRyxBZof5",
+	"PGLLTCZ4tlluliZiKx6nmQRmsxWZNZpbDO2X0t00vSeNwvza9yofT5Z0h49RlE9ud+7UwYfbSjYIvO7d",
+	"mYfWtrk5T1Ow1310hSmc1Cb+Ejv5VFCXIP0otXAnDlKROWcBuzyhH8otn3EDUa1pruVLX7Kbqg0TSi7K",
+	"xlmBdj4F4ZP51llCY8bMqru0kTmNwFGKd77LxVjMD9X45+YRaF3S3qYtjj5NtFqHHdy/I4upKeo2AM8B",
+	"r69lQYfOBTAByDR+s+cNY7TEp8H51jQTkdODjq+d7l7rZqQ20bUmAyzoE346l5FjuvI4URVB3bBkG5FC",
+	"9a7NuMhIYcX+VrWHIZyjcyZilUuL5ywhVHy8lXyM2ZbBFrxIKB5vUmRY8T9DL0UotXQDYLlSMB98GniN",
+	"lmI87KQbnyZ49pdzXNzSvi4V6YFQhxme1DRpwTNZ0AiUmMfam0mKSbAVSvsQ43WIKo0nlyl+9wJdltxR",
+	"TEPKvRt/12WK52Uo1toFNAzN2oGYnpyR+aEtzUpvZvlKGpA2YmbFhaj1Jihe0LnKZYKYe8mauHULq+6k",
+	"1uSl2JuBGe5JWm11kPlq8uZfE6WzRSa5mEQTfI5JNMEZT34+xYC/GNpQlK/2bZzCDhVHP46tc2so5D/j",
+	"NtVKrZhxvgNtwsYW5fUzoZzaaZZkJkbUoIlqQsdjHl0zq1icEwfTXHBrsa94IIHuJnkg/X1PZgnbEneX",
+	"gphX4Wedz2YQqp12ZwHlOTujsrvCyReXjDfVgZZTWGlODGx99CqTdvpkUgD7oV2/EIuRIbgUE42440RO",
+	"PVC/3lALE/DdlzDCUtbJ01cJhaLJX0Txo2LGXPvuNyID1N0yQd+oZvdusp28fOOvPL51+LljrVVU/rVO",
+	"5pNo4ubnv8B/uv/9uQM0v9BxGizECJDZOCXEczWrUpqvr6M2HOlfrmtQtE/76qV7rmdudtHgZV0ksl4a",
+	"rWbQipjGdoOkcAguI310Dgy1Q8RvUv4ITCrvxGzBXrGfytQo/EJ5fKzjQX46swFtCNlm1ArK2h0JGzxN",
+	"CeT4+pqZEPRo1rVbD0AjgUSFPxx3N3ITDexGi6L1aS/ZTVEKbk9S1lky7fGAWxSa90pBKLlAxBo10frG",
+	"A9hsDdweaA7gPPH7VHXdV9zUenZBaSohLcIBvZdwrWw4po4FZqXAfI8pUvTMYBsFwpJQW1H/pqRq00jI",
+	"d5utCu0dxaF2Y9+7xzm1Ltcq0XdF1dyZ1u7zGR5QM5qwQZv8wH8wGJcQuumT/9fzmMDLIvZmMvCDGsoA",
+	"OXgQUNcgu3Ke/7/Ne1rQdsP4tjoXLe29vwJ7hxeco7n31yo3QJH3bg2+U/cDRk8weJ5hxBSDG/ptqrJ4",
+	"FHW62LV26maA6zgNWpBfYvI55tqw2dbDJtxmYKKKttJ8glFzTE3rpSk3ngxbeIKpqsIRgzHbsk26rXVg",
+	"L/p9Vu/PDeOMzHo2xwmUP0Yvg1sisULA560QdHsyYrFkYpFJZhThuiRswFgWqxWE2gfe0xp0Mkh/6eqR",
+	"f35qnbTIVpltdpCw9rqszLmu+0OvouFN406K+6XKZfKQenKKY5q7G2LrpbgpiHnbPnmPFxyNz5Dz4sM+",
+	"TnWrAM361WfX139tDdOss3j5YgR39IShVa6HF2ixhoUUvfXgISWxe4GxnJq41iJdWNBkd+qZKi6sTQrS",
+	"+ZyPXORoihuQ7s2v8SIVlyxh21ged4/0yXjnkU6GYvjnQJIaTMUBmOdNSo5hWN3VejKqsql1RxJdIinG",
+	"CQ9uBZSPOQ7AvnzI81mUoYXtm8N06z8VaqGOtkN113TyLTFQuQaNFoHeImnZ6SIOhqzczD8xzM098v46",
+	"EQtVtw5QFzY9SHOm479rWJwa/7sIvOyR9mrvv0eOHuLqmbPPXr1m35Y8PSUzj2rqTX9fW8kL4DppUMTe",
+	"rwaVMU2f6B9d/G4Ci+ApFqxu2mX/tzxfpPbG/bNjn65Q4VFTTM5P/CMIowzjNhur4mV7SufAIKqgfVhj",
+	"bQrrZQOwZM67QnyGv0rn7gJnIzqjBGPohs1BWHJo1Iq8i5oOOFckb96p7nG2Yx4qeIMQ7QV9OSznRcFh",
+	"zy2S2BvseINAc3TycgOEq8K/EP8ESf9arO/UI1SLOYZuq3jpbnJ2qyAkwN57nxt4KjJjr2LzeISKCTU4",
+	"Yk46aNOtebw0CG16e//jDUtUbKa0yRu0N9aZXPwJx14lFCcginAl8pU0gfwm/exdZjoAZAlnTPPuef7O",
+	"M9ErfIu1idOnZ3VJf+jYI/132SF9tL19d6XzNu7d97n1lBpaxWB8TaDVW5ZJ733uszcVXkvB0GH9+Y3I",
+	"PZ0BlpQqKRp28n+YsSU6IinSufh0HkFn820bHb5amj2/kdlUq3yRvtmD4lc49qjisheQLDwFoBMWondg",
+	"U6NLcZIkQvYaGAO4QO3A2CaVpbuTKeUycaM8QkOLnR/pUUYUDN4ha8ZIDxc7cwZOa5Wdr1LhZO2QFLD8",
+	"CN8nIWjVatVFhV2F1UtFsyIqlLliDzV98uXYZBGXRLIxlzcktZSbIgSU2ZL6xn3VeHq0lMDssztK2HQg",
+	"dxxJrjjPlletrzSnAuyxXnROgDUChpyqkkgGNZoh7xsiq68JAQjegX3gZiyryw39PV9Bcm6r65iYaq1Q",
+	"ektspR7buA2+yh6hkpqqKshwX+NspVbOdlbyphDVIntEgsQrdlf08kDZKp2AjphRc0scGhEzy0wIJD2n",
+	"F9ZY5EfwmMkm4IOzgUeW+EuY2Z0E3lfaSi/3orfBss+Z2xaJvTymUpEyoq7WEZadbbheFVTMSHrOyxwb",
+	"UacuMSWH0LJqK3ZybzbAfyqmN+YyF/cILHW5RIPHi3eebni93X2wM+pty4L28hA/RBMD+rE4SXMtJm8m",
+	"U77OJh9+/vC/AAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

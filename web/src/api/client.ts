@@ -263,6 +263,8 @@ export const api = {
   people: () => answer(client.GET("/people")),
   setHours: (body: Schemas["PersonHours"]) => answer(client.PUT("/people/hours", { body })),
   press: (backing: string, kg: number) => answer(client.GET("/press", { params: { query: { backing, kg } } })),
+  stock: () => answer(client.GET("/stock")),
+  moveStock: (body: Schemas["StockMove"]) => answer(client.POST("/stock", { body })),
   week: (anew = false) => answer(client.GET("/week", { params: { query: anew ? { anew } : {} } })),
   moveTask: (body: Schemas["TaskMove"]) => answer(client.POST("/week/moves", { body })),
   letTask: (task: string) => answer(client.POST("/week/let", { body: { task } })),

@@ -30,6 +30,7 @@ export const keys = {
   rules: () => ["rules"] as const,
   people: () => ["people"] as const,
   week: () => ["week"] as const,
+  stock: () => ["stock"] as const,
   workshop: () => ["workshop"] as const,
   gauges: () => ["gauges"] as const,
   bodies: () => ["bodies"] as const,
@@ -42,7 +43,7 @@ export const keys = {
 type Kind = keyof typeof keys;
 
 /** What is told of panels and cars: film, plans, passes, marks. */
-const work: Kind[] = ["cars", "week", "car", "plans", "offers", "schools", "look", "condition", "read", "place", "plan", "level", "proof", "carProof", "handover", "paper", "search"];
+const work: Kind[] = ["cars", "week", "stock", "car", "plans", "offers", "schools", "look", "condition", "read", "place", "plan", "level", "proof", "carProof", "handover", "paper", "search"];
 
 /** The answers that are no longer true once something has been changed. */
 const stale = {
@@ -54,7 +55,9 @@ const stale = {
   /** House rules, constants of the shelf, who may run what. */
   house: [...work, "rules", "shelf", "people", "workshop"],
   /** A car was taken in. */
-  cars: ["cars", "search", "week"],
+  cars: ["cars", "search", "week", "stock"],
+  /** Goods came in, were used or counted. */
+  stock: ["stock", "week"],
   /** The unit or the time zone: every sentence of the server. */
   wording: ["care", ...work, "rules", "shelf", "people", "gauges", "guess"],
 } satisfies Record<string, Kind[]>;
@@ -150,6 +153,7 @@ export const useRules = () => useQuery({ queryKey: keys.rules(), queryFn: api.ru
 export const usePeople = () => useQuery({ queryKey: keys.people(), queryFn: api.people });
 /** Who does what when; asked again as the day goes on. */
 export const useWeek = () => useQuery({ queryKey: keys.week(), queryFn: () => api.week(), placeholderData: keepPreviousData, refetchInterval: (q) => (q.state.data?.renewing ? renewed : 60_000) });
+export const useStock = () => useQuery({ queryKey: keys.stock(), queryFn: api.stock, refetchInterval: (q) => (q.state.data?.renewing ? renewed : 60_000) });
 export const useWorkshop = () => useQuery({ queryKey: keys.workshop(), queryFn: api.workshop });
 export const useGauges = () => useQuery({ queryKey: keys.gauges(), queryFn: api.gauges });
 export const useBodies = () => useQuery({ queryKey: keys.bodies(), queryFn: api.bodies, staleTime: Infinity });

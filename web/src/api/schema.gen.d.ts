@@ -1276,6 +1276,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What lies on the shelf, what the plans of the week use of it, what runs out when and is felt by whom first, and what to buy. */
+        get: operations["getStock"];
+        put?: never;
+        /** @description Keeps that goods came in, were used, or were counted. Sent again with the same id it changes nothing. */
+        post: operations["moveStock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/stock/list.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What to buy, in whole packs, as CSV; docs/formats/shopping-list.md names the columns. */
+        get: operations["getShoppingList"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/week": {
         parameters: {
             query?: never;
@@ -2733,8 +2768,10 @@ export interface components {
             state?: components["schemas"]["State"];
             head: string;
             text: string;
-            car_id: string;
+            car_id?: string;
             panel_id?: string;
+            /** @description of the shelf */
+            item?: string;
         };
         WeekDay: {
             /** Format: date */
@@ -2894,6 +2931,66 @@ export interface components {
              * @description the price that the owner saw; refused where it is another by now
              */
             total?: number;
+        };
+        Stock: {
+            text: string;
+            /** @description what runs out first comes first */
+            lines: components["schemas"]["StockLine"][];
+            /** Format: double */
+            buy_cost: number;
+            /** @description some cars are still being worked out: ask again */
+            renewing?: boolean;
+        };
+        StockLine: {
+            item: string;
+            title: string;
+            what: string;
+            /** @enum {string} */
+            unit: "sheet" | "disc" | "ml";
+            /** @description false where nobody has said how much is there */
+            counted: boolean;
+            /** Format: double */
+            here: number;
+            /**
+             * Format: double
+             * @description how much should always be there
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description how much is bought at once
+             */
+            pack: number;
+            /** Format: double */
+            planned: number;
+            /** Format: date-time */
+            out_at?: string;
+            /** @description when it runs out, or that it lasts */
+            text: string;
+            /** @description cars that need it from then on, the first one first */
+            felt: string[];
+            /** Format: double */
+            buy: number;
+            /** Format: double */
+            cost: number;
+            is_low: boolean;
+        };
+        StockMove: {
+            id: string;
+            item: string;
+            /**
+             * @description left out where only its marks change
+             * @enum {string}
+             */
+            kind?: "in" | "used" | "count";
+            /** Format: double */
+            much?: number;
+            person: string;
+            note?: string;
+            /** Format: double */
+            low?: number;
+            /** Format: double */
+            pack?: number;
         };
         HourRange: {
             /** Format: double */
@@ -7495,6 +7592,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Hands"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the stock */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stock"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    moveStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockMove"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stock"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getShoppingList: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
             default: components["responses"]["Problem"];

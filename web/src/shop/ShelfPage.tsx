@@ -3,7 +3,7 @@ import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow } from "@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
-import { useChanged, useShelf } from "../api/queries";
+import { useChanged, usePeople, useShelf, useStock } from "../api/queries";
 import { NumberField } from "../ui/NumberField";
 import { Tick } from "../ui/Field";
 import { scaleLog } from "d3-scale";
@@ -15,6 +15,8 @@ import { Page } from "../app/Page";
 import { useKeys } from "../app/keys";
 import { count } from "../app/format";
 import { ShelfFrame } from "./ShelfFrame";
+import { StockAsk } from "./StockAsk";
+import { StockTable } from "./StockTable";
 
 type Shelf = Schemas["Shelf"];
 type Cutter = Schemas["Cutter"];
@@ -56,7 +58,15 @@ export default function ShelfPage() {
     const next = all[(all.findIndex((c) => c.key === pick) + by + all.length) % all.length];
     if (next) show(next.key);
   };
-  useKeys({ ArrowRight: () => step(1), ArrowDown: () => step(1), ArrowLeft: () => step(-1), ArrowUp: () => step(-1) });
+  const stock = useStock().data;
+  const people = usePeople().data?.people.map((p) => p.name) ?? [];
+  const [moving, setMoving] = useState(false);
+  const item = pick.split("@")[0] ?? "";
+  const pickItem = (key: string) => {
+    const c = shelf?.cutters.find((o) => o.key.split("@")[0] === key);
+    if (c) show(c.key);
+  };
+  useKeys({ g: () => setMoving(true), ArrowRight: () => step(1), ArrowDown: () => step(1), ArrowLeft: () => step(-1), ArrowUp: () => step(-1) }, !moving);
   const at = shelf?.cutters.find((c) => c.key === pick);
   return (
     <Page
@@ -67,13 +77,16 @@ export default function ShelfPage() {
       middle={
         <Box sx={{ paddingTop: 15 }}>
           <Box className="t" sx={{ fontSize: 20, lineHeight: "23px" }}>
-            What cuts, and what it leaves
+            {stock?.text ?? "What cuts, and what it leaves"}
           </Box>
           <div className="s">{shelf ? (shelf.changed > 0 ? `${count(shelf.changed, "value")} not the usual` : "all values are the usual ones") : ""}</div>
         </Box>
       }
       query={query}
-      keys={[{ keys: "arrows", does: "from thing to thing" }]}
+      keys={[
+        { keys: "arrows", does: "from thing to thing" },
+        { keys: "G", does: "goods in, used, counted" },
+      ]}
     >
       {shelf ? (
         <ShelfFrame>
@@ -83,6 +96,7 @@ export default function ShelfPage() {
             </h2>
             <Map shelf={shelf} pick={pick} show={show} />
             <p className="s">Filled: on the shelf. White: not on it. Marked blue: may come before the one in hand, which clears what they leave.</p>
+            {stock ? <StockTable stock={stock} picked={item} pick={pickItem} act={() => setMoving(true)} /> : null}
             <Box component="h2" className="heading t" sx={{ marginTop: 18 }}>
               Rules of the work <span className="s">each is a default with its source</span>
             </Box>
@@ -125,6 +139,7 @@ export default function ShelfPage() {
               </Button>
             ) : null}
           </section>
+          {moving && stock ? <StockAsk stock={stock} first={item} people={people} close={() => setMoving(false)} /> : null}
         </ShelfFrame>
       ) : null}
     </Page>

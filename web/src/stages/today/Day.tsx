@@ -89,9 +89,9 @@ export function DayAside({ week }: { week: Week }) {
           </Box>
           {week.alerts.slice(0, most).map((a) => (
             <Box key={`${a.head}${a.state}`} sx={{ display: "grid", gridTemplateColumns: "76px minmax(0,1fr)", gap: "0 8px", borderBottom: "1px solid var(--line)", padding: "8px 0" }}>
-              <span>{a.state ? <StateTab state={a.state} /> : <span className="s">date</span>}</span>
+              <span>{a.state ? <StateTab state={a.state} /> : <span className="s">{a.item ? "shelf" : "date"}</span>}</span>
               <span className="s">
-                <Link to={`/cars/${encodeURIComponent(a.car_id)}`} style={{ color: "var(--ink)", fontWeight: 600, textDecoration: "none" }}>
+                <Link to={a.car_id ? `/cars/${encodeURIComponent(a.car_id)}` : "/shelf"} style={{ color: "var(--ink)", fontWeight: 600, textDecoration: "none" }}>
                   {a.head}.
                 </Link>{" "}
                 {a.text}

@@ -39,3 +39,32 @@ test("an owner is offered a car four ways, takes one by keys, and it is planned 
   const sheet = await page.request.get(`${demo.url}/api/cars/library-van/offersheet/offers.pdf`);
   expect(sheet.headers()["content-type"]).toBe("application/pdf");
 });
+
+test("the best use of the owner's hours, made the aims of the panels; goods are counted and run out", async ({ page, demo }) => {
+  await page.goto(`${demo.url}/cars/hire-saloon/budget`);
+  await settled(page);
+  await expect(page.getByText(/The next best: /)).toBeVisible();
+  const gained = page.getByRole("img", { name: /of 100 of the gain/ });
+  const before = await gained.getAttribute("aria-label");
+  await page.keyboard.press("n");
+  await expect(gained).not.toHaveAttribute("aria-label", before ?? "");
+  await accessible(page);
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(/\/cars\/hire-saloon\/plans$/);
+
+  await page.goto(`${demo.url}/shelf`);
+  await settled(page);
+  await page.keyboard.press("g");
+  const ask = page.getByRole("dialog");
+  await ask.getByLabel("thing").selectOption({ label: "P1500 wet paper, 14 here" });
+  await ask.getByRole("button", { name: "were used" }).click();
+  await ask.getByLabel("how much").fill("99");
+  await ask.getByRole("button", { name: /Keep it/ }).click();
+  await expect(ask.getByText(/count them again/)).toBeVisible();
+  await ask.getByLabel("how much").fill("2");
+  await page.keyboard.press("Enter");
+  await expect(ask.getByRole("status")).toContainText("12 here");
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("region", { name: "What runs out, and when" })).toContainText("P1500 wet paper");
+  await accessible(page);
+});

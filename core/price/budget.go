@@ -19,7 +19,16 @@ type Place struct {
 	Options []Option
 }
 
-// Seen is what an eye has of a panel that becomes better by so much (clarity of 100 or the
+// Look is how paint looks: its clarity (0 to 100) and peel grade (0 to 10).
+type Look struct{ Clarity, Peel float64 }
+
+// Better is how much better paint looks than before, at most 1: half by how clearly it mirrors
+// and half by how straight (judgement: fresh peel mirrors clearly and waves).
+func (l Look) Better(before Look) float64 {
+	return math.Max(0, (l.Clarity-before.Clarity)/200+(before.Peel-l.Peel)/20)
+}
+
+// Seen is what an eye has of a panel that becomes better by so much (see Better, or the
 // share of swirls gone, 0 to 1), of so many m² and seen so well (0 to 1): m² made as good as
 // they can be.
 func Seen(better, m2, weight float64) float64 { return math.Max(0, better) * m2 * weight }
@@ -34,7 +43,8 @@ type Bought struct {
 // Step is a point of the curve of gain against hours, with what the last minutes bought.
 type Step struct {
 	Bought
-	Place  int // that became other than at the point before
+	Budget float64 // minutes from which on it can be bought
+	Place  int     // that became other than at the point before
 	Option int
 }
 
@@ -112,7 +122,7 @@ func Curve(places []Place) []Step {
 			continue
 		}
 		at := trace(places, best, choice, b)
-		s := Step{Bought: at, Place: -1, Option: -1}
+		s := Step{Bought: at, Budget: unit * float64(b), Place: -1, Option: -1}
 		most := 0.0
 		for i := range places {
 			if d := gain(i, at.Choice[i]) - gain(i, last[i]); d > most {
@@ -131,7 +141,7 @@ func Curve(places []Place) []Step {
 // nothing does.
 func Next(curve []Step, minutes float64) (Step, bool) {
 	for _, s := range curve {
-		if s.Minutes > minutes+1e-9 {
+		if s.Budget > minutes+1e-9 {
 			return s, true
 		}
 	}

@@ -92,7 +92,10 @@ func TestTheBestForABudgetIsTheBestOfAllWays(t *testing.T) {
 			if s.Gain <= gain || s.Option < 0 || s.Choice[s.Place] != s.Option {
 				t.Fatalf("the curve falls, or names nothing: %+v after %v", s, gain)
 			}
-			gain, minutes = s.Gain, math.Max(minutes, s.Minutes)
+			if s.Minutes > s.Budget+1e-9 {
+				t.Fatalf("%v min are bought for %v", s.Minutes, s.Budget)
+			}
+			gain, minutes = s.Gain, s.Budget
 		}
 		if all := Best(places, 1e4); math.Abs(all.Gain-gain) > 1e-9 {
 			t.Fatalf("the curve ends at %v of %v", gain, all.Gain)

@@ -37,6 +37,10 @@ type Law struct {
 
 	Handling
 
+	// SeenUp, SeenSide and SeenLow are how well the light shows what faces it, sides, and
+	// what lies low, 0 to 1: they weigh where hours and film go first.
+	SeenUp, SeenSide, SeenLow float64
+
 	Labour float64 // money an hour
 }
 
@@ -54,5 +58,6 @@ var usualLaw = Law{
 	PadOverlap: 0.5, PadSpeed: 60, RotarySpeed: 120, PadCrossings: 4,
 	TapeSpeed: 40, PadChange: 60, PadClean: 2, PadHolds: 150, WarmAfter: 2, Cool: 90, Soak: 120,
 	Handling: usualHandling,
-	Labour:   55,
+	SeenUp:   1, SeenSide: 0.5, SeenLow: 0.25,
+	Labour: 55,
 }

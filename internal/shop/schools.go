@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"context"
 	"slices"
-	"strings"
 
 	"waxplanus/core/plan"
 )
@@ -53,16 +52,16 @@ func (c *CarPlans) BestNext() *PanelPlan {
 	return best
 }
 
-// Shown is how well the light shows a panel: those that face it fully, sides by half, and
-// what lies low hardly (judgement).
+// Shown is how well the light shows a panel, 0 to 1, by the weights of the house.
 func (p *Panel) Shown() float64 {
-	switch key := p.Key; {
-	case strings.Contains(key, "sill"), strings.Contains(key, "bumper"):
-		return 0.25
-	case p.Shape.Lie == "upright":
-		return 0.5
+	law := &p.House.Shelf.Law
+	switch height(p.Shape) {
+	case 3:
+		return law.SeenLow
+	case 2:
+		return law.SeenSide
 	}
-	return 1
+	return law.SeenUp
 }
 
 // GainFilm is what the next µm of a panel takes of swirls beyond its plan, in m² as they show;

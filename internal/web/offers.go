@@ -49,7 +49,7 @@ func (v view) carOffer(of *shop.CarOffers, o *shop.CarOffer) api.CarOffer {
 	out := api.CarOffer{Name: api.CarOfferName(o.Name), Head: wording.OfferHead(o.Name), Looks: v.OfferLooks(of, o), Panels: []api.OfferPanel{},
 		Hours:     api.HourRange{Low: hundredth(o.Hours.Low), Likely: hundredth(o.Hours.Likely), High: hundredth(o.Hours.High)},
 		HoursText: wording.HourRange(o.Hours.Low, o.Hours.High),
-		Price:     api.OfferPrice{Labour: hundredth(p.Labour), Material: hundredth(p.Material), Risk: hundredth(p.Risk), Net: hundredth(p.Net), Tax: hundredth(p.Tax), Total: hundredth(p.Total)},
+		Price:     priceOf(p),
 		ReadyText: v.OfferReady(of, o), FilmUm: o.Film, Clarity: o.Clarity(of), State: api.State(o.Worst()), Reason: v.OfferReason(o), Stays: append([]string{}, v.OfferStays(o)...)}
 	out.PriceText, out.PriceWhy = v.PriceText(o)
 	if !o.Ready.IsZero() {

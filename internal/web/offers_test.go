@@ -119,3 +119,43 @@ func TestTheOfferSheet(t *testing.T) {
 		t.Error("no PDF")
 	}
 }
+
+// More hours gain more, never more than all, and are never overspent; the next best addition
+// gains what it says.
+func TestTheBestUseOfTheHours(t *testing.T) {
+	b := newBed(t)
+	var car api.Car
+	b.post("/api/cars", `{"name":"Saloon","body":"saloon","colour":"dark","painter":"Tove","groups":[{"keys":["bonnet","roof","L-fdoor","L-sill"],"facts":{"origin":"here","coats":4,"aim":"flat"}}]}`, 201, &car)
+	at := func(hours string) (out api.Budget) {
+		t.Helper()
+		b.get("/api/cars/"+car.Id+"/budget"+hours, &out)
+		return out
+	}
+	before := -1.0
+	for _, hours := range []float64{0, 1, 2.5, 4, 8, 40} {
+		got := at(fmt.Sprintf("?hours=%v", hours))
+		spent, gain := 0.0, 0.0
+		for _, p := range got.Panels {
+			spent, gain = spent+p.Hours, gain+p.Gain
+			if (p.Option == nil) != (p.Hours == 0) || p.FilmUm < 0 || p.Option != nil && p.Aim == nil {
+				t.Errorf("%+v", p)
+			}
+		}
+		if spent > hours+0.05 || gain < got.Gain-1e-6 || gain > got.Gain+1e-6 || got.Gain < before || got.Gain > 1+1e-9 {
+			t.Errorf("%v h buy %.3f in %.2f h, before %.3f", hours, got.Gain, spent, before)
+		}
+		if next := got.Next; next != nil {
+			if then := at(fmt.Sprintf("?hours=%v", next.Hours+0.02)); then.Gain < next.Gain-1e-6 || next.Gain <= got.Gain {
+				t.Errorf("next %+v, then %.3f, now %.3f", next, then.Gain, got.Gain)
+			}
+		}
+		before = got.Gain
+	}
+	if before < 1-1e-9 || !strings.Contains(at("?hours=40").Text, "all there is to gain") || !strings.Contains(at("?hours=1").Text, "The next best") {
+		t.Errorf("40 h buy %.3f: %s", before, at("?hours=40").Text)
+	}
+	if got := at(""); got.Hours <= 0 || got.Gain < 0.4 {
+		t.Errorf("half the hours buy %.2f", got.Gain)
+	}
+	b.into(b.send(http.MethodGet, "/api/cars/"+car.Id+"/budget?hours=-1", ""), 422, nil)
+}

@@ -274,3 +274,22 @@ func (w Words) sheetDay(o *shop.CarOffer) string {
 	}
 	return w.local(o.Ready).Format("Mon") + " " + w.dayTime(o.Ready)
 }
+
+// BudgetStep says what the last hours of a budget bought: the panel and how it is worked.
+func (w Words) BudgetStep(b *shop.Budget, place, option int) string {
+	p := &b.Places[place]
+	return fmt.Sprintf("%s: %s", capital(p.Panel.Name), lower(offerHeads[p.Ways[option].Name]))
+}
+
+// Budget says what so many hours buy, and what would be next.
+func (w Words) Budget(b *shop.Budget) string {
+	switch {
+	case len(b.Places) == 0:
+		return "Work has begun on every panel: nothing is left to choose."
+	case b.Most == 0:
+		return "Nothing that the film and the shelf allow makes these panels better than they are."
+	case b.NextStep == nil:
+		return "That buys all there is to gain."
+	}
+	return fmt.Sprintf("That buys %.0f of 100 of all there is to gain. The next best: %s, from %.1f h on.", 100*b.Bought.Gain/b.Most, lower(w.BudgetStep(b, b.NextStep.Place, b.NextStep.Option)), b.NextStep.Budget/60)
+}

@@ -250,6 +250,7 @@ export const api = {
   strikeTry: (tryId: string, reason: string) =>
     done(client.POST("/tries/{tryId}/strike", { params: { path: { tryId } }, body: { reason } })),
   offers: (carId: string) => answer(client.GET("/cars/{carId}/offers", { params: { path: { carId } } })),
+  budget: (carId: string, hours: number | undefined) => answer(client.GET("/cars/{carId}/budget", { params: { path: { carId }, query: hours === undefined ? {} : { hours } } })),
   takeOffer: (carId: string, body: Schemas["TakenOffer"]) => answer(client.POST("/cars/{carId}/offers", { params: { path: { carId } }, body })),
   carPlans: (carId: string) => answer(client.GET("/cars/{carId}/plans", { params: { path: { carId } } })),
   schools: (carId: string, question: string) =>

@@ -1448,6 +1448,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/cars/{carId}/budget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The most that is seen of a car for so many hours of work on its panels, within what the film allows: how each panel is worked then, the curve of gain against hours, and the next best addition. */
+        get: operations["getBudget"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/cars/{carId}/week.ics": {
         parameters: {
             query?: never;
@@ -2991,6 +3008,55 @@ export interface components {
             low?: number;
             /** Format: double */
             pack?: number;
+        };
+        Budget: {
+            car: components["schemas"]["CarSummary"];
+            text: string;
+            /**
+             * Format: double
+             * @description what was asked for
+             */
+            hours: number;
+            /** @description what the chosen work likely takes */
+            hours_text: string;
+            /**
+             * Format: double
+             * @description share of all that can be gained, 0 to 1
+             */
+            gain: number;
+            price: components["schemas"]["OfferPrice"];
+            curve: components["schemas"]["BudgetPoint"][];
+            next?: components["schemas"]["BudgetPoint"];
+            panels: components["schemas"]["BudgetPanel"][];
+        };
+        BudgetPoint: {
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            gain: number;
+            /** @description what the last hours bought */
+            text: string;
+        };
+        BudgetPanel: {
+            panel_id: string;
+            key: string;
+            name: string;
+            /**
+             * Format: double
+             * @description how well the light shows it, 0 to 1
+             */
+            seen: number;
+            option?: components["schemas"]["CarOfferName"];
+            aim?: components["schemas"]["Aim"];
+            /** Format: double */
+            gone?: number;
+            head: string;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            film_um: number;
+            /** Format: double */
+            gain: number;
         };
         HourRange: {
             /** Format: double */
@@ -7907,6 +7973,32 @@ export interface operations {
                 content: {
                     "application/pdf": string;
                     "image/svg+xml": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getBudget: {
+        parameters: {
+            query?: {
+                /** @description left out, half of what would gain all */
+                hours?: number;
+            };
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the best use */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Budget"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -22,6 +22,7 @@ const pages = {
   prove: () => import("../stages/prove/ProvePage"),
   handOver: () => import("../stages/handover/HandOverPage"),
   offers: () => import("../stages/offers/OffersPage"),
+  budget: () => import("../stages/offers/BudgetPage"),
   carPlans: () => import("../stages/plan/CarPlansPage"),
   shelf: () => import("../shop/ShelfPage"),
   rules: () => import("../shop/RulesPage"),
@@ -43,6 +44,7 @@ const ProvePage = lazy(pages.prove);
 const HandOverPage = lazy(pages.handOver);
 const CarPlansPage = lazy(pages.carPlans);
 const OffersPage = lazy(pages.offers);
+const BudgetPage = lazy(pages.budget);
 const ShelfPage = lazy(pages.shelf);
 const RulesPage = lazy(pages.rules);
 const HandsPage = lazy(pages.hands);
@@ -93,6 +95,7 @@ function Themed() {
               <Route path="/panels/:panelId/prove" element={<ProvePage />} />
               <Route path="/cars/:carId/plans" element={<CarPlansPage />} />
               <Route path="/cars/:carId/offers" element={<OffersPage />} />
+              <Route path="/cars/:carId/budget" element={<BudgetPage />} />
               <Route path="/cars/:carId/hand-over" element={<HandOverPage />} />
               <Route path="/shelf" element={<ShelfPage />} />
               <Route path="/rules" element={<RulesPage />} />

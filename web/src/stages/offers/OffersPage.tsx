@@ -34,12 +34,14 @@ export default function OffersPage() {
   const shut = chosen?.state === "shut";
   const to = `/api/cars/${encodeURIComponent(carId)}`;
   const plans = `/cars/${encodeURIComponent(carId)}/plans`;
+  const budget = `/cars/${encodeURIComponent(carId)}/budget`;
   const print = () => window.open(`${to}/offersheet/offers.pdf?hours=${hours}${own.trim() ? `&words=${encodeURIComponent(own.trim())}` : ""}`, "_blank", "noopener");
   const keys: Keys = {
     Enter: () => (chosen && !shut ? setTaking(true) : void go(plans)),
     p: () => d && d.offers.length > 0 && print(),
     h: () => setHours((v) => !v),
     e: () => document.getElementById("own-words")?.focus(),
+    m: () => void go(budget),
     Escape: () => void go(`/cars/${encodeURIComponent(carId)}`),
   };
   d?.offers.forEach((o, i) => (keys[String(i + 1)] = () => choose(o.name)));
@@ -58,6 +60,7 @@ export default function OffersPage() {
         { keys: "P", does: "print one sheet" },
         { keys: "H", does: "show or hide the hours" },
         { keys: "E", does: "a line of your own on the sheet" },
+        { keys: "M", does: "the most seen for so many hours" },
         { keys: "Esc", does: "back to the car" },
       ]}
     >
@@ -142,6 +145,9 @@ export default function OffersPage() {
                   <Box className="keys">
                     <Button variant="hint" onClick={() => setHours(!hours)}>
                       <span className="kc">H</span> {hours ? "hide hours" : "show hours"}
+                    </Button>
+                    <Button variant="hint" onClick={() => void go(budget)}>
+                      <span className="kc">M</span> the most for so many hours
                     </Button>
                     <Button variant="hint" onClick={() => void go(plans)}>
                       its plans

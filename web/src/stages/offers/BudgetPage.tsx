@@ -1,0 +1,174 @@
+import { Box, Button, Slider, Table, TableBody, TableCell, TableHead, TableRow } from "@mui/material";
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { api, type Schemas } from "../../api/client";
+import { useBudget, useCar, useChanged } from "../../api/queries";
+import { Page } from "../../app/Page";
+import { useKeys } from "../../app/keys";
+import { capital } from "../../app/format";
+import { carNotes } from "../../app/stageNotes";
+import { useUnits } from "../../app/units";
+import { Notice } from "../../ui/Notice";
+import { Scroll } from "../../ui/Scroll";
+import { BudgetFrame } from "./BudgetFrame";
+import { GainCurve } from "./GainCurve";
+
+type Budget = Schemas["Budget"];
+
+const half = 0.5;
+
+/** The most that is seen of a car for the hours that its owner pays for. */
+export default function BudgetPage() {
+  const u = useUnits();
+  const { carId = "" } = useParams();
+  const go = useNavigate();
+  const [asked, setAsked] = useState<number | undefined>(undefined);
+  const query = useBudget(carId, asked);
+  const d = query.data;
+  const car = useCar(carId).data;
+  const changed = useChanged();
+  const offers = `/cars/${encodeURIComponent(carId)}/offers`;
+  const plans = `/cars/${encodeURIComponent(carId)}/plans`;
+  const take = useMutation({
+    mutationFn: async (b: Budget) => {
+      for (const p of b.panels) {
+        if (p.aim) await api.changePanels(b.car.id, [p.key], { aim: p.aim, ...(p.gone === undefined ? {} : { gone: p.gone }) });
+      }
+    },
+    onSettled: () => changed("panel"),
+    onSuccess: () => void go(plans),
+  });
+  const most = Math.ceil(d?.curve.at(-1)?.hours ?? 0);
+  const hours = asked ?? d?.hours ?? 0;
+  const set = (h: number) => setAsked(Math.max(0, Math.min(most, Math.round(h * 2) / 2)));
+  const usable = d?.panels.some((p) => p.aim) ?? false;
+  useKeys(
+    {
+      ArrowRight: () => set(hours + half),
+      ArrowLeft: () => set(hours - half),
+      n: () => d?.next && set(Math.ceil(d.next.hours * 2) / 2),
+      Enter: () => {
+        if (d && usable) take.mutate(d);
+      },
+      o: () => void go(offers),
+      Escape: () => void go(`/cars/${encodeURIComponent(carId)}`),
+    },
+    Boolean(d),
+  );
+  return (
+    <Page
+      title={d?.car.name ?? "Hours"}
+      sub="the most seen for so many hours"
+      home={`/cars/${encodeURIComponent(carId)}`}
+      who={d?.car.painter ?? ""}
+      stage={{ current: 3, notes: car ? carNotes(car) : {} }}
+      query={query}
+      keys={[
+        { keys: "← →", does: "half an hour less or more" },
+        { keys: "N", does: "add what is best next" },
+        { keys: "Enter", does: "want the panels so" },
+        { keys: "O", does: "the offers side by side" },
+        { keys: "Esc", does: "back to the car" },
+      ]}
+    >
+      {d ? (
+        <BudgetFrame>
+          <section aria-label="Gain against hours">
+            <div className="figures">
+              <div>
+                <div className="lab">hours of work on the panels</div>
+                <span className="n">
+                  {hours.toFixed(1)}
+                  <span className="u">h</span>
+                </span>
+              </div>
+              <div>
+                <div className="lab">gained of all there is</div>
+                <span className="n">
+                  {(100 * d.gain).toFixed(0)}
+                  <span className="u">%</span>
+                </span>
+              </div>
+              <div>
+                <div className="lab">likely, and price of that</div>
+                <span className="n small">
+                  {d.hours_text}, {d.price.total.toFixed(0)}
+                  <span className="u">{u.money}</span>
+                </span>
+              </div>
+            </div>
+            <p>{d.text}</p>
+            {most > 0 ? (
+              <>
+                <GainCurve curve={d.curve} hours={hours} gain={d.gain} next={d.next} most={most} />
+                <Slider aria-label="hours that the owner pays for" min={0} max={most} step={half} value={hours} onChange={(_, v) => set(v as number)} valueLabelDisplay="auto" valueLabelFormat={(v) => `${v} h`} />
+              </>
+            ) : null}
+            <p className="s">Gain is how much clearer and straighter a panel mirrors, or what goes of its swirls, by its area and by how well the light shows it. Those weights are rules of the shelf. Washing, reading and handing over come on top; see the offers for all of it.</p>
+            {take.error ? <Notice text={take.error.message} /> : null}
+            <div className="acts">
+              {d.next ? (
+                <Button sx={{ minHeight: 56 }} onClick={() => d.next && set(Math.ceil(d.next.hours * 2) / 2)}>
+                  Add the next best <span className="kc">N</span>
+                </Button>
+              ) : (
+                <Button sx={{ minHeight: 56 }} onClick={() => void go(offers)}>
+                  The offers <span className="kc">O</span>
+                </Button>
+              )}
+              <Button variant="tape" sx={{ minHeight: 56 }} disabled={take.isPending || !usable} onClick={() => take.mutate(d)}>
+                Want them so <span className="kc">Enter</span>
+              </Button>
+            </div>
+          </section>
+          <section aria-label="Panels">
+            <Scroll label="How each panel is worked">
+              <Table>
+                <TableHead>
+                  <TableRow>
+                    <TableCell>panel</TableCell>
+                    <TableCell align="right" title="how well the light shows it">
+                      seen
+                    </TableCell>
+                    <TableCell>worked</TableCell>
+                    <TableCell align="right">hours</TableCell>
+                    <TableCell align="right">film, {u.name}</TableCell>
+                    <TableCell align="right">gain</TableCell>
+                  </TableRow>
+                </TableHead>
+                <TableBody>
+                  {[...d.panels]
+                    .sort((a, b) => b.gain - a.gain)
+                    .map((p) => (
+                      <TableRow key={p.panel_id}>
+                        <TableCell>
+                          <Button variant="link" sx={{ textDecoration: "none" }} onClick={() => void go(`/panels/${encodeURIComponent(p.panel_id)}/plan`)}>
+                            {capital(p.name)}
+                          </Button>
+                        </TableCell>
+                        <TableCell align="right" className="n">{p.seen.toFixed(2).replace(/0$/, "")}</TableCell>
+                        <TableCell className={p.option ? "b" : "s"}>{p.head}</TableCell>
+                        <TableCell align="right" className="n">{p.option ? p.hours.toFixed(1) : ""}</TableCell>
+                        <TableCell align="right" className="n">{p.option ? u.um(p.film_um) : ""}</TableCell>
+                        <TableCell align="right" className="n">
+                          {p.option ? (
+                            <Box component="span" sx={{ display: "inline-flex", alignItems: "center", gap: 8 }}>
+                              <Box component="span" aria-hidden sx={{ height: 12, width: Math.max(2, 160 * p.gain), maxWidth: 40, background: "var(--ink)" }} />
+                              {(100 * p.gain).toFixed(0)} %
+                            </Box>
+                          ) : (
+                            ""
+                          )}
+                        </TableCell>
+                      </TableRow>
+                    ))}
+                </TableBody>
+              </Table>
+            </Scroll>
+          </section>
+        </BudgetFrame>
+      ) : null}
+    </Page>
+  );
+}

@@ -103,9 +103,14 @@ export default function CarPage() {
               </Button>
             </Box>
             {gone ? null : (
-              <Button sx={{ mb: 12 }} onClick={offers}>
-                Offers for the owner <span className="kc">P</span>
-              </Button>
+              <Box sx={{ display: "flex", gap: 10, marginBottom: 12 }}>
+                <Button sx={{ flex: 1 }} onClick={offers}>
+                  Offers for the owner <span className="kc">P</span>
+                </Button>
+                <Button sx={{ flex: 1 }} onClick={() => void go(handOverOf(car.id))}>
+                  Hand it over <span className="kc">H</span>
+                </Button>
+              </Box>
             )}
             <Box className="keys" sx={{ marginBottom: 12 }}>
               <Button variant="hint" onClick={() => setImporting(true)}>
@@ -118,13 +123,7 @@ export default function CarPage() {
                 all marks as CSV
               </a>
             </Box>
-            {gone ? (
-              <Notice text={`Handed over on ${u.date(new Date(car.handed_over_at ?? ""))}: its film record is sealed, and nothing is written to it before it is opened again.`} />
-            ) : (
-              <Button sx={{ mb: 12 }} onClick={() => void go(handOverOf(car.id))}>
-                Hand it over <span className="kc">H</span>
-              </Button>
-            )}
+            {gone ? <Notice text={`Handed over on ${u.date(new Date(car.handed_over_at ?? ""))}: its film record is sealed, and nothing is written to it before it is opened again.`} /> : null}
             {car.marks.length > 0 ? (
               <ul className="counts" aria-label="Marks of this car">
                 {car.marks.map((m) => (

@@ -35,9 +35,12 @@ export const BudgetFrame = styled("div")`
     gap:10px;
     padding-top:8px;
   }
-  ${({ theme }) => theme.breakpoints.down("md")} {
+  @media (max-width:1180px) {
     & {
       grid-template-columns:minmax(0,1fr);
+    }
+    & svg {
+      max-width:640px;
     }
   }
 `;

@@ -89,7 +89,7 @@ func (j Job) times(b *shelf.Backing, tool shelf.Tool) (once, pass, machine float
 			pass += j.cooling(lane) / 60
 		}
 	}
-	share := law.Share(b != nil, tool != shelf.Hand)
+	share := law.Share(b != nil, tool != shelf.Hand) * law.Pace(tool)
 	if tool != shelf.Hand {
 		machine = run * share
 	}

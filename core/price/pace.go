@@ -37,3 +37,9 @@ func PaceOf(all []Took) Pace {
 	}
 	return Pace{math.Exp(sum / precision), math.Sqrt(1 / precision), n}
 }
+
+// Low and High hold the middle 80 % of the doubt of a pace.
+func (p Pace) Low() float64 { return p.Factor * math.Exp(-middle*p.Spread) }
+
+// High is its upper end.
+func (p Pace) High() float64 { return p.Factor * math.Exp(middle*p.Spread) }

@@ -67,7 +67,7 @@ func smallPath(p flatlay.Panel) string {
 }
 
 // summaryForm is the form in which summaries are kept: another one makes all of them anew.
-const summaryForm = 3
+const summaryForm = 4
 
 // summary is what a list shows of the car.
 func (c *Car) summary() Summary {

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"time"
 
+	"waxplanus/core/care"
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
 	"waxplanus/core/marks"
@@ -283,19 +284,32 @@ func (p *Panel) firstPass(step int) *time.Time {
 
 // workOf is the work of a car with what the records say of it.
 func (s *Shop) workOf(ctx context.Context, c *Car) ([]schedule.Task, []Wait, error) {
-	ticked, sealed, err := s.workFacts(ctx, c)
+	ticked, choices, err := s.workFacts(ctx, c)
 	if err != nil {
 		return nil, nil, err
 	}
-	w, waits, err := c.work(c.wanted(), ticked, sealed, s.now())
-	return w.Tasks(), waits, err
+	now := s.now()
+	w, waits, err := c.work(c.wanted(), ticked, choices.Sealed, now)
+	if err != nil {
+		return nil, nil, err
+	}
+	rule, err := s.CareRule(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	for _, k := range care.Waits(c.careFor(), choices.SealedAt, rule, c.careSheet(choices), now) {
+		if k.Kind == care.Dry && k.Until.After(now) {
+			waits = append(waits, Wait{Kind: WaitDry, Sprayed: now, Until: k.Until, Sheet: k.Sheet})
+		}
+	}
+	return w.Tasks(), waits, nil
 }
 
 // workFacts are the tasks of a car that are done, and what it will be sealed with.
-func (s *Shop) workFacts(ctx context.Context, c *Car) (ticked []store.Task, sealed string, err error) {
+func (s *Shop) workFacts(ctx context.Context, c *Car) (ticked []store.Task, choices ReportChoices, err error) {
 	if ticked, err = s.store.Tasks(ctx, c.ID); err != nil {
-		return nil, "", err
+		return nil, choices, err
 	}
-	choices, err := s.reportChoices(ctx, c.ID)
-	return ticked, choices.Sealed, err
+	choices, err = s.reportChoices(ctx, c.ID)
+	return ticked, choices, err
 }

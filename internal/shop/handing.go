@@ -153,21 +153,13 @@ func (s *Shop) Handing(ctx context.Context, carID string) (*Handing, error) {
 		return nil, err
 	}
 	out.putWork(ctx, s)
-	var fresh []care.Panel
 	factory := out.FactoryLevel()
 	for _, p := range out.Panels {
 		if line := filmLine(p, factory); line.Known || p.Worked() || p.Substrate != Plastic {
 			out.Lines = append(out.Lines, line)
 		}
-		if p.Origin == film.Here || p.Worked() {
-			fresh = append(fresh, care.Panel{Name: p.Name, Fresh: p.Origin == film.Here, Sprayed: p.SprayedAt, Baked: p.Cure == Baked})
-		}
 	}
-	if out.Choices.Sheet == (care.Sheet{}) { // nobody chose one: that of its paint
-		if p := find(out.Panels, func(p *Panel) bool { return p.Origin == film.Here && p.Paint != nil }); p != nil {
-			out.Choices.Sheet = (*p).Paint.Care()
-		}
-	}
+	out.Choices.Sheet = out.careSheet(out.Choices)
 	var sealed *time.Time
 	if out.Choices.Sealed != Unsealed {
 		sealed = out.Choices.SealedAt
@@ -175,10 +167,32 @@ func (s *Shop) Handing(ctx context.Context, carID string) (*Handing, error) {
 			sealed = &out.At
 		}
 	}
-	out.Waits = care.Waits(fresh, sealed, rule, out.Choices.Sheet, out.At)
+	out.Waits = care.Waits(out.careFor(), sealed, rule, out.Choices.Sheet, out.At)
 	out.TooSoon = care.TooSoon(out.Waits, sealed)
 	out.Todos = out.todos()
 	return out, nil
+}
+
+// careSheet is the maker's sheet that was chosen, else that of the car's fresh paint.
+func (c *Car) careSheet(chosen ReportChoices) care.Sheet {
+	if chosen.Sheet != (care.Sheet{}) {
+		return chosen.Sheet
+	}
+	if p := find(c.Panels, func(p *Panel) bool { return p.Origin == film.Here && p.Paint != nil }); p != nil {
+		return (*p).Paint.Care()
+	}
+	return care.Sheet{}
+}
+
+// careFor are the panels that want care: fresh ones, and those that were worked.
+func (c *Car) careFor() []care.Panel {
+	var out []care.Panel
+	for _, p := range c.Panels {
+		if p.Origin == film.Here || p.Worked() {
+			out = append(out, care.Panel{Name: p.Name, Fresh: p.Origin == film.Here, Sprayed: p.SprayedAt, Baked: p.Cure == Baked})
+		}
+	}
+	return out
 }
 
 func (s *Shop) reportChoices(ctx context.Context, carID string) (ReportChoices, error) {

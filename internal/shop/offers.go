@@ -248,11 +248,11 @@ func (s *Shop) offer(ctx context.Context, of *CarOffers, name CarOfferName, rate
 	if out.Stays, err = s.tellings(&car); err != nil {
 		return nil, err
 	}
-	ticked, sealed, err := s.workFacts(ctx, of.Car)
+	ticked, choices, err := s.workFacts(ctx, of.Car)
 	if err != nil {
 		return nil, err
 	}
-	work, _, err := car.work(car.Panels, ticked, sealed, s.now())
+	work, _, err := car.work(car.Panels, ticked, choices.Sealed, s.now())
 	if err != nil {
 		return nil, err
 	}

@@ -87,8 +87,12 @@ func (s *Server) hands(ctx context.Context) (api.Hands, error) {
 	if err != nil {
 		return api.Hands{}, err
 	}
+	paces, err := s.shop.Paces(ctx)
+	if err != nil {
+		return api.Hands{}, err
+	}
 	v := viewOf(ctx)
-	return api.Hands{Grits: h.Shelf.Grits(), Backings: each(h.Shelf.Backings, func(b shelf.Backing) api.BackingName { return api.BackingName{Key: b.Key, Name: b.Name} }),
+	return api.Hands{Paces: each(paces, v.pace), Grits: h.Shelf.Grits(), Backings: each(h.Shelf.Backings, func(b shelf.Backing) api.BackingName { return api.BackingName{Key: b.Key, Name: b.Name} }),
 		People: each(h.People, func(p shop.Person) api.Person {
 			return api.Person{Name: p.Name, Coarsest: p.Coarsest, May: v.MayRun(p.Coarsest), Cut: v.learned(p.Cut, p.Name), Week: weekOf(p.Week), OwnHours: p.Own, Off: daysOf(p.Off),
 				Kinds: each(p.Kinds, func(k schedule.Kind) string { return string(k) }), MachineMin: p.Machine, Rate: p.Rate, HoursText: wording.Hours(p.Worker)}
@@ -119,4 +123,9 @@ func (s *Server) GetPress(ctx context.Context, r api.GetPressRequestObject) (api
 		return nil, err
 	}
 	return api.GetPress200JSONResponse{WantsKg: hundredth(p.Wants), PutsKg: p.Puts, Times: hundredth(p.Times), Text: wording.Press(b, p)}, nil
+}
+
+func (v view) pace(p shop.ToolPace) api.ToolPace {
+	text, differs := wording.Pace(p)
+	return api.ToolPace{Machine: p.Machine, Factor: hundredth(p.Factor), Low: hundredth(p.Low()), High: hundredth(p.High()), Pieces: p.Pieces, Now: p.Now, Key: p.Key, Text: text, Differs: differs}
 }

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"waxplanus/internal/web/api"
 )
@@ -66,4 +67,35 @@ func TestTheShelfRunsOutAndIsFilled(t *testing.T) {
 	}
 	move("goods-04", `"kind":"in","much":-3`, 422, nil)
 	b.post("/api/stock", `{"id":"goods-05","item":"nothing","person":"Tove","kind":"in","much":1}`, 422, nil)
+}
+
+// The clock tells that passes take twice as long as the shelf says; once that is taken over,
+// a plan of the same steps takes longer, and the clock has nothing more to say.
+func TestThePaceIsLearnedAndTakenOver(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	before := b.accept()
+	step := before.Offer.Steps[0]
+	section := b.level().Section
+	planned := time.Duration(step.Minutes / float64(step.Passes*len(before.Sections)) * float64(time.Minute))
+	for i := range 4 {
+		b.into(b.entry(fmt.Sprintf("pace-%d", i), section, "pass", 1), 201, nil)
+		b.wait(min(2*planned, 14*time.Minute))
+	}
+	b.reading("after-1", 100, 100, 155)
+	pace := func() api.ToolPace {
+		t.Helper()
+		var h api.Hands
+		b.get("/api/people", &h)
+		i := slices.IndexFunc(h.Paces, func(p api.ToolPace) bool { return p.Machine == (step.Tool != "hand") })
+		return h.Paces[i]
+	}
+	p := pace()
+	if p.Pieces != 3 || p.Factor < 1.2 || p.Low >= p.Factor || p.High <= p.Factor || p.Now != 1 {
+		t.Fatalf("%+v", p)
+	}
+	b.into(b.send(http.MethodPut, "/api/shelf", fmt.Sprintf(`{"key":%q,"value":%v}`, p.Key, p.Factor)), 204, nil)
+	if again := pace(); again.Factor < p.Factor-0.01 || again.Factor > p.Factor+0.01 || again.Now != p.Factor || again.Differs {
+		t.Errorf("taken over: %+v, was %+v", again, p)
+	}
 }

@@ -300,3 +300,18 @@ func Hours(p shop.Worker) string {
 
 // LateCar says of a car that is late when it is done.
 func (w Words) LateCar(wk *shop.Week, c *shop.WeekCar) string { return capital(w.WeekCar(wk, c)) + "." }
+
+// Pace says how long passes take here against the plans, and whether that is worth taking
+// over: enough was timed, and the plans' pace lies outside of what is likely.
+func Pace(p shop.ToolPace) (text string, differs bool) {
+	with := "by hand"
+	if p.Machine {
+		with = "with a machine"
+	}
+	if p.Pieces == 0 {
+		return fmt.Sprintf("Passes %s: none was timed yet, from one to the next without a stop.", with), false
+	}
+	differs = p.Now < p.Low() || p.Now > p.High()
+	text = fmt.Sprintf("Passes %s take %.2f times as long as by the shelf (%.2f to %.2f, %s timed); plans are made with %.2f.", with, p.Factor, p.Low(), p.High(), count(p.Pieces, "pass"), p.Now)
+	return text, differs
+}

@@ -4727,6 +4727,7 @@ export interface components {
             name: string;
         };
         Hands: {
+            paces: components["schemas"]["ToolPace"][];
             /** @description on the shelf */
             backings: components["schemas"]["BackingName"][];
             people: components["schemas"]["Person"][];
@@ -4734,6 +4735,30 @@ export interface components {
             grits: string[];
             /** @description what was read of each, against the shelf's */
             abrasives: components["schemas"]["Learned"][];
+        };
+        ToolPace: {
+            machine: boolean;
+            /**
+             * Format: double
+             * @description times the time of a pass by the shelf
+             */
+            factor: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            /** @description times between two passes that it is learned from */
+            pieces: number;
+            /**
+             * Format: double
+             * @description with which plans are made
+             */
+            now: number;
+            /** @description of the constant of the shelf */
+            key: string;
+            text: string;
+            /** @description enough to take it over */
+            differs: boolean;
         };
         Person: {
             name: string;

@@ -8,6 +8,7 @@ import { api, type Schemas } from "../api/client";
 import { Notice } from "../ui/Notice";
 import { Page } from "../app/Page";
 import { HandsFrame } from "./HandsFrame";
+import { PaceLines } from "./PaceLines";
 import { PersonHours } from "./PersonHours";
 import { PressCheck } from "./PressCheck";
 
@@ -124,6 +125,7 @@ export default function HandsPage() {
             </Box>
             {set.error ? <Notice text={set.error.message} /> : null}
           </section>
+          <PaceLines paces={hands.paces} />
           <PressCheck backings={hands.backings} />
           <section aria-label="Abrasives">
             <h2 className="heading t">

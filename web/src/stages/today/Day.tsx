@@ -4,6 +4,7 @@ import type { Schemas } from "../../api/client";
 import { patternOf } from "../../drawing/Patterns";
 import { StateTab } from "../../drawing/StateTab";
 import { useSize } from "../../drawing/useSize";
+import { useLeft } from "../shared/useLeft";
 import { axisOf, dayOf, minuteOf, pieces, xOf } from "../shared/axis";
 
 type Week = Schemas["Week"];
@@ -11,6 +12,12 @@ type Week = Schemas["Week"];
 /** The day that is shown: today, or the next one on which the shop is open. */
 export function dayShown(week: Week): number {
   return Math.max(0, week.days.findIndex((d, i) => d.spans.length > 0 && (i > 0 || minuteOf(week.now) < (d.spans.at(-1)?.to ?? 0))));
+}
+
+/** What must not be touched until when, counted down. */
+function Waiting({ wait }: { wait: Schemas["WeekWait"] }) {
+  const left = useLeft(wait.until);
+  return <>{left ? `${wait.text}, ${left} left` : wait.text}</>;
 }
 
 /** A car's day: what is done to it when, and what must not be touched. */
@@ -66,7 +73,7 @@ export function CarDay({ week, car, hours }: { week: Week; car: string; hours: b
           <>
             <rect x={first} y={top + 41} width={Math.max(0, xOf(axis, soft.until) - first)} height="10" fill={patternOf.shut} />
             <text x={first} y={top + 37} className="xs" style={{ fontSize: 12, fontWeight: 600, paintOrder: "stroke" }} stroke="var(--paper)" strokeWidth="4" fill="var(--shut)">
-              {soft.text}
+              <Waiting wait={soft} />
             </text>
           </>
         ) : null}

@@ -189,7 +189,7 @@ func TestWhatIsSoftIsNotSandedYet(t *testing.T) {
 	b := newBed(t)
 	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"sprayed_at":"2031-05-04T09:00:00Z","cure":"air","coats":2}`), 200, nil)
 	w := b.week()
-	if len(w.Cars[0].Waits) != 1 || w.Cars[0].Waits[0].Kind != api.WeekWaitKindSand {
+	if all := w.Cars[0].Waits; len(all) != 2 || all[0].Kind != api.WeekWaitKindSand || all[1].Kind != api.WeekWaitKindDry || !strings.Contains(all[1].Text, "keep dry until") {
 		t.Fatalf("%+v", w.Cars[0].Waits)
 	}
 	until := w.Cars[0].Waits[0].Until
@@ -220,7 +220,7 @@ func TestAPaintOfTheShopBringsItsSheet(t *testing.T) {
 	}
 	wait := func() time.Duration {
 		w := b.week().Cars[0].Waits
-		if len(w) != 1 || !strings.Contains(w[0].Why, "maker's sheet") {
+		if len(w) != 2 || w[0].Kind != api.WeekWaitKindSand || !strings.Contains(w[0].Why, "maker's sheet") || w[1].Kind != api.WeekWaitKindDry {
 			t.Fatalf("%+v", w)
 		}
 		return w[0].Until.Sub(w[0].From)

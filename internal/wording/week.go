@@ -259,7 +259,11 @@ func (w Words) CarWait(x shop.Wait, now time.Time) (text, why string) {
 	case shop.WaitRun:
 		return fmt.Sprintf("%s: run soft inside until %s", panels, w.soon(x.Until, now)), "Thick film hardens slowly: with its thickness squared."
 	case shop.WaitDry:
-		return fmt.Sprintf("keep dry until %s", w.soon(x.Until, now)), ""
+		why = "Rain, dew and the hose mark paint that is fresh, by the shop's rule."
+		if x.Sheet {
+			why = "Rain, dew and the hose mark paint that is fresh, by the maker's sheet."
+		}
+		return fmt.Sprintf("keep dry until %s", w.soon(x.Until, now)), why
 	}
 	why = "By the rule for such paint"
 	if x.Sheet {

@@ -142,6 +142,8 @@ func (l *Law) slots() []slot {
 	add("cool", "until a warm section is cool", "s", 0, 3600, &l.Cool)
 	add("soak", "soaking paper", "min", 0, 1440, &l.Soak)
 	l.Handling.slots(add)
+	add("pace_hand", "times the time of a pass, by hand", "", 0.2, 5, &l.PaceHand)
+	add("pace_machine", "times the time of a pass, machine", "", 0.2, 5, &l.PaceMachine)
 	add("seen_up", "how well the light shows what faces it", "", 0, 1, &l.SeenUp)
 	add("seen_side", "how well it shows sides", "", 0, 1, &l.SeenSide)
 	add("seen_low", "how well it shows sills and bumpers", "", 0, 1, &l.SeenLow)

@@ -15,12 +15,9 @@ type Handling struct {
 	Break      float64 // min an hour of work with a machine
 	BreakHand  float64 // min an hour of work by hand
 	Clean      float64 // min a m²: compound out of gaps, jambs, wash
-	// PaceHand and PaceMachine are how many times as long a pass takes here as it would by all
-	// of the above, which the clock in Level learns.
-	PaceHand, PaceMachine float64
 }
 
-var usualHandling = Handling{Wash: 12, Mask: 65, MaskPolish: 30, Move: 180, Rinse: 75, Between: 4.5, Again: 0.38, AgainPad: 0.13, Break: 9, BreakHand: 8, Clean: 4, PaceHand: 1, PaceMachine: 1}
+var usualHandling = Handling{Wash: 12, Mask: 65, MaskPolish: 30, Move: 180, Rinse: 75, Between: 4.5, Again: 0.38, AgainPad: 0.13, Break: 9, BreakHand: 8, Clean: 4}
 
 // Share is what the minutes of work become with what is done again and with breaks.
 func (h Handling) Share(abrasive, machine bool) float64 {
@@ -32,14 +29,6 @@ func (h Handling) Share(abrasive, machine bool) float64 {
 		rest = h.Break
 	}
 	return (1 + again) * (1 + rest/60)
-}
-
-// Pace of the shop with a tool.
-func (h Handling) Pace(t Tool) float64 {
-	if t == Hand {
-		return h.PaceHand
-	}
-	return h.PaceMachine
 }
 
 func (h *Handling) slots(add func(key, name, unit string, least, most float64, at *float64)) {
@@ -54,6 +43,4 @@ func (h *Handling) slots(add func(key, name, unit string, least, most float64, a
 	add("break", "breaks in an hour with a machine", "min", 0, 60, &h.Break)
 	add("break_hand", "breaks in an hour by hand", "min", 0, 60, &h.BreakHand)
 	add("clean", "compound out of gaps, jambs, last wash", "min a m²", 0, 60, &h.Clean)
-	add("pace_hand", "times the time of a pass, by hand", "", 0.2, 5, &h.PaceHand)
-	add("pace_machine", "times the time of a pass, machine", "", 0.2, 5, &h.PaceMachine)
 }

@@ -100,20 +100,24 @@ func (p *Paper) back(x, w, wide float64, s *OfferSheet) {
 	if !slices.ContainsFunc(s.Columns, func(c OfferColumn) bool { return c.cut }) {
 		return
 	}
-	p.Page()
-	p.Text(x, 16, Head, 13, ink, s.Title)
-	p.Text(x, 21.5, Text, offerSmall, ink2, s.StaysHead)
-	p.Line(x, 25, x+w, 25, 0.3, ink2)
-	for i, c := range s.Columns {
-		left := x + float64(i)*(wide+offerGap)
-		p.Text(left, 36, Head, 12, ink, c.Head)
-		y := 43.0
-		for _, text := range c.Stays {
-			if lines := float64(len(Broken(Text, 8.2, wide, text))); y+4.2*lines > p.H-10 {
-				p.Text(left, y, Text, 8.2, ink, "…")
-				break
+	at := make([]int, len(s.Columns)) // what is told so far
+	for more := true; more; {
+		more = false
+		p.Page()
+		p.Text(x, 16, Head, 13, ink, s.Title)
+		p.Text(x, 21.5, Text, offerSmall, ink2, s.StaysHead)
+		p.Line(x, 25, x+w, 25, 0.3, ink2)
+		for i, c := range s.Columns {
+			left, y := x+float64(i)*(wide+offerGap), 43.0
+			p.Text(left, 36, Head, 12, ink, c.Head)
+			for first := at[i]; at[i] < len(c.Stays); at[i]++ {
+				text := c.Stays[at[i]]
+				if high := 4.2 * float64(len(Broken(Text, 8.2, wide, text))); y+high > p.H-10 && at[i] > first {
+					more = true
+					break
+				}
+				y = p.para(left, y, wide, Text, 8.2, ink, text, 40) + 2
 			}
-			y = p.para(left, y, wide, Text, 8.2, ink, text, 40) + 2
 		}
 	}
 }

@@ -34,6 +34,9 @@ var (
 	offersByGone = []CarOfferName{CarOfferName(plan.OneStep), CarOfferName(plan.TwoSteps), CarOfferName(plan.Furthest)}
 )
 
+// Promise is an offer that an owner took.
+type Promise = store.Promise
+
 // CarOffers is what an owner is offered for a car.
 type CarOffers struct {
 	*Car
@@ -46,7 +49,7 @@ type CarOffers struct {
 	Tellings []Telling // as they are now
 	Valid    time.Time
 	Begins   time.Time // when work could begin
-	Taken    *store.Promise
+	Taken    *Promise
 }
 
 // CarOffer is one of them: the panels as they would be worked, what that takes, and how it

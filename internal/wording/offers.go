@@ -10,7 +10,6 @@ import (
 	"waxplanus/core/plan"
 	"waxplanus/internal/files"
 	"waxplanus/internal/shop"
-	"waxplanus/internal/store"
 )
 
 // offerHeads are the offers as an owner hears them.
@@ -218,7 +217,7 @@ func (w Words) OfferBegins(of *shop.CarOffers) string {
 }
 
 // OfferTaken says what an owner took.
-func (w Words) OfferTaken(p *store.Promise, now time.Time) string {
+func (w Words) OfferTaken(p *shop.Promise, now time.Time) string {
 	text := fmt.Sprintf("Taken on %s: %s, %s, %.0f %s", w.day(p.At), quoted(shop.CarOfferName(p.Offer)), HourRange(p.HoursLow, p.HoursHigh), p.Price, w.Face.Money)
 	if p.ReadyAt != nil {
 		text += ", ready " + w.near(*p.ReadyAt, now)

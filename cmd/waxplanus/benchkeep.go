@@ -51,6 +51,17 @@ is made, beside how long they take else.`,
 // stillHere is how many cars are in the shop, the others were handed over.
 const stillHere = 20
 
+// manyFrom are the cars of the demo that the others of a big shop are copies of.
+var manyFrom = []string{demo.PilotID, demo.FerryID, demo.HireID, demo.FloatID}
+
+func copyID(i int) string { return fmt.Sprintf("%s-%d", manyFrom[i%len(manyFrom)], i) }
+
+// copied makes the i-th copy, three hours older than the one before.
+func copied(ctx context.Context, records *store.Store, i int) (string, error) {
+	of := manyFrom[i%len(manyFrom)]
+	return copyID(i), records.CopyCar(ctx, of, fmt.Sprintf("-%d", i), fmt.Sprintf("Car %d of %s", i, of), time.Duration(i)*3*time.Hour)
+}
+
 func benchKeep(ctx context.Context, out io.Writer, dir string, cars, photos, looks int) (err error) {
 	records, err := store.Open(dir)
 	if err != nil {
@@ -61,15 +72,13 @@ func benchKeep(ctx context.Context, out io.Writer, dir string, cars, photos, loo
 	if err := demo.Fill(ctx, records, began); err != nil {
 		return err
 	}
-	from := []string{demo.PilotID, demo.FerryID, demo.HireID, demo.FloatID}
 	for i := range cars {
-		id := from[i%len(from)]
-		suffix := fmt.Sprintf("-%d", i)
-		if err := records.CopyCar(ctx, id, suffix, fmt.Sprintf("Car %d of %s", i, id), time.Duration(i)*3*time.Hour); err != nil {
+		id, err := copied(ctx, records, i)
+		if err != nil {
 			return err
 		}
 		if i >= stillHere {
-			if err := records.SetClosed(ctx, id+suffix, began.Add(-time.Duration(i)*2*time.Hour)); err != nil {
+			if err := records.SetClosed(ctx, id, began.Add(-time.Duration(i)*2*time.Hour)); err != nil {
 				return err
 			}
 		}
@@ -85,7 +94,7 @@ func benchKeep(ctx context.Context, out io.Writer, dir string, cars, photos, loo
 	random := rand.New(rand.NewPCG(1, 2))
 	any := func() string { // of those that were handed over
 		i := stillHere + random.IntN(cars-stillHere)
-		return "/api/cars/" + url.PathEscape(from[i%len(from)]+fmt.Sprintf("-%d", i))
+		return "/api/cars/" + url.PathEscape(copyID(i))
 	}
 	for _, again := range []bool{false, true} {
 		if looks == 0 {

@@ -51,13 +51,8 @@ func benchToday(ctx context.Context, out io.Writer, dir string, gone, looks int)
 	if err := demo.Fill(ctx, records, began); err != nil {
 		return err
 	}
-	from := []string{demo.PilotID, demo.FerryID, demo.HireID, demo.FloatID}
-	copied := func(i int) (string, error) {
-		id, suffix := from[i%len(from)], fmt.Sprintf("-%d", i)
-		return id + suffix, records.CopyCar(ctx, id, suffix, fmt.Sprintf("Car %d of %s", i, id), time.Duration(i)*3*time.Hour)
-	}
 	for i := range stillHere - demoCars {
-		if _, err := copied(i); err != nil {
+		if _, err := copied(ctx, records, i); err != nil {
 			return err
 		}
 	}
@@ -65,7 +60,7 @@ func benchToday(ctx context.Context, out io.Writer, dir string, gone, looks int)
 		return err
 	}
 	for i := range gone {
-		id, err := copied(stillHere + i)
+		id, err := copied(ctx, records, stillHere+i)
 		if err == nil {
 			err = records.SetClosed(ctx, id, began.Add(-time.Duration(i)*2*time.Hour))
 		}

@@ -14,7 +14,6 @@ import (
 	"waxplanus/core/price"
 	"waxplanus/core/schedule"
 	"waxplanus/core/surface"
-	"waxplanus/internal/store"
 )
 
 // CarOfferName names a way to work a whole car that an owner chooses between: an aim of its
@@ -33,9 +32,6 @@ var (
 	offersByAim  = []CarOfferName{OfferNibs, OfferPolish, OfferMatch, OfferFlat}
 	offersByGone = []CarOfferName{CarOfferName(plan.OneStep), CarOfferName(plan.TwoSteps), CarOfferName(plan.Furthest)}
 )
-
-// Promise is an offer that an owner took.
-type Promise = store.Promise
 
 // CarOffers is what an owner is offered for a car.
 type CarOffers struct {
@@ -378,63 +374,6 @@ func (o *CarOffers) advise() {
 			}
 		}
 	}
-}
-
-// TakeOffer keeps that the owner takes an offer: its aims become those of the panels on which
-// no work has begun, and where nothing was promised yet, the day it is ready becomes the car's.
-// total is the price that the owner saw.
-func (s *Shop) TakeOffer(ctx context.Context, carID, id string, name CarOfferName, person string, total *float64) (*CarOffers, error) {
-	if err := checkID(id, OfOffer); err != nil {
-		return nil, err
-	}
-	person, err := personName(person)
-	if err != nil {
-		return nil, err
-	}
-	all, err := s.Offers(ctx, carID)
-	if err != nil {
-		return nil, err
-	}
-	if all.Taken != nil && all.Taken.ID == id {
-		return all, nil // sent twice
-	}
-	if all.HandedOverAt != nil {
-		return nil, conflict(ClosedAlready, all.Name)
-	}
-	o := all.Named(name)
-	switch {
-	case o == nil:
-		return nil, Refuse(NoOffer, "name", string(name))
-	case o.Read == film.Shut:
-		return nil, conflict(OfferShut, string(name))
-	case total != nil && math.Abs(*total-o.Price.Total) > 0.005:
-		return nil, conflict(OfferChanged, o.Price.Total)
-	}
-	p := store.Promise{ID: id, CarID: carID, Offer: string(name), HoursLow: o.Hours.Low, Hours: o.Hours.Likely, HoursHigh: o.Hours.High, Price: o.Price.Total,
-		FilmUM: o.Film, Clarity: o.clarity(), Person: person, At: s.now()}
-	if !o.Ready.IsZero() {
-		p.ReadyAt = &o.Ready
-	}
-	err = s.store.TakeOffer(ctx, &p, func(c *store.Car) error {
-		for _, pp := range o.Panels {
-			if pp.Worked() {
-				continue
-			}
-			row := find(c.Panels, func(q store.Panel) bool { return q.ID == pp.ID })
-			if row == nil {
-				return ErrMissing
-			}
-			row.Aim, row.Gone = string(pp.Aim), pp.Condition.Gone
-		}
-		if c.DueAt == nil {
-			c.DueAt = p.ReadyAt
-		}
-		return nil
-	})
-	if err != nil {
-		return nil, err
-	}
-	return s.Offers(ctx, carID)
 }
 
 // clarity that the panel that stands for the car ends with; 0 where the offer leaves it.

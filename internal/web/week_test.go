@@ -156,7 +156,7 @@ func TestHoursSkillsAndTheWorkshopAreSaidAndBadOnesNamed(t *testing.T) {
 	set(`{"name":"Tove","week":[]}`, 200, nil)
 
 	var shop api.Workshop
-	b.get("/api/workshop", &shop)
+	b.get("/api/shop/work", &shop)
 	if shop.Climate.UsualC != 20 || len(shop.Week) != 7 || shop.Rates.Labour == nil || *shop.Rates.Labour != 55 {
 		t.Errorf("%+v", shop)
 	}
@@ -166,7 +166,7 @@ func TestHoursSkillsAndTheWorkshopAreSaidAndBadOnesNamed(t *testing.T) {
 	}
 	put := func(body string, status int, out any) {
 		t.Helper()
-		b.into(b.send(http.MethodPut, "/api/workshop", body), status, out)
+		b.into(b.send(http.MethodPut, "/api/shop/work", body), status, out)
 	}
 	put(workshop(""), 200, &shop)
 	if shop.Bays != 2 || shop.Machines[0].Count != 1 || shop.Climate.UsualC != 12 || shop.Climate.Days[0].Celsius != 25 || *shop.Paints[0].CoatUm != 27 || shop.Rates.Tax != 0.2 {
@@ -197,7 +197,7 @@ func TestWhatIsSoftIsNotSandedYet(t *testing.T) {
 		t.Errorf("levelled at %v, soft until %v", level.Start, until)
 	}
 	warm := strings.Replace(`{"week":W,"holidays":[],"bays":0,"per_car":0,"machines":[],"climate":{"usual_c":30,"days":[]},"rates":{"risk":0.1,"respray":400,"tax":0.2,"round":5,"valid_days":10},"paints":[]}`, "W", usualHours, 1)
-	b.into(b.send(http.MethodPut, "/api/workshop", warm), 200, nil)
+	b.into(b.send(http.MethodPut, "/api/shop/work", warm), 200, nil)
 	if again := b.week().Cars[0].Waits[0]; !again.Until.Before(until) || !strings.Contains(again.Why, "it may be") {
 		t.Errorf("in the warm it is soft until %v, %s", again.Until, again.Why)
 	}
@@ -209,7 +209,7 @@ func TestAPaintOfTheShopBringsItsSheet(t *testing.T) {
 	b := newBed(t)
 	sheet := func(name string, um string) {
 		t.Helper()
-		b.into(b.send(http.MethodPut, "/api/workshop", `{"week":`+usualHours+`,"holidays":[],"bays":0,"per_car":0,"machines":[],"climate":{"usual_c":20,"days":[]},"rates":{"risk":0.1,"respray":400,"tax":0.2,"round":5,"valid_days":10},`+
+		b.into(b.send(http.MethodPut, "/api/shop/work", `{"week":`+usualHours+`,"holidays":[],"bays":0,"per_car":0,"machines":[],"climate":{"usual_c":20,"days":[]},"rates":{"risk":0.1,"respray":400,"tax":0.2,"round":5,"valid_days":10},`+
 			`"paints":[{"name":"`+name+`","coat_um":`+um+`,"coats":2,"sand_air_h":10}]}`), 200, nil)
 	}
 	sheet("Harbour clear", "27")

@@ -6251,6 +6251,9 @@ type SetConstantJSONRequestBody = ConstantChange
 // SetShopJSONRequestBody defines body for SetShop for application/json ContentType.
 type SetShopJSONRequestBody = NewShop
 
+// SetWorkshopJSONRequestBody defines body for SetWorkshop for application/json ContentType.
+type SetWorkshopJSONRequestBody = Workshop
+
 // StrikeSquareJSONRequestBody defines body for StrikeSquare for application/json ContentType.
 type StrikeSquareJSONRequestBody = Strike
 
@@ -6265,9 +6268,6 @@ type LetTaskJSONRequestBody = TaskNamed
 
 // MoveTaskJSONRequestBody defines body for MoveTask for application/json ContentType.
 type MoveTaskJSONRequestBody = TaskMove
-
-// SetWorkshopJSONRequestBody defines body for SetWorkshop for application/json ContentType.
-type SetWorkshopJSONRequestBody = Workshop
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
@@ -6635,6 +6635,12 @@ type ServerInterface interface {
 	// (PUT /shop/logo)
 	SetLogo(c *gin.Context)
 
+	// (GET /shop/work)
+	GetWorkshop(c *gin.Context)
+
+	// (PUT /shop/work)
+	SetWorkshop(c *gin.Context)
+
 	// (POST /squares/{squareId}/strike)
 	StrikeSquare(c *gin.Context, squareId string)
 
@@ -6664,12 +6670,6 @@ type ServerInterface interface {
 
 	// (POST /week/moves)
 	MoveTask(c *gin.Context)
-
-	// (GET /workshop)
-	GetWorkshop(c *gin.Context)
-
-	// (PUT /workshop)
-	SetWorkshop(c *gin.Context)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -9662,6 +9662,32 @@ func (siw *ServerInterfaceWrapper) SetLogo(c *gin.Context) {
 	siw.Handler.SetLogo(c)
 }
 
+// GetWorkshop operation middleware
+func (siw *ServerInterfaceWrapper) GetWorkshop(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetWorkshop(c)
+}
+
+// SetWorkshop operation middleware
+func (siw *ServerInterfaceWrapper) SetWorkshop(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetWorkshop(c)
+}
+
 // StrikeSquare operation middleware
 func (siw *ServerInterfaceWrapper) StrikeSquare(c *gin.Context) {
 
@@ -9842,32 +9868,6 @@ func (siw *ServerInterfaceWrapper) MoveTask(c *gin.Context) {
 	siw.Handler.MoveTask(c)
 }
 
-// GetWorkshop operation middleware
-func (siw *ServerInterfaceWrapper) GetWorkshop(c *gin.Context) {
-
-	for _, middleware := range siw.HandlerMiddlewares {
-		middleware(c)
-		if c.IsAborted() {
-			return
-		}
-	}
-
-	siw.Handler.GetWorkshop(c)
-}
-
-// SetWorkshop operation middleware
-func (siw *ServerInterfaceWrapper) SetWorkshop(c *gin.Context) {
-
-	for _, middleware := range siw.HandlerMiddlewares {
-		middleware(c)
-		if c.IsAborted() {
-			return
-		}
-	}
-
-	siw.Handler.SetWorkshop(c)
-}
-
 // GinServerOptions provides options for the Gin server.
 type GinServerOptions struct {
 	BaseURL      string
@@ -9991,8 +9991,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/week", wrapper.GetWeek)
 	router.POST(options.BaseURL+"/week/moves", wrapper.MoveTask)
 	router.POST(options.BaseURL+"/week/let", wrapper.LetTask)
-	router.GET(options.BaseURL+"/workshop", wrapper.GetWorkshop)
-	router.PUT(options.BaseURL+"/workshop", wrapper.SetWorkshop)
+	router.GET(options.BaseURL+"/shop/work", wrapper.GetWorkshop)
+	router.PUT(options.BaseURL+"/shop/work", wrapper.SetWorkshop)
 	router.PUT(options.BaseURL+"/cars/:carId/promise", wrapper.SetPromise)
 	router.GET(options.BaseURL+"/cars/:carId/offers", wrapper.GetOffers)
 	router.POST(options.BaseURL+"/cars/:carId/offers", wrapper.TakeOffer)
@@ -14947,6 +14947,83 @@ func (response SetLogodefaultApplicationProblemPlusJSONResponse) VisitSetLogoRes
 	return err
 }
 
+type GetWorkshopRequestObject struct {
+}
+
+type GetWorkshopResponseObject interface {
+	VisitGetWorkshopResponse(w http.ResponseWriter) error
+}
+
+type GetWorkshop200JSONResponse Workshop
+
+func (response GetWorkshop200JSONResponse) VisitGetWorkshopResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWorkshopdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetWorkshopdefaultApplicationProblemPlusJSONResponse) VisitGetWorkshopResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetWorkshopRequestObject struct {
+	Body *SetWorkshopJSONRequestBody
+}
+
+type SetWorkshopResponseObject interface {
+	VisitSetWorkshopResponse(w http.ResponseWriter) error
+}
+
+type SetWorkshop200JSONResponse Workshop
+
+func (response SetWorkshop200JSONResponse) VisitSetWorkshopResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetWorkshopdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetWorkshopdefaultApplicationProblemPlusJSONResponse) VisitSetWorkshopResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type StrikeSquareRequestObject struct {
 	SquareId string `json:"squareId"`
 	Body     *StrikeSquareJSONRequestBody
@@ -15330,83 +15407,6 @@ func (response MoveTaskdefaultApplicationProblemPlusJSONResponse) VisitMoveTaskR
 	return err
 }
 
-type GetWorkshopRequestObject struct {
-}
-
-type GetWorkshopResponseObject interface {
-	VisitGetWorkshopResponse(w http.ResponseWriter) error
-}
-
-type GetWorkshop200JSONResponse Workshop
-
-func (response GetWorkshop200JSONResponse) VisitGetWorkshopResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type GetWorkshopdefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response GetWorkshopdefaultApplicationProblemPlusJSONResponse) VisitGetWorkshopResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type SetWorkshopRequestObject struct {
-	Body *SetWorkshopJSONRequestBody
-}
-
-type SetWorkshopResponseObject interface {
-	VisitSetWorkshopResponse(w http.ResponseWriter) error
-}
-
-type SetWorkshop200JSONResponse Workshop
-
-func (response SetWorkshop200JSONResponse) VisitSetWorkshopResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type SetWorkshopdefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response SetWorkshopdefaultApplicationProblemPlusJSONResponse) VisitSetWorkshopResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 
@@ -15773,6 +15773,12 @@ type StrictServerInterface interface {
 	// (PUT /shop/logo)
 	SetLogo(ctx context.Context, request SetLogoRequestObject) (SetLogoResponseObject, error)
 
+	// (GET /shop/work)
+	GetWorkshop(ctx context.Context, request GetWorkshopRequestObject) (GetWorkshopResponseObject, error)
+
+	// (PUT /shop/work)
+	SetWorkshop(ctx context.Context, request SetWorkshopRequestObject) (SetWorkshopResponseObject, error)
+
 	// (POST /squares/{squareId}/strike)
 	StrikeSquare(ctx context.Context, request StrikeSquareRequestObject) (StrikeSquareResponseObject, error)
 
@@ -15802,12 +15808,6 @@ type StrictServerInterface interface {
 
 	// (POST /week/moves)
 	MoveTask(ctx context.Context, request MoveTaskRequestObject) (MoveTaskResponseObject, error)
-
-	// (GET /workshop)
-	GetWorkshop(ctx context.Context, request GetWorkshopRequestObject) (GetWorkshopResponseObject, error)
-
-	// (PUT /workshop)
-	SetWorkshop(ctx context.Context, request SetWorkshopRequestObject) (SetWorkshopResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *gin.Context, request any) (any, error)
@@ -20017,6 +20017,72 @@ func (sh *strictHandler) SetLogo(ctx *gin.Context) {
 	}
 }
 
+// GetWorkshop operation middleware
+func (sh *strictHandler) GetWorkshop(ctx *gin.Context) {
+	var request GetWorkshopRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetWorkshop(ctx, request.(GetWorkshopRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetWorkshop")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetWorkshopResponseObject); ok {
+		if err := validResponse.VisitGetWorkshopResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetWorkshop operation middleware
+func (sh *strictHandler) SetWorkshop(ctx *gin.Context) {
+	var request SetWorkshopRequestObject
+
+	var body SetWorkshopJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetWorkshop(ctx, request.(SetWorkshopRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetWorkshop")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetWorkshopResponseObject); ok {
+		if err := validResponse.VisitSetWorkshopResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // StrikeSquare operation middleware
 func (sh *strictHandler) StrikeSquare(ctx *gin.Context, squareId string) {
 	var request StrikeSquareRequestObject
@@ -20348,72 +20414,6 @@ func (sh *strictHandler) MoveTask(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(MoveTaskResponseObject); ok {
 		if err := validResponse.VisitMoveTaskResponse(ctx.Writer); err != nil {
-			sh.options.ResponseErrorHandlerFunc(ctx, err)
-		}
-	} else if response != nil {
-		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
-	}
-}
-
-// GetWorkshop operation middleware
-func (sh *strictHandler) GetWorkshop(ctx *gin.Context) {
-	var request GetWorkshopRequestObject
-
-	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.GetWorkshop(ctx, request.(GetWorkshopRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "GetWorkshop")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(GetWorkshopResponseObject); ok {
-		if err := validResponse.VisitGetWorkshopResponse(ctx.Writer); err != nil {
-			sh.options.ResponseErrorHandlerFunc(ctx, err)
-		}
-	} else if response != nil {
-		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
-	}
-}
-
-// SetWorkshop operation middleware
-func (sh *strictHandler) SetWorkshop(ctx *gin.Context) {
-	var request SetWorkshopRequestObject
-
-	var body SetWorkshopJSONRequestBody
-	var err error
-	// A request validator built on kin-openapi's openapi3filter with
-	// KeepValidatedValue leaves the value it validated on the body. Bind
-	// that value, matching member names exactly, so the handler receives
-	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
-		err = ctx.ShouldBindJSON(&body)
-	} else if binding.Validator != nil {
-		// ShouldBindJSON runs the struct validator after decoding; keep that.
-		err = binding.Validator.ValidateStruct(&body)
-	}
-	if err != nil {
-		sh.options.RequestErrorHandlerFunc(ctx, err)
-		return
-	}
-	request.Body = &body
-
-	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.SetWorkshop(ctx, request.(SetWorkshopRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "SetWorkshop")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(SetWorkshopResponseObject); ok {
-		if err := validResponse.VisitSetWorkshopResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -20877,84 +20877,84 @@ var swaggerSpec = []string{
 	"+Bq+xiveZ2AH30B8ICBmw1ARl2+uWZADGN8HxaExNjZvADJATMENJLR7IY6+GWvadPUJ+847CREYDI1C",
 	"vSi6u15z/QrDuFDtowDq16heUzHbSsg7z9tQJpyqssJ+aqwW/HAPk+fDqZGkWS/ND4gdcR4gpX7pn/6K",
 	"//AMI1iiR3BACmuI5sA7wrv+UqvjPQsswlAoB5sw0nee7fkxUdAYibz40peIhOnECTeA0kDNmHQaHnrr",
-	"pr1un7Av2nYi7cDQnwEu/xW3wENn7v9h72qb3LaR9F9BzZdUXelGY1+SSjxfbuIkTi624/LMJVW7m9qC",
-	"SEjECgIYABxFmfJ/30I3+CIJoDgiqZG9+SSPRYEgugn0y9NPD79Ru4l5qZ4VG0nfY1XQVX4Qo3xDcgUt",
-	"+ukqB1pJajIAsHOJYWhIMq0ZNojVPK+uRCY5YOQo7TAg30amDm7cj2yET+41XeVRmHIQdbPmWmyjJFtd",
-	"ZLw8Sl2VYmfKboN96y6OU0OybXavI9iuzgy3DJD1VsZBX28OhyaoA5SbAysU8rJbQL4ja0naRt72Gu41",
-	"4iuGN4i4tvikg/MKunuOZFTC0CfepaJLOMQGZaYP7mPvjN4/eP2qHnbVcLyzSU60aGDFfejeH8Hm/VZT",
-	"LaYPTFq9CcdPQ/HP79zlnRbVD/yxxT+HEyMuVSjDNEg8FWo6pw/uw78LFbA9BE1/Q/XjMzw4+Gh2lJsT",
-	"zu7UsnF3ZulI4PRtyUyhH2aXMu8ZS+jKe5bux0h5CgAg7isAAwFLN/rZChce/Xxki51JhxMtVunFZftS",
-	"5RxCBu4HpYNUlfZBQAqRG6qZsve8dZSseJoKRpQM9RSBUc5S8DCzlyo/ebyxRfJOEENKHgzatrDWO7ig",
-	"l2g6uAD/NQzsHeY6bH+YMnYAYzf3tP97990rp/Pv3r6akC/Jm28ItUBqGSCpKIZYxjOIhZ1ic+trW+8o",
-	"uGbGKs0OR0PRboxgzt7jKP23qZMvJwAFegM7dxb1EEYBDdXqwFCFvSQ/dsYmnONh8DSmd1ysA9neuHYP",
-	"8NndeXrjLu/kPPmBPwHwSNojLu2W2vfFO4QV4Ya4p9U0sZfkPaNAjVEXbFJLpm6UIGDE/65vUCnQNDFQ",
-	"yVHerM+SYE9JcwjD1iSQSjVd+1xT+fPHk0YBvuDnqqPlGNrmR38K5id/6yiKbWDiJ6wonz7AZxcP/p3v",
-	"2f64/d0PP251+ZMws+N6jOPC7wqn0YgoRtDoK52wG5GlS9Y0fityoAkkdk1JwqsZhc74IdtXiOOM39El",
-	"Xs3sxO4dlMg17jys/RsROZ717YKn2HkKWQIqUQMRQIk/csIuJR8WdsQ4OANh48yeygDYl4uS2E7gQJko",
-	"NYCuADBGIX3dfgXbntRUuA12bL3byRGTmT6JTc0SC60bVdY4RILVEylcH7My/KyPFvHkbDOdo9bGwtJy",
-	"95uoTVVfMaCebcHN974FePehIi5K4LLdYi6EnROrJltng+9wxa2pmT33denG/TgCQ3/izeItW+PETnww",
-	"wJKkjVsHDLdMidRUtFe43lKtB9WYff7dcGUfIwtncWu19inxGmBDNYMqH2Qf2rBQ6Qiy+B4JKxpbBz5d",
-	"Et+IuHsS+R7L3PuX+J+YuHdPHQS7Z6ItJfAaLhj8+GeJNytae97uroUCg8bWu+E12C6qsAhlZQjXYrrB",
-	"NxnjXWLaHJjAqHAJWNaYwD0M3Fmh0JFqWJGrRVur8AXGn4yZwGcOlMHONyX+GGLSY9ONZTkap16cj6Z9",
-	"JTdwp9rUAN6xVOEl2NwLSYLnALGCMT+/+vryH3LfxEjTCM7j6Q2MBqridAZGFMoh1GLoSINQatneAK6m",
-	"//Z+pmzSApTKTmfuXWY0Cfsjr91t+sl3rPfZzSxi6sOzD7rcOOIBk82tp7vwGlvAb0OwgA6H+m6x2Che",
-	"SWb6EzffpOlRKZ0TvIUwr7PJ7g9u2WHa7gjgzu67OUEmdjhBVwh2D4E5KhCPOTthw6wegeM5RQSoXJ1D",
-	"zrc3slEeC6GMcSJIBNXcbjBmN8xbepahO/eauju9xxjNmcjOZ5+AGrTtlPNHm2nkrioyxMp5gqb/0Nsi",
-	"yEddZapGO+WGZT2uHnXQFc9pWdUWpTbM1Bp5w9H49CVt2B2OW/8notNsRhu9ZMM0h/QMHVOY1KmrdaqY",
-	"bwudEEZ6hg5FYcHF4S2yAc+q3jgIae8Atf7neQOpNdnKXfk6eyzfcFoEXFVQQ01+lj6uhR0kd2hR6g0X",
-	"iesG2Yx7Js0iXjZvx2I0++F/DvzC5Z9fde6Ov+Sy/Sat6u2e+ic3QnT8yk3v9BieJrn881nnxwjFI5rL",
-	"c9WB9JlbYjK1Ns1kGrS6WCtnhNcUzOuMwa7kuQ49bxLU3hoVCVfASB0qsD6pGtoT504h69men0N3Lifs",
-	"j5wl1jSypQTp9shsA+SVYYJ0uMHQb/kf/1ytWl+Q/X7gu02/IyNv+o88ps+NyxnnWk7Y0OrRTvyzdm+w",
-	"VVXmdU2lZem2YyVTOG1K5wpCaLMNfL7AZJtkdcq2JH4AuuzPsImuz/dSYtzLLhMGYHwmDPry25zbkzJo",
-	"N6OCyoSlbpKh6BlqZ78874FLBU1TICrfo2rKqK66UWFiGIoL9AaiFFway2i6lXVEFpTIXglV5R0b4l9d",
-	"fv310zXEhyWPERJ58Q5dH/+9ZuxPT3Fc3qO0hraVJ2CpQOevfooykqncmNqpTylBZdWWIMr7Xi/r4JtS",
-	"Wf1upg9SxVuJ3FZ17fuduprmCuxJUl2TK4SPtDTiOrYH196Rtg0kluqQwecbYTwPvrpbXTE6bkofXfn6",
-	"viY4Y+mg81TlEw1jEtoC1ekbtEZ5ztIS8NdAACpNDJNpRdXrGWWd/kl3WCFVFR58ztQNuzlHcdmfIObU",
-	"ILI/4cbhnquVQn/bux3e327tW3Cze3u4XL6oeadS3DHK9p+JpjbJmIH0peDMk/4CdEQoUzb5327ZHt5X",
-	"BtCTMQG8h4U2qJw0o2lbjv49ot/OcLXqMO5O4zouVlsG3eDrxeWiU4asZE4bIorju0Kc4wZXTu3EW9zW",
-	"bUd2383vBdXs0SegO//gl3WTCmzn6Y5Bt8cJRrXEszBluc0gVebdFPd96pwTpAmCU5Bb7GxRdt8TfMmI",
-	"VWoQFbuFqZ6jhvmZnVjBnjBabTV/hLYBzB60zfm1XuN2T9JBVOTuPDEwd6dHwNyNwzi2pwl/Ksniyap3",
-	"VNst6IvvaVuyeeIxyDV2ZjRFkmF8ZyaYTK8xS8GNJZpBTKuhUxYI6kLZrL/BjM5NC3BWJ85nNW46sBow",
-	"JqYPC01TdrhJdtP5BuliZr/RSc8NR2A0752DfFdh+5gx0U4st0Pr64YdJ0acKKEK3bn24iVe/hHyxeVM",
-	"5aItPaAgk2Oq5ueZyr3Hs9Dcelpv5xrpQjZqcSpcgGUV6oZrkhQ2InqYxsgthaJcchl+OSjrBpIyGLVi",
-	"M5VuCJcQbUiarY33VzCcxG9mCwdPxsPgT0P9NJ5MatWeYnPw2DF2V7YXn5AUmB3m8wlZcpnC2WapWZoJ",
-	"WdEk45IRy1do1mhqIbRfSXcdek+CwvzB9yofT5Z4h09RlA9ud+7UwYfaWjYAvO7dmQfXNtycJxTsdR9d",
-	"YQpHtYk/x04+NdQlSj+KLdyRg1Rw5yxAlyfwQ6mlM2rYpNE019KlL9nN1JoIJRdV46xIO5+S8Mn85Cyh",
-	"MWNm9V3ayJxG4CiFO78vxFjMD/X4p+YRaF3S3qYtjD5NtcrjDu63wGJqyroNBueA19eqoEMXghHBgGn8",
-	"escbhmiJT4PTjQkTkeODjq+d7l55GKmNdK3pAAv6AJ/OZaSQrjxMVIVQNyjZBqRQs2szLDJQWJFv6vYw",
-	"iHN0zkSiCmnhnEWEio+3oo8x2xC2YV4kGI83GTCs+J+BlyKUWroBoFwpmg8+DryGSzEedtKNjxM8+cs5",
-	"Lm5pV5fK9ECswwxNG5q0oFyWNAIV5rHxZqJiImwF0z7IeB2jSqPpeYrfvUDnJXcQ05By78bfdZ7ieRqK",
-	"tXYBDUOztiemB2dkfmhLs+KbWb2Shkk7IWZFhWj0Jihf0LkqZAqYe0lC3LqlVXdUa/JK7GFghnuSVlud",
-	"yWJ18eLvF0rzBZdUXEwu4DkuJhcw44vfjjHgz4Y2FOSrfRunuENFwY8jeWENhvxn1GZaqRUxznfATdjY",
-	"srx+JpRTO01SbhJADZpJQ+hwzINrZhVJCuRgmgtqLfQVjyTQ3ST3pL/rySzZpsLdZUzM6/CzLmYzFqud",
-	"dmcB5jk7o7K7wskX54w31ZGWU1BpjgxsffSKSzt9MBlj9kO7fgEWgwO4FBKNsONMnHqAfr3AFibMd1+C",
-	"CEtVJ49fpRiKRn8RxA+KmVDtu98IzkB3qwR9UM1u3WQ7efnGX3l46/Bzh1qrSfVXns4vJhdufv4L+Kf7",
-	"3986QPNLHcfBYowA3CYZIp7rWVXSfH41acORfnnVgKJ93lcv3XM9crObDF7WhSLrpdFqxloR09BuEBUO",
-	"wGWoj86BwXaI8E1G7xmRyjsxG2Yvya9VapT9jnl8qOMBfjqzZtogss2oFatqdyRbw2mKIMfnV8TEoEez",
-	"rt16GAsSSNT4w3F3IzfRyG60KFuf9pLdFKTg9iRlnSXTHg+4AaF5r5QJJReAWMMmWj96AJttgNsjzQGc",
-	"J36bqa77iptazy4ooRLSMhzQewlzZeMxdSgwqwTme0yhonMDbRQQS4JtRf2bkql1kJDvhq9K7R3FoXZj",
-	"37rHObYu1yrRd0XV3JnW7vMRHlAYTRjQJj/wXwzGFYRu+uD/9Tgm8KqIPUwGvldDGSEHjwLqArKr5vmf",
-	"27ynBW03jG+rC9HS3vsVs+/hglM09/5BFYZh5L1bg+/M/YDgEwyeZxgxxeCGfpkpnoyiTme71k7dDKM6",
-	"yaIW5PeQfE6oNmS28bAJtxmYSU1baT6DqDmkpvXSVBsPhxaezNRV4YDBmG3IOts0OrCX/T7r9+eaUIJm",
-	"PZnDBKofg5dBLZJYAeDzRgi8PRqxUDKx4JIYhbguydbMWJKoFYu1D7zFNehkkP7e1SP/6tg6acFX3IYd",
-	"JKi9ripzrpr+0LPJ8KZxJ8X9XhUyvcs8OcUhzd0OsfVS3IyJeds+eQsXHIzPoPPiwz5OdesATf7si6ur",
-	"/20N0+Q8WT4ZwR0+YWyVm+EFXKxhIUUvPXhISeheYCzFJq6NSBcUNNmteqaaC2udMel8znsqCjDFDZPu",
-	"zW/wIpWXLNkmWB53C/TJcOeRToZy+MdAkgKm4gDM8yZDxzCu7iq/GFXZVN6RRBdJimHCg1sB1WOOA7Cv",
-	"HvJ0FmVsYfvmMN36T4VaqIPtUN01nXxLCFTmTINFoDdAWna8iKMhKzfzzwxxc594fx2JhepbR6gLQw8S",
-	"znT8K2eLY+N/Z4GXPdBe7d1b4OhBrp45+eLZc/JTxdNTMfOoUG/628ZKngHXSUARe78aWMY0fcB/dPG7",
-	"ESwCp1i0ummb/d/SYpHZa/fPjn26YoVHoZicn/gnEEYZxm02ViXL9pTOnkFUQ/ugxtqU1suasSVx3hXg",
-	"M/xVunAXOBvRGSUQQzdkzoRFh0at0Lto6IBzRYrwTnULsx3zUIEbxGgv8MthOS9KDntqgcTeQMcbAJqD",
-	"k1cYhrgq+AvwTyztX4v1Rt2zejHH0G2VLN1NTm4VxATYe+9zA08FN/YyMfcHqJhAgyfESQdsupwmSwPQ",
-	"ppe3v1yTVCVmipu8AXsj53Lx3zD2KsU4AVKEK1GspInkN/Fnr7npAJBFnDHOu+f5O+eiV/gWahOnD4/q",
-	"kn7XsUf6R9khfbS9fXulizbu3XeF9ZQaWiXM+JpAqzeES+997rI3lV5LydBh/fkNyD3NGZSUKikCO/n/",
-	"m7ElOiIp0qn4dO6Z5vNNGx2+Wpodv5HYTKtikb3YgeLXOPZJzWUvWLrwFIBOWIDeYesGXYqTJBKyN8AY",
-	"jArQDohtYlm6O5kyKlM3yj0LtNj5BR9lRMHAHXgYIz1c7MwZOK1Vdr5KhaK1g1KA8iN4n4TAVWtUF5V2",
-	"FVQvlc2KsFDmktw19MmXY6NFXBHJJlReo9QyasoQELcV9Y37Knh6tJTA7LI7SrbuQO44klxhni2vWl9p",
-	"TgWzh3rROQE2CBgKrEpCGTRohrxvCKy+JgYgeM3sHTVjWV1u6Ld0xdJTW12HxNRohdJbYit138Zt8Irf",
-	"s1pqqq4gg32NkpVaOdtZyetSVAt+DwSJl+R92csDZKt0yvSEGDW3yKExIWbJhQDSc3xhjQV+BI+ZDAEf",
-	"nA08ssSfwszuJPC+0lZ6uRO9jZZ9zty2iOzlCZaKVBF1lU+g7GxN9aqkYgbSc1rl2JA6dQkpOYCW1Vux",
-	"k3vYAP+1nN6Yy1zeI7LU1RINHi/eerrh9Xb7wU6oty0L2stD/DC5MEzflydpocXFi4spzfnFh98+/DsA",
-	"AP//",
+	"pr1un7Av2nYi7cDQnwEu/xW3wENn7v9h7/qa3LaR/FdBzUuqrnSjsS9JJZ6XmziJk4vtuDxzSdXuprYg",
+	"EhKxgggGAEdRpvzdt9ANgpQEUByR1MjePMljUSCIbgL959e/Hn6jthNzUj0rNpK+x6qgq+IgRvmGFBJa",
+	"9NNVAbSSVGcAYOc5hqEhybRm2CBW8cJfiUxywMhR2WFAvo1MHVzbH5kIn9xruiqiMOUg6mbNldhGSba6",
+	"yHh5lLoqxc6U3Qb71l4cp4Zk2+xeR7BdnRluGSDrrYyDrt4cDk1QByg3B1Yo5GU3gHxH1pK0jbztNdxr",
+	"xFcMbxBxbfFJB+cVtPccyaiEoU+8S0WXcIgNSk8f7MfeGb1/8LpVPeyq4Xhnk5xo0UDPfWjfH8Hm/VZT",
+	"LqYPLDdqE46fhuKf39nLOy2qG/hji38OJ0ZcqlCGaZB4KtR0Th/sh3sXPLA9BE1/Q9XjMzw4+Gh2lJ0T",
+	"zu7UsrF3ZulI4PRtyUyhH2aXMu8ZS+jKeZb2x0h5CgAg7ioAAwFLO/rZChce/Xxki51JhxMtVunFZftS",
+	"FhxCBvYHlYPkS/sgIIXIDdlM2TveOkpWPE0FIzIP9RSBUc5S8DCzl7I4ebyxRfJWEENKHgzatrDWO7ig",
+	"l2g6uAD/NQzsHeY6bH+YKnYAYzf3tP97990rq/Pv3r6akC/Jm28INUBqGSCpKIdYxjOIhZ1ic+trW+8o",
+	"uGLaSMUOR0PRboxgzt7jKP23qZMvJwAFegM7dxb1EEYBDVV/YMjSXJIfO2MTzvEweBrTOy7WgWxvXLsH",
+	"+OzuPL2xl3dyntzAnwB4JO0Rl7ZL7friHcKKcE3s0yqamEvynlGgxqgLNqkhUztKEDDiftc3qBRomhio",
+	"5Khu1mdJsKekPoRhaxJIpYquXa6p+vnjSaMAX/Cz72g5hra50Z+C+cndOopiG5j4CSvKpw/w2cWDf+d6",
+	"tj9uf3fDj1td/iTM7Lge47jwu8JpNCKKETS6SifsRmTokjWNX08ONIHErq5IeBWj0Bk/ZPsKcZzxO7rE",
+	"/cxO7N5BiVzjzsPavxGR41nfLniKnaeQJcCLGogAKvyRFXYl+bCwI8bBGQgbZ/ZUBsC+XGSO7QQOlIlS",
+	"DegKAGOUuavb97DtSU2F22DHVrudHDGZ6ZLYVC+x0LpRZY1DJFg9kcL1MSvDzfpoEU/ONtM5am0sLC23",
+	"v4naVPUVA+rZFtx871uAdx8q4qIELtst5kLYOTFysnU2uA5X3Oia2XNfl27sjyMw9CfeLN6yNU7sxAcD",
+	"LEnauHXAcMukSLWnvcL1zuV6UI3Z598NV/YxsrAWt5JrlxKvATZUMajyQfahDQuVjiCL75GworF14NMl",
+	"8Y2IuyeR77HMvX+J/4mJe/fUQbB7JtpSAq/hgsGPf5Y4s6K15+3uWkgwaEy9G16D7SJLg1BWhnAtphp8",
+	"kzHeJab0gQmMCpeAZY0J3MHArRUKHamGFblctLUKX2D8SesJfBZAGWx9U+KOIZY7bLo2rEDj1Inz0bSv",
+	"5AbuVJsawDuWSrwEm3shSfAcIFYw5udXX1/+I983MdI0gvN4egOjgao4nYERhXIIuRg60iCkXLY3gKvp",
+	"v52fmTdpASplpzP7LjOahP2R1/Y2/eQ71vtsZxYx9eHZB11uHPGAyWbX0154jS3gtyFYQIdDXbdYbBQv",
+	"c6b7EzffpOlRKZ0TvIUwr7PJ7g9u2WHa7gjgzu67OUEmdjhBVwh2D4E5PIhHn52wYVaPwPGcIgJUrc4h",
+	"59sZ2SiPhZBaWxEkgipuNhizG+YtPcvQnX1N7Z3eY4zmTGTnsk9ADdp2yrmjTTdyV54M0TtP0PQfelsE",
+	"+ah9pmq0U25Y1mP/qIOueEGrqrYotWEm18gbjsanK2nD7nDcuD8RnWYy2uglG6Y5pGfomMKkTl2t42O+",
+	"LXRCGOkZOhSFBReHt8gGPMu/cRDS3gFq/c/zBlJrspW7cnX2WL5htQi4qqCGmvycu7gWdpDcoUWpN1wk",
+	"rhtkM+6ZNIt42bwdi9Hsh/858AtXf37VuTv+kuftN2lVb/vUP9kRouN7N73TYzia5OrPZ50fIxSPaC7P",
+	"VQfSZ26IzuRaN5Np0OpiLa0RXlMwrzMGu5LjOnS8SVB7q2UkXAEjdajA+qRqaE+cO4WsZ3t+Dt25grA/",
+	"CpYY3ciWEqTbI7MNkFeGCdLhBkO/5X/8c7VqfUH2+4HvNv2OjLzpP/KYPjcuZ5xrOWFDq0c78c/avsFG",
+	"+szrmuaGpduOVZ7CaVM5VxBCm23g8wUm23JWp2wr4gegy/4Mm+i6fC8l2r7secIAjM+ERl9+m3N7UgXt",
+	"ZlTQPGGpnWQoeoba2S/Pe+BSQdMUiMr3qJoyqnw3KkwMQ3GB2kCUgufaMJpuZR2RBSWyV0JVeceG+FeX",
+	"X3/9dA3xYcljhEROvEPXx3+vGPvTURxX96isoW3lCVgq0Pmrn6KMZCo3pnbqU0rQ3LcliPK+18s6+KZU",
+	"Vb/r6UMu461Ebn1d+36nrqa5AntSLq/JFcJHWhpxHduDa+9I2wYS5/KQwecaYTwPvrpbXTE6bkofXfn6",
+	"viZYY+mg8+TziZqxHNoC1ekbtEZ5wdIK8NdAAEpFNMtTT9XrGGWt/uX2sEKqKjz4rKkbdnOO4rI/Qcyp",
+	"QWR/wo3DPlcrhf62dzu8v93at+Bm9/Zwef6i5p1Kcceo2n8mipokYxrSl4IzR/oL0BEhddXkf7tle3hf",
+	"GUBPxgTwHhbaoHJSjKZtOfr3iH47w9Wqw7g7jeu4WG0ZdIOvF88XnTJkFXPaEFEc1xXiHDe4amon3uK2",
+	"bjuy+65/L6lijz4B7fkHv6ybVGA7T3sM2j1OMKpyPAtTVpgMUmXOTbHfp9Y5QZogOAW5wc4WVfc9wZeM",
+	"GCkHUbFbmOo5apib2YkV7Amj1UbxR2gbwOxB26xf6zRu9yQdREXuzhMDc3d6BMzdOIxje5rwp8xZPFn1",
+	"jiqzBX1xPW0rNk88BrnCzoy6TDKM78wEy9NrzFJwbYhiENNq6JQBgrpQNutvMKNz0wKc1YnzWY2bDqwG",
+	"jInpw0LRlB1ukt10vkG6mNlvdNKzwxEYzXnnIN9V2D5mTLQTy+3Q+tphx4kRJ1LIUnWuvXiJl3+EfHEF",
+	"k4VoSw9IyORo3/w8k4XzeBaKG0frbV0jVeaNWhyPCzDMo264IklpIqKHaYzcUijKJZfhl4OybiApg5Yr",
+	"NpPphvAcog1Js7Xx/gqGk/jNbOHgyXgY/Gmon8aTSa3aU2wOHjvG7qr24hOSArPDfD4hS56ncLYZqpd6",
+	"QlY0yXjOiOErNGsUNRDa99Jdh96ToDB/cL3Kx5Ml3uFTFOWD3Z07dfChppYNAK97d+bBtQ035wkFe+1H",
+	"V5jCUW3iz7GTTw11idKPYgt35CAV3DoL0OUJ/FBq6IxqNmk0zTV06Up2M7kmQuYL3zgr0s6nInzSP1lL",
+	"aMyYWX2XNjKnEThK4c7vSzEW80M9/ql5BFqXtLdpC6NPUyWLuIP7LbCY6qpug8E54PTVF3SoUjAiGDCN",
+	"X+94wxAtcWlwutFhInJ80PG1096rCCO1ka41HWBBH+DTuowU0pWHiaoQ6gYl24AUanZthkUGCivyTd0e",
+	"BnGO1plIZJkbOGcRoeLirehjzDaEbZgTCcbjdQYMK+5n4KUIKZd2AChXiuaDjwOv4VKMh5204+MET/5y",
+	"jotb2tWlKj0Q6zBD04YmLSjPKxoBj3lsvJmomAhbwbQPMl7HqNJoep7ity/QeckdxDSk3Lvxd52neJ6G",
+	"Yq1dQMPQrO2J6cEamR/a0qz4ZvpXUrPcTIheUSEavQmqF3QuyzwFzH1OQty6lVV3VGtyL/YwMMM+Saut",
+	"zvJydfHi7xdS8QXPqbiYXMBzXEwuYMYXvx1jwJ8NbSjIV7k2TnGHioIfR4rSaAz5z6jJlJQroq3vgJuw",
+	"NlV5/UxIq3aKpFwngBrUk4bQ4ZgH18xIkpTIwTQX1BjoKx5JoNtJ7kl/15NZso3H3WVMzOvwsypnMxar",
+	"nbZnAeY5O6Oyu8LJF+eMN1WRllNQaY4MbH30iudm+qAzxsyHdv0CLAYHcCkkGmHHmVj1AP16gS1MmOu+",
+	"BBEWXyePX6UYikZ/EcQPiplQ5brfCM5Ad32CPqhmt3aynbx87a48vHW4uUOt1cT/VaTzi8mFnZ/7Av5p",
+	"//e3DtD8SsdxsBgjADdJhojnelZems+vJm040i+vGlC0z/vqpX2uR252k8HLulBkvTRazlgrYhraDaLC",
+	"AbgM9dE6MNgOEb7J6D0juXROzIaZS/KrT42y3zGPD3U8wE+n10xpRLZpuWK+didnazhNEeT4/IroGPRo",
+	"1rVbD2NBAokafzjubmQnGtmNFlXr016ym4IU7J4kjbVk2uMBNyA055UyIfMFINawidaPDsBmGuD2SHMA",
+	"64nfZrLrvmKn1rMLSqiEtAoH9F7CQpp4TB0KzLzAXI8pVHSuoY0CYkmwrah7UzK5DhLy3fBVpb2jONR2",
+	"7Fv7OMfW5Rop+q6onFvT2n4+wgMKowkD2uQG/ovB2EPopg/uX49jAvdF7GEy8L0aygg5eBRQF5Cdn+d/",
+	"bvOeFrTdML6tKkVLe+9XzLyHC07R3PsHWWqGkfduDb4z+wOCTzB4nmHEFIMd+mUmeTKKOp3tWlt104yq",
+	"JItakN9D8jmhSpPZxsEm7GagJzVtpf4MouaQmlZL7TceDi08ma6rwgGDMduQdbZpdGCv+n3W7881oQTN",
+	"ejKHCfgfg5dBDZJYAeDzRgi8PRqxUDKx4DnREnFdOVszbUgiVyzWPvAW16CTQfp7V4/8q2PrpAVfcRN2",
+	"kKD22lfmXDX9oWeT4U3jTor7vSzz9C5z5BSHNHc7xNZLcTMm5m375C1ccDA+g86LC/tY1a0DNMWzL66u",
+	"/rc1TFPwZPlkBHf4hLFVboYXcLGGhRS9dOAhmUP3Am0oNnFtRLqgoMls1TPVXFjrjOXW57ynogRTXLPc",
+	"vvkNXqTqkiXbBMvjboE+Ge480slQDf8YSFLAVByAeV5n6BjG1V0WF6Mqmyw6kugiSTFMeHArwD/mOAB7",
+	"/5CnsyhjC9s3h2nXfyrkQh5sh2qv6eRbQqCyYAosArUB0rLjRRwNWdmZf6aJnfvE+etILFTfOkJdGHqQ",
+	"cKbjXwVbHBv/Owu87IH2au/eAkcPcvXMyRfPnpOfPE+PZ+aRod70t42VPAOuk4AiDvJqrKVq59N0SMyZ",
+	"dauRUCxB9IY/5GQxASTYmqpVxY4EPGTUm73IZrIEKxmivbqicodypnCA9Feplnrk/dzfI+JfrP33Q2/h",
+	"W083/Da+/WCn28fbFrS3wmLd3fQB/9ElUIToJjC7ouV42+0qDC0Xmbm2/+zYWC5WKRcKIruJfwJxv2Hi",
+	"PNrIZNmeg9yz4GssKpAC+J1ozdiSlJrh1uKuUqW9wDo11oqGpI8mcyYMeuByhe5wQwes71yGj9ZbmO2Y",
+	"VhDcIMbTgl8OS9JSNV2gBrouaGjRBJUREJUoNUMgIPwFgD2W9i8efCPvWb2YY+i2TJb2Jic3Y2MC7L33",
+	"2YGngmtzmej7A9xhoMETYqUDTkhBk6UGLN7L21+uSSoTPUWrRIMVUPB88d8w9irFwBZy2ktRrnIdScjj",
+	"z15z3QHRjcB4nHdPg3HORa98AxTTTh8e1db/rmNT/4+ypf9oe/v2SpdtZNHvSuM4YJRMmHZFrEZtCM9d",
+	"uGSXbqxysytKGePOb4CaKs6gBlrmIrCT/78eW6IjsnidigDqnik+37T1b5BLvRPoICZTslxkL3ZqR+rC",
+	"i0ndfEGwdOE4K62wAG7G1g1+HytJ7CDQQA8xKkA7IBiPPAr2ZMpontpR7lmgJ9Qv+CgjCgbuwMOg/uGC",
+	"vdbAaS0LdWVVFK0dlALUy8H7JASuWqMcrrKrwMnzLhlUdl2Su4Y+Of4AtIg983FC82uUWkZ1FbPkxnM1",
+	"2a/Crl28ZmuXjjRn6w5spGN5M3aeLa9aX2lOBTOHmidaATYYQ0oso0MZNHixXDADaKh1DPHympk7qsey",
+	"uuzQb+mKpSd3Og+IqdG7p7fEVvK+jYzjFb9ntdRkXfII+xolK7mytrPMrytRLfg9MHpekvdV8xmQrVQp",
+	"UxOi5dxglGRC9JILASz9+MJqA4QeDuQbQupYG3hkiT+Fmd1J4H2k/WFyoZm6r3amUomLFxdTWvCLD799",
+	"+HcAAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

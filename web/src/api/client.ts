@@ -270,8 +270,8 @@ export const api = {
   moveTask: (body: Schemas["TaskMove"]) => answer(client.POST("/week/moves", { body })),
   letTask: (task: string) => answer(client.POST("/week/let", { body: { task } })),
   setPromise: (carId: string, due_at: string | undefined) => done(client.PUT("/cars/{carId}/promise", { params: { path: { carId } }, body: due_at ? { due_at } : {} })),
-  workshop: () => answer(client.GET("/workshop")),
-  setWorkshop: (body: Schemas["Workshop"]) => answer(client.PUT("/workshop", { body })),
+  workshop: () => answer(client.GET("/shop/work")),
+  setWorkshop: (body: Schemas["Workshop"]) => answer(client.PUT("/shop/work", { body })),
   setPerson: (body: Schemas["PersonChange"]) => answer(client.PUT("/people", { body })),
   addEntry: (id: string, body: Schemas["NewEntry"]) =>
     answer(client.POST("/panels/{panelId}/log", { ...panel(id), body })),

@@ -1362,7 +1362,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/workshop": {
+    "/shop/work": {
         parameters: {
             query?: never;
             header?: never;

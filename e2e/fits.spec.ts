@@ -129,7 +129,7 @@ const screens = {
   "the shop's screens": ["/", "/take-in", "/check", "/shelf", "/rules?car=milk-float", "/hands", "/cars/pilot-car"],
   "a car and a door": ["/cars/pilot-car/take-in", "/cars/pilot-car/plans", `${door}/look`, `${door}/read`, `${door}/plan`, `${door}/level`],
   "single stage and worn paint": ["/cars/milk-float", "/panels/milk-float.panel/look", "/panels/milk-float.panel/read", "/panels/milk-float.panel/plan", "/panels/milk-float.panel/level", "/panels/milk-float.panel/condition", "/panels/hire-saloon.bonnet/condition", "/panels/hire-saloon.bonnet/plan", "/panels/hire-saloon.bonnet/level"],
-  "handing over and the shop": ["/cars/ferry-coupe/hand-over", "/cars/milk-float/hand-over", "/shop", "/find?q=door", "/cars/library-van/offers", "/cars/hire-saloon/budget"],
+  "handing over and the shop": ["/cars/ferry-coupe/hand-over", "/cars/milk-float/hand-over", "/shop", "/find?q=door", "/cars/library-van/offers", "/cars/hire-saloon/budget", "/cars/ferry-coupe/went"],
   "other panels": ["/panels/library-van.L-quarter/look", "/panels/library-van.L-slide/plan", "/panels/pilot-car.fbumper/read", "/panels/pilot-car.bonnet/read", "/panels/pilot-car.boot/plan", "/panels/pilot-car.L-wing/plan", "/panels/pilot-car.roof/level", "/panels/ferry-coupe.L-fdoor/prove", "/panels/pilot-car.L-wing/prove"],
 };
 

@@ -139,7 +139,7 @@ func (j Job) setUp() float64 {
 // that nobody works in.
 func (j Job) around() (before, after, wait float64) {
 	law, m2 := &j.Shelf.Law, j.Area/1e6 // also for spots: a nib is found on a clean panel
-	before, after = j.Washing(), law.Clean*m2
+	after = law.Clean * m2
 	switch j.aim() {
 	case NibsOnly:
 	case PolishOnly:
@@ -153,7 +153,7 @@ func (j Job) around() (before, after, wait float64) {
 	if j.Rules.Water == Soaked {
 		wait = law.Soak
 	}
-	return before, after, wait
+	return j.Washing() + law.PaceAround*before, law.PaceAround * after, wait
 }
 
 // filing is the minutes of filing the nibs one by one.
@@ -168,7 +168,7 @@ const spotsWash = 0.75
 
 // Washing is the minutes before the first step in which the panel is washed, dried and wiped.
 func (j Job) Washing() float64 {
-	m := j.Shelf.Law.Wash * j.Area / 1e6
+	m := j.Shelf.Law.PaceAround * j.Shelf.Law.Wash * j.Area / 1e6
 	if j.aim() == NibsOnly {
 		m *= spotsWash
 	}

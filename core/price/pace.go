@@ -5,6 +5,11 @@ import "math"
 // Took is a piece of work with the minutes that were planned and that it took.
 type Took struct{ Planned, Minutes float64 }
 
+// Slip says whether its clock tells nothing.
+func (t Took) Slip() bool {
+	return !(t.Planned > 0 && t.Minutes > 0) || t.Minutes > slip*t.Planned || t.Minutes < t.Planned/slip
+}
+
 // Pace is how many times as long work of a kind takes as planned, with the spread of its
 // logarithm, and how many pieces taught it.
 type Pace struct {
@@ -27,7 +32,7 @@ const (
 func PaceOf(all []Took) Pace {
 	precision, sum, n := 1/(paceSpread*paceSpread), 0.0, 0
 	for _, t := range all {
-		if !(t.Planned > 0 && t.Minutes > 0) || t.Minutes > slip*t.Planned || t.Minutes < t.Planned/slip {
+		if t.Slip() {
 			continue
 		}
 		w := 1 / (pieceSpread * pieceSpread)

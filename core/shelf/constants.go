@@ -144,6 +144,7 @@ func (l *Law) slots() []slot {
 	l.Handling.slots(add)
 	add("pace_hand", "times the time of a pass, by hand", "", 0.2, 5, &l.PaceHand)
 	add("pace_machine", "times the time of a pass, machine", "", 0.2, 5, &l.PaceMachine)
+	add("pace_around", "times the time of all around passes", "", 0.2, 5, &l.PaceAround)
 	add("seen_up", "how well the light shows what faces it", "", 0, 1, &l.SeenUp)
 	add("seen_side", "how well it shows sides", "", 0, 1, &l.SeenSide)
 	add("seen_low", "how well it shows sills and bumpers", "", 0, 1, &l.SeenLow)

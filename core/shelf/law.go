@@ -38,8 +38,9 @@ type Law struct {
 	Handling
 
 	// PaceHand and PaceMachine are how many times as long a pass takes here as it would by all
-	// of the above, which the clock in Level learns.
-	PaceHand, PaceMachine float64
+	// of the above, which the clock in Level learns; PaceAround is the same of what is done
+	// around the passes: washing, masking, looking, reading, cleaning.
+	PaceHand, PaceMachine, PaceAround float64
 
 	// SeenUp, SeenSide and SeenLow are how well the light shows what faces it, sides, and
 	// what lies low, 0 to 1: they weigh where hours and film go first.
@@ -62,7 +63,7 @@ var usualLaw = Law{
 	PadOverlap: 0.5, PadSpeed: 60, RotarySpeed: 120, PadCrossings: 4,
 	TapeSpeed: 40, PadChange: 60, PadClean: 2, PadHolds: 150, WarmAfter: 2, Cool: 90, Soak: 120,
 	Handling: usualHandling,
-	PaceHand: 1, PaceMachine: 1,
+	PaceHand: 1, PaceMachine: 1, PaceAround: 1,
 	SeenUp: 1, SeenSide: 0.5, SeenLow: 0.25,
 	Labour: 55,
 }

@@ -14,6 +14,7 @@ import (
 	"waxplanus/core/photo"
 	"waxplanus/core/plan"
 	"waxplanus/core/prove"
+	"waxplanus/core/schedule"
 	"waxplanus/internal/camera"
 	"waxplanus/internal/shop"
 	"waxplanus/internal/store"
@@ -49,8 +50,16 @@ func provenCoupe(ctx context.Context, s *store.Store, now time.Time) error {
 	if err := look(ctx, of, eye, FerryID+"."+ferryWing, "before"); err != nil {
 		return err
 	}
+	if _, err := of.TakeOffer(ctx, FerryID, "demo-offer-ferry", shop.OfferSaid, "Runa", nil); err != nil {
+		return err
+	}
 	if err := workPanel(ctx, s, of, door, then); err != nil {
 		return err
+	}
+	for what, minutes := range map[schedule.Kind]float64{schedule.Wash: 125, schedule.Look: 30} {
+		if _, err := of.SayTime(ctx, FerryID, string(what), minutes, "Issa"); err != nil {
+			return err
+		}
 	}
 	then = now.Add(-20 * time.Minute)
 	if err := look(ctx, of, eye, door, "after"); err != nil {

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"waxplanus/core/film"
+	"waxplanus/core/flatlay"
 	"waxplanus/core/flatlay/body"
 	"waxplanus/core/plan"
 	"waxplanus/internal/shop"
@@ -70,6 +71,9 @@ func workedSaloon(ctx context.Context, s *store.Store, now time.Time) error {
 	return nil
 }
 
+// slower is how many times as long passes take in the made-up shop as by the shelf.
+const slower = 1.12
+
 // workPanel accepts the usual plan of a panel, makes its passes and reads each section after.
 func workPanel(ctx context.Context, s *store.Store, of *shop.Shop, id string, now time.Time) error {
 	p, err := of.Panel(ctx, id)
@@ -81,25 +85,32 @@ func workPanel(ctx context.Context, s *store.Store, of *shop.Shop, id string, no
 	}
 	steps := p.Ladder().Steps
 	n, at := 0, now
-	log := func(section string, step int, kind string) error {
+	area := 0.0
+	for _, sec := range p.Sections {
+		area += sec.W * sec.H
+	}
+	log := func(sec flatlay.Section, step int, kind string) error {
 		n++
-		at = at.Add(40 * time.Second)
+		if s := steps[step]; kind == store.KindPass { // a little slower than the shelf says
+			pass := (s.Minutes - s.Once) / float64(max(s.Passes, 1)) * sec.W * sec.H / area
+			at = at.Add(time.Duration(slower * pass * float64(time.Minute)))
+		}
 		v, err := s.Versions(ctx, id)
 		if err != nil {
 			return err
 		}
-		return s.AddEntry(ctx, &store.Entry{ID: fmt.Sprintf("demo-%s-%d", id, n), PlanID: p.Record.ID, PanelID: id, Section: section, Step: step + 1, Kind: kind,
-			Person: []string{"Tove", "Runa", "Issa"}[n%3], At: at}, store.Judged{Version: v.Panel})
+		return s.AddEntry(ctx, &store.Entry{ID: fmt.Sprintf("demo-%s-%d", id, n), PlanID: p.Record.ID, PanelID: id, Section: sec.Key, Step: step + 1, Kind: kind,
+			Person: []string{"Tove", "Runa", "Issa"}[step%3], At: at}, store.Judged{Version: v.Panel})
 	}
 	var after []store.Reading
 	for i, sec := range p.Sections {
 		for _, step := range p.Ladder().StepsOf(sec.Key) {
 			for range steps[step].Passes {
-				if err := log(sec.Key, step, store.KindPass); err != nil {
+				if err := log(sec, step, store.KindPass); err != nil {
 					return err
 				}
 			}
-			if err := log(sec.Key, step, store.KindDone); err != nil {
+			if err := log(sec, step, store.KindDone); err != nil {
 				return err
 			}
 		}

@@ -9,6 +9,7 @@ import (
 	"waxplanus/core/care"
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
+	"waxplanus/core/level"
 	"waxplanus/core/marks"
 	"waxplanus/core/plan"
 	"waxplanus/core/schedule"
@@ -91,25 +92,34 @@ func height(p flatlay.Panel) int {
 // stepKinds are the tasks of the steps of a plan.
 var stepKinds = map[plan.StepKind]schedule.Kind{plan.FileStep: schedule.Nibs, plan.LevelStep: schedule.Block, plan.RefineStep: schedule.Refine, plan.CompoundStep: schedule.Compound, plan.PolishStep: schedule.Polish}
 
-// work is what is left to do on some panels of a car, and what of it has to wait. ticked are
-// its tasks that are done, sealed what it will be sealed with.
-func (c *Car) work(panels []*Panel, ticked []store.Task, sealed string, now time.Time) (schedule.CarWork, []Wait, error) {
-	out := schedule.CarWork{Car: c.ID, HandOver: handOverTime}
+// extent says how much of the work on a car is asked for.
+type extent int
+
+const (
+	leftToDo extent = iota
+	fromTheStart
+)
+
+// work is what is left to do on some panels of a car, or all of it, and what of it has to
+// wait. ticked are its tasks that are done, sealed what it will be sealed with.
+func (c *Car) work(much extent, panels []*Panel, ticked []store.Task, sealed string, now time.Time) (schedule.CarWork, []Wait, error) {
+	out := schedule.CarWork{Car: c.ID}
 	done := func(kind TaskKind) bool {
-		return find(ticked, func(t store.Task) bool { return t.Task == string(kind) }) != nil
+		return much == leftToDo && find(ticked, func(t store.Task) bool { return t.Task == string(kind) }) != nil
 	}
 	var waits []Wait
-	wash, open, unplanned, looked, begun := 0.0, 0, 0, false, false
+	wash, open, unplanned, looked, begun, pace := 0.0, 0, 0, false, false, 1.0
 	for _, p := range panels {
+		pace = p.House.Shelf.Law.PaceAround
 		out.Stagewise = p.House.Rules.Order == plan.StageByStage
 		looked = looked || len(p.Marks) > 0 || p.Record != nil || p.Condition.Depths().Said()
 		o := p.Outline()
-		if o.Kept {
+		if o.Kept && much == leftToDo {
 			begun = true
 			continue
 		}
 		open++
-		w, washing, err := p.workLeft()
+		w, washing, err := p.work(much)
 		if err != nil {
 			return out, nil, err
 		}
@@ -118,7 +128,7 @@ func (c *Car) work(panels []*Panel, ticked []store.Task, sealed string, now time
 			w.Mask = 0
 		}
 		wash += washing
-		if p.Record == nil && p.Aim != plan.NibsOnly {
+		if p.Aim != plan.NibsOnly && (p.Record == nil || much == fromTheStart) {
 			unplanned++
 		}
 		if w, ok := p.wait(now); ok {
@@ -129,7 +139,7 @@ func (c *Car) work(panels []*Panel, ticked []store.Task, sealed string, now time
 			return out, nil, err
 		}
 		for _, m := range judged {
-			if m.Struck != nil || !m.Open() {
+			if m.Struck != nil || !m.Open() && much == leftToDo {
 				continue
 			}
 			switch m.Do {
@@ -148,21 +158,21 @@ func (c *Car) work(panels []*Panel, ticked []store.Task, sealed string, now time
 		}
 		out.Panels = append(out.Panels, w)
 	}
-	if !begun {
+	if !begun || much == fromTheStart {
 		if !done(Wash) {
 			out.Wash = wash
 		}
-		if open > 0 && !looked {
-			out.Look = lookOnce + lookPanel*float64(open)
+		if open > 0 && (!looked || much == fromTheStart) {
+			out.Look = pace * (lookOnce + lookPanel*float64(open))
 		}
 	}
-	out.Plan = planPanel * float64(unplanned)
+	out.Plan, out.HandOver = pace*planPanel*float64(unplanned), pace*handOverTime
 	if sealed == Waxed || sealed == Coated {
 		area := 0.0
 		for _, p := range panels {
 			area += p.Shape.Area() / 1e6
 		}
-		if out.Coats, out.Coat, out.Between = 1, coatPerM2*area, coatsApart; sealed == Coated {
+		if out.Coats, out.Coat, out.Between = 1, pace*coatPerM2*area, coatsApart; sealed == Coated {
 			out.Coats = 2
 		}
 	}
@@ -189,27 +199,37 @@ func (p *Panel) wait(now time.Time) (Wait, bool) {
 	return Wait{Kind: WaitSand, Panels: []string{p.Name}, Sprayed: *p.SprayedAt, Until: s.From, Early: s.Early, Late: s.Late, Sheet: s.Sheet, Thick: s.Thick}, true
 }
 
-// workLeft is what is left to do on the panel, and of that the washing, which is done for the
-// whole car.
-func (p *Panel) workLeft() (w schedule.PanelWork, wash float64, err error) {
+// work is what is left to do on the panel, or all of it, and of that the washing, which is
+// done for the whole car.
+func (p *Panel) work(much extent) (w schedule.PanelWork, wash float64, err error) {
 	o := p.Outline()
+	if much == fromTheStart {
+		asNew := level.Outline{Plastic: o.Plastic}
+		if o.Kept && !o.Planned {
+			asNew.Kept = true // found good as it was
+		}
+		o = asNew
+	}
 	w = schedule.PanelWork{Key: p.Key, ID: p.ID, Name: p.Name, Rank: height(p.Shape)}
 	m2, law := p.Shape.Area()/1e6, &p.House.Shelf.Law
-	w.Check = checkOnce + checkPerM2*m2
+	w.Check = law.PaceAround * (checkOnce + checkPerM2*m2)
+	if o.Kept {
+		return w, 0, nil
+	}
 	if n := o.Missing(); n > 0 && !o.Plastic && !o.Planned {
-		w.Read = readOnce + readSpot*float64(n)
+		w.Read = law.PaceAround * (readOnce + readSpot*float64(n))
 	}
 	hard := p.Hardens()
 	w.Sand, w.Polish, w.Well = hard.Sand.From, hard.Polish.From, hard.CutsWell
 	l, err := p.ladderInHand()
 	if err != nil || len(l.Steps) == 0 || o.Finished {
 		if o.Finished {
-			w.Clean = law.Clean * m2
+			w.Clean = law.PaceAround * law.Clean * m2
 		}
 		return w, 0, err
 	}
 	w.Clean = l.Afterwards
-	if !p.Worked() {
+	if !p.Worked() || much == fromTheStart {
 		wash = p.Options.Job.Washing()
 		w.Mask = l.Before - wash
 	}
@@ -218,7 +238,10 @@ func (p *Panel) workLeft() (w schedule.PanelWork, wash float64, err error) {
 		workers = p.workers()
 	}
 	for i, s := range l.Steps {
-		share := p.leftOf(i)
+		share := 1.0
+		if much == leftToDo {
+			share = p.leftOf(i)
+		}
 		if share <= 0 {
 			continue
 		}
@@ -289,7 +312,7 @@ func (s *Shop) workOf(ctx context.Context, c *Car) ([]schedule.Task, []Wait, err
 		return nil, nil, err
 	}
 	now := s.now()
-	w, waits, err := c.work(c.wanted(), ticked, choices.Sealed, now)
+	w, waits, err := c.work(leftToDo, c.wanted(), ticked, choices.Sealed, now)
 	if err != nil {
 		return nil, nil, err
 	}

@@ -77,6 +77,9 @@ const (
 	NothingToTell      Code = "nothing_to_tell"
 	NoOffer            Code = "no_offer"      // name
 	OfferShut          Code = "offer_shut"    // name
+	BadMinutes         Code = "bad_minutes"   // most
+	NoWork             Code = "no_work"       // what
+	NotBegun           Code = "not_begun"     // title
 	OfferChanged       Code = "offer_changed" // price now
 	BadTask            Code = "bad_task"      // task
 

@@ -26,6 +26,8 @@ const (
 	OfferPolish = CarOfferName(plan.PolishOnly)
 	OfferMatch  = CarOfferName(plan.Match)
 	OfferFlat   = CarOfferName(plan.Flat)
+	// OfferSaid works each panel for the aim that it has, where they have several.
+	OfferSaid CarOfferName = "said"
 )
 
 var (
@@ -86,6 +88,11 @@ func (o *CarOffers) Named(name CarOfferName) *CarOffer {
 	return find(o.Offers, func(o CarOffer) bool { return o.Name == name })
 }
 
+// Mixed says whether the panels have several aims.
+func (o *CarOffers) Mixed() bool {
+	return slices.ContainsFunc(o.Wanted, func(p *Panel) bool { return p.Aim != o.Wanted[0].Aim || p.Condition.Gone != o.Wanted[0].Condition.Gone })
+}
+
 // Corrects says whether the offers are about swirls.
 func (o *CarOffers) Corrects() bool { return o.Shows != nil && o.Shows.Options.Job.Corrects() }
 
@@ -141,6 +148,9 @@ func (s *Shop) workOffers(ctx context.Context, of *CarOffers, rates price.Rates,
 	if of.Corrects() {
 		names = offersByGone
 	}
+	if of.Mixed() {
+		names = append(slices.Clone(names), OfferSaid)
+	}
 	var out []CarOffer
 	for _, name := range names {
 		o, err := s.offer(ctx, of, name, rates, week)
@@ -173,7 +183,7 @@ func roughest(all []*Panel) *Panel {
 // under is a panel as it would be worked under an offer; nil where that leaves it as it is.
 // One on which work has begun stays as it is planned.
 func (s *Shop) under(ctx context.Context, was *Panel, name CarOfferName) (*PanelPlan, error) {
-	if was.Worked() || was.Outline().Kept {
+	if was.Worked() || was.Outline().Kept || name == OfferSaid {
 		r, err := was.InHandOrBest()
 		return &PanelPlan{was, r}, err
 	}
@@ -222,7 +232,7 @@ func (s *Shop) offer(ctx context.Context, of *CarOffers, name CarOfferName, rate
 		if pp == nil {
 			continue
 		}
-		fresh = fresh || !pp.Worked() && (pp.Aim == plan.Aim(name) || slices.Contains(offersByGone, name))
+		fresh = fresh || !pp.Worked() && (pp.Aim == plan.Aim(name) || name == OfferSaid || slices.Contains(offersByGone, name))
 		out.Panels = append(out.Panels, *pp)
 		car.Panels = append(car.Panels, pp.Panel)
 		l := pp.Result.Way.Ladder
@@ -251,7 +261,7 @@ func (s *Shop) offer(ctx context.Context, of *CarOffers, name CarOfferName, rate
 	if err != nil {
 		return nil, err
 	}
-	work, _, err := car.work(car.Panels, ticked, choices.Sealed, s.now())
+	work, _, err := car.work(leftToDo, car.Panels, ticked, choices.Sealed, s.now())
 	if err != nil {
 		return nil, err
 	}

@@ -41,7 +41,11 @@ func (s *Shop) TakeOffer(ctx context.Context, carID, id string, name CarOfferNam
 	case total != nil && math.Abs(*total-o.Price.Total) > 0.005:
 		return nil, conflict(OfferChanged, o.Price.Total)
 	}
-	p := store.Promise{ID: id, CarID: carID, Offer: string(name), HoursLow: o.Hours.Low, Hours: o.Hours.Likely, HoursHigh: o.Hours.High, Price: o.Price.Total,
+	before, err := s.wentOf(ctx, all.Car)
+	if err != nil {
+		return nil, err
+	}
+	p := store.Promise{ID: id, DoneH: before.Went.Done, CarID: carID, Offer: string(name), HoursLow: o.Hours.Low, Hours: o.Hours.Likely, HoursHigh: o.Hours.High, Price: o.Price.Total,
 		FilmUM: o.Film, Clarity: o.clarity(), Person: person, At: s.now()}
 	if !o.Ready.IsZero() {
 		p.ReadyAt = &o.Ready

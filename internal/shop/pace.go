@@ -4,28 +4,50 @@ import (
 	"context"
 	"time"
 
+	"waxplanus/core/flatlay"
 	"waxplanus/core/level"
+	"waxplanus/core/plan"
 	"waxplanus/core/price"
 	"waxplanus/core/shelf"
 )
 
-// ToolPace is how long passes take here with the hand or a machine, against what they would
+// ToolPace is how long work takes here by hand, with a machine or around the passes, against what they would
 // take at a pace of 1; Now is the pace that plans are made with.
 type ToolPace struct {
 	price.Pace
-	Machine bool
-	Now     float64
-	Key     string // of its constant
+	Of  Paced
+	Now float64
+	Key string // of its constant
+}
+
+// Paced says whose pace work follows.
+type Paced string
+
+// What goes at one pace.
+const (
+	PacedByHand    Paced = "hand"
+	PacedByMachine Paced = "machine"
+	PacedAround    Paced = "around" // what is done around the passes
+)
+
+func pacedBy(t shelf.Tool) Paced {
+	if t == shelf.Hand {
+		return PacedByHand
+	}
+	return PacedByMachine
 }
 
 const (
 	// mostPaced is how many panels, the last worked first, the pace is learned from.
 	mostPaced = 30
+	// mostSaid is how many of the times that were said, the last first, it is learned from.
+	mostSaid = 100
 	// inARow is the longest from one pass to the next that counts as work without a stop.
 	inARow = 15 * time.Minute
 )
 
-// Paces are learned from the times between passes that somebody made one after the other.
+// Paces are learned from the times between passes that somebody made one after the other, all
+// those of a step on a panel together, and from times that somebody said.
 func (s *Shop) Paces(ctx context.Context) ([]ToolPace, error) {
 	v, err := s.store.HouseVersion(ctx)
 	if err != nil {
@@ -39,33 +61,53 @@ func (s *Shop) Paces(ctx context.Context) ([]ToolPace, error) {
 	if err != nil {
 		return nil, err
 	}
-	took := map[bool][]price.Took{}
+	took := map[Paced][]price.Took{}
 	for _, t := range teach.worked[:min(mostPaced, len(teach.worked))] {
 		p, err := s.Panel(ctx, t.ID)
 		if err != nil {
 			return nil, err
 		}
-		if err := p.took(took); err != nil {
-			return nil, err
+		if now, ok := p.planAnew(); ok {
+			steps := make([]price.Took, len(now.Steps))
+			for _, c := range p.clock(now) {
+				steps[c.step].Planned += c.Planned
+				steps[c.step].Minutes += c.Minutes
+			}
+			for i, t := range steps {
+				of := pacedBy(now.Steps[i].Tool)
+				took[of] = append(took[of], t)
+			}
 		}
 	}
+	said, err := s.store.LastTimesSaid(ctx, mostSaid)
+	if err != nil {
+		return nil, err
+	}
+	for _, t := range said {
+		took[Paced(t.Paced)] = append(took[Paced(t.Paced)], price.Took{Planned: t.BaseMin, Minutes: t.TookMin})
+	}
 	law := &h.Shelf.Law
-	return []ToolPace{{price.PaceOf(took[false]), false, law.PaceHand, "law.pace_hand"}, {price.PaceOf(took[true]), true, law.PaceMachine, "law.pace_machine"}}, nil
+	return []ToolPace{
+		{price.PaceOf(took[PacedByHand]), PacedByHand, law.PaceHand, "law.pace_hand"},
+		{price.PaceOf(took[PacedByMachine]), PacedByMachine, law.PaceMachine, "law.pace_machine"},
+		{price.PaceOf(took[PacedAround]), PacedAround, law.PaceAround, "law.pace_around"},
+	}, nil
 }
 
-// took adds the pieces of work of a panel, by hand and with a machine.
-func (p *Panel) took(to map[bool][]price.Took) error {
-	if p.Ladder() == nil || p.Options == nil {
-		return nil
-	}
-	now, err := p.Options.Job.Work(p.Ladder().Choices())
-	if err != nil {
-		return nil // the shelf has lost a thing of that plan
-	}
+// clocked is a pass with how long it took by the clock: from the one before it, made by the
+// same person in the same step without a stop between them.
+type clocked struct {
+	step       int
+	price.Took // planned at a pace of 1
+}
+
+// clock of the passes of a panel; now is its sequence as it would be planned today.
+func (p *Panel) clock(now plan.Ladder) []clocked {
 	area := 0.0
 	for _, s := range p.Sections {
 		area += s.W * s.H
 	}
+	var out []clocked
 	var last *level.Entry
 	for i := range p.log.Entries {
 		e := &p.log.Entries[i]
@@ -77,29 +119,30 @@ func (p *Panel) took(to map[bool][]price.Took) error {
 		if before == nil || before.Step != e.Step || before.Person != e.Person || e.Step < 1 || e.Step > len(now.Steps) {
 			continue
 		}
-		sec := find(p.sectionsWorked(), func(s worked) bool { return s.key == e.Section })
+		sec := find(p.Sections, func(s flatlay.Section) bool { return s.Key == e.Section })
 		gone := e.At.Sub(before.At)
 		if sec == nil || gone <= 0 || gone > inARow {
 			continue
 		}
-		step := now.Steps[e.Step-1]
-		machine := step.Tool != shelf.Hand
-		pass := (step.Minutes - step.Once) / float64(max(step.Passes, 1)) * sec.area / area / p.House.Shelf.Law.Pace(step.Tool)
-		to[machine] = append(to[machine], price.Took{Planned: pass, Minutes: gone.Minutes()})
-	}
-	return nil
-}
-
-// worked is a section with its area, mm².
-type worked struct {
-	key  string
-	area float64
-}
-
-func (p *Panel) sectionsWorked() []worked {
-	out := make([]worked, len(p.Sections))
-	for i, s := range p.Sections {
-		out[i] = worked{s.Key, s.W * s.H}
+		pass := p.paced(now.Steps[e.Step-1]) / float64(max(now.Steps[e.Step-1].Passes, 1)) * sec.W * sec.H / area
+		if t := (price.Took{Planned: pass, Minutes: gone.Minutes()}); !t.Slip() {
+			out = append(out, clocked{e.Step - 1, t})
+		}
 	}
 	return out
+}
+
+// paced is how many minutes of a step follow the pace, at a pace of 1.
+func (p *Panel) paced(s plan.Step) float64 {
+	return (s.Minutes - s.Once) / p.House.Shelf.Law.Pace(s.Tool)
+}
+
+// planAnew is the sequence of the panel's plan as it would be planned today; false where the
+// shelf has lost a thing of it.
+func (p *Panel) planAnew() (plan.Ladder, bool) {
+	if p.Ladder() == nil || p.Options == nil {
+		return plan.Ladder{}, false
+	}
+	now, err := p.Options.Job.Work(p.Ladder().Choices())
+	return now, err == nil
 }

@@ -50,6 +50,7 @@ var documentTree = branch{table: "cars", keys: []string{"id"}, order: "seq", twi
 	{list: "floors", table: "floors", parent: "car_id", keys: []string{"id"}, order: "seq"},
 	{list: "tasks", table: "tasks", parent: "car_id", keys: []string{"task"}, order: "done_at, task"},
 	{list: "tellings", table: "tellings", parent: "car_id", keys: []string{"key"}, order: "said_at, key"},
+	{list: "times", table: "times", parent: "car_id", keys: []string{"what"}, order: "at, what"},
 	{list: "promises", table: "promises", parent: "car_id", keys: []string{"id"}, order: "seq", fixed: true},
 	{list: "handovers", table: "handovers", parent: "car_id", keys: []string{"id"}, order: "seq"},
 	{list: "reports", table: "reports", parent: "car_id", order: "car_id"},

@@ -35,7 +35,8 @@ func full(t *testing.T) *Store {
 	must(t, s.AddFloor(ctx, &Floor{ID: "floor-01", CarID: "car", FloorUM: 25, Person: "Mrs Reed", Reason: "she wants it flat", At: time.Now()}))
 	must(t, s.Tick(ctx, Task{CarID: "car", Task: "wash", DoneAt: time.Now(), Person: "Tove"}))
 	must(t, s.Tell(ctx, Telling{CarID: "car", Key: "k", Text: "It stays.", SaidAt: time.Now(), Person: "Tove"}))
-	must(t, s.TakeOffer(ctx, &Promise{ID: "promise-1", CarID: "car", Offer: "flat", HoursLow: 18, Hours: 22, HoursHigh: 28, Price: 1450, FilmUM: 6, Clarity: 99, Person: "Tove", At: time.Now()}, func(*Car) error { return nil }))
+	must(t, s.TakeOffer(ctx, &Promise{ID: "promise-1", CarID: "car", Offer: "flat", HoursLow: 18, Hours: 22, HoursHigh: 28, DoneH: 1.5, Price: 1450, FilmUM: 6, Clarity: 99, Person: "Tove", At: time.Now()}, func(*Car) error { return nil }))
+	must(t, s.SayTime(ctx, TimeSaid{CarID: "car", What: "wash", Minutes: 40, Paced: "around", BaseMin: 32, TookMin: 40, Person: "Tove", At: time.Now()}))
 	must(t, s.SetReportChoices(ctx, "car", `{"words":"plain"}`))
 	must(t, s.AddHandover(ctx, &Handover{ID: "hand-001", CarID: "car", Kind: KindHanded, Person: "Tove", OnDay: time.Now(), At: time.Now(), Facts: "{}"}, 0))
 	return s
@@ -61,10 +62,13 @@ func TestAClosedCarTakesNothing(t *testing.T) {
 		"promise": func() error {
 			return s.TakeOffer(ctx, &Promise{ID: "promise-9", CarID: "car", Offer: "match", At: now}, func(*Car) error { return nil })
 		},
-		"floor":  func() error { return s.AddFloor(ctx, &Floor{ID: "floor-09", CarID: "car", FloorUM: 20, At: now}) },
-		"tick":   func() error { return s.Tick(ctx, Task{CarID: "car", Task: "mask", DoneAt: now}) },
-		"untick": func() error { return s.Untick(ctx, "car", "wash") },
-		"untold": func() error { return s.Untell(ctx, "car", "k") },
+		"time":        func() error { return s.SayTime(ctx, TimeSaid{CarID: "car", What: "mask", Minutes: 5, At: now}) },
+		"other time":  func() error { return s.SayTime(ctx, TimeSaid{CarID: "car", What: "wash", Minutes: 5, At: now}) },
+		"time undone": func() error { return s.SayTime(ctx, TimeSaid{CarID: "car", What: "wash"}) },
+		"floor":       func() error { return s.AddFloor(ctx, &Floor{ID: "floor-09", CarID: "car", FloorUM: 20, At: now}) },
+		"tick":        func() error { return s.Tick(ctx, Task{CarID: "car", Task: "mask", DoneAt: now}) },
+		"untick":      func() error { return s.Untick(ctx, "car", "wash") },
+		"untold":      func() error { return s.Untell(ctx, "car", "k") },
 		"name": func() error {
 			return second(s.ChangeCar(ctx, "car", func(c *Car) error { c.Name = "Other"; return nil }))
 		},

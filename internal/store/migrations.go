@@ -180,6 +180,7 @@ var migrations = []*migration{
 	{ID: "0015_pages", Migrate: statements(pages...)},
 	{ID: "0016_planned", Migrate: statements(planned...)},
 	{ID: "0017_promised", Migrate: statements(promised...)},
+	{ID: "0018_timed", Migrate: statements(timed...)},
 }
 
 func statements(sql ...string) gormigrate.MigrateFunc {

@@ -29,6 +29,7 @@ type Promise struct {
 	Hours    float64
 	// HoursHigh with HoursLow hold 8 of 10 such jobs.
 	HoursHigh float64
+	DoneH     float64 // planned hours of what was done before, which are not among them
 	Price     float64
 	FilmUM    float64 `gorm:"column:film_um"`
 	Clarity   float64

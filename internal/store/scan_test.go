@@ -29,7 +29,7 @@ func (r *recorder) Trace(_ context.Context, _ time.Time, fc func() (string, int6
 }
 
 // walked are the indexes that a list goes along as far as its page is long.
-var walked = []string{"panels_worked", "panels_coated", "cars_here", "cars_gone", "cars_promised"}
+var walked = []string{"panels_worked", "times_said", "panels_coated", "cars_here", "cars_gone", "cars_promised"}
 
 // scans are the tables of a statement that are gone through from end to end.
 func scans(t *testing.T, db *gorm.DB, sql string) []string {
@@ -145,7 +145,10 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 		"AddHandover": func() {
 			must(t, s.AddHandover(ctx, &Handover{ID: "h-1", CarID: "car-2", Kind: KindHanded, OnDay: now, At: now}, 0))
 		},
-		"Promises": func() { _, _ = s.Promises(ctx, "car") },
+		"TimesSaid":     func() { _, _ = s.TimesSaid(ctx, "car") },
+		"LastTimesSaid": func() { _, _ = s.LastTimesSaid(ctx, 20) },
+		"SayTime":       func() { must(t, s.SayTime(ctx, TimeSaid{CarID: "car", What: "wash", Minutes: 40, At: now})) },
+		"Promises":      func() { _, _ = s.Promises(ctx, "car") },
 		"TakeOffer": func() {
 			must(t, s.TakeOffer(ctx, &Promise{ID: "promise-1", CarID: "car", Offer: "flat", At: now}, func(*Car) error { return nil }))
 		},
@@ -220,7 +223,7 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 		},
 		"LogAfter": func() { _, _ = s.LogAfter(ctx, "p", &Log{}) },
 	}
-	grows := []string{"cars", "panels", "readings", "marks", "photos", "plans", "steps", "entries", "tries", "floors", "tasks", "tellings", "summaries", "grants", "car_states", "panel_states", "gauge_checks", "proof_photos", "meter_readings", "proofs", "photo_files", "handovers", "promises", "reports", "found_rows", "pages", "stock_moves"}
+	grows := []string{"cars", "panels", "readings", "marks", "photos", "plans", "steps", "entries", "tries", "floors", "tasks", "tellings", "summaries", "grants", "car_states", "panel_states", "gauge_checks", "proof_photos", "meter_readings", "proofs", "photo_files", "handovers", "promises", "times", "reports", "found_rows", "pages", "stock_moves"}
 	for i := range reflect.TypeOf(s).NumMethod() {
 		name := reflect.TypeOf(s).Method(i).Name
 		if slices.Contains([]string{"Close", "OnChange", "CopyCar", "Pictures", "Dir", "CarIDs", "Snapshot", "Hashes", "Verify", "VerifyPhotos"}, name) { // these go through all of it, or are files

@@ -10,7 +10,7 @@ import (
 // What a seal does not cover: what is said of people and in words, photos, which may be deleted
 // by rule or on the owner's wish, and what happens to the car afterwards.
 var (
-	unsealedLists   = []string{"tasks", "tellings", "promises", "handovers", "reports", "photos", "proof_photos"}
+	unsealedLists   = []string{"tasks", "tellings", "promises", "times", "handovers", "reports", "photos", "proof_photos"}
 	unsealedColumns = []string{"due_at", "owner_words", "note", "outcome_reason", "has_photo", "forgotten_at", "handed_over_at"}
 )
 

@@ -127,5 +127,5 @@ func (s *Server) GetPress(ctx context.Context, r api.GetPressRequestObject) (api
 
 func (v view) pace(p shop.ToolPace) api.ToolPace {
 	text, differs := wording.Pace(p)
-	return api.ToolPace{Machine: p.Machine, Factor: hundredth(p.Factor), Low: hundredth(p.Low()), High: hundredth(p.High()), Pieces: p.Pieces, Now: p.Now, Key: p.Key, Text: text, Differs: differs}
+	return api.ToolPace{Of: api.ToolPaceOf(p.Of), Factor: hundredth(p.Factor), Low: hundredth(p.Low()), High: hundredth(p.High()), Pieces: p.Pieces, Now: p.Now, Key: p.Key, Text: text, Differs: differs}
 }

@@ -47,7 +47,7 @@ func (v view) offers(of *shop.CarOffers) api.CarOffers {
 func (v view) carOffer(of *shop.CarOffers, o *shop.CarOffer) api.CarOffer {
 	p := o.Price
 	out := api.CarOffer{Name: api.CarOfferName(o.Name), Head: wording.OfferHead(o.Name), Looks: v.OfferLooks(of, o), Panels: []api.OfferPanel{},
-		Hours:     api.HourRange{Low: hundredth(o.Hours.Low), Likely: hundredth(o.Hours.Likely), High: hundredth(o.Hours.High)},
+		Hours:     hourRange(o.Hours),
 		HoursText: wording.HourRange(o.Hours.Low, o.Hours.High),
 		Price:     priceOf(p),
 		ReadyText: v.OfferReady(of, o), FilmUm: o.Film, Clarity: o.Clarity(of), State: api.State(o.Worst()), Reason: v.OfferReason(o), Stays: append([]string{}, v.OfferStays(o)...)}

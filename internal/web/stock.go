@@ -17,7 +17,7 @@ func (v view) stock(w *shop.Week) api.Stock {
 	names := wording.CarNames(w)
 	for i := range w.Stock {
 		l := &w.Stock[i]
-		one := api.StockLine{Item: l.Item, Title: l.Title, What: l.What, Unit: api.StockLineUnit(l.Unit), Counted: l.Counted, Here: hundredth(l.Here), Low: l.Low, Pack: l.Pack, Planned: hundredth(l.Planned),
+		one := api.StockLine{Item: l.Item, Title: l.Title, What: l.What, Unit: api.StockUnit(l.Unit), Counted: l.Counted, Here: hundredth(l.Here), Low: l.Low, Pack: l.Pack, Planned: hundredth(l.Planned),
 			Text: v.StockLasts(w, l), Felt: each(l.Felt, func(id string) string { return names[id] }), Buy: hundredth(l.Buy), Cost: hundredth(l.Cost), IsLow: l.IsLow}
 		if !l.Out.IsZero() {
 			one.OutAt = &l.Out

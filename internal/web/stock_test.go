@@ -87,11 +87,11 @@ func TestThePaceIsLearnedAndTakenOver(t *testing.T) {
 		t.Helper()
 		var h api.Hands
 		b.get("/api/people", &h)
-		i := slices.IndexFunc(h.Paces, func(p api.ToolPace) bool { return p.Machine == (step.Tool != "hand") })
+		i := slices.IndexFunc(h.Paces, func(p api.ToolPace) bool { return (p.Of == api.ToolPaceOfMachine) == (step.Tool != "hand") })
 		return h.Paces[i]
 	}
 	p := pace()
-	if p.Pieces != 3 || p.Factor < 1.2 || p.Low >= p.Factor || p.High <= p.Factor || p.Now != 1 {
+	if p.Pieces != 1 || p.Factor < 1.2 || p.Low >= p.Factor || p.High <= p.Factor || p.Now != 1 {
 		t.Fatalf("%+v", p)
 	}
 	b.into(b.send(http.MethodPut, "/api/shelf", fmt.Sprintf(`{"key":%q,"value":%v}`, p.Key, p.Factor)), 204, nil)

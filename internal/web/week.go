@@ -65,7 +65,7 @@ func (v view) week(w *shop.Week) api.Week {
 
 func (v view) weekCar(w *shop.Week, c *shop.WeekCar) api.WeekCar {
 	out := api.WeekCar{Id: c.ID, Name: c.Name, Late: c.Late, DueAt: c.DueAt, Text: v.WeekCar(w, c), Chain: append([]string{}, c.Chain...),
-		Hours: api.HourRange{Low: hundredth(c.Hours.Low), Likely: hundredth(c.Hours.Likely), High: hundredth(c.Hours.High)}, Next: v.next(c.Next),
+		Hours: hourRange(c.Hours), Next: v.next(c.Next),
 		Waits: each(c.Waits, func(x shop.Wait) api.WeekWait {
 			text, why := v.CarWait(x, w.Now)
 			return api.WeekWait{Kind: api.WeekWaitKind(x.Kind), Text: text, Why: why, From: x.Sprayed, Until: x.Until}

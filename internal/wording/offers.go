@@ -14,7 +14,7 @@ import (
 
 // offerHeads are the offers as an owner hears them.
 var offerHeads = map[shop.CarOfferName]string{
-	shop.OfferNibs: "Only the nibs", shop.OfferPolish: "Polished, not sanded", shop.OfferMatch: "Like its neighbours", shop.OfferFlat: "Flat as glass",
+	shop.OfferNibs: "Only the nibs", shop.OfferPolish: "Polished, not sanded", shop.OfferMatch: "Like its neighbours", shop.OfferFlat: "Flat as glass", shop.OfferSaid: "Each panel as wanted",
 	shop.CarOfferName(plan.OneStep): "One polish", shop.CarOfferName(plan.TwoSteps): "Two polishes", shop.CarOfferName(plan.Furthest): "As far as it goes",
 }
 
@@ -34,6 +34,8 @@ func (w Words) OfferLooks(of *shop.CarOffers, o *shop.CarOffer) string {
 			return fmt.Sprintf("As near to the panels beside it as the film allows: peel %.1f of 10.", grade)
 		}
 		return fmt.Sprintf("Looks like the panels beside it: peel %.1f of 10.", grade)
+	case shop.OfferSaid:
+		return capital(and(aimCounts(o))) + "."
 	case shop.OfferFlat:
 		if !o.Reached {
 			return fmt.Sprintf("Not glass everywhere: peel %.1f of 10 is as flat as the film allows.", grade)
@@ -41,6 +43,24 @@ func (w Words) OfferLooks(of *shop.CarOffers, o *shop.CarOffer) string {
 		return "The lamps stand straight."
 	}
 	return fmt.Sprintf("%.0f of 100 swirls gone, no haze.", 100*o.Gone)
+}
+
+// aimCounts says how many panels of an offer are worked for which aim.
+func aimCounts(o *shop.CarOffer) []string {
+	words := map[plan.Aim]string{plan.NibsOnly: "freed of nibs", plan.PolishOnly: "polished", plan.Match: "like its neighbours", plan.Flat: "flat"}
+	var out []string
+	for _, aim := range []plan.Aim{plan.Flat, plan.Match, plan.PolishOnly, plan.NibsOnly} {
+		n := 0
+		for _, p := range o.Panels {
+			if p.Panel.Aim == aim {
+				n++
+			}
+		}
+		if n > 0 {
+			out = append(out, panelCount(n)+" "+words[aim])
+		}
+	}
+	return out
 }
 
 // PriceText is a price as it is asked for, and as one may ask what it is made of.
@@ -158,6 +178,8 @@ func (w Words) OfferAdvice(of *shop.CarOffers) string {
 	}
 	text := fmt.Sprintf("Our advice is %s.", quoted(a.Name))
 	switch {
+	case a.Name == shop.OfferSaid && a.Read == film.Open && a.Reached:
+		text += " It does on each panel what was wanted, and leaves film to spare."
 	case a.Name == shop.OfferMatch:
 		text += " Flat beside texture looks patched."
 	case a.Read == film.Open && a.Reached:

@@ -235,7 +235,11 @@ func spanOf(d time.Duration) string {
 // HourRange is a time as an owner hears it.
 func HourRange(low, high float64) string {
 	if high < 0.75 {
-		return fmt.Sprintf("%.0f to %.0f min", math.Max(5, 5*math.Floor(12*low)), 5*math.Ceil(12*high))
+		from, to := math.Max(5, 5*math.Floor(12*low)), 5*math.Ceil(12*high)
+		if from == to {
+			return fmt.Sprintf("%.0f min", to)
+		}
+		return fmt.Sprintf("%.0f to %.0f min", from, to)
 	}
 	half := func(v float64) string {
 		if v >= 10 {
@@ -308,14 +312,15 @@ func (w Words) LateCar(wk *shop.Week, c *shop.WeekCar) string { return capital(w
 // Pace says how long passes take here against the plans, and whether that is worth taking
 // over: enough was timed, and the plans' pace lies outside of what is likely.
 func Pace(p shop.ToolPace) (text string, differs bool) {
-	with := "by hand"
-	if p.Machine {
-		with = "with a machine"
-	}
+	of := map[shop.Paced]string{shop.PacedByHand: "Passes by hand take", shop.PacedByMachine: "Passes with a machine take", shop.PacedAround: "Washing, masking, looking and the rest take"}[p.Of]
 	if p.Pieces == 0 {
-		return fmt.Sprintf("Passes %s: none was timed yet, from one to the next without a stop.", with), false
+		how := "log passes one after the other, or say on a car's page of how it went how long they took"
+		if p.Of == shop.PacedAround {
+			how = "say on a car's page of how it went how long they took"
+		}
+		return fmt.Sprintf("%s what the shelf says: nothing was timed yet; %s.", of, how), false
 	}
 	differs = p.Now < p.Low() || p.Now > p.High()
-	text = fmt.Sprintf("Passes %s take %.2f times as long as by the shelf (%.2f to %.2f, %s timed); plans are made with %.2f.", with, p.Factor, p.Low(), p.High(), count(p.Pieces, "pass"), p.Now)
+	text = fmt.Sprintf("%s %.2f times as long as by the shelf (%.2f to %.2f, %s of work timed); plans are made with %.2f.", of, p.Factor, p.Low(), p.High(), count(p.Pieces, "piece"), p.Now)
 	return text, differs
 }

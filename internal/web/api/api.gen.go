@@ -74,6 +74,7 @@ const (
 	CarOfferNameNibs     CarOfferName = "nibs"
 	CarOfferNameOneStep  CarOfferName = "one_step"
 	CarOfferNamePolish   CarOfferName = "polish"
+	CarOfferNameSaid     CarOfferName = "said"
 	CarOfferNameTwoSteps CarOfferName = "two_steps"
 )
 
@@ -91,6 +92,8 @@ func (e CarOfferName) Valid() bool {
 	case CarOfferNameOneStep:
 		return true
 	case CarOfferNamePolish:
+		return true
+	case CarOfferNameSaid:
 		return true
 	case CarOfferNameTwoSteps:
 		return true
@@ -227,22 +230,22 @@ func (e Colour) Valid() bool {
 
 // Defines values for ConstantSource.
 const (
-	Judgement ConstantSource = "judgement"
-	Physics   ConstantSource = "physics"
-	Price     ConstantSource = "price"
-	Standard  ConstantSource = "standard"
+	ConstantSourceJudgement ConstantSource = "judgement"
+	ConstantSourcePhysics   ConstantSource = "physics"
+	ConstantSourcePrice     ConstantSource = "price"
+	ConstantSourceStandard  ConstantSource = "standard"
 )
 
 // Valid indicates whether the value is a known member of the ConstantSource enum.
 func (e ConstantSource) Valid() bool {
 	switch e {
-	case Judgement:
+	case ConstantSourceJudgement:
 		return true
-	case Physics:
+	case ConstantSourcePhysics:
 		return true
-	case Price:
+	case ConstantSourcePrice:
 		return true
-	case Standard:
+	case ConstantSourceStandard:
 		return true
 	default:
 		return false
@@ -1563,27 +1566,6 @@ func (e StepKind) Valid() bool {
 	}
 }
 
-// Defines values for StockLineUnit.
-const (
-	Disc  StockLineUnit = "disc"
-	Ml    StockLineUnit = "ml"
-	Sheet StockLineUnit = "sheet"
-)
-
-// Valid indicates whether the value is a known member of the StockLineUnit enum.
-func (e StockLineUnit) Valid() bool {
-	switch e {
-	case Disc:
-		return true
-	case Ml:
-		return true
-	case Sheet:
-		return true
-	default:
-		return false
-	}
-}
-
 // Defines values for StockMoveKind.
 const (
 	StockMoveKindCount StockMoveKind = "count"
@@ -1599,6 +1581,27 @@ func (e StockMoveKind) Valid() bool {
 	case StockMoveKindIn:
 		return true
 	case StockMoveKindUsed:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for StockUnit.
+const (
+	Disc  StockUnit = "disc"
+	Ml    StockUnit = "ml"
+	Sheet StockUnit = "sheet"
+)
+
+// Valid indicates whether the value is a known member of the StockUnit enum.
+func (e StockUnit) Valid() bool {
+	switch e {
+	case Disc:
+		return true
+	case Ml:
+		return true
+	case Sheet:
 		return true
 	default:
 		return false
@@ -1689,6 +1692,27 @@ func (e TaskKind) Valid() bool {
 	case TaskKindTakeOff:
 		return true
 	case TaskKindWash:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ToolPaceOf.
+const (
+	ToolPaceOfAround  ToolPaceOf = "around"
+	ToolPaceOfHand    ToolPaceOf = "hand"
+	ToolPaceOfMachine ToolPaceOf = "machine"
+)
+
+// Valid indicates whether the value is a known member of the ToolPaceOf enum.
+func (e ToolPaceOf) Valid() bool {
+	switch e {
+	case ToolPaceOfAround:
+		return true
+	case ToolPaceOfHand:
+		return true
+	case ToolPaceOfMachine:
 		return true
 	default:
 		return false
@@ -1893,6 +1917,60 @@ func (e WeekWaitKind) Valid() bool {
 	}
 }
 
+// Defines values for WentFigureAgainst.
+const (
+	WentFigureAgainstLess     WentFigureAgainst = "less"
+	WentFigureAgainstLessSure WentFigureAgainst = "less_sure"
+	WentFigureAgainstMore     WentFigureAgainst = "more"
+	WentFigureAgainstMoreSure WentFigureAgainst = "more_sure"
+	WentFigureAgainstOpen     WentFigureAgainst = "open"
+	WentFigureAgainstWithin   WentFigureAgainst = "within"
+)
+
+// Valid indicates whether the value is a known member of the WentFigureAgainst enum.
+func (e WentFigureAgainst) Valid() bool {
+	switch e {
+	case WentFigureAgainstLess:
+		return true
+	case WentFigureAgainstLessSure:
+		return true
+	case WentFigureAgainstMore:
+		return true
+	case WentFigureAgainstMoreSure:
+		return true
+	case WentFigureAgainstOpen:
+		return true
+	case WentFigureAgainstWithin:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WentFigureName.
+const (
+	WentFigureNameFilm  WentFigureName = "film"
+	WentFigureNameHours WentFigureName = "hours"
+	WentFigureNamePrice WentFigureName = "price"
+	WentFigureNameReady WentFigureName = "ready"
+)
+
+// Valid indicates whether the value is a known member of the WentFigureName enum.
+func (e WentFigureName) Valid() bool {
+	switch e {
+	case WentFigureNameFilm:
+		return true
+	case WentFigureNameHours:
+		return true
+	case WentFigureNamePrice:
+		return true
+	case WentFigureNameReady:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for WetTest.
 const (
 	WetTestDull  WetTest = "dull"
@@ -1938,6 +2016,7 @@ const (
 	GetOfferPictureParamsOfferNow      GetOfferPictureParamsOffer = "now"
 	GetOfferPictureParamsOfferOneStep  GetOfferPictureParamsOffer = "one_step"
 	GetOfferPictureParamsOfferPolish   GetOfferPictureParamsOffer = "polish"
+	GetOfferPictureParamsOfferSaid     GetOfferPictureParamsOffer = "said"
 	GetOfferPictureParamsOfferTwoSteps GetOfferPictureParamsOffer = "two_steps"
 )
 
@@ -1957,6 +2036,8 @@ func (e GetOfferPictureParamsOffer) Valid() bool {
 	case GetOfferPictureParamsOfferOneStep:
 		return true
 	case GetOfferPictureParamsOfferPolish:
+		return true
+	case GetOfferPictureParamsOfferSaid:
 		return true
 	case GetOfferPictureParamsOfferTwoSteps:
 		return true
@@ -2498,6 +2579,21 @@ type CarSummary struct {
 
 	// Renewing being worked out anew; the list tells when it is done
 	Renewing *bool `json:"renewing,omitempty"`
+}
+
+// CarWent defines model for CarWent.
+type CarWent struct {
+	Car CarSummary `json:"car"`
+
+	// Closed the car was handed over: nothing more is said of it
+	Closed bool `json:"closed"`
+
+	// Figures hours, film, ready, price
+	Figures []WentFigure `json:"figures"`
+
+	// Lines in the order of work
+	Lines []WentLine `json:"lines"`
+	Text  string     `json:"text"`
 }
 
 // CareRule hours and days that fresh or sealed paint needs care, where no maker's sheet says otherwise
@@ -5097,6 +5193,13 @@ type Said struct {
 	Said   bool   `json:"said"`
 }
 
+// SaidTime defines model for SaidTime.
+type SaidTime struct {
+	Minutes float64 `json:"minutes"`
+	Person  string  `json:"person"`
+	What    string  `json:"what"`
+}
+
 // Scenery defines model for Scenery.
 type Scenery struct {
 	Centre *Point   `json:"centre,omitempty"`
@@ -5372,14 +5475,11 @@ type StockLine struct {
 	Planned float64 `json:"planned"`
 
 	// Text when it runs out, or that it lasts
-	Text  string        `json:"text"`
-	Title string        `json:"title"`
-	Unit  StockLineUnit `json:"unit"`
-	What  string        `json:"what"`
+	Text  string    `json:"text"`
+	Title string    `json:"title"`
+	Unit  StockUnit `json:"unit"`
+	What  string    `json:"what"`
 }
-
-// StockLineUnit defines model for StockLine.Unit.
-type StockLineUnit string
 
 // StockMove defines model for StockMove.
 type StockMove struct {
@@ -5397,6 +5497,9 @@ type StockMove struct {
 
 // StockMoveKind left out where only its marks change
 type StockMoveKind string
+
+// StockUnit defines model for StockUnit.
+type StockUnit string
 
 // Strike defines model for Strike.
 type Strike struct {
@@ -5575,22 +5678,27 @@ type ToolPace struct {
 	// Differs enough to take it over
 	Differs bool `json:"differs"`
 
-	// Factor times the time of a pass by the shelf
+	// Factor times the time by the shelf
 	Factor float64 `json:"factor"`
 	High   float64 `json:"high"`
 
 	// Key of the constant of the shelf
-	Key     string  `json:"key"`
-	Low     float64 `json:"low"`
-	Machine bool    `json:"machine"`
+	Key string  `json:"key"`
+	Low float64 `json:"low"`
 
 	// Now with which plans are made
 	Now float64 `json:"now"`
 
-	// Pieces times between two passes that it is learned from
+	// Of passes by hand or with a machine, or all that is done around them
+	Of ToolPaceOf `json:"of"`
+
+	// Pieces steps on panels, and times that were said, that it is learned from
 	Pieces int    `json:"pieces"`
 	Text   string `json:"text"`
 }
+
+// ToolPaceOf passes by hand or with a machine, or all that is done around them
+type ToolPaceOf string
 
 // Try defines model for Try.
 type Try struct {
@@ -5844,6 +5952,80 @@ type WeekWait struct {
 
 // WeekWaitKind defines model for WeekWait.Kind.
 type WeekWaitKind string
+
+// WentFigure defines model for WentFigure.
+type WentFigure struct {
+	Against WentFigureAgainst `json:"against"`
+	Name    WentFigureName    `json:"name"`
+
+	// Now as it stands, or will end
+	Now string `json:"now"`
+
+	// Promised left out where nothing was promised
+	Promised *string `json:"promised,omitempty"`
+
+	// Range what was promised and what comes of it, in hours
+	Range *WentRange `json:"range,omitempty"`
+
+	// Text the reason
+	Text string `json:"text"`
+}
+
+// WentFigureAgainst defines model for WentFigure.Against.
+type WentFigureAgainst string
+
+// WentFigureName defines model for WentFigure.Name.
+type WentFigureName string
+
+// WentLine defines model for WentLine.
+type WentLine struct {
+	// Done share of it, 0 to 1
+	Done float64 `json:"done"`
+
+	// How where the time is known from
+	How    string `json:"how"`
+	MaySay bool   `json:"may_say"`
+	Name   string `json:"name"`
+
+	// PlannedMin all of it as planned
+	PlannedMin float64   `json:"planned_min"`
+	SaidMin    *float64  `json:"said_min,omitempty"`
+	Step       *WentStep `json:"step,omitempty"`
+
+	// Times as long as planned, of what is done and was seen
+	Times *float64 `json:"times,omitempty"`
+
+	// Title grit or compound, with who did it
+	Title    string     `json:"title"`
+	TookMin  *HourRange `json:"took_min,omitempty"`
+	TookText string     `json:"took_text"`
+
+	// What names the work
+	What string `json:"what"`
+}
+
+// WentRange what was promised and what comes of it, in hours
+type WentRange struct {
+	End      HourRange  `json:"end"`
+	Planned  float64    `json:"planned"`
+	Promised *HourRange `json:"promised,omitempty"`
+	Took     HourRange  `json:"took"`
+}
+
+// WentStep defines model for WentStep.
+type WentStep struct {
+	FilmPlannedUm float64 `json:"film_planned_um"`
+
+	// FilmUm a value with one standard deviation, in the unit of the field's name
+	FilmUm     Estimate `json:"film_um"`
+	PassesMade float64  `json:"passes_made"`
+
+	// PassesPlanned over the area of its panels
+	PassesPlanned float64   `json:"passes_planned"`
+	Unit          StockUnit `json:"unit"`
+	Used          float64   `json:"used"`
+	UsedPlanned   float64   `json:"used_planned"`
+}
 
 // WetTest whether water brings the gloss back
 type WetTest string
@@ -6122,6 +6304,9 @@ type SetReportJSONRequestBody = ReportChoices
 // TellOwnerJSONRequestBody defines body for TellOwner for application/json ContentType.
 type TellOwnerJSONRequestBody = Said
 
+// SayTimeJSONRequestBody defines body for SayTime for application/json ContentType.
+type SayTimeJSONRequestBody = SaidTime
+
 // CheckJSONRequestBody defines body for Check for application/json ContentType.
 type CheckJSONRequestBody = CheckFor
 
@@ -6388,6 +6573,12 @@ type ServerInterface interface {
 
 	// (GET /cars/{carId}/week.ics)
 	GetCarWeek(c *gin.Context, carId CarId)
+
+	// (GET /cars/{carId}/went)
+	GetWent(c *gin.Context, carId CarId)
+
+	// (PUT /cars/{carId}/went)
+	SayTime(c *gin.Context, carId CarId)
 
 	// (POST /check)
 	Check(c *gin.Context)
@@ -7698,6 +7889,56 @@ func (siw *ServerInterfaceWrapper) GetCarWeek(c *gin.Context) {
 	}
 
 	siw.Handler.GetCarWeek(c, carId)
+}
+
+// GetWent operation middleware
+func (siw *ServerInterfaceWrapper) GetWent(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetWent(c, carId)
+}
+
+// SayTime operation middleware
+func (siw *ServerInterfaceWrapper) SayTime(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "carId" -------------
+	var carId CarId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "carId", c.Param("carId"), &carId, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter carId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SayTime(c, carId)
 }
 
 // Check operation middleware
@@ -9999,6 +10240,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/cars/:carId/offers/:offer/picture", wrapper.GetOfferPicture)
 	router.GET(options.BaseURL+"/cars/:carId/offersheet/:file", wrapper.GetOfferSheet)
 	router.GET(options.BaseURL+"/cars/:carId/budget", wrapper.GetBudget)
+	router.GET(options.BaseURL+"/cars/:carId/went", wrapper.GetWent)
+	router.PUT(options.BaseURL+"/cars/:carId/went", wrapper.SayTime)
 	router.GET(options.BaseURL+"/cars/:carId/week.ics", wrapper.GetCarWeek)
 	router.GET(options.BaseURL+"/people/:name/week.ics", wrapper.GetPersonWeek)
 	router.PUT(options.BaseURL+"/people/hours", wrapper.SetHours)
@@ -11699,6 +11942,85 @@ type GetCarWeekdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetCarWeekdefaultApplicationProblemPlusJSONResponse) VisitGetCarWeekResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWentRequestObject struct {
+	CarId CarId `json:"carId"`
+}
+
+type GetWentResponseObject interface {
+	VisitGetWentResponse(w http.ResponseWriter) error
+}
+
+type GetWent200JSONResponse CarWent
+
+func (response GetWent200JSONResponse) VisitGetWentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWentdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetWentdefaultApplicationProblemPlusJSONResponse) VisitGetWentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SayTimeRequestObject struct {
+	CarId CarId `json:"carId"`
+	Body  *SayTimeJSONRequestBody
+}
+
+type SayTimeResponseObject interface {
+	VisitSayTimeResponse(w http.ResponseWriter) error
+}
+
+type SayTime200JSONResponse CarWent
+
+func (response SayTime200JSONResponse) VisitSayTimeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SayTimedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SayTimedefaultApplicationProblemPlusJSONResponse) VisitSayTimeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -15527,6 +15849,12 @@ type StrictServerInterface interface {
 	// (GET /cars/{carId}/week.ics)
 	GetCarWeek(ctx context.Context, request GetCarWeekRequestObject) (GetCarWeekResponseObject, error)
 
+	// (GET /cars/{carId}/went)
+	GetWent(ctx context.Context, request GetWentRequestObject) (GetWentResponseObject, error)
+
+	// (PUT /cars/{carId}/went)
+	SayTime(ctx context.Context, request SayTimeRequestObject) (SayTimeResponseObject, error)
+
 	// (POST /check)
 	Check(ctx context.Context, request CheckRequestObject) (CheckResponseObject, error)
 
@@ -17136,6 +17464,76 @@ func (sh *strictHandler) GetCarWeek(ctx *gin.Context, carId CarId) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetCarWeekResponseObject); ok {
 		if err := validResponse.VisitGetCarWeekResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetWent operation middleware
+func (sh *strictHandler) GetWent(ctx *gin.Context, carId CarId) {
+	var request GetWentRequestObject
+
+	request.CarId = carId
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetWent(ctx, request.(GetWentRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetWent")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetWentResponseObject); ok {
+		if err := validResponse.VisitGetWentResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SayTime operation middleware
+func (sh *strictHandler) SayTime(ctx *gin.Context, carId CarId) {
+	var request SayTimeRequestObject
+
+	request.CarId = carId
+
+	var body SayTimeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SayTime(ctx, request.(SayTimeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SayTime")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SayTimeResponseObject); ok {
+		if err := validResponse.VisitSayTimeResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -20426,535 +20824,547 @@ func (sh *strictHandler) MoveTask(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P37kiS3kS8Ivwqsvm+Nu2eSfRPFGXXb2i7VFEUd8dKH1RrazhxaGjICmQFlZCAJICo7SeNLrdm8wDzZ",
-	"GtwBBCLSEYmoqm712bP6Q+yqigsCcDj88vOf/3pTqcNRdaKz5ublrzdHrvlBWKHhp4rrv9TuH7K7eXlz",
-	"5La5Wd10/CBuXvq/rW60+LmXWtQ3L63uxerGVI04cHeTPR/dhcZq2e1ufvttdSMPR6Vt9pHxz3NPPfB3",
-	"34huZ5ubl589WxEvaXldC+0urYWptDxaqdy7WsGNXW9le1ixDW95V4l6xfC3Vh7Eih25tpK3K6ZFpXS9",
-	"YkozY8XRMNNXDeOGHZ///tmz/1P3m43Q/+Xz1Vbxw6db2Yn/8uJmhV/0cy/0efgkP5jMB3z+jPyCA9f7",
-	"7CT5Py6b+CPvRJt9ZPjrwmc2yqr8M/1flzzzN3exOarOCBC/N1ptWnEASVSdFZ11/+THYysr7lb16RGv",
-	"+Ke/G7fEvybP/v9rsb15efP/ezrI91P8q3kangtvHAvJqeGWnbhhJ6263YqdGqHFivGuZvgn1bc12wim",
-	"5a6xMA/+qe6lX1SVONo3LYfBHLU6Cm0lfsyGG2kupZIbtpN3omObM7ONYMeWd8yGURghupvVzUF2QWSe",
-	"XwhMKvFT2Zq98bd0bf7dDzA+7ad4vdr8XVTWveiLHZfd5TfslOx2bMOrPbOKcVYpro3AvcP41grNtNjK",
-	"zr11NZmWrUTF49+1UaoVvLsBmTVeDsZvU1uYKMF1K/1LbuJYZWfFTugb+DZeny9vl5a5d8KSuuc4hQBz",
-	"7a73o3W/b7mxzI1heHgyOHjrMOzktZbvhVn3h2tC+Cdj5YFbAfeId5bYEKsbK20r6O2XLl2YA7g6zlwy",
-	"lhXOc5gU/0Z6ibUQ9VetUoQKrVrBNUqnmyJ16oRmHO5wK98KficYt6hUL5aawzdulT64f93U3IpPneK9",
-	"IUR66wbgZ3G4Q/WbNrm86w8bnHRZk9MHio0QgZp5IYILXrFOdYJtFS78qVGtYBXX1LiOQntVc/EnLXju",
-	"T8bqvtqvl0yAv2XmoRmhmYiGdCo4zmb8gDjclVuWOXloBK8vpxCU4UFpAdtGdjvDDvzMqoZ3O3Gx8o1o",
-	"jybzENSo7gp8nm14Fx9KzUz828XzGnViB96d/TONsLYVsKZGVO6aV+yZ0+gdvgkHyzrFalFJI2E2Lje0",
-	"v/cBa5B+jbth5SeEnG8JMi86J/v/ftPJjbvtwG3VwELCah1VK02T3D+M6ItWaHt5+lRcrzObJCzwxR+k",
-	"xbOXVL+mEe3WfZBbQ913hqne3rzs+rZdZTZibgDGOjV4RV3e2nldOZly+Kg5sdaCE4cxmIBOOXAGBszK",
-	"GX2m4VoY91t3bhhZg26dnO7KWpXRVgf+Th7ccj6HAxn//YzQYq3Y2gc+As2Shz3DquODnjBZCvgqfGoY",
-	"3yrMF7U0f+TVXna778COnMrxXpxJGer81fNS4e721+be3B8vX7pEb2/O1hs24XLZ2c8/IzVLzWV7po2f",
-	"su+Bq7wGxxeHh+Y/74e+JeZ1Zih7gaYOqQbgPqY6YVL5+N3nnycS8vzy2yffgW/3r8oP3VyOe6ta0tkD",
-	"u92N8MxaKZjqvNJSx0/cSVU1siOX78BrmB2n+8w1neTl5bf4HK41P8M29JN8/W5YjkStXZ5ozjaRhh17",
-	"Cyb2zTU7Ht7tv2QVJmhGFf5RbJUmRMIZxuUWWG5j5qz4aEQeZbUXNXxlJ0RtvAku7QoPay2YtKxWwrBO",
-	"WYYmqLT0UV1pd1CWj3qx4b0Co6VU0wSDHO4ZDS8x0sM8zy6RO3Uul2jGGs1bLZORRoMw3JEZgP2OlNBo",
-	"Rbs9dmpk1cCqduKdZY3qNXMuo2EHRTgEs1ZB2TkfHzE3ewr9wIlS14KvDy9IzcbbFj8K1ue6GG3Uu6u7",
-	"Xb1DY8sdgOtDqYC24L2XX585N7wFZspVm6rPb8B7IrSbqUQn9Ln4Ybf+euJR+DO1zWRd/t0ToYC/rsLp",
-	"OExh8tR0JVZRFnAl42QNX5oTqzfBwczKVsGaVc4VE+Vr8xqup2ZzqXQ5T7f8vV+rlnxrTvW3UqSuTKXV",
-	"yemZ/ohGIOW9ZMW3c1+2Ub0uH+534RZqzKq3rTMBSh/2RsnOUg86trwSBx+anH1CvNDtIK/OZ3eNu8Zd",
-	"22+M1SUuUrzwgfsnMZPT1/th48IW7KUwx0HOBklPp220tvQ+e3e5w5pCCT8VXveu8LrzfebTqRQ3oyc3",
-	"FfQ39vVO0G77VW3A9W1/OHDUr1Wv7xYYsPDarGzT0V5wh5k/JcGMq3jHNgJOelE7s80q9rzs5GzCls6E",
-	"4blxxuFW6QWPW9O29ClYnFWjjOjYSek9a+VetGcGgVLKH+j8oxbM4tKTFu/OnbVHLaurO//77VboN3Bl",
-	"seXkA5w+HgXLMJo/v/xhBEG04vflxTh3KMqrMfEv5AGCv4s8jyClJZcqVPklkpSLikWJfYBTlD3m1DEY",
-	"7Ve2PKw4hEiuRteE6GjH8iRgAwvWOu3tnOOT8X5X6QbOW+PjMwTTWD4oF4RtcHxgCWcECrbWhUAtWPgl",
-	"i3ZFe0BeCJ7HNqrHaNaVWKT/Xr+f8n7K+Rul9oSXF13o0nwSqOiHucDTDBM8MU0t5b7iNT8IzYkTW+CQ",
-	"Js5WJxjvzEloOs82YBHKTGN4+bfuJkqZZvddaVAZ5sCrRz+0/BzgMC71YLdrxboWu9LcVmes7oOJeTH0",
-	"n3veWWnP16bmv4Xrpl8VHzB61SoZJ/2JxKdtvKd9GRUtdpCrRlT7VhpbvOZvudlTi12p1hn/1yQGr4Lr",
-	"jV238iCJ3f8MsoOd6kSZHbLllVX67A+x8bMOopa8w7xzmoY07CRtwzjzN7Ot7KRpCl/YKpU1pIhc7Yph",
-	"ghFCt8wqdbMqm+00P0x5oLyrRb1Wd0IvSnei4fFIs585CQ9c78tVybdc71+rnraMZ/zU6/bid+Kd/QJj",
-	"be7IdwuzPildm0zgRnZejzw0qPNBAjqibensLNr0sm0xjqsOgqnerpjsBgH9xDCciUJpfItvowZyJ7Tx",
-	"thQZ30PPBVLABrE90jKlGQ/hzK37hTSvmBGCfSdOo1hgLqlDZd/DSKI5BGoyKqhhibPhJy9XY2EZaazx",
-	"DkrVaLIkYQtEdZFR7F/xyhK5lsdUkI+63/Pm9L331m/0zIDZTZx7Yic7s0jhVS3X/tSefrwzvp89W40O",
-	"B5bmS2yvhWHohZfNEGRNirzI13Dl2AkjM3/JsHbyTsQQ/wI3LBNXgEzdSerW+McrYTwSL/zeXYl7FhQG",
-	"JpAKJe+qYzcfA+31D4BxuYg2XMY/ldpnUCrSa0J3yc1MHHSxF1h+GGDM4BHDDnBLfjbwz6fmnDkZQNmy",
-	"A6+9VJO4n7PfY1Nk79a6s2RIF1a8c4fMBvGUnahHsjG3L/Et2a8Y8FjTTzj7LzBqxcJWHbZILSqPG3kg",
-	"/MVYfi4+XNNj9NLnGS05jSzwHjtKcnIwkfGiEChKBCFd9tHcpt5/UIVhKhJsGn7tTzPKOMBEJoApj5C6",
-	"QE6pTqwDWvKk4J9wHvbaNsLQSYnwKuJI5PVdwT6Z7lS8Ky9kaKVfLjKe2ln85YLVXoUjKzuGxZHnTp3W",
-	"yaFWoIlVnNRC394fv5QB26iTmUtOzxyfl1PF96Ir0n1v4cqZmJEHoWhAcHTKNrLbufMdPv3i3asbUI9d",
-	"37YpBGH6UFk1wWMEI5X6hr6zqq2pGQGs5kSEGm6YsU57WOWUJtxLASzueCvrvNDgn/vOyrbUEqKj0h43",
-	"4VVFKlpRbOI2iR87fv9osGN5D/KS0Stv+E6QqZhFsppsjYvIRK+NmgMtIXziyHeC4bhfsXjGeShTiwjr",
-	"S5PXiRuxFYKX5f7MvGOAzjpzzrrzfOQAkpoAOVN4u7K8zT7e3eselTz5Uo5WNydpG/ctCM3lumq81F9K",
-	"AxyZ8M74bblla3lnKNvcXM/gBHjLfRSfO8iuruV//sfBB9idmZwUlEjDNsJatyhia18xcTjaszdkgsKQ",
-	"hlVKa1FZUVNrDm7U1eDPJ4bhhczw86Kz4j5hBiiCoeIDbi1NQbK8u+0PGfUQzRD/sDgDOcnQSm0fIbm6",
-	"F0dLF320slsApIDxfCM7Ek0Ro1TXglP5+cHRDN4+jDszN+Hz3kssd2EEdsv7Npd68X5hxXVi3GuP8r5w",
-	"5e4ZhcwEDh8z2ncU3Tou8aUgPXa077bhR1LMtOjEyT34Yro3wumc4FX3lvFOnF75RKGxzIq2NVhGgR5P",
-	"rVIsbUzeUKGwqwGwLp9W0iJAl6f+dK+xnKvmZ2/abLUwDZRvCt6KmsELPL604lqsooZlB74H3WgaIaxT",
-	"jQYPyZM0l4UsXOr1RgtuG7Gur4Dkf/f5768A7d3Tan1eN1ee9M8vnl150obvRf2II8PnPc7YtlIbuz5x",
-	"0zzCwHA9H2Vk0wxn+uR0bcazMfme1UQkLpciJ8y3Tt5mzmwU2UvpfBXthmgSblXbOtMigbh7EPhEpT+a",
-	"fDyOZAS9OqpaJdTyo8hOJqIrfuSSwBZszmsTFogoiZBdnQYdaojRu2E6AcBZJkMJWc8p+kyzka1OOc3J",
-	"9p1b7aCBoU74qPl5QZTL3VsAYnef6S+OzlicGVKwG1Ht58IkdODPA/+DTVzxju0UGTVveFeJ9ZYuT+27",
-	"Wmj8I+MGMjlwrqBWl/Yle+6cnOcvZh5tG636XUPHRFrBdUFpL8TQY5R4YSlrI3gdoKlkrZ5Wig7MY00m",
-	"P7OdYsHD4mbvTnPenf2ZWzQCslrz514Y908necpE2IYvtnRWAZRVrkANOa+LgaYsTeWB6HwtWrqepuSb",
-	"oSK1KAeBHuhQuhpqwTEagpETH4UxR9HV+Ve7uw6yrd3nnviZWQW/4vIQMYUFM740BCyOC0IRbl5vrTjS",
-	"2VoqbsXbmP7sGGdbcWJGdFZ0FR3BTvbMpF4c9pR7ViuMwdLe58/AGVZbX8rDu/PJA2sKZirZ4tnX2Vib",
-	"DC/kzJ5EZ6WwTfAiuBacia42DJ6HPADwzKJBnHwIvnz+f+RkIMhnQ64V92NQPCqGEEC+GU/HsA4TPXmh",
-	"2xJNlgj4WLsMe25UPh4C5jAFQVXgh8xhwtwcfKX0Q0ChGyhTI3ciQGnw7+gkgmC5RWex5ns4PYHnQRam",
-	"Kquo8IlXQp1wQOtE1ABYYfwAvmr68k5EmonCdytuyZfXAA4KA3CXufcE/oLe9BAtK3wDzbABUxjL5VO7",
-	"g4wLL/b0Edp08WakCTGNqP20BQPoZhWNLT/hkCYKV0NtAuDVjOU72vZKz+FMLeIkoZLOaqN6I4JZXTC1",
-	"RyHa9U77clIyxf+Kfb5iHNeL7frOA75Wl59eAuNUlrd5UXWKvG1fQpmlP/aA3gjOL8E7L8vitEANX1vu",
-	"v8FFF8VZYaBZRQFGAAGbRJToIr3rHvUF3EgjBOtR7hC/KmyLny7TM+8+dZd+ese1c12Mu8e94W/+Pvfv",
-	"13hvOQxf1UmmI3zk7Nz4D8rMEG25TuzmD8LB4McTPy4cZKPBZL/01jPsPKQo+SC7flqOP7NlI86aSHs8",
-	"sB54Ugk8JL8joDqMNTshzoa4jGFfW9ipjKNyi5ZBSI9P0+ZA5VO4BfB09w+EH771T4UfvsNHw7/fhOfD",
-	"T9/gSxZXfFzR5OATd9Z4RR60eDme7H1shvE+D1shAUGMLbb4iVlxEPVj0FWErCYRiW6UVbndUPTJ/lt9",
-	"Es8/D9gqyI+SuqKYKXR5OWsmYx5sshFR2DAF78pfcL5nQeU7LI084380/gdHS05FQOtN1tWJMx2Qckd4",
-	"4TeYuvRC1etqSVmyG/Ut3HQVXgTjhbH4NP7N8L7sjGBE5bKwRFKu5/M/OJvnxTPW8DsB7mfZ3m/V6drD",
-	"MMqx5ZpttTowUe9K/fwlywSJGxI86GsWBa+aQIdhVjgW71t3brjIXKm27MXKJ2/2opXCWCjtiktasq8K",
-	"ltLN2wrXIgw+u5BeSC7JfXxY9RK5/z7E+9FrpHy4NJXtUDaV94xbLNoiCHkWxBh+5PrwZUgfv/sL3vJZ",
-	"Qi4aTV5wNtbVfZRYuHWFY6O/RtnmrQdcENEyzmp+OLLKXYZwiMSvi9nACrQaicSLbma4qfV8UgdRSzhH",
-	"a673mXsPR66lR29ONKvbG5dj3ouzmZTogIHRStxNzDbSOJdqFf81LaW5iq1YXuGtuloWVYnGC4HlFFHP",
-	"ReL0DcA9c0CQ4ioTrAbtVC7THbLZWcq98g1wK2KG/QIaCIjxh347VeiKts1N8qEJNGVYpjgEvworL27J",
-	"Z5J7KV1nujq+wdB+zUzf+XBBF+pXVmwDpEHAWefUT68vE4KwEde2ACE17OxEmOZu+NJd468tSJl8KY62",
-	"uUdtgGl422KyqCSzwX/JGFDuWOoozO3mzDiz+szMz73X5QRTrabCaGF5vdJQau/hdxCWjkqlNEHyhmtL",
-	"Y1+5Fjn0F0S0DKsapYxgG2FPQnRjlBmFT7UcBLRs77n3/1nRaKZh980+Aq+K1y8RmGxK9cSt0GtzVDmC",
-	"4ZOwRbL/o7Ao+RMlkL7Ay5aX38HPw7UJIpLZ58Zyqr49y6sD7LqFERBVfGkW5WSiuRZOXTfgmusa3Lqz",
-	"kZX7xL/39S5QumApAJkBbzzoiP7LOjuKvpOZ1DnEu8u+8Y63vbg/JQ4OfjTUiGmC8cXJCq8Kwwur5ldk",
-	"ThBeN7Sf48XhspiRVf7OV1DYuFWaiTuhgZbR68zDynOzqa49MyOsCVyCCfbiX55dZRqP85eBKcCTpY1c",
-	"4IvyEcSU0/OkWhK4xgPNLypcadiJ6wM6Rqht64sT0Ah3UBsKS2Bl6wFulVKFCZVCMgX/0jm/APG+WTsa",
-	"A3WYY3ZrHOriupq5ExeRDxdfu/BwlYv5d4K6IaJyniRo4QOPvNrz3RJsLd5AW696FiV94meonDJOcp0D",
-	"nTm/PTKw3MYvkwp/cngIQyifCt8/e4QgIdxlZMSp6CX0squbo5K+E8hDaNEyxWT+xMBXkB/S63GwWuqA",
-	"qAMNu+/UKeMZ9pYk2wgo5vDEIz9CSgJA+04COQbha/KpVW8XMvk3/E7kaHTPGVYCQq0fvCimWW3wLv22",
-	"RNJUujPBYg7UbGrDOr33yByoFnVpQADjBE+oUWEScWYoKfmSn833WwLQ7zT9ReibBKyogssmXwMPh1vJ",
-	"MZEs+RyVccvPQq9Y1fDWKT/f6cP03cr9uxoCE0MwxCcrQnijEfzuTIoo2sHkm4+2QUqRpL5WvDtCGYkv",
-	"9OIWIXEvnl1y9svdAiFq1WlBWg4YUEqvv4g3hpvjW1dxsOTSqJHpelTeML8T602rwAiK7rxzA4F4QW2t",
-	"6ExIhI1SY3shjmu13d5gtxrNQ2kruT5/6ixVXfEIVQkhWjqrmtzb/+ouhDYxls6ORM1S8YNg7rKXDALN",
-	"3F72voEQuLHqeBS1h4jlBu7MwoX688D1nj6Y7td4Y6Z3w5IAcL7dy3to7UEVToQPWYVeLz7YHNmbM1m1",
-	"QQAuFv4L6G6zcv4DNsJQWwbHI6YLRFcjKMS9cOWx5bI7YzsE6EyE4aZan9lJHsUK5Mg9EysKMeemjoHW",
-	"yFkBIEyc4ae7Vzu9f5TdjhnVd/WKYRA4liK2vXZ+jHsc7E13i0exMbeTV2zSe6gb9QWCN1it9tG83bRA",
-	"MIA0L8YMv1bAhQSf4GQQP1gLEyuP/Ap8YnxixRMLQHXMk/+e6m7fNCiYGr48BibvZnXjPkYjjyp8vEgL",
-	"YQaEnnfPjD8Lg6bSuSL1uImIowC8NlwG933Be2e1uJPQRyuS8DgnNnzwVoq2/sQwb72N9dfjZ2SyGUJK",
-	"rL+S7eGPnHTcWnEXA/W4hh7ki109AKXnBLgRbc04sJPbFfvP/zikWD3L0NS86FY14vUqgSrIthUL0N8D",
-	"pO2ex2MywunT0tHkJvVbTvR6AMiWRxy6Hb/T2EGpU7Uwg3+ttNxJt4VWTKuTM220Or3yV6ntNilr2Sn3",
-	"JHNQyjbQ+eFSuvz33z9Pubrp3tE6uzvTv8cP8Dn+Ircni0sPUFpnYUGi1s0CJGatYeo07DgQyE/gd+xO",
-	"ihNEaB6Un3Wb5hEmz2m5e8IdhnkcHgOrAVO/issbRpoTxh+gDSNN6wDSiH0aIeLF2VGrneaHFfzJuPn9",
-	"z/84wIEDZNPwm8PhFatVZZ7iJ5mn7tpP8TFPDvWDWpb5TB6BwApJSxqSOva2P1jLtJjLu+L2DNjvjIkx",
-	"FZzw7sHmPvF37rTszZNkuslT7L6FuwtLY1GwRJ2lP9JR8qjkJKe94oRx7gotnP+olBrOvzGkFKNFgP2+",
-	"Yi+KPG/bVxFSfQUonR4KXTjmrqKnAd/3RwqWtFDuoAI6i1Puj86Mw1g1eqzu+sLgK5DQU492SuDyydY7",
-	"14uP2GFLhI9JXk6ujdI7Ya2PWo+nD727tATys1EY/l9muxBOuuFeCd8PmL5pT0yD/c6MO5kRwlBSzh29",
-	"D/9g+tv7cbHkxh36N6ubk9J74BpZ3Zi+83QktOy5R7xtyOmbaWzn/pQNdN5X00xLP3G7BkZGcF9ji8IQ",
-	"Z/yJ5Ozo9jnWEC/4wUDY0VVXs6zfHpKQ+3rQjXRbzEi9v4WFW92XLNk7qO5Nq7BKyZrECDdMBCU4f+Y9",
-	"ycMTSkwvgXGRnhuuQT/H0LWeAKBdtPDbcU1mEnFdyhqhxVHwpYER0ygSY+B+7cPC1jB8NN/IVtozuK/G",
-	"l0CNqoPYDua2jL7UL9cw6jAYP483fm7INeyFoZhECwtp0wlYeMyEWHCOlScAJ9nODVHULMR3Lzk+xJX6",
-	"z/da7FmILh/q+cJ4J2V7Hm/uPzKXdoT1Igv1lnO5eA7Zq1AxZJu9xMt7AwgfRA9WUtVVkMpTOoZzOrlZ",
-	"Md13QAfCLztQQ2hFZIy9ivfZAOJspXYIZOY6D/uTolxrYKHIOvQIJSHuIUpEGK0Nv8t9o2lU39ZCrw/K",
-	"2PIdFm+jNkerjB0QaMwotuW6eH/sru4PWPtb6zO9oOllt1sweIgKXp1OXovVEM3EztDYT4yc5bLN6pc+",
-	"9MaAjxiV98YikWSMYwGIC7qK4juehfHyEGs8iHZ2a92GhYi5E7X1xUuCCE0a7PAK4U7K4vmadxlfHvrE",
-	"yw5Y42KrTg/l8L++9Mxn+lIHPhTsJAnhF7+inlfPTeTKhw0s37TChhy/EcZfaJ0OKcfmGYOdsglnkrdc",
-	"Z88PxWrFOnXyg/URcREj4TjGJOQdwHtY0hQRSZd9aNet7yYyy9SFPUeuaLpqgNzMa3/VlujGVtS76+Wj",
-	"3+BVkFwMCno8gwGwCLX+B35mG8Gq3jJ3yOO21RKj/Z2yZLI8TBGNVfeJDYabBwDrZJpLqf16SxM6woMA",
-	"OoK0WZhGidyjcWf5frQe/gh7/Kfcq44kA7B/jbdJ8B34ztgWHQUfot+hKfNlJRE/ry0VBPY3+7i6NAyd",
-	"P5j3A9+PoAqwzbD8c1J9RwRjlc1N3vniRZ2CZuOxnivdDAdIxBLn5pFqEAwWERuamQubqBr6Ieu6z3gA",
-	"+OcTGaw8Bdt8L85ARPOSvXGX+6xbvWJfSlOFn5ywvuE1mKedyIzFmDUlABvlZF+dWKu6XUxw4eElzaBR",
-	"zYqZUvQVHDm1Gm3kEYgfLthp3llqh3qhgWmWmDkbMjMQ8OGgqknJmLV4wNdzlrt2T/cDgGivM4BFPfdE",
-	"f8UVEUfucM+L23B6jJpbsQ6+xqWn5/66zM3RgtdrOAsodgSOPDXgvvkTwyjc3KAEw9EW9tyJHvRMwhxx",
-	"ODkxDqRj28HX3mlpPzHM3zg+nTrxGITnVPtxt6FQTjH/9Jy2eiP6nOJQpnCPziF0TgP4iU6a3H6qBYit",
-	"ODvVOQXP47Q4xRQdQrRnjEc5kvzSZqFYnPKs71aFBP7g3cLWij2zYY/5psa+2rywrGyOteaSMwjlygwJ",
-	"5F2vx29bRkLvoQ6pFpqawRMFNN3io/007MdkDdItPDLCIwe979EQXGhvvAz5/UT5pwfFYFFFAyaYguk5",
-	"vvKWbKTUQSqdsA+H8zEq/uGMTkyPKOuUNe8s7z/dCarGgNO05R5CfeLu2DraYl65aXQUo6wwm+ooYh+G",
-	"nbJW0EBO1a1rfs4OChlg/eIX5obyyKFFkcyAyA0xbz/SbF7MzTr0JktTMqGll7MrR8vsaYGCpA7UvVi0",
-	"LtoWu+Z2Wd/qraoVYeeog/BlPV5VRaL3WgWbjcOsSjPh7R6LSohMzHSD8TFGT+I+F7C+1sBDmoTxN3OI",
-	"jJ1Tt6M/lcmG9TMKc7ZCWAh+012mMsWv1Wz7l7Cm5SQI7uro7A/0DzuRFZpcnmNhnWijZCUKUqFHpe1r",
-	"f/Fv6fbMd+WFrGFYICRNkobVohU2g0q+d184aSCHWdyjPKo6sgBAUtT4aWkvoBt9Kixsjq5mYVsuKUYN",
-	"3T6yZQjFVX85qnDMGWcrbP2fj6F+grrCLf7cFSHZPSEgk7sEGZdCMbgJlKSJKlmx26+/+PTF7z8nN7Lg",
-	"7Xqj1X7ESJoC2t0F2Sq/OfR6rcwiwQENSnLWq7VRVCVuoF9FlmkvMJBN9ey9Z7aha0ZPXNpF/SSQqPaa",
-	"yTTpnwFTMOiCIHxhK4RhJJ84bLlUviaiMpEt+kwfKzUK3LLR3Mg7Mdf/G1wetYUg3irA9YLP3m4/KbZl",
-	"v/EFvlQrHF7t6ZaFIRbpXlX6oj/i03K737lLJs9R496E2NNKcW1IFtWCfg1LeFveKtW+4RWtq4Q6tuX9",
-	"5N+gbXS1eh6fGiZjlUhCshrhO2iJ0nXnU4uXeWDBjWzPCdxQGlaNOAR9JDuyRvjSJPVO1tLAEdby6ude",
-	"aNraErzFootJMaHltjeF2KAZts/eJNAg8vNVu4Q+5b0UdQUAer6aa+iVl+XsKaksAbab8jKU+wAWkbzG",
-	"v8mz2GS+yMQuBFNYgjIiFz0/HHsyPAaJQFWL1lN6c1bL7VZo0VX0qZErIgvczJmYTqPUEnRc34pbuOe6",
-	"EECJV3x78q2rMCPD+6kZ/csBzE/V9oeO2M0+xBNcAbgsHAfMSaDnPXo+CTNfkgYCWOqSHT4xdTwQa/aa",
-	"CJq8clnj6zHnL8tgOrAZnfafC46QL1eMyxdZ758/e5ay7D+nXjNQAr14tnInDYJGQrCKHwQiZCdNn3DF",
-	"obD95174J1jdi1jCcv0Lway/etW765ecr10yxejhhL27cbcOBV4wnrwcfiXJrT1I59y2GYsyUJ9U8oDm",
-	"cywNUViWXanDgZNnSy2gl5EYsRzh5c4UPshKtbDTLN/QNLeyFWuis8KLZ89msFwkwFo4c/5vb7/69F9Y",
-	"6Hmfwg3hf6s8U8M8N6y01KKJETosv1JvtLiT4kQU/PJ6rX0zQJKn+H/UpSThJ8FsLbcNwXWfmaFOnGb+",
-	"Gv5SdI7gLP6gTtQ4yoUEr13nAF0+SQiVS9IwbN54tZg3kbRhmYZ1jnQew6sH4Umm3s9IMm2jGV4N4pgX",
-	"5R+E8W2vpnwfuW5jCNqmG5GJrV2r3haA0H1gNyDA450zI1XEhquF5ZIGxC9jdVW9rdSkmSvwUYcRbjIl",
-	"trlKBlgcItgoIy0KKLnVXAYpHGD/CNZQDVZpmJZVmGlyfTor9B0VquE+DYPlf76w0zcONewPv2f/C5Ph",
-	"5tUDrPRCw/sBFDyBUCdhmqSm4q9CHFFciYgDhaB19g8m63wcPM3pIZQEEfFjqXT3FRIkf2G+g1u+MLdw",
-	"0wVRNq0e/urk/qsZHCsPxG5utBiTdaL8Ekr0eC3Y5szEWawYx5CmDyxAWxgWGM+G7xJnEaD8wENSi7bw",
-	"A2Gkf4Lb4Z9v/DPgh2/xQeGD3nouOgIUnOmI7/kScEBlDeYD735pehU/egauCRewgV7aR6ZyoOGBMmtu",
-	"BMMCl5PEwJclNFOBZNlPHiVH3/DDkQ6U+EA3VMa2/HAEaFA4QSdbx/2718Lrskn06ig62e0iLkB0Zqim",
-	"lXEzBUVe1HfjIDQnXxbrTfGaQDMVTPwS8eDOBsvzRCstaiyaLsTJ3KeGx833/PfBiiz/Ojf76+M7Yh+1",
-	"vU6XaEVUgjPZsaN8J9qHLuDhsD4KTY4jTRmusMUQvHJ4I+hh7ClVuAKZVnLX6qGkrRpyETYtr/ae+kJa",
-	"wazaCeeUF0KYK96SlfjwB/y4Voqkxse7p+UtNOPQB0lKd81qtGHT5RgEJGyEMN6c7iBC9234dVns3Smg",
-	"3zJkxGU3TwN28P7wBHrgZ7IPNtZ9IKNERNj64JL7ibcYQYr+GnCxhwJJ0v78JscdCsDLvmrYlhub8n5C",
-	"mB+70g35+aq3ZsX8yYJd2n3Wn0zDUzQo0R8shqajhWvKz0qa2gsfkoxhxoH/JqJ/qZXxUSk3JZ0wFiNT",
-	"Ew6OVywcOP87orX+CRGn/8S2Wrif3M50P2phhL5zvwl9FabBgha6LizDYsHT19iwgY6d8KoSRytqNjRA",
-	"Q56SSbsxWG7sSfiMMiPwTffqi1FUIiVE+dVuohdOlFuUZYXBQw1HOV4SlviebBnJO4cvHAY+zFGyFhMB",
-	"GA1hVHSVSBe9D7b2W18lNPG7fGlDtqjonkAmX3ji8WYzG/QO/elp+wkuiRR4yrfjQRQeig9b0zPzlGZP",
-	"v4CXPApPOvQTyWQIt1wniGQteNUAMF71XQ1VFiY0wAaajgE9XdzNEruZEB/i52sefRyJuFbAytTyzgz4",
-	"emSaf+nUiNSIvvCw1dLRISkZlZ3uZU3N2VGrvoaaNTPRxU6D/V1twq+lZmgiFo0DK/iIcTT8OrcZ1BNB",
-	"6GFXbIlkPzy2ZJ8qc2Wmp89QqRStaSwMQwxc6Ly6YDlAC+QGtYbmmAVPMF+7C5ez9McU/zTEoA5QHnUM",
-	"+/mAIYVlUISWd7N+dYu95xBPUoQeHyjdLro1ZFZq5jFZ8NTiFgSgNef6EBwVzT4LmG2F8QQwYyYqZ4V/",
-	"8tt/UU/dN20G17GshWyue2zEMNGlAgdpDJCz4cgBgdnKbldUwTbbcCEuzogYb1jRtE8pIkwCClS5VwUV",
-	"HBZlgNsmO27lD7yoFIcjJW6a7Ol5OwjpJFpOMjDztvXnZz2S+oLMf9YdUL1tZTfBAT0E/0FJ0cMLOYYM",
-	"v7T+OM6G40nwgfdA4udGhsRJIWqyQr7o74EA262q+utoMPVudLw86Dx4P+1Xpqo5RV5/YkLjG6Qrc8e7",
-	"rsdQ2Ov017xFAM8sCg0uSoMCRVP1N3c1PV+zGiRseBwb3cIFF3g2yADNYog4T+z+guZc4B0ELvnDkWtR",
-	"g51w4ZAu6axyubuvrsTSbhw5cO0UszbpbxPgpzhCauK+5VUjO/Fa9VRRShV+TYQxPCV1CM8ovZEWUlda",
-	"Wbcxf7p2kngCanwHPbZjLng0FFhtuM+iARIJCJ59C11njh/4kW3ETnZALLmK/eUxLgH6LRJRwUCMM6M5",
-	"cpFcCoW766F0fgED9ZBnwPDWlyzb+X47ngXxYS+moT04K8k7RuOjF5ZytjkQn9ViVzi2JdULSIBRHgKp",
-	"Wk5hWtOCQw6wN9Zwk7WQq1aZheRG/pYNbWNUWiwhBqlFZ6Q9r+vDi9I71FWlpyaAArLI2vfD8AXXGDrc",
-	"iLPy2y/l2gwGYkmcLDCYzQ0Qac7S3OOC/UF+kzeJEJq3IA11L6JwtzciTzhkTMrxDVkTtCNSqqDukAQf",
-	"BNlTok4yIGN+gKyBG/Aic1/2vb9suGM9U/88T6qWrySMCeRLy915b+c1VWhp1NZ5e0CSg/1mbDMhO5zb",
-	"tFq0UmyX8ogtcZ8tZqlkR3rQoUPpNbm6hQvdHfIXsYii57GZ1X0hJRmzxzI2p1etYg0kidwGJJ0xGjWJ",
-	"RSuybdlGgCPHkJJBWp9IJPkpTrJestk+AO4IqR3DRoBtHPnmA2lRg8Tl48bGg+JIPmuVnLDhhBtEITlc",
-	"0uNyFYEO6WHilUHQyGP2+xFSSg3IiGGXpO22Q2oNtm3OWMh14lp2ILhPLXL5buHC97fG9DfSJkejTqyR",
-	"u4YpjfQHHKK/2BKKibMnRwDDVrQtbpRYXSNQi4kW+3/bqsH4CXK6FXaVdwO7xSfBv7/Cx8G/X8dn4o/+",
-	"wfGbFNUOafmBcV+e1UEBTTQEspRsVSxhvwLQnqarooT7kWUld7FjtdRIyMedjqKbT0GXaU3ftU7axrtI",
-	"V2OEYxWF3+rHM5Ptch/1pbL5cqrSGfkAmtl/Yap1c5/01wkTQyc3ThkC0a5nQRRYEA9bt9IcEdADI4HA",
-	"/6g7oUOXm7oHrVn1uvVdENeiRiJR37iCwke44Xw/7D2K/vgRjLthzy3bU3DEhdflZvM22DpT9L8nC+Fa",
-	"8Oy334YDYMbxzEDAgseCJ+uKVa2q9r7/XIGcjfxPgm07EjS+Ys9Y33nGhCWO6rXNgcfLxIckRuKBUFXo",
-	"uMKZ7rulo5o4npMUJrgZQrP68J//d4jViLYOlWOcIcSH4YZYgjIlWnK6zcWOfieVgfaW+VzeK0pk/fdk",
-	"MU5ic087VMhdY/F8PwI0PCm5DpOyOYN3Fqy2goGl5iw1Lwrqca1hteQHYcsQdTnj5RY/jG5ySRdHZDp/",
-	"ZA8t7ARGU6fSDRzjHf6F/uk51SLIvnFgbCGZAmAvTzGG6OOFITrg/eZJ/xQf6SpKMiyIztN4EnxC7vtM",
-	"xhpbnhJJlH1a0ugLIP3Pz6ki9vtYcRc1697VwHFnv/Zrn62nenEPzL/Gk5M7W+dOJJXqkXcMS9YHDpIz",
-	"O2DM/LJKI0+EilQ/+KpC3tCDosaPfctx5JjR0CJ0ZqB6og0sNmR2KXmQbwvr0TbIWLe8sypNi7Z3+yaw",
-	"1LgvuG5DxqGPYVJ+XshVF7y7hQXo+rblTn9BlexH1jHrW6drcw5t5BssjSItDZqjGC8CWUIhPAnJQR4+",
-	"Fsqk+ZFrG7G10km3NOIVuySVGghFcvX1sjNW9wfR2UxAU5p8C8Wk68P1Gfm555315S5zc/LfwnXz0h7o",
-	"QzHQBFB1f3YcEDTmkcf4Bdd2QRzcaEbGkZz4pKxj5STuB6+cMvJ2uQLvMx2T8TWuLnomg56PBt9ncd9L",
-	"uLO82O7DRRYhnFgiYePgYij/C1Rc1zpffiu1Vvq1Op5zTidZlVK5G1aLankuP5Iaz3f8IOq3fgcXQvrL",
-	"YL3XKua/c5b+xndvmNYY0xk/y3czDS+czw+11v4XZ3YQwjJeaWXMS2aa3q7YVrX1iu2c5wBaySimrhdm",
-	"+57RfJf5ktNrPtPle2pFuwd4Zndp7B9VLYVhO3knDIA3T53vTdoxDx+6Wd2Id/wAgMgbw1ulyNTH0mYY",
-	"lTJ2DVXm+dQltvw2tO8Z+qE26viJU+mdW7cRW0fqlqr+OAPLi+R9CHR5BbV/VmgGN7KT7Ew57X0n2j+7",
-	"20gQL3iYOV/Qfc+daGTVCo+kBQZzs6jWrVG9NsPMLnW05waVGBCj3jmF/rzcixzuNWlSW3HNTk38aORm",
-	"xwXi8IiZDiHLSt2CgF8PqLnLgAjF3XXqPLetmbzyOc39AV4Mnu3LQuazcYNHkBVaZ4Y29KHZTBh+TvmE",
-	"3lPTfJDMJBXdXzzgwDay2nfCmAlVUVFTWJ4nloe2BLGSEIZS9NAlBBy/CK0KBrBx0nsQlt9nReAdqxv/",
-	"AT7oB4PMLEams3ot7iRVlwXtp70spT0/vF9gOTQ0V91L5PGu1EEYUIyI10JjOm0azHx3B0iCOTf2wGHD",
-	"LisDvk/p8OLO73QzImjgssKmQS/ZRWuiyZgerwlhSUlAujRQdwCVc6+Stt08uZB3GKBowMEDxEydAOsg",
-	"wuyjc/mZXpLIC71FnLCch77n0g+Wt7aBhi05LnZpX0FlFN7PPdmjBjJ99xSfKAwI9Ks0TtAWnOgXYOzL",
-	"yEiPxaVWtfXABXLi5wtWJ7pYQnW1WfOdolPF2HFip0ZL5nkbcEN6LQgJjBVsHYGdKbhXIMEOgYoTv3bi",
-	"TnSxJ3ecYjiXN2cfLCqJpwyYlyvrDS0BqJ0iu/PLpLEKdL/30bVGIvfBuBf+M2YVgNiLkC6IjI+sbn/4",
-	"wzynGwnYwAqHpB4CYfCBpzGfMP5OnKC764Nbuz6slelF+RHjOy0gjj4xdWa2aXLl70hRhlKttQf7XyYo",
-	"oEcCWGIj+nG3c0MTE0gvjGzv2Xr9pCA0uqx+vJnF+Jp3NTCwE/w1a2nXcsa4T8ndjeVn4xRnrqYkT7Qv",
-	"LeyyiQ083XDXYy0fpq1tFm7RnN2X7JzuDbmUxZgLeX330MDiZSghKiSRalEjutp3BnhsUyEFMWSXgEws",
-	"fhSwpovFKkRJuIX7ICHK+2yFcUxyoYF1z210n6jlxxhgjGr2vkHGjLS80UptH6eBd8m2hNdFuNVlvp+2",
-	"BO+7+FlccMQFOLtmVKE7qXy+ek7PrhXMSGbif/CJlUsV64taijiffDfpSycdu2mhJSoAnfAKnHP4SPff",
-	"OAXuqXX+tHt07R15hIkOtzDx4Ft06rQa2nZbMJeTZnzIq3JyX6a6VaS7QbaVFjganAuSzIIWRrV34P6e",
-	"MWkam6wodO7x8etAjhP+u+GapshZ7EAACdkqTd3JgJzkSXPOEuO6pxPyZ+/S78XRDg6btIOrtpV2nDq+",
-	"uvmWxFQ+lDYcKzhfPOXZTVG+MrvutlHHa33geotW5iXlNr9Of+de8FUoUJcHsf6FLI7+Qeyk6p6+lvY8",
-	"1j4DpAL4V/QnJsFIXIteLCIpJqfn557P0Bjmevj5ETe83Q565ahaaRpBw9xSru8VxYE9guXBu4d0e8HL",
-	"3UquUAcAIOuVB92m3wE0bZGK6aL91j2Gej/KvLq+iC1//uz64Ua3kKT6/02aZHkmgLkvvfKdarvNiUKI",
-	"ZGGQSBuL5e8w+1geiopa2YYZqyA+CXl+BBnEIfzuKgP8oyCgJLbFqOs0/ZrTHbavidhsJLxfUgw6YL2e",
-	"j6Fev38Iq/QU99MgEcRcwPktFW6+2O5l6NnJNi2pQpTtAd+ygOHL3ePP6nKir1YZs+h78I6c0uGWvXjG",
-	"arHTAluTWsWeP3v2im2cYC9KhHxQpfEhTe5rV9LcMUhU5RFNqMXgUMKi9HFkZjZ2OAQN4/6eiM5U/gbq",
-	"lIkwryY74pqmMCQTxzUqplYamzRsi62UrQKD/dQodsISoXj5Ilxho3rK8IZfM923TpB9ryawmwFPgKQw",
-	"oxGRYTdvT2ZAlhgu9wk9OSB8y5pPAaCf+qKkARHh341aOFZc+/ry06uYWhm4KystROdsLcE7ExM10rCN",
-	"aDDyEney7Oznn12XwTC2MO8rFIE4U7TovLNfZEh2eMaVTTruA+vsVpwY5rZXSyuBkS5khooz22A59K2c",
-	"SBbv6k+BlXTU+XKVOCAs5c1NfLKCdper4fm0e7aAyOcSMLsT43rRZHJWYS2oJfx+u6WC3MiruN6GlMSk",
-	"fhwZNRHUI4wZBBNuiO7IJWYHHxsKlWYfHILG4WKSMUFwvZQ4VJqq1OoRzl2m6jbQcQf3i+ZKxbbgcAT4",
-	"FNBDeUMWfubCrNE1EoS0Ih1WpxaVJ+QqRQgtGf1eiOPS7tyDjUHg6TtxpoJDVmjJW4DGtXyD8JMFZAuz",
-	"IB63sUIDwjld1AhhTXE5PtdXbetA7n8vcrCHE9JZuWssmQpP0R8ZYSIaiFreLu7TLu36ILveUjSasvOO",
-	"Xac2qj5D1UNpXRXXXaZJZcJBucjIOTXnBaRwLe9+bM5X2Xm82h/bkWAwxo013vKjDOlI91/o7ETrJqsT",
-	"9vhk8sPWi2Ie9O/Qyj22eIeZSOY4kaQg+AOlYNDM2SPtNURDyaitZx9Pe2ZPpHACbE19t/ekf/Ptc+As",
-	"XfTyDOda6kfEhyYDzU7lN5KKCIKJz89oxLVUTVTSS6TUTV42xzsyVElFlNyVIZAdokunwWjG5v3v4yAr",
-	"OZTex4FzFKJdh4hb2cFyX+Mzr2yCSgg6YBjU0CslvDorfd/xcTuqVnBj1z6E7tm9sczT/d7720eurYQk",
-	"yRnGQNnb8PQ3Yd9d5rQWGE9BKh7C04T813Wm/faic3x5xQK1amFAV1fojfZYz2l7ilDuUBRfRFOsdBZF",
-	"qWBrafalVjd/V3olZODu0+M2GJnxe/0I8ZNwDOH52Ql/y32f9onHvaBqqUShvOZ6pFPuI1aZuqDvtdzJ",
-	"bo7bcSs7aRqPAPYdnoIK2PLKN0f3qQHRGnHy/+47bJBDbvnL7na+fjZTNp55iDvuMjD0UAUzz0dbn5P2",
-	"PCFePp6KZ85KbYUP9/BW3KP/T6fsbGP3mD8cqLEW8Ji6QUUiynmh8BD/9INHDwhDJWUlqYagFPWCRqvY",
-	"FZKqb8BEnKxtIVUEPilabdOaJ89CD9FSeGqs+SHLvefkAPrXQOn5gXHssOltm1rzk+x2iKcr0VrZNrO3",
-	"//pn6MJY1lz2Pg1j3/BqT8bcgHl+K7TnNsZQYACUez446Mt9YV4G66+kEChvhZUoQj/4K3qwmKk3tutB",
-	"gl6vKaP9tMtRZqfDSDVYJ9Y+xmRPah05NaEy29A67A2Xnb11LtnlivwYYtEHvod8PrhuiPb3rlNs22T4",
-	"2byKlnQrOFT19bFXmRGdfXLpGChOs9DU+oxoGgDjFzLAuCtNZkdLayAFgzVdB8E76419si2xt1cuGoYh",
-	"Jw1EWVksU4JCApyRHBR5dVP11qxPom3XdSkNqz6vm4XG5DVoNkIb1lzq4kf7WzZ8L+rimwzv6kVvgRsW",
-	"vkPw0smk9h29sUgngMur3ugXEtpGci34uphot+I6l9KIskyIpxbciPJY0Wu4nuzi019ngXjtA4hLuNCd",
-	"5C7Lii8MqYBJeBXMjVdB/xpdd+I6RdbX4brCOHgISyXtiIoi7EkhbpFT2S5Y7a8V3egox0acKTlvI+f6",
-	"fDdAuArctuP19WgP3/LjTH8fp6SdGc5CP4BiMqIvFdki4wCsA7PlbZhm7YbMHjOyFiWtb/JEy6HCv3zV",
-	"BlIA4itU9JFmoz541bi4+GEdRqD+Nl9p6hwH4CL0/RNWAV8bwvvQQwRsCzKja2z5EN3F1AiFaNfiTJmT",
-	"JgxxJ+9E55svl+1QeGqGT84DZl65B2Ib4uiqYudnCDA6P3T5K2m7HIA5oUZQamxbYFahHWqVZ+SE/HMl",
-	"Qt3C1d5EcOHV3pVzKSx5vdHzrYdEGNXKujjdhWK2kI9lUcqr3xirS+6IFwLCrb5O1fQ3uGgO9eFr3ezA",
-	"HZRGpV8xIwQDdE4BmmN1cxIL2gMsIrym0EoDXMSbM6txK6BhYuPBHVVaPGeCwRMHH+UjWhPeXAlzvgKr",
-	"zKsRL3lR4Y908NBeJtnXiepIN19iK4xIs4cze7DxBkUbzujBNkt3XrKfsjbnV7yy5iGGJ+BS1yHbOmvQ",
-	"uSvfCtSnGZdJbdGd8T2gu5AhDf53giwmAbeptfrebcxZzzH3BYUtVhfAlLnHjTPTwF7me6g7dhYEIDJj",
-	"L+MZ+PKzJ6NaYwrBfC9blv8i6HTCUjNvqSmSsSC451cMyXKl96ZRx6z9sPIRtGRhkYETPPpGtUDG2RFW",
-	"21WH+NGskJlOI9e2S3LOxUNxPGF3qu0PguGfA2r3AbJ9r/P0Xifk0iZXy07UE7dCryMg91LA3XFSohV/",
-	"FDboxOH4nJi9wj6KZvktdwggddNlZDucDVe5n/AUQa9u7Hsk2+BfrkOhR3yus3Sul3xhMAUwjuxh98ZT",
-	"jkyiuFx268MLCIA3ZPwtxIIb6BPv1APTnsI09jwrIoPqylLoAHdY3OhvNn2LjVVL0D0/4JXZaH3ozwi9",
-	"ACFWDsWEp+bsXREONB2dKG7mGTt04Pjzy0cX3haxlv61U6cugaUBWyhdD+gPza4OtU+sVhhK5r6Kk2fa",
-	"fHGtRZ0tMqx4556yEVhriCwKRK+wEorU6ecgg/v97srjl5c320YXopzOOWGjpcKE9wDXLkQ9uaUoqsD+",
-	"Tnk4jUe0FDYD9r3dM12d1+b6xwWC80drH3rg5/VOrTe82tO6Asr/Fi7iD946nr4s5n/L7Jx0pi+iUUOT",
-	"/gwaOmHJLi8MXthNtVFWLfygN9BdiPiiRGPPPeQHf9l92lH7DsQxcXjRjVp0dmnrsMdAAuVTlasbq+ql",
-	"U/xW1eQMn+Rxgfj9KI9iYQPZpAV1rHzyyjjFL00yrV6K4lYbNGcYcpiFcU9q0BexnwDurfGGzh6esXXJ",
-	"+PA8cttkGqFhjCGWlIUUrC9JYcgxwNwDPJvl7b/+2dkEEKt4zNoSGGP+w6yWx1n8XKlgTzIvRacHgen3",
-	"oRhnFG1Cl+TyGP58zdB9p3AUGEuAdiMA9gQPTc+4Jr3qEZa+VWpvWFIvFjtUYE050AVgAMNZWbXgtW+d",
-	"K8PNUbg60QITw4NaJGdJTdzAcGoWlmwu8i2npVIiXwvl5jeAnQvJoY8F9Rg/iKPSFhZvnj9eglUvM9bp",
-	"xb4EQPx14I0xXzQku9KRGyPMOt+QRQte5+rmnyVkZFcqC9P3jB6aGW9uegKsquGGbYToksqwoSNU5HDQ",
-	"4shhBBCwhTOBRMLEuuELjIo2ZBULEpTjX5ErMqHg5mem+27FTF81bh+9efH7Z8/SABXvyAaUVW+vm7Nc",
-	"d2iIIONy9nDfy67O1Khws08pw2s1GlvbLkIAeqKP9YGCcnJW8/NAs8uQH3pVBgY+z2K1LnmVt9tiM+NL",
-	"fjbfb7ekjXvq1hHLfVF0HIs/JbCWr8ArHQjBySrjEDeb1J2pTpxDSCNEixdyW5+E2Gd6lt32Xc3PSPQe",
-	"p6TMXj361qrTkq6CYqO4YXD9UKT9ONOpxdUKQjoWIj9hIwEnlQRs2lwjlfzW5bhfQxi/Ee22YG8SKKsS",
-	"Lm1O903BjTAwvxghuqHCGxlV3UmgxbY3PsXOPnv2h8tjsgBlmJ+8LzlF28zPF4FhErA63vglW3qoxlua",
-	"bqyRHneoKEtenv++r8M+vuwn+T5U4xA7TVYmpygfEdl3T803CfVeuMZebd1bDxkgDa75GbH7g0qCaOWY",
-	"vc73Uwja4X4aa/igz6npD3/85xJdRgqV8xm/qCofsJpSHYTfX54Aj9v3zL8pO8LQcHSyGs5JE87MPxwN",
-	"w2S5qAPiGowqWBfODO9qUUeHAtgGWQ2lFsHE0mLbRtwb9CIlzSo3moQykDbnAEhjRdual77fZHy4D2vL",
-	"qglsz5HomfJHND91dMGx92VkZXstAq+T173ADvsyKl+fsAcD0/+O0n4x5Vfs2vJfxJrb9UGZjJTAFQd9",
-	"3an6S2eFvuPtfRCFzgBfq/4aCRe24y4z1LBw4VhaN3UUm00r1ptAyhtkKszNyv0LCvlIofK3X48rpLME",
-	"Wdplt0QC8tIbrvbNCN3RhvZn92jOgEKe3fs/9G2uq9y64V29VndCr51Oprw5KAyHfs+IXVCqHtGbff77",
-	"Z1dBH74VVnjFkpsnn0qOevyC7DyYLzXQtBHmzfAHovd2SS4Cnv9Xd+Xl4uCz/YPyo/sreYRszt46Injj",
-	"YtCb8ND9ml8dNAhHcQ1fjJDisPx75qIMLadKQDeiVad8v2FI+g9EqKVdj5enpRq5a8hhOK0TcDxB+0vD",
-	"xLujqKyomVVsIxi37Lk7LV88K0w1Zz4aNNvjvy4JsD0KfcYHIEW9Rgv+JgWwjmXK9rrL5dlLz6Hzvcbs",
-	"BuyuwgFkhk3V5WIHhWuIPrgKe0BAOttQLQYGiyagCyGKC9ALL1ltG7skaGGsYZn2aYvTy7y/zH5djRFV",
-	"Sms3O1fbtOFlIYdsZjrfYVEgziqQzW0TkjZnNkK3bK5XDM8Lpjo3Z0qVlhZMluKSl+5El2kCrevATock",
-	"dEBm3C0jhWmVIltSG/FzL7pK+KU+CS0YXsu4JUHBmZIL5PGLTYRPSu9HwS3mSbyWFGOQEbXALnYVdROv",
-	"Lvf9RmidyyKGRYllJTsKESvuhD6zMO04YVtpDdQ8aGmcAvdUFMUEPtm6C7ejyQ6K0GPpwM9wOIAHmCE1",
-	"vA/OCOJMvL2exMDL3B1Dlq44a33PzDmZNQd6TWKxjlpVwhjY68zqM3YDwstXIamF+3Mjdks6LM6tmh/O",
-	"2gjkZCj7POStpkKtCzrBu6v1Tsykk7CFFfau9A0ER5WqiQpqaGIr76oDKbIXQeDUd4506fy9bXKdw8GB",
-	"3epMvR0YiRA/wkAAn+zEqrcGyIesbUXSYxnb4fVtzU7w/5bvhdP/7NBXhfX9VssF0IW3+kziH7i0M22C",
-	"DtKAAgnAGdznvhf73/t6N+70kO0XXwqRwOEkB/kAb0Cpixo4KsR4FEUBCVMz7MPJFsDzMYpmsGSCehvU",
-	"x3T548mfs6xwC+bIn5fXnZZcrRUFZO9USLDzvTBIgam2wKVM6uV/IFHVw9gRlnBUlQJWrwpwAZPUwB6F",
-	"KzTvmobTLhO4XQiIXyZBmQLcmTkvt5kCrsxY3oqMnmm4iX3pjewqUaRSluLMkhI3ojCtOdNygVCXgDc5",
-	"oz0bWp+duEmNnVLjeb5WLV3wVL4C+AZnMiHjwMXAb8hJ1y0KQ1YrESlAwU1hLnwJXS18z0EZe68y/Elk",
-	"RPCOKewO6ZwC7hbr8XXPEgWDPQGzUJUA5pz2d4BGgqBLRVdPEgDc7LGhDek8LaBmpc7gMYnaIGyjZbrU",
-	"bRdMmUGUcvL3Y0O1RFA1jZUIWKAZlUTAEbFEfmR9XTbjJflbiwKOMFo/tjldTlsAHyDsQ45G+4K8Cayq",
-	"t2a93y08NQmE7kGYGTooT2tj2JYbWAxnDWN5ODdg6fp2i1vVtupkfKvZO1HMdduVf8dkzuK9qzgb4YPm",
-	"VlerjaAqhHzTMKJ3w8+0NrhscXKlBRLt2YUjMKSpfF2NEV2Np2arMpmqPNUWdvjCIv7hoGsE1zX89heh",
-	"FaRqqe10gWX8OTm7PLoZvz07v7dHZSko4AzP/geIByfE9VdDw1ptWnGgeo5bLmkO3a0UbZ1pDu/+NJja",
-	"WtHm0BCaImws7xdj37rOWNRiRbLnU+QxBEbJYJ8582Yw/OdjAQ8Z/HVAx/tXrcJEZib/IA2xSeteLDCi",
-	"f6Mf7TstJjsOAAhAFaihk0jMrzm3cgS4T6AH7kE0jPd+xWryQJOI55pW3K+ILDEYFxRtfYAiLajIWzis",
-	"fRYPEwPShVVXeczneyxIymnCe5QMvfcSH/dpdD4sr2NDWxCg0oiVM4OtGsJCfqv5V/yU27Xf+SZN96ej",
-	"zdFULe3QOqCtCIcWsAPLqGTglpmikDLrNm2IPPDizjZlSkrXHidqMddKecFjZnAKCbri0tXfylaApVOL",
-	"VuTSF1u568nIfmTJkRbhYqvIjMSkx+GQqjg4O9S5797F5vS4x1chuunyex8isxGrB0WaGdxHXpb1AKy7",
-	"jvzw14ZUz0yNNExtCAp5G9U5yhBE3wim3XzczDdR+0D7ju/F9STJXlwvuAFQlRMixaSNtfTTyaBGiaAv",
-	"WjooBdCpQQuEtmzxGam0DbCbAfeJ3OD7qZM87Jlh/2XVyVuOVOjBuIqKP/IzOXNrsLaGflZhuOFccLPN",
-	"9ehdE/sLSkIv8UCZpnKh1mxSpB8HSPCqqr7LVC1Z/5nXy1bdhcVKHB4bXrzCT5lzZvu2BaPocXqV/yNa",
-	"0X/wVvGj/vBX/cC+bTMH5HtrBp+q7cdoOPkeOrX/t9BuP9noaMFTgUT/rtXNu0/dxZ/ecQ0II3dXeNKf",
-	"/d3h59fhKb+tbn7g3hzItX6YLXzirFKdsbwbl+SQhrrTRN937fnmpdW9oBo9CGA3WtgWIpORww+AIzDp",
-	"1FDy3ABtLu83QQyh7F13vJV1RNteOYJ8l4kwS6HTBI539CxKqn4YHJ8gVKHPAlTCw9lhmzWQVLpdK0yh",
-	"lPkn/y0+zf/iO3io/+FHaZsv/aP9r/4v9wYcWU12L10GbhP1Tqyxr0QGhwDGD0MqInc144ZxNsrhIl6B",
-	"a8QslFY7LnXHQzh07uP+DBcBKe07u6S9WPUIYKqUR3RJEIzERJW3b3lUjJHV8kg6IqrbscAxAFx0jWCW",
-	"H0Xt6QZesU4h3B9oGc4JSXQh2VxkVSDH1V9vL4J9v3OJV08VxZxk+GaV0sTfUIbuL6pbgIX5N9UtpfGI",
-	"AjOCq/jhJI3pvA7DRiXpjs2orOAjPai3Exk5Vltocfz33lgwVV+yRp0Ad2R5V5uQEGOnoZfCMcK8QwY+",
-	"sDFw99cFUZGcw6jqvGtXK4EdGbbSJu1sXw24EsYZWhfMKuZetgcWkgyHsyEBePB7xIcpJJ4IlWQ+FufT",
-	"HRYaGJFN8htuRjkXbIUUu9eFQoHw3407LX/KUSBnfH+UejeQY28RJajFrm+5ZkdurdAdTMjJGyaVUrqW",
-	"HbeCLvI2qtfVeNDnY8j5OqFClf3T6gM5x6bXIisI7qvBueKtk75dMyMdZD7XLd2iAX8oNwL869RrSHPu",
-	"KFdxrZLviOI8o0QyTZIB+Vt4OJFrgpsPlkN1LWoELA0xKWg/kbVsujg0D5rnz5SXhUtJ/7cb/xg/XHpC",
-	"KnfM1ZmWGZiOKG6Y+a3g3W095DEyzaTCn6GAcclTC2mIkhtmbbGub1vu/pnzQa63VSAKx4E+6t6vzOdH",
-	"ImdvLnw4PtPvH7xfdqBmw51B82c03j8qNV2kVjJt7i7Nt2mD5anfbBbM+3AMU8FjdWzFslIdZ6xcj4PB",
-	"VfHl8U0rHHzRLKSMwpkDpnzTznFtpST0l9zzwzJO1VYyiqnuSXfs2DhNjFhYZlp9xmKLy9M5BN4xD4c2",
-	"OZcHj+lpW3biZ1/NVRJWhTSiYZvzogoVqHr6I78EI6CHnzT5h4RMo9oaHaH4V2cY2wQWEcrfnCr7bdJd",
-	"mtT1437T+ePguoxAE+gfQlJ6KTkpBCTyZWiYZA59/UKPSqItjKgXaEch6rnaNy4PCDrPglTi2yYxjGHN",
-	"hhq6sEIJCrKoNVgolpoUQfnaktmatVbwGqmKH6dmahFjYB5sh8KWr0Lh1tegIIruHLjHWKuq8u7xC1q9",
-	"/8jP33dX/WhvvAUZS4srUJKSSo5TPrjnsRSPE0m/b2B88Giu9PGcDYzP0CciD9/rRsmKClp3iuLqwt7m",
-	"Q3wauGowUjlulUke0FJnEMm+swEW2kMNpmnUqXsVW7Kuxrq0VcYyqFb3yjx5+fMX9Mu1XRKCSzkKB8Kc",
-	"f7k4BfpO/twL/2dnlPqefOPosIdKniDIXClu3ahIDxhuXeYBh76VV8K7AhtcQjUX2dRp1HI0NHdzl3p4",
-	"wU5L6+urcdKvImy0NTOiF/g7I1shktJA8tZDSy0SXcQwh8I/952VLQByoM8nwJmo2fyhbwUKOEF9hc7J",
-	"tfRU1ShFoyizjGZ4z0Mpza6nwNC28yMkp7lvxW38APLzy0kFzTixMjumYG/mVOwtl/V9V+TeiUYuS2Bh",
-	"flJ5qkbJT6hEJzRVaSA6ex3uGE/wkGglmpQGs+Jh7es0r2V/r6oND87wA6EnwQnXa9X2hy6Dol6Qf4CH",
-	"xbTJZX/t7E6EoGiR4QQoyilsHB8cHxMra/JfnA33vL/SyyVVRHN8zvmuHIv62V/WIg41iAUtNHAazSNk",
-	"KisQvqVS5kWW2i4FFEJfq96IKYXQ5TlQS3BAukqUF3v6DBDyC4Vvm8HV3A7wiWnj/b6jXZ9OpXku2XVC",
-	"r9imt5GB0OeV3hP50AfhQl/KBbf4NPSE9FRO1Jnc0D7VHfXw3+hmelhXb5czO2b1O0Gbkc2EHEW3wPle",
-	"CLx+QAvFkdUQpzbTe3BmG4Re8A8ydfJjI9/ccC3+rKjyCozcELpBQenlQPeFwR+KWrG8p78WB3UXua0e",
-	"fXXLDoed77QUDoA4JHrmRLulSNK2ikQ9x9qiSh3EkEEtjZv8EdGTFCcT1oMTdRMejmUGaqBAch2oqam+",
-	"+f6m8tbk/g66Obm1ZKWVp+LBRhgdwx83vNrLbhfB4cjN4zw2/Du8HBFOZSODt5MQGFntc/lkHDMOwq8m",
-	"zJ1Vbc3U9voZGGdw+P5VlIthvWihkt2ZLhMF+UHCVN/YAXujsIh97oHVOOKBAeIEQN+a6/2IoH/YoreN",
-	"orvViYI6y+NXHmHUcLNu1U49pD/lt/w4tKg8Ck0e/lAv21dN8O/7TloIq/znfxyYLIzcAZ3XOm/4wOZA",
-	"rYbxAmdRzNYWWHkQ619IWhA8PLG6N8SFmEx6Cvypd1P/9BtpNjS1W3z42giSkgO89KpRBppntkZ4GAi8",
-	"OoS6hL4T+hPDPHk1mY6+d9bZ55n9qqXzMR1+krBJlmGFEpcIEr05vMRl6dqg/6ibYsOkNaLdYi5DSysM",
-	"A7jqirXgZJtVWJSuBmbrV3EfhZgdC+GbqZekqhHw/sVnN6ub5y/I7VUHRO0EcKTd2am2DNnQw5PqA3Cj",
-	"A6/O+QAa4qA628Agz8L5Fhm+p9ZHDoZRgdUx4lQneGAmsX2562JXol4703/azuVqmKKU6fzIj4jBiKTB",
-	"n0EzJmszisqKw1Fobj3yItxWOdkhb6CpzLF6SRs7mfqD6vAXpg//cO9y//ypqOAVys4fK/E+9Xg6MTSo",
-	"9zXnWvA6qWe5P3fNgqI3PkvNc+u7JoYpDR1ifJnRQdZ1S+OmgPb98hDy8JEJ6Bw7ByAo9yDrLjw+tuf9",
-	"7LOr1MZYZrDglslshOxgRk8hHRzV2gn+MoRWQ4ObVVKe5SOuCLm70D6PUIb5EVdVpnWUc5I2pXJQRwQg",
-	"elkwTU8TOdxacbxnHXlaQq4Fp7lch9M2aeEVMZmrSauEPCzPG8KXL9mLc3iHvyZ9aLCPzRX1Uhq4AE1D",
-	"t1EOIYFBGXniNJjMYrT8Miq1+PDH4FRzHsTsBPON5kbeCZbM7M1MrVEQRg8TbcUdgKK12KK9lTwD9z19",
-	"Ni9orZI9yUOVC6gVX76zegBgwUOB0ZYF+sVGAKkJ88WFY2xxommz+LA5tJMUFWU1IZWSW47ApVRi7HMr",
-	"8pRY3sdnHgHuRlXI0o3fvSBeQXt2KOowsWlLDIQx1/oMTTsWbipjtdoT26oWOy3C0RnjeZ8YbxKv2KfP",
-	"WaWVW5gV+/QFg2qitLi7jK0kn3DU3QVO8b4wtlgOcSXcn1TpwoYfdOtAleIxcBbTKH72EkxcwF4EUUrT",
-	"B1FFpj2NvAAnJGCDtARJSKqGoQAizo4/X+hzz7sek5BTf15Xaoo1nG2dnotP6b4z4PugjVwp5yLBv0tj",
-	"LjDGHI2zFp04kQebUQdoheq9ZNgKGyG7HUO6Cjeol4ybPRZjLEFT0yCbEKONk5edcJp8ZtOXJsoWLA2U",
-	"I1NxqS13bj0eep3aqPoMVJCGy5rFmAgW/mRKrLeiJYIHMOOgfZyQQ8zNK4cO2jthHZwTBaceLwTh6u6F",
-	"4RRSazrP/0RHkMJZfen35sjbYUI8bTBvAWq5EXF6CoajervIDj76FuCZoUjDNqr3NYeqqwpHcWx55/sj",
-	"3JuzNTCThb0NtAjBMnWHeCaklVPwIUoU7B0E8CDBodN5dAupMjiy19ETzezDS2F3eLHC1fczP0zVwKXg",
-	"JB42+I3fhFHIsnv9W3UnHqnE34vstUDInuzxFWNQuOWhnERaw4CywTPAJtELUIhABhIoDagl8JulxKzs",
-	"q6a4AMCKApTfsEGKGks9Qpc1mZz5c0AYqI27XPM8fjEZxItrg5jBL96G4s+MZxU7gkArNUy9WgEh/on7",
-	"2hS0b8amweBa+paJs7Bx2R7+CBe6O5TW6kSdSp0a+X9D245XIKydkLtmA61WW4HFtVLnwHcBJVeCAb+n",
-	"O7tt+VLr88CPJXP1LT8OCWo6bhXXFS4aPNXZLHfZl01kDstPJ+UQN8mDRwMN07LycpSsdxAWUnrTqo94",
-	"ElgBLi9v+4PsJNbUuBNGVnQ4Jrb+nhiDQ0PzEzeN13obTAByLTE8NAGntiEQKGoZGrLfncn3vuX7TBIh",
-	"dDGMZa1DYE5tfYTBs+hMNqH7d68F3TYOAdkhsNCKzrxiz7xux4d2yrLAmVCgIUMIanbLu2ug089BaE4O",
-	"LHqCeA102gh+YWEAhx8OPNsoz1hoTXnH276UqLblh+P8WN0V9xipm3XP7zR+8Kbtdbo0Kyz75rpmtbiT",
-	"HCJ5smNH+U60D124UY/FTHNBaOApOyeM7pXDG7nzkGrksiqM5/h0DPkmN5FXQbvOm3WuK7Ukm5ZXe79D",
-	"pBXMqp3wbTaLQigkzz1n8Af81FZiLCRda6JkO8RW5vPV7qIMHjB+4yCA6cZZjfZ3uoqDXIW9ED4sDIvS",
-	"nk4BdZky5PsYm2GZr+AOR20G7gtExhJ+uhJfy0pMq5IMP70asOLJzhkjyu/RQTMlv5yx8N6GHjwEEfpR",
-	"dP50Sa2sQYynLOz9EmDMt1zvX4M1TlgW4k50605uqK5wcmPSRjlQ1dCoNgDwpGE/97LaC5rnfiu4G/0C",
-	"9CBdGhc5cJImp5d7L3wCEfqVGwPb5PBiSUuA9TJgMd6zLGoeZi81XY7KBug0XdlyVHbh0OCWZSObYTe0",
-	"itWK8Y3zCoHfxU381bbxeFG6FKsgxgPHeDrOyZdOJ3i6SKkgDxM7EsIgYPTeNERAs1adWBZ8yac0S/gD",
-	"3SgCEdwi+sBshjI+MWW/5sDKWItKdZYfgILkxpMT+Rrltdpu4UQ2+4zhajIhimWsr5SIKWb42TCjSkwC",
-	"6uwgrwzTn1z3u+tFgH56x4SZm3N2qt2ZRlTkPODluTe9lVVGYB+zYfxSsaWnz1ehzR2Nom3JStEc5niW",
-	"T3sOWMDlsqrAmUYadFyShD0nJNkhpJjfsj7BTxmkvd7ySvgOHJLChC2pnIkU7JP3WPbiGfNJuhV75jT+",
-	"88IwsRDtOjayL7lBK0hTXwzinXM8DocVOzOErLuf//M/ylti0jj/aWnlMN608iYwW4bRkcvUkAKbICay",
-	"odgFMe58EnNJGHs+1Uh+HVRnUfWeWI1DIak7qFx3DjHfg22t7lLLMM0BZRgREQkJ9bISQSwcUuHONJ/n",
-	"8bysXJG7ZlnRCuma5phEHxLT9sBXUk13VB7JN5dyJvix5R2mJg8otCV7LANjwNneCHsSomP2pFgKr5Ae",
-	"g8p1J+oJDUWafy8yUwawr1/6kDOBZUoS1eiAodL0VmEQOFJMqcrRJeq9sD1GGr1Fvj2TJ3UYypRa3nl6",
-	"PoNhu0LqznsgpEq6aaQ3LG8gCFj/MdG39cABpYGuqFNrLXi7Hgr2SOMxB8UJGRzqPF/7hVo4LXOWwBy5",
-	"PP5tnS/iDoxLVOwB2gXPw/SzdGskj74nFABxUluG7ZgBaJdwIV7nERjo7IZbRl+aNCjEDxxH78PpiIIQ",
-	"92eyH6bASfgcat/+rSN7wsXcRCdO7MhlZ0Pg7SXj8Eul2cZpvyPXgcuirRkyzTPDu1rUkFb22ATn8Jk0",
-	"RC+cevHnUqAaLmMUhiF/B/fDP7/Hh8C/A83wT/Bp46y0h+TQzvzfTM9b6HJOWHsHju3TOdtLbL8GvB38",
-	"iHWnhoTldrtWrGtR2ieuarkx92444UYe/FXEbpUHe/J7q+FHUdTKBy58aMkkYrIC0wI8Mv2YUfHkMLth",
-	"5ijh/leh5VYKmj86E6Pa8r5dENEDP9M5CllaZXMPuCOwxmT+5uyObI/MSPtH9MwTPDeWRTApP0ErnMPV",
-	"qBVmIEjDQaYkcvhFYRTUYv3IpZXd7jXX1BasuMYdCI1mPFzeKV2rQjuJDDKegL74OCZSxJ60tFaMkzWz",
-	"sRJVn7O8Zrssju7YW/d50HlE+QybjnBlCIJjHxZ8zMpHdjfnmOV4uDxWrTK5GsfIRBRHww1rQI/n3YdK",
-	"tb4PQHHHJzqyHBfYLamswyDIl8YOY5eCfODn9Uasj71dY0HHRWGc776ODLmGXAc6qJ1Tks5WWggheC9q",
-	"Af629i3n6VoEX1TSKXDhwyYgnYk5VTKTc4G9EcUiGCGEggiNZi4VxORDgsRE4Z0u8rDvwlrQykUfvuQk",
-	"uU1rStlkVjf1tP+E78w5qzexeCy8iB7deb7zZD2u9wLnJnI687YNxcAcWrGzSA1HdgwO9pBP4IB9uJUd",
-	"WpvKQ5CNVUdsNqpp6JgWZq4b/Mor5lbtdqLGXgrultgVVV6whN+zp3A2fIcMe5dOqbzquHwhDwNRZaYk",
-	"HP6GeqMWlaxpxsbpnCNX5jrwI1QKdsjPvTDeDcCWfbgMa/yhFfwOTSKMeMC6/fRgnt6ULbOASrLhcNbC",
-	"BzDYdyVxTa364+j74YuS722FMeTHZNtYN6I9jvuUoKPk5tLElgMb7LISS4tP0nbZVy1gImpy8GLYf1Xo",
-	"pLZVfQcIdYR1ZeqETHbfW8i9BEsBVuDhTfwXbStcumk3Mr8lyO3mq2snu60VnqaQ/krnwjLuqwtWga7P",
-	"2GUlBl+4t5AWj7fzyyg5hdi/5iQ7RL2I2lOI/Zc0lw3hXVw1F3aIOMzAyFvV7aASCGlj3bbtGDIidWDt",
-	"1Co0olglLW1KsVzHDCuCe3/shAPFh8J3KQcDiwzMcop/c6g34NofdFjbFGtfj9iTuF5UZnBQd2jpIhbp",
-	"THPXhgJ/d4xGIAq8E6HjQ4e68jd30/jzfJr6gsb7mmS9wZjOlVoaohaGm/0yGY7986YETaREADzNiM6K",
-	"rhIv3XQClie29kyXEnhcrkMVIAQdgs+eeSGwkXvvE78q8Upx4XHXeJlbBS2UU1ve57wgO5IZDAy81Jfo",
-	"CQs+i7cEy8VkMaJhWQfu5FS7Qvw28GdnI9E2lyPJOkVeQmY9VfHOfjE0aJotVJHGa4YAvTXCcxiRjTu5",
-	"tMsk/Ucur6coU0fHyxXKSHjjQB0YOi1lTVN/Qlzm9IocjNWNOfoo0CTzh32HoqMA7CfSsOg7lRXsHfl1",
-	"ZmpPiQHjyH3imxj0v/jKBTxx8JDMeerTWetWHiQgli7n5BnE5z0k/P7hUBolevl+r6lyU0LDmyLfQLn+",
-	"2Ihd39Hb0lNOXjojXOeAGmLa1HBOs+SgIFnm1zBLfn1KUrOLMHL3xaAce0vXnULK4thjP+psTMhYz/e8",
-	"DMBCpJTdCTIBMxOYBOK8PSldQ/HeSZGasMk5GNjXQdqbMk5mLzrBuwq9zlMETZJtwolBqUqroFM5CBKM",
-	"qxBqnnEj5DYPqOksK0yh8E4weIbDIDUMpdbnDNVQtiuTlW35y4sq1MeN5HFefNYfX0dPj31LRmSCHXbi",
-	"zqjeaCggA56OVhkDnCFJWi7gbYA5jpqJH+WRhKJon770CS+K8QyqP7RyTspJdBYozzLEA6/YRrTqxJ4h",
-	"+wBUyuhZ9oFG1rXo6NoB5KM48DNrpUhYKsPHEvx0ci/a80KjZz6PjYOLyE+JDeT84DKdtt1d6zzurcid",
-	"HzLM/sjycuUnLH4rKVRK7w1JB7jxJ/icLxfK9LtQ4PyKhbOYwXlJs022iBm4WvU3kOmqVi6yKL7kZ/P9",
-	"djtuhJCWqE7NiyUAf7ghYvyT51N5gGWE6O7y2PJgePLnxMABqEFl0tB/whXB1MdkcQa6w9GZkuYGAoPd",
-	"bL8JuChLugb7/haI1di4d+oiCzWZBGrxwh//GQ6h4YdZwxYGnEjVCoV9mNNELAZxDdMSV5XaT/9Gchvx",
-	"oZ2sT/r5NoGNNFbpc0iLYRpkGtPnKEEDc9mLa1RnZeSbA/NmKYHf0JBu7rnf41UD4/Rywuix6A8r+7sr",
-	"KzumYyZbhuF85taOoHe/X+/cfP+V6Zjx+ZcDctfJbkskOb+S7cFDdFcRn9Kxw2E4bK06ek7LQeaAYQ6u",
-	"UL01shaRDtOwH756zX73u9/94Qn7E7DuCq0VdMbi7KjVphUHVgvLZcv+V3fpHz77/T//b74Bjv89FBLE",
-	"iN5Jq27nGbtSorsQPQeCwCf/HU+nSnTYNxDl8OaLI68a8emLJ8+cQaTbm5c3jbVH8/Lp09Pp9ITDn58o",
-	"vXvq7zVPv/nL6z99d/snuGcwqG9+5O/Ym5Z3vVv5O6GNdxifPMfr1FF0/ChvXt787smzJ7+DvW0bWOSn",
-	"zm7qEXm2ozhY33o+tv4Y+mJJEeh5gUqfW77hxn9+o05MbS1QrACN/YHX4skNDEFDuelf6puXN99IY//o",
-	"X4yt3lXns8Uvnj1DfdBZ0VmsPz62soKbn/7de0Aoh1eJpf0rQMguo1+dOIkYoIcrIPiWe2oc5tM3KCv4",
-	"3KOirNVvIYbN/dQhHypOFMxTaKcEFuwZrAx/kh3UQXT2lWfQYzvl7I6D4N2pkS0xle5F+J2XM/n8Q8wk",
-	"oIbvP3uU5/oaE+GJNMWJ9CIVhe3AO5y+vTjay9m5FSM5g3zdHz3u5REnBjtOjFWe7zj1jxBuABHdc0l+",
-	"W0Wd8PRXp6l+S1TDeHL/HCYXFIrmB4GE6P/+641Eaj3bBHP9ZTi0xhO0Sj72SoelnxbN5S/yOJ7K6Ndu",
-	"ZMf1mQgXXEwjYrQebyKfVo3wJVakzvgGqM+jqIfGfViaE8+UoUG5xLbg7vKXnkYewGChpzuE8+VOGIvK",
-	"OVXXTHZOhV/umNdujB/tsi7bIvAtovZfQ6zwgKMKE/mg1Va1N6byJ6mqz8xNgfHIJam9k2LkL8JkTkp8",
-	"7gMnqqwVg9ONlxHzy4lD2BWSfctuqOZGZez7ez58Mp/+6kbyW3ZOvxhmFGkl3DQmfsblhDqlheCu67IN",
-	"szAn2xcRC/+Yn3uhz8NzUuwvoZHyuGL6cQl8+BGeNrRvWfa497lxUQxpqw0WvO+2qq0fJmHIgTG7XT13",
-	"jFOeKCloAked0ba+kGnF5BYD7GjLdWdS8l7jK9+nysM3ZObOf/KDJg3rSMkp+1qdAMYxpOwaOLwMAn+A",
-	"p9A9YNv70AAWZATM6lYL0zClPVE4b0WdmUUt3u8cajFYdJezqPv24RbvhZ0av+rxjdTxB304E3VuIh9q",
-	"owZAVOZYOPJdpNmGaK4/sZxUrlji/bXcIG0kXOw8fQR5uK2coMZH94DHSJ/Vr0Mtwehsuchk+LQ2jNIb",
-	"dMKnBCgdXfXaAM6SNKteUHX/mZPIh6uH58T5//2ztNPAs7RrwHOqa0CuUcmoSS0wx28EBqeoARnBddXc",
-	"LDAYc8cYrNXaI/yJ7wOeWaKi7af3uwHe8B0p/8jJvRMPDzyMhfAt34u/dO9JkXwnToArLFEjzx9zFmNb",
-	"SUIjA5cdRmIfokye/lpx/Zd61t19DVHzyeam3jRc8hSeevO+xSx/4usHG0sQLkTWVDpOM3T34LLGWGzF",
-	"NeVbuusfOonv5Xz8ilfW/APOxxnBDs3UHkmun2762st11t6Fvu3BHMNWLX4xIaVmFMbbAB3m/nRSeo/d",
-	"XDzsw2BDcvAIfaocajygtMO8hJCd4FUz0H355KpthOfkrnp9B0f3jjuPzscy4JVDGKMT7ywidXldS/cF",
-	"tKeHn3xPaVvlqItXrOHtFiZgCPfjcIHEljyfPKJuzsVKj1+6a8+H8b5w1nL+l5v13ohHk8uKt6KruX4i",
-	"q7xF97fOypbFosdRKcfgVQAwXL4OD6SdB/zj+9PjVryz8aMeIQgZH/VoE96Iat9KtB7oUORbWUEo0nKz",
-	"j2Z0uA1Z1j1IXzArqz3Ezi7n2z3mrSe8+oj0fWS7eg/6vijMRgPSMyd4XK3HWn9xJxCucfGXQJyUcarc",
-	"OYAp/YCFl0Bh6ukjkEbYqWg4DyDFtQokA//2lzevWK0q8xQ3Aazxk4OnfI0dCqU7THJe/1dY5fkB7K+P",
-	"I30wXhul/bLQW/ZL0QorhpmEctOwd1FfxsM81jEkHu5LJDbnB7EabvnEoD+3YlCSuhpMPava2v3oK+nq",
-	"4Wz2uc3o5Z59i1m2U0/Y22AReJmBRpQeysYZHm+Xy/8VfPv3vnrsY1IlODIbReDDGY9f867OSF4NovB4",
-	"lqOTEnCs51VD4JAbS1WQR2x8A1SfXox2CtIgvjYQ2aKOwpl5felpHxAXDT8eRefsSAU6CJNfoqMDiF+H",
-	"7/kIfbmZZfX+3GNDFdwbjVcMgyJIN6kM4dhYd98AA0TknPDTPkpNKlwQMOCfsFvRWfw3niAQi+MHARwJ",
-	"1nNFmPDoy1Vzg/z+7qPb/t+JUxSmj2f/p2wXj6UD5OGo9Oj4mfj2qttKfXjN9V/wyo9roXBQYEB84HXC",
-	"N/8gjFuC9xQIn6zS06MWd1Kc8sbCbYSxeSIaIAFLu7IgK7fTCdKfz8YqVTNunrC/CnGc2atv8O3/nyjQ",
-	"b/bTQ8lCtK6GCX800QCmkieVucuf4m2bMsZXXK8Y9sAFAgDVOYdPqYkZj8891GA6eiIa1faHzpBn77fu",
-	"8vdryKMDjh/6MVnwKtKcktP/I2zHzls7VaOUScg0t0rHNZG1YJsz/PflpIOLD6c16rSCYJu07OTsrlap",
-	"vTe7wORe+SAe8pkgUZM78lfY6SCYVrFq1SmH8+D8YXuDaWKNXPDv8as/zrC5H1zG2PIL9sj21tto0WIM",
-	"BSgYt8Hu4vLgFr1SB+HzkWnzFDNppx3r0J3DJ472CeCAkc6VV5U4WlFPCLg8K4FzAR9ulr3le4HNPj62",
-	"CE/sQvLhY/p5oXrUsx6l8+mv8N/fnh5lFUi+s/H9lh+Ohh2k1tC8KGxdt+AoG0PG3ItJEE6I47gh9lbU",
-	"r1jnVIsJGkaa/M5/44d1/xg8AcxSXuTyyKyhg9bJN4kYelOvbg6Qz4L+YBaYo8TaWAGtCk5qHZlKe20b",
-	"YSjaqAK9JA98J54ekcXigcdQWNvHFZ1GCPv0V3fE/TYrNXg1Uwjqh9uGRu9Oka1CoQ9UacS/YTRnyNnw",
-	"g3jpPMWjlh2Q1r358qtVyp3DDbv91z/nZenWt+N8REnyxHHXBQkn4cmx3rrh4Q/mbkfJxopucQv0V2gg",
-	"+QQa1AuXJYvisuP4Lnl5L4uxWtkJ3/37E0BgTVmYSGyhJxgm4Rhkh4llJ7Sbv4X7YeW3krnb/dO7Q/vg",
-	"7eRJ18XjaeKBB7EkUZ7GZiGdireH+sVc2vxNYB/8mM5ZGNSfgWHrw5+zHyJpjhHJp7/Cf6+oSR8w18J5",
-	"eVHtJYE0Wvs50xrt8ABa84jJFQsgoUsluZo+m/HWKPfH17f/Cu/+r7fff0eq0jfuUx5Xix79I6+rUZwc",
-	"r0b9D409tMNPTqm6H9xHxevgh3gd/DS6znl78Ye/j3vC5PWyc3M7nE0oGHzuS3gJvQhQLVIhP0/y9p8t",
-	"Rs1F4/4o9Cs2AAys9+qCa5WDz8lfxsOK/ISfASehHbNQfJCqi69ke/gBVgKU9z9W+6/uHQ3wd4LQPcaR",
-	"g3vk0fRSYM8m1RFWt0aTno+ogTFE4G02yNSOuwAoHc8pX8fhGwMkviek9dBHVbls7ZvInf3x+f04ttxK",
-	"4R8fa6XQRQfroM+FYrcw6VDoCEn2xLVP0BbSZnAWt8K+8a/5yOwDP6oi4+Czy8l5VIf5qH1/uXz4DQBt",
-	"lTJ4fO/43QV/eVbatVLbj1XaYWyPn1G8mOGQQrgaZh7nGgojzfHpxcHmH/wd/3PGm7VQR2TroQOR3x9F",
-	"FxK/GAOkcCErH3rGfv+v/NlwcRkeJwjniJCgy0X5Acb08UGAcVwfF4wDWvjCwjyiSMQsLl14j0kHAp4x",
-	"8W7yIO9bt+0+wrQfDup1o2QlzEe0ylWjjHi8FTYc6QPpLY+Z2wkjeoBz+bSCbFvgEQbzDpyR6wbIW9G2",
-	"HyM869bNxj8M5elbkBYAPYPBjfgmtxiPJxBVo1Q7X5YOGQAsFamFRoQ+3ucDiCww3XtsIKT/GtUbrIYc",
-	"MZkQASx1OHItbv1IHhh6mLjACQd/eaH2+zS4wmcSy5xmbh9tgU9C7Gex8z8OjsWQIVbd4M0demNhy4Ps",
-	"9VUj6gSCNwbVjyqgTb9xL9oA8C5nGf+IPGT/M6Ht53k+vuVnZhsJ5dDYYO7/AFzsndC1rCwsTejXH3nd",
-	"2d/Vhp2FfZXC72jSG6C9eF+lxO7ZX6kPn1aFb8q4MH7iHrJkI0w89A0xT3+F/4IOtVruxUy5BJyO7mgc",
-	"UvMIi37lzsyrVvEtPP8r30zlOjGFH9hylfceTlicmvs6+IPX95DVS0sKcGBPwldkz7z/evv9d+wWLo7W",
-	"7CfGeZz9QXTZGgS8Yxn9AA7pny4n9l4ayt/+gOna8X43Iqq5rGP/M17yIcwkeFVpNYxp1PETw/wXPHgO",
-	"nv4K/41VUSa/x/9NaAVH5lbJNto7wBPQKuWOVB4R0O6Mzehl/NqSTe5H9jFs8u/EKVHAH67y24vG4wNp",
-	"Llbf2B7ni178H8RRcCtqJ3/YeRlScy2vhM8dRQYklE2fcddwH9/IVtpzbBVGHQB9ff4fVTRg8P/vEY1e",
-	"mBk18GPSzW4od48xYmlNpLvlrerEKugE3p1D2JM4W9xLX7eC6/dkt8EL/gF2G7yXPsdwoh+wUo3grW3m",
-	"+Bq+xiveZ2AH30B8ICBmw1ARl2+uWZADGN8HxaExNjZvADJATMENJLR7IY6+GWvadPUJ+847CREYDI1C",
-	"vSi6u15z/QrDuFDtowDq16heUzHbSsg7z9tQJpyqssJ+aqwW/HAPk+fDqZGkWS/ND4gdcR4gpX7pn/6K",
-	"//AMI1iiR3BACmuI5sA7wrv+UqvjPQsswlAoB5sw0nee7fkxUdAYibz40peIhOnECTeA0kDNmHQaHnrr",
-	"pr1un7Av2nYi7cDQnwEu/xW3wENn7v9h7/qa3LaR/FdBzUuqrnSjsS9JJZ6XmziJk4vtuDxzSdXuprYg",
-	"EhKxgggGAEdRpvzdt9ANgpQEUByR1MjePMljUSCIbgL959e/Hn6jthNzUj0rNpK+x6qgq+IgRvmGFBJa",
-	"9NNVAbSSVGcAYOc5hqEhybRm2CBW8cJfiUxywMhR2WFAvo1MHVzbH5kIn9xruiqiMOUg6mbNldhGSba6",
-	"yHh5lLoqxc6U3Qb71l4cp4Zk2+xeR7BdnRluGSDrrYyDrt4cDk1QByg3B1Yo5GU3gHxH1pK0jbztNdxr",
-	"xFcMbxBxbfFJB+cVtPccyaiEoU+8S0WXcIgNSk8f7MfeGb1/8LpVPeyq4Xhnk5xo0UDPfWjfH8Hm/VZT",
-	"LqYPLDdqE46fhuKf39nLOy2qG/hji38OJ0ZcqlCGaZB4KtR0Th/sh3sXPLA9BE1/Q9XjMzw4+Gh2lJ0T",
-	"zu7UsrF3ZulI4PRtyUyhH2aXMu8ZS+jKeZb2x0h5CgAg7ioAAwFLO/rZChce/Xxki51JhxMtVunFZftS",
-	"FhxCBvYHlYPkS/sgIIXIDdlM2TveOkpWPE0FIzIP9RSBUc5S8DCzl7I4ebyxRfJWEENKHgzatrDWO7ig",
-	"l2g6uAD/NQzsHeY6bH+YKnYAYzf3tP97990rq/Pv3r6akC/Jm28INUBqGSCpKIdYxjOIhZ1ic+trW+8o",
-	"uGLaSMUOR0PRboxgzt7jKP23qZMvJwAFegM7dxb1EEYBDVV/YMjSXJIfO2MTzvEweBrTOy7WgWxvXLsH",
-	"+OzuPL2xl3dyntzAnwB4JO0Rl7ZL7friHcKKcE3s0yqamEvynlGgxqgLNqkhUztKEDDiftc3qBRomhio",
-	"5Khu1mdJsKekPoRhaxJIpYquXa6p+vnjSaMAX/Cz72g5hra50Z+C+cndOopiG5j4CSvKpw/w2cWDf+d6",
-	"tj9uf3fDj1td/iTM7Lge47jwu8JpNCKKETS6SifsRmTokjWNX08ONIHErq5IeBWj0Bk/ZPsKcZzxO7rE",
-	"/cxO7N5BiVzjzsPavxGR41nfLniKnaeQJcCLGogAKvyRFXYl+bCwI8bBGQgbZ/ZUBsC+XGSO7QQOlIlS",
-	"DegKAGOUuavb97DtSU2F22DHVrudHDGZ6ZLYVC+x0LpRZY1DJFg9kcL1MSvDzfpoEU/ONtM5am0sLC23",
-	"v4naVPUVA+rZFtx871uAdx8q4qIELtst5kLYOTFysnU2uA5X3Oia2XNfl27sjyMw9CfeLN6yNU7sxAcD",
-	"LEnauHXAcMukSLWnvcL1zuV6UI3Z598NV/YxsrAWt5JrlxKvATZUMajyQfahDQuVjiCL75GworF14NMl",
-	"8Y2IuyeR77HMvX+J/4mJe/fUQbB7JtpSAq/hgsGPf5Y4s6K15+3uWkgwaEy9G16D7SJLg1BWhnAtphp8",
-	"kzHeJab0gQmMCpeAZY0J3MHArRUKHamGFblctLUKX2D8SesJfBZAGWx9U+KOIZY7bLo2rEDj1Inz0bSv",
-	"5AbuVJsawDuWSrwEm3shSfAcIFYw5udXX1/+I983MdI0gvN4egOjgao4nYERhXIIuRg60iCkXLY3gKvp",
-	"v52fmTdpASplpzP7LjOahP2R1/Y2/eQ71vtsZxYx9eHZB11uHPGAyWbX0154jS3gtyFYQIdDXbdYbBQv",
-	"c6b7EzffpOlRKZ0TvIUwr7PJ7g9u2WHa7gjgzu67OUEmdjhBVwh2D4E5PIhHn52wYVaPwPGcIgJUrc4h",
-	"59sZ2SiPhZBaWxEkgipuNhizG+YtPcvQnX1N7Z3eY4zmTGTnsk9ADdp2yrmjTTdyV54M0TtP0PQfelsE",
-	"+ah9pmq0U25Y1mP/qIOueEGrqrYotWEm18gbjsanK2nD7nDcuD8RnWYy2uglG6Y5pGfomMKkTl2t42O+",
-	"LXRCGOkZOhSFBReHt8gGPMu/cRDS3gFq/c/zBlJrspW7cnX2WL5htQi4qqCGmvycu7gWdpDcoUWpN1wk",
-	"rhtkM+6ZNIt42bwdi9Hsh/858AtXf37VuTv+kuftN2lVb/vUP9kRouN7N73TYzia5OrPZ50fIxSPaC7P",
-	"VQfSZ26IzuRaN5Np0OpiLa0RXlMwrzMGu5LjOnS8SVB7q2UkXAEjdajA+qRqaE+cO4WsZ3t+Dt25grA/",
-	"CpYY3ciWEqTbI7MNkFeGCdLhBkO/5X/8c7VqfUH2+4HvNv2OjLzpP/KYPjcuZ5xrOWFDq0c78c/avsFG",
-	"+szrmuaGpduOVZ7CaVM5VxBCm23g8wUm23JWp2wr4gegy/4Mm+i6fC8l2r7secIAjM+ERl9+m3N7UgXt",
-	"ZlTQPGGpnWQoeoba2S/Pe+BSQdMUiMr3qJoyqnw3KkwMQ3GB2kCUgufaMJpuZR2RBSWyV0JVeceG+FeX",
-	"X3/9dA3xYcljhEROvEPXx3+vGPvTURxX96isoW3lCVgq0Pmrn6KMZCo3pnbqU0rQ3LcliPK+18s6+KZU",
-	"Vb/r6UMu461Ebn1d+36nrqa5AntSLq/JFcJHWhpxHduDa+9I2wYS5/KQwecaYTwPvrpbXTE6bkofXfn6",
-	"viZYY+mg8+TziZqxHNoC1ekbtEZ5wdIK8NdAAEpFNMtTT9XrGGWt/uX2sEKqKjz4rKkbdnOO4rI/Qcyp",
-	"QWR/wo3DPlcrhf62dzu8v93at+Bm9/Zwef6i5p1Kcceo2n8mipokYxrSl4IzR/oL0BEhddXkf7tle3hf",
-	"GUBPxgTwHhbaoHJSjKZtOfr3iH47w9Wqw7g7jeu4WG0ZdIOvF88XnTJkFXPaEFEc1xXiHDe4amon3uK2",
-	"bjuy+65/L6lijz4B7fkHv6ybVGA7T3sM2j1OMKpyPAtTVpgMUmXOTbHfp9Y5QZogOAW5wc4WVfc9wZeM",
-	"GCkHUbFbmOo5apib2YkV7Amj1UbxR2gbwOxB26xf6zRu9yQdREXuzhMDc3d6BMzdOIxje5rwp8xZPFn1",
-	"jiqzBX1xPW0rNk88BrnCzoy6TDKM78wEy9NrzFJwbYhiENNq6JQBgrpQNutvMKNz0wKc1YnzWY2bDqwG",
-	"jInpw0LRlB1ukt10vkG6mNlvdNKzwxEYzXnnIN9V2D5mTLQTy+3Q+tphx4kRJ1LIUnWuvXiJl3+EfHEF",
-	"k4VoSw9IyORo3/w8k4XzeBaKG0frbV0jVeaNWhyPCzDMo264IklpIqKHaYzcUijKJZfhl4OybiApg5Yr",
-	"NpPphvAcog1Js7Xx/gqGk/jNbOHgyXgY/Gmon8aTSa3aU2wOHjvG7qr24hOSArPDfD4hS56ncLYZqpd6",
-	"QlY0yXjOiOErNGsUNRDa99Jdh96ToDB/cL3Kx5Ml3uFTFOWD3Z07dfChppYNAK97d+bBtQ035wkFe+1H",
-	"V5jCUW3iz7GTTw11idKPYgt35CAV3DoL0OUJ/FBq6IxqNmk0zTV06Up2M7kmQuYL3zgr0s6nInzSP1lL",
-	"aMyYWX2XNjKnEThK4c7vSzEW80M9/ql5BFqXtLdpC6NPUyWLuIP7LbCY6qpug8E54PTVF3SoUjAiGDCN",
-	"X+94wxAtcWlwutFhInJ80PG1096rCCO1ka41HWBBH+DTuowU0pWHiaoQ6gYl24AUanZthkUGCivyTd0e",
-	"BnGO1plIZJkbOGcRoeLirehjzDaEbZgTCcbjdQYMK+5n4KUIKZd2AChXiuaDjwOv4VKMh5204+MET/5y",
-	"jotb2tWlKj0Q6zBD04YmLSjPKxoBj3lsvJmomAhbwbQPMl7HqNJoep7ity/QeckdxDSk3Lvxd52neJ6G",
-	"Yq1dQMPQrO2J6cEamR/a0qz4ZvpXUrPcTIheUSEavQmqF3QuyzwFzH1OQty6lVV3VGtyL/YwMMM+Saut",
-	"zvJydfHi7xdS8QXPqbiYXMBzXEwuYMYXvx1jwJ8NbSjIV7k2TnGHioIfR4rSaAz5z6jJlJQroq3vgJuw",
-	"NlV5/UxIq3aKpFwngBrUk4bQ4ZgH18xIkpTIwTQX1BjoKx5JoNtJ7kl/15NZso3H3WVMzOvwsypnMxar",
-	"nbZnAeY5O6Oyu8LJF+eMN1WRllNQaY4MbH30iudm+qAzxsyHdv0CLAYHcCkkGmHHmVj1AP16gS1MmOu+",
-	"BBEWXyePX6UYikZ/EcQPiplQ5brfCM5Ad32CPqhmt3aynbx87a48vHW4uUOt1cT/VaTzi8mFnZ/7Av5p",
-	"//e3DtD8SsdxsBgjADdJhojnelZems+vJm040i+vGlC0z/vqpX2uR252k8HLulBkvTRazlgrYhraDaLC",
-	"AbgM9dE6MNgOEb7J6D0juXROzIaZS/KrT42y3zGPD3U8wE+n10xpRLZpuWK+didnazhNEeT4/IroGPRo",
-	"1rVbD2NBAokafzjubmQnGtmNFlXr016ym4IU7J4kjbVk2uMBNyA055UyIfMFINawidaPDsBmGuD2SHMA",
-	"64nfZrLrvmKn1rMLSqiEtAoH9F7CQpp4TB0KzLzAXI8pVHSuoY0CYkmwrah7UzK5DhLy3fBVpb2jONR2",
-	"7Fv7OMfW5Rop+q6onFvT2n4+wgMKowkD2uQG/ovB2EPopg/uX49jAvdF7GEy8L0aygg5eBRQF5Cdn+d/",
-	"bvOeFrTdML6tKkVLe+9XzLyHC07R3PsHWWqGkfduDb4z+wOCTzB4nmHEFIMd+mUmeTKKOp3tWlt104yq",
-	"JItakN9D8jmhSpPZxsEm7GagJzVtpf4MouaQmlZL7TceDi08ma6rwgGDMduQdbZpdGCv+n3W7881oQTN",
-	"ejKHCfgfg5dBDZJYAeDzRgi8PRqxUDKx4DnREnFdOVszbUgiVyzWPvAW16CTQfp7V4/8q2PrpAVfcRN2",
-	"kKD22lfmXDX9oWeT4U3jTor7vSzz9C5z5BSHNHc7xNZLcTMm5m375C1ccDA+g86LC/tY1a0DNMWzL66u",
-	"/rc1TFPwZPlkBHf4hLFVboYXcLGGhRS9dOAhmUP3Am0oNnFtRLqgoMls1TPVXFjrjOXW57ynogRTXLPc",
-	"vvkNXqTqkiXbBMvjboE+Ge480slQDf8YSFLAVByAeV5n6BjG1V0WF6Mqmyw6kugiSTFMeHArwD/mOAB7",
-	"/5CnsyhjC9s3h2nXfyrkQh5sh2qv6eRbQqCyYAosArUB0rLjRRwNWdmZf6aJnfvE+etILFTfOkJdGHqQ",
-	"cKbjXwVbHBv/Owu87IH2au/eAkcPcvXMyRfPnpOfPE+PZ+aRod70t42VPAOuk4AiDvJqrKVq59N0SMyZ",
-	"dauRUCxB9IY/5GQxASTYmqpVxY4EPGTUm73IZrIEKxmivbqicodypnCA9Feplnrk/dzfI+JfrP33Q2/h",
-	"W083/Da+/WCn28fbFrS3wmLd3fQB/9ElUIToJjC7ouV42+0qDC0Xmbm2/+zYWC5WKRcKIruJfwJxv2Hi",
-	"PNrIZNmeg9yz4GssKpAC+J1ozdiSlJrh1uKuUqW9wDo11oqGpI8mcyYMeuByhe5wQwes71yGj9ZbmO2Y",
-	"VhDcIMbTgl8OS9JSNV2gBrouaGjRBJUREJUoNUMgIPwFgD2W9i8efCPvWb2YY+i2TJb2Jic3Y2MC7L33",
-	"2YGngmtzmej7A9xhoMETYqUDTkhBk6UGLN7L21+uSSoTPUWrRIMVUPB88d8w9irFwBZy2ktRrnIdScjj",
-	"z15z3QHRjcB4nHdPg3HORa98AxTTTh8e1db/rmNT/4+ypf9oe/v2SpdtZNHvSuM4YJRMmHZFrEZtCM9d",
-	"uGSXbqxysytKGePOb4CaKs6gBlrmIrCT/78eW6IjsnidigDqnik+37T1b5BLvRPoICZTslxkL3ZqR+rC",
-	"i0ndfEGwdOE4K62wAG7G1g1+HytJ7CDQQA8xKkA7IBiPPAr2ZMpontpR7lmgJ9Qv+CgjCgbuwMOg/uGC",
-	"vdbAaS0LdWVVFK0dlALUy8H7JASuWqMcrrKrwMnzLhlUdl2Su4Y+Of4AtIg983FC82uUWkZ1FbPkxnM1",
-	"2a/Crl28ZmuXjjRn6w5spGN5M3aeLa9aX2lOBTOHmidaATYYQ0oso0MZNHixXDADaKh1DPHympk7qsey",
-	"uuzQb+mKpSd3Og+IqdG7p7fEVvK+jYzjFb9ntdRkXfII+xolK7mytrPMrytRLfg9MHpekvdV8xmQrVQp",
-	"UxOi5dxglGRC9JILASz9+MJqA4QeDuQbQupYG3hkiT+Fmd1J4H2k/WFyoZm6r3amUomLFxdTWvCLD799",
-	"+HcAAAD//w==",
+	"7P19k+S2sS8IfxVEP8+Gdu+hNC+WfY5nYiNWHlmW13qZqx4fxd57FRUoElWEm0WUALBryg59qY04X+B8",
+	"sg1kAiDISrDA7p6xNu76D2u6my8gkEjkyy9/+Y+bWh2Oqhe9NTev/nFz5JofhBUafqq5/nPj/iH7m1c3",
+	"R27bm+qm5wdx88r/rbrR4udBatHcvLJ6ENWNqVtx4O4mez66C43Vst/f/PJLdSMPR6Vt9pHxz0tPPfD3",
+	"34h+b9ubV58/r4iXdLxphHaXNsLUWh6tVO5dneDGbnayO1Rsyzve16KpGP7WyoOo2JFrK3lXMS1qpZuK",
+	"Kc2MFUfDzFC3jBt2fPHb58//Dz1st0L/l99VO8UPn+5kL/7Ly5sKv+jnQejz+El+MJkP+N1z8gsOXN9l",
+	"J8n/cd3EH3kvuuwjw19XPrNVVuWf6f+65pm/uIvNUfVGgPi91WrbiQNIouqt6K37Jz8eO1lzt6rPjnjF",
+	"v/zNuCX+R/Ls/78Wu5tXN/+/Z6N8P8O/mmfhufDGqZCcWm7ZiRt20qrfV+zUCi0qxvuG4Z/U0DVsK5iW",
+	"+9bCPPinupd+UdfiaN92HAZz1OootJX4MVtupLmUSm7YXt6Lnm3PzLaCHTveMxtGYYTob6qbg+yDyLy4",
+	"EJhU4ueytXjjL+na/Hc/wPi0n+L1avs3UVv3oi/2XPaX37BXst+zLa/vmFWMs1pxbQTuHcZ3VmimxU72",
+	"7q3VbFp2EhWPf9dWqU7w/gZk1ng5mL5N7WCiBNed9C+5iWOVvRV7oW/g23hzvrxdWubeCUvqnuMUAsy1",
+	"u96P1v2+48YyN4bx4cng4K3jsJPXWn4nzGY4XBPCPxorD9wKuEe8t8SGqG6stJ2gt1+6dGEO4Oo4c8lY",
+	"KpznMCn+jfQSayGarzqlCBVad4JrlE43RerUC8043OFWvhP8XjBuUaleLDWHb9wpfXD/umm4FZ86xXtD",
+	"iPTODcDP4niHGrZdcnk/HLY46bIhpw8UGyECDfNCBBe8Zr3qBdspXPhTqzrBaq6pcR2F9qrm4k9a8Nyf",
+	"jNVDfbdZMwH+loWHZoRmJhrSqeA4m/ED4nArtyxL8tAK3lxOISjDg9ICto3s94Yd+JnVLe/34mLlW9Ed",
+	"TeYhqFHdFfg82/I+PpSamfi3i+e16sQOvD/7ZxphbSdgTY2o3TWv2XOn0Xt8Ew6W9Yo1opZGwmxcbmh/",
+	"7yPWIP0ad0PlJ4ScbwkyL3on+//9ppdbd9uB27qFhYTVOqpOmja5fxzRF53Q9vL0qbneZDZJWOCLP0iL",
+	"Zy+pfk0rup37ILeGeugNU4O9edUPXVdlNmJuAMY6NXhFXd7aZV05m3L4qCWx1oIThzGYgE45cAYGTOWM",
+	"PtNyLYz7rTs3jGxAt85Od2WtymirA38vD245X8CBjP9+TmixTuzsIx+BZsnjnmHV8VFPmC0FfBU+NYyv",
+	"CvNFLc0feH0n+/13YEfO5fhOnEkZ6v3Vy1Lh7vbX5t48HC9fukZvb8/WGzbhctnb331OapaGy+5MGz9l",
+	"3wNXeQ2OLw4PzX/eD0NHzOvCUO4EmjqkGoD7mOqFSeXjN7/7XSIhLy6/ffYd+Hb/qvzQzeW4d6ojnT2w",
+	"290Iz6yTgqneKy11/MSdVHUre3L5DryB2XG6z1zTSV5efonP4VrzM2xDP8nX74blSNTa5YnmbBNp2HGw",
+	"YGLfXLPj4d3+S6owQQuq8A9ipzQhEs4wLrfAchszZ8VHI/Io6zvRwFf2QjTGm+DSVnhYa8GkZY0ShvXK",
+	"MjRBpaWP6lq7g7J81KsN7wqMllJNEwxyuGcyvMRID/O8uETu1LlcogVrNG+1zEYaDcJwR2YA9jtSQqMV",
+	"7fbYqZV1C6vai/eWtWrQzLmMhh0U4RAsWgVl53x8xNLsKfQDZ0pdC745vCQ1G+86/ChYn+titFXvr+52",
+	"9R6NLXcAbg6lAtqB915+febc8BaYKVdtqjm/Be+J0G6mFr3Q5+KH3frriUfhz9Q2k035d8+EAv5ahdNx",
+	"nMLkqelKVFEWcCXjZI1fmhOrt8HBzMpWwZrVzhUT5WvzBq6nZnOtdDlPt/y9X6uOfGtO9XdSpK5MrdXJ",
+	"6ZnhiEYg5b1kxbd3X7ZVgy4f7nfhFmrMarCdMwFKH/ZWyd5SDzp2vBYHH5pcfEK80O0gr84Xd427xl07",
+	"bI3VJS5SvPCR+ycxk9PX+2HjwhbspTDHQc5GSU+nbbK29D57f7nD2kIJPxVe977wuvND5tOpFDejJzcV",
+	"9DcOzV7QbvtVbcD17XA4cNSv9aDvVxiw8NqsbNPRXnCHmT8lwYyrec+2Ak560TizzSr2ouzkbMOWzoTh",
+	"uXHG4U7pFY/b0Lb0KVicdauM6NlJ6TvWyTvRnRkESil/oPePWjGLa09avDt31h61rK/u/O93O6HfwpXF",
+	"lpMPcPp4FCzDZP788ocRBNGK35cX49yhKK/GxL+QBwj+rvI8gpSWXKpQ5ZdIUi4qFiX2EU5R9phTx2C0",
+	"X9nysOIQIrkaXROipx3Lk4ANLFjntLdzjk/G+12lGzhvjU/PEExj+aBcELbR8YElXBAo2FoXArVi4dcs",
+	"2hXtAXkheB7bqgGjWVdikf57/X7K+ynnb5S6I7y86EKX5pNART/OBZ5nmOCJaWop9xVv+EFoTpzYAoc0",
+	"c7Z6wXhvTkLTebYRi1BmGsPLv3U3Uco0u+9Kg8owB149+qHl5wCHcakH+30nNo3Yl+a2emP1EEzMi6H/",
+	"PPDeSnu+NjX/NVw3/6r4gMmrqmSc9CcSn7b1nvZlVLTYQa5bUd910tjiNX/HzR212LXqnPF/TWLwKrje",
+	"2E0nD5LY/c8hO9irXpTZITteW6XP/hCbPusgGsl7zDunaUjDTtK2jDN/M9vJXpq28IWdUllDisjVVgwT",
+	"jBC6ZVapm6psttP8MOWB8r4RzUbdC70q3YmGxxPNfuYkPHB9V65KvuX67o0aaMt4wU+9bi9+J97bLzDW",
+	"5o58tzCbk9KNyQRuZO/1yGODOh8loCO6js7Ook0vuw7juOogmBpsxWQ/CugnhuFMFErjO3wbNZB7oY23",
+	"pcj4HnoukAI2iO2RlinNeAhn7twvpHnNjBDsO3GaxAJzSR0q+x5GEs0hUJNRQY1LnA0/ebmaCstEY013",
+	"UKpGkyUJWyCqi4xi/4rXlsi1PKWCfNL9njenH7y3fqFnBsxu4twTe9mbVQqv7rj2p/b8453x/fx5NTkc",
+	"WJovsYMWhqEXXjZDkDUp8iLfwJVTJ4zM/CXD2st7EUP8K9ywTFwBMnUnqTvjH6+E8Ui88Ht3Je5ZUBiY",
+	"QCqUvKuO3XIMdNA/AMblItpwGf9U6i6DUpFeE7pLbhbioKu9wPLDAGMGTxh2gFvys4F/PrXnzMkAypYd",
+	"eOOlmsT9nP0emyN7d9adJWO6sOa9O2S2iKfsRTORjaV9iW/JfsWIx5p/wtl/gVEVC1t13CKNqD1u5JHw",
+	"F2P5ufhwTY/RS59nsuQ0ssB77CjJycFExotCoCgRhHTZJ3Obev9BFYapSLBp+LU/LSjjABOZAaY8QuoC",
+	"OWU4HMmqF5sAmjwp+Ccci4O2rTB0biK8kTgZeXNfsF3mGxbvyssaGuuXa42HdxaGuWLRq3ByZcewOgDd",
+	"q9MmOdsKFLKKk1ro4vtTmLJjW3UySznqhVP0cqr4neiLVOA7uHIhdOSxKBqAHL2yrez37piHT794d3UD",
+	"WrIfui5FIswfKus2OI5gq1LfMPRWdQ01IwDZnIlQyw0z1ikRq5zuhHspnMU972STFxr889Bb2ZUaRHRw",
+	"2sMnvMZIRSuKTdwm8WOn758MdirvQV4y6uUt3wsyI7NKVpOtcRGgGLRRS9glRFEc+V4wHPdrFo86j2jq",
+	"EGh9afk6cSO2QnC23J+Z9w/QZ2fOZ3cOkByxUjM8Z4pyV5Z32ce7e92jkidfylF1c5K2dd+CCF2u69ZL",
+	"/aU0wMkJ74zfllu2jveGMtHN9UROQLk8RPG58+zqWv7nfxx8nN1Zy0ldiTRsK6x1iyJ29jUTh6M9e3sm",
+	"KAxpWK20FrUVDbXm4E1djQF9YhheyAw/rzorHhJtgFoYKkzg1tIU5Mz72+GQUQ/RGvEPizOQkwyt1O4J",
+	"cqx34mjp2o9O9ivwFDCeb2RPgipisOpajCo/Pzia0emHcWfmJnzeBwnprgzE7vjQ5TIw3j2suU5sfO3B",
+	"3hce3QODkZn44VMG/Y6i38QlvhSkpw763bb8SIqZFr04uQdfTPdWOJ0TnOvBMt6L02ufLzSWWdF1Bqsp",
+	"0PFpVAqpjTkcKiJ2NQ7W57NL+kfRPwlSolNGNLSx6MTrxE16fr2KahhqR5yjx7GOKLW8kszVTu6dgUn5",
+	"/4M2FcNCVHCJKhZcp6IVdRPwFTydWtGog+iDXzfulN/Bwq55YU5PPQBsEGZm1FB+LTILLgJknZhHOEEb",
+	"fva27E4L00LZruCdaBhIlMcV11yLKh6p7MDv4DA0rRDWnYUGraKTNJcFTFzqzVYLbluxaa4UR/zmd7+9",
+	"UmDhntbo86a98qR/ffn8ypO2/E40TzgyfN7TjG0ntbGbEzftEwwM1/NJRjbPbKdPTtdmOhuz76lmInG5",
+	"FDlhvnXytmCkocheSufraChGH2Cnus7Zkklpgwf/z87wJ5OPp5GMcJBOqpWJc/hJZCcTyRc/ckkcI9vz",
+	"xoQFIkphZN+kwaYGcjNumE4AcJbJ2FHWVY5O8mJEs1fuqGR3vVvtcORCffhR8/OK6Ka7t6B4wX2mvzhq",
+	"7TgzpGC3or5biovRAV9f8BGcoJr3bK/IbEnL+1psdnRZ8tA3QuMfGTeQwQNDArW6tK/YC+fVvni58Gjb",
+	"ajXsWzoI1gmuC0q6IXcSswMrS5hbwZsASSZrNLVSdEIGa3H5me0VCy41N3fOVuH92RtZRSMgq3R/HoRx",
+	"/3SSp0yE6/giW2cGgklUgRpybjYDTVlqXIDofC06uo6q5JuhErko94Qhh7FkOXAAYPgLQ2U+7GaOom/y",
+	"r3Z3HWTXuM898TOzCn7F5SFiSQtmfG3oXxxXxJ7cvN5acVyy2mblr11Me/eMs504MSN6K/qazlwke2bG",
+	"EwB7yj2rE8ZgSfeL5xD9UDtfwsX788kDqgpmKtni2dfZWJMOL+TMnkRvpbBtcBu5FpyJvjEMnof8D/DM",
+	"okGcfOqlfP5/5GTkz2fBrpE6YDIkKoaQMbiZTse4DjM9eaHbEk2WCPhUu4x7bkIbEDIkMAVBVeCHLGEB",
+	"3Rx8pfRjwMBbKE8kdyJAqPDvGBUAwXKLzmKt/3h6Ar+HLExR11HhE6+E+vCA0opoEbDC+AG8x/TlvYj0",
+	"IoXvVtySL28AFBYG4C5z7wm8FYMZIDxa+AaaWQWmMNIkpHYHmQhYHdpBSNvFm5EexrSi8dMWDKCbKhpb",
+	"fsIhPRiuhpoUwCkay/e07ZWew5ka1FkGLZ3VVg1GBLO6YGqPQnSbvfZlxCS04zX7XcU4rhfbD70H+lWX",
+	"n14C31WWd3lRdYq8615Bea0/9oDWCs4vwXsvy+K0Qg1fW+6/wkUXRXlhoFlFAUYAAZdFdPAqvese9QXc",
+	"SCNDm0nOGL8qbIufLvNx7z91l356z7VzXYy7x73hr/4+9+83eG95REQ1SWorfOTi3PgPyswQbbnO7OaP",
+	"wr3hxxM/Lhxkk8Fkv/TWMys9phj9IPthTsOwsGUjvp7Icz2yDnxWAT6CHiKQPow1OyHOhrgMd15b2LmM",
+	"o3KLlkGARczhEkDhVLgF8HT3D4QfvvVPhR++w0fDv9+G58NP3+BLVlf6XNHk4BP31nhFHrR4OY7wQ2yG",
+	"6T4PWyEBv0wttviJWXEQzVPQlIQ0NpF6aJVVud1Q9Mn+W33W1j8PWErIj5K6phhJdHkZcwYiEWyyCUHc",
+	"OAXvy19wfmAh7XssiT3jfzT+B0dLTkVAac7W1YkzHZByR3jhN5im9EI16HpNObob9S3cdBVWBuOFsXjc",
+	"xs34vuyMYETlsqBIUq7ni987m+flc9byewHuZ9ne79Tp2sMwyrHjmu20OjDR7Ev9/DXLBJk6EjTqa1UF",
+	"r9tAg2IqHIv3rXs3XGQsVTv2svLZujvRSWEslPTFJS3ZVwVL6eatwrUIg88upBeSS1InH1a9rNj4EOL9",
+	"5LVxPlyaynYol8t7xh0W6xFETCtiDD9yffgy4AXe/xlv+TwhlY0mLzgbm/ohSizcWuHY6K9Rtn3nETZE",
+	"tIyzhh+OrHaXIf4l8eti+rcGrUZCL6ObGW7qPI/YQTQSztGG67vMvYcj19Kjdmea1e2NyzHfibOZlWaB",
+	"gdFJ3E3MttI4l6qK/5qXUF0F06zPV6u+kUXVwfFCYLdFtHuROH0DMN8c8qe4ugirgHuVgzYE+EKWarF8",
+	"A9yKCKm4wIJCpcBjv50qcEbb5ib50ASLNC5THIJfhcqLW/KZ5F5K15lmRWgxtN8wM/Q+XNCHuqWKbYEs",
+	"CrgKnfoZ9GVCEDbixhZA4sadnQjT0g1fumv8tQUpky/F0bYPqAkxLe86TBaVZDb43zMGlDuWegoGsj0z",
+	"zqw+M/Pz4HU5wVCsqTBaWF6vNJS683hLCEtHpVKaIHnLtaXBzpzElyBO6tQLbVjdKmUE2wp7EqKfwgop",
+	"QLLld8UwlFv3/j8pGhYy7r7FR+BV8fo1ApNNqZ64FXpjjipHLH0Stkj2fxQWJX+mBNIXeNny8jv6ebg2",
+	"QUQy+9xYTkGZsnxKwKpcGAFRxZdmYW0mmmvh1HUDbrhuwK07G1m7T/zb0OwDlQ/imMgMeOtRZvRfNtlR",
+	"DL3MpM4h3l32jfe8G8TDqZBw8JOhRhAbjC9OVnhVGF5YNb8iS4LwpqX9HC8Ol0WsrPZ3voaC1p3STNwL",
+	"DXScXmceKs/Jp/ruzIywJnBIJtiLf3t+lWE+zl8GpgBPljZywK/KRxBTTs+T6kikIg/0zqhwpWEnrg/o",
+	"GKG2bS5OQCPcQW0oLIGVnUc01koVJlQKSTT8S5f8AgR4Z+1oDNRhjtmtcaiH7BvmTlxEPlx87crDVa7m",
+	"XQrqhojKeXKolQ888vqO79eAqfEG2nrVi7D4Ez9DxZxxkusc6Mz57ZGB5TZ+mVT4k8NDGELZXPj+xSME",
+	"iQAvIyNORa+hFa5ujkr6DjCPocPLFBH6EwNfQX7IoKfBaqkDog407F2vThnPcLAkyUqArYcnHvkRUhJQ",
+	"peEkkGMQviGfWg92ZQeHlt+LHH3yOcNGQaj1gxfFNKsN3qXflkiWS3ekWM19m01tWKf3npj71qIuDZBv",
+	"nOAZJS5MIs4MJSVf8rP5fkdUcDhNfxH6JgErquCy2dfAw+FWckxkdwSOyrjjZ6ErVre8c8rPd3gxQ1+5",
+	"f9djYGIMhvhkRQhvtILfn0kRRTuYfPPRtkglk9RVi/dHqBvylX3cIiTu5fPLXg1yv0KIOnVakZYD5pvS",
+	"6y/ijeHm+NYqDpZcGjUxXY/KG+b3YrPtFBhB0Z13biAQbqidFb0JibBJauxOiONG7XY32KVI81DSTK7P",
+	"H3tLldM8QRlKiJYuqib39r+4C6E9kKWzI1Gz1PwgmLvsFYNAM7eXPY8gBG6sOh5F4yFiuYE7s3Cl/jxw",
+	"fUcfTA9ruLLQs2NNADjf5ucDtHShKmXCh1Shx48PNkfW7kxWbRSAi4X/AroaVc5/wAYoasfgeMR0gegb",
+	"BIW4F1YeWy77M7bBgI5UGG5q9Jmd5FFUIEfumVhCijk3dQx0Vs4KAGHiDD/dvdrp/aPs98yooW8qhkHg",
+	"WHvaDdr5Me5xsDfdLR7FxtxOrtis51Q/6QcFb7Ba3UXzdtsBsQTS+xgz/loBBxZ8gpNB/GAtTCw18yvw",
+	"ifGJFU8oAeVQn/2PVHf7ZlHB1PD1UDB5N9WN+xiN/Lnw8SKtfBoRet49M/4sDJpK51gJ4iYijgLw2nAZ",
+	"3PcF75014l5C/7RIvuSc2PDBOym65hPDvPU21V9Pn5HJZggpsf5Kdoc/cNJx68R9DNTjGnqQL3ZzAZSe",
+	"E+BWdA3jwEpvK/af/3FIsXqWoal50aVswudWAlWQXSdWoL9HSNsDj8dkhPOnpaPJTeq3nOjxAZAtjzh0",
+	"O36vseKtV40wo3+ttNxLt4UqptXJmTZanV77q9Rul5S17JV7kjkoZVvo+HEpXf77H56nrG7697TO7s/0",
+	"7/EDfI6/yO3J4tIDlNZZWJCodbMAiVlrmDqNOw4E8hP4HbuX4gQRmkflZ92meYLJc1rugXCHcR7Hx8Bq",
+	"wNRXcXnDSHPC+AO036RLM0EasT8nRLw4O2q11/yAFZXGze9//scBDhwgGYffHA6vWaNq8ww/yTxz136K",
+	"j/ns0DyqVZ3P5BEIrJC0pCGpU2/7o7XKi7m8K27PiP3OmBhzwQnvHm3uE3/vTsvBfJZMN3mKPbRSe2Ut",
+	"NAqWaLK0VzpKHpWc5LRXnDANXqED9B+VUgL6N4aUYrQIsM9b7EGS5+v7KkKqrwCl00OhD8fcVfQ04Pv+",
+	"QMGSVsodlLxnccrD0ZlxGKtGj9VdXxh8heYD1KOdErh8svXO9eojdtwS4WOSl5Nro/ReWOuj1tPpQ+8u",
+	"LYH8fBKG/7fF7pOzLshXwvcjpm/eC9VgnzvjTmaEMJTU70fvwz+Y/vZhWiy5dYf+TXVzUvoOyGWqGzP0",
+	"nn+Glj33iHctOX0LDQ3dn7KBzodqmnnpJ27XwMQJ7mtsTRnijD+RJC39XY4mxgt+MBD2dNXVItu7hyTk",
+	"vh50I90ONbZc2MHCVQ8lyfYOqntTFVYpWZMY4YaJoATnT3wgiZdCieklMC7SssM16OcYutYTALSrFn43",
+	"rclMIq5raUK0OAq+NjBiWkViDNyvfVjYGoaP5lvZSXsG99X4EqhJdRDbw9yW0db65RpHHQbj5/HGzw25",
+	"hoMwFINsYSFtOgErj5kQC87RMAXgJNu7IYqGhfjuJamLuFL/+UGLPQvR5WM9XxjvrGzP4839R+bSjrBe",
+	"ZKHeevIezx18FSqGLMOXeHlvAOGD6MFKqroKUnlKx3BOL7cV00MPdCD8svM4hFZExtir+ZANIC5WaodA",
+	"Zq7jtD8pyrUGFopsQm9YEuIeokSE0dry+9w3mlYNXSP05qCMLd9h8TZqc3TK2BGBxoxiO66L98f+6v6A",
+	"tb+1PtMLml72+xWDh6jg1enkjajGaCZ2BMc+cuQsl21Wv/ShJwp8xKS8NxaJJGOcCkBc0CqK73QWpstD",
+	"rPEo2tmtdRsWIuZO1M4XLwkiNGmwsy+EOymL52veZ3x5Y8XReefOJostWj2Uw//60jNf6Ece+FCwgyiE",
+	"X/yKeiJFN5GVDxtYvu2EDTl+I4y/0K5hRnrLjcEO6YQzyTuus+eHYo1ivTr5wfqIuIiRcBxjEvIO4D0s",
+	"aYqIpMv+w5vOd5FZpGbDXjNXNF09Qm6Wtb/qSnRjJ5r99fLRb/AqSC4GBT2dwQkT14Gf2VawerDMHfK4",
+	"bbXEaH+vaHKuMEU0Vt0nNhhuHgCsk2kupe42O5rBEx4E0BHkScM0SiSbjTvL9yH28EfY4z/lXnUkmZ/9",
+	"a7xNgu/Ad8Z2+Cj4EP0OzbgvK4n4eWOpILC/2cfVpWHo/MG8H/jdBKoA2wzLP2fVd0QwVtnc5J0vXtQr",
+	"aDIf67nSzXCARCxxbh6pxtBgEbGxib2wiaqhH7JphowHgH8+kcHKU7DN78QZiGhesbfucp91ayr2pTR1",
+	"+MkJ61vegHnai8xYjNlQArBVTvbViXWq38cEFx5e0owa1VTMlKKv4Mhp1GQjT0D8cMFe895SO9QLDUyz",
+	"xMzZmJmBgA8HVU1KxqLFA76es9yBxc4PAKK9zgAWzdIT/RVXRBw54z0RcsvpMWpuxSb4GpeenvvrOjdH",
+	"C95s4Cyg2BE48tSA++ZPDKNwc4MSDEdb2HMnetALCXPE4eTEOJCO7UZfe6+l/cQwf+P0dOrFUxDdU23n",
+	"3YZCOcX80wva6o3oc4o0m8I9OofQOQ3gJzppcvupESC24uxU5xw8j9PiFFN0CNGeMR7lSBKKm5Viccqz",
+	"/VsVEvijdwtbK/ZKhz3mm1n7avPCsrIl1ppLziCUKzMmkAO/4wObD3ioQ6qF5mbwTAHNt/hkP437MVmD",
+	"dAtPjPDYe8D35ggutDdexvx+ovzTg2K0qKIBE0zB9ByvvCUbKXWQSifsw/F8jIp/PKMT0yPKOmXNO8v7",
+	"j/ckXSqneeo9hPrE3bF1tMW8cvPoKEZZYTbVUcT+G3tlraCBnKrfNPycHRRysvrFL8wN5ZFDqyKZAZEb",
+	"Yt5+pNm8mJt16EmXpmRCKzdnV06W2dMCBUkduZqxaF10HXZL7rO+1TvVKMLOUQfhy3q8qorM/o0KNhuH",
+	"WZVmRtQ+FZUQmVjoAuRjjJ7ldSlgfa1xizQJxXPmEJk6p25HfyqTDetnFOasQlgIftN9pjLFr9Vi25+w",
+	"puUkCO7q6OyP9A97kRWaXJ5jZZ1oq2QtClKhR6XtG3/xL+n2zHdjhqxhWCAkTZKGNaITNoNKfnA/QGkg",
+	"h1ncmz6qOrIAQFK9ENLSXkA3+lRY2Bx9w8K2XFOMGtq7ZMsQiqv+cpzLmDPOVtj6Px9D/QR1hVv8pStC",
+	"sntGQCb3CTIuhWJwEyhJE1VSsduvv/j05W9/R25kwbvNVqu7CSNpCmh3F2Sr/JbQ640yqwQHNCjZpEBt",
+	"jKIqcQP9KrJMe4GBbKpn7z2zLV0zeuLSrmoggkS110ymWcMUmIJRFwThC1shDCP5xHHLpfI1E5WZbNFn",
+	"+lSpUeCWreZG3oulvu/g8qgdBPGqANcLPnu3+6TYlv3GF/hSvY94fUe3qgyxSPeq0hf9AZ+W2/3OXTJ5",
+	"jhr3JsSe1oprQ7KoFjToWMPb8k6p7i2vaV0l1BG3V5myQtvoavU8PjVMRpVIQrIa4TtoidJN71OLl3lg",
+	"wY3szgncUBpWTzgEfSQ7skb40iT1XjbSwBHW8frnQWja2hK8w6KLWTGh5XYwhdigBbbPwSTQIPLzVbeG",
+	"PuWDFHUFAHq+mmvskZjl7CmpLAG2m/IylIcAFpG8xr/Js9hkvsjELgRzWIIyIhc9PxwHm+sxcVCN6Dyl",
+	"N2eN3O2EFn1Nnxq5IrLAzZyJ6bRKrUHHDZ24hXuuCwGUeMW3J99ahRkZ30/N6J8PYH6qbjj0xG72IZ7g",
+	"CsBl4ThgTgI979GLWZj5kjQQwFKX7PCJqeOBWIvXRNDklctaX4+5fFkG04HdB7X/XHCEfLliXL7Iev/i",
+	"+fOUZf8F9ZqREujl88qdNAgaCcEqfhCIkJ11+cIVh8L2nwfhn2D1IGIJy/UvBLP+6lXvr19yvnbJHKOH",
+	"E/b+xt06FnjBePJy+JUkt/YonUvbZirKQH1SywOaz7E0RGFZdq0OB06eLY2A5lViwnKElztT+CBr1cFO",
+	"s3xL09zKTmyIzgovnz9fwHKRAGvhzPm/vvvq039j3nGdwA3hf1WeqWGZG1ZaatHEBB2WX6m3WtxLcSIK",
+	"fnmz0b77I8lT/P/WpSThJ8FsLbcNwXVfmKFenBb+Gv5SdI7gLP6gTtQ4yoUEr93kAF0+SQiVS9Iw7NZ5",
+	"tZg3kbRxmcZ1jnQe46tH4Umm3s9IMm2TGa5GccyL8g/C+D5nc76PXHs5BG3TnefEzm7UYAtA6D6wGxDg",
+	"8c6FkSpiwzXCckkD4texuqrB1mrWxBf4qMMIt5kS21wlAywOEWyUkRYFlFy1lEEKB9g/gzVUg1UapqUK",
+	"M02uT2+FvqdCNdynYbD8zxd2+k6xhv3+t+x/YTLcXD3CSi80vB9BwRMIdRKmSWoq/iLEEcWViDhQCFpn",
+	"/2CyzsfB05weQkkQET+VSndfIUHyF+Y7uOULcws3XRBl0+rhL07uv1rAsfJA7OZGizFZJ8qvoESPN4Jt",
+	"z0ycRcU4hjR9YAHawrDAeDZ+lziLAOUHHpJGdIUfCCP9I9wO/3zrnwE/fIsPCh/0znPREaDg2C36goIt",
+	"OkpluIXIu1+aXsWPXoBrwgVspJf2kakcaHikzFoawbjA5SQx8GUJzVQgWfaTR8nRN/xwpAMlPtANlbEd",
+	"PxwBGhRO0NnWcf8etPC6bBa9Oope9vuICxC9GatpZdxMQZEX9d04CM3Jl8V6U7wm0EwFE79EPLizwfI8",
+	"0UqLBoumC3EyD6nhcfO9/H2wIuu/zs3+5vie2EfdoNMlqohKcCZ7dpTvRffYBTwcNkehyXGkKcMKWwzB",
+	"K8c3gh7GnlKFK5BpJXetHkrauiUXYdvx+s5TX0grmFV74ZzyQghzzTuyEh/+gB/XSZHU+Hj3tLxnahz6",
+	"KEnprqkmGzZdjlFAwkYI483pDiJ034Vfl8XenQL6JUNGXHbzPGAH7w9PoAd+JhufY90HMkpEhK0PLrmf",
+	"eIcRpOivARd7KJAk7c9vctyhALwc6pbtuLEp7yeE+bEr3ZifrwdrKuZPFmzL77P+ZBqeokGJ/mAxNB0t",
+	"XFN+VtLUXviQZAwLDvw3Ef1LrYyPSrkp6YWxGJmacXC8ZuHA+d8RrfUviDj9F7bTwv3kdqb7UQsj9L37",
+	"TeirMA8WdNB1YR0WC56+wYYNdOyE17U4WtGwsQEa8pTM2o3BcmNPwueUGYFvelBfjKISKSHKr3YTvXKi",
+	"3KKsKwweazjK8ZKwxA9ky0jeOX7hOPBxjpK1mAnAZAiToqtEuuh9sLPf+iqhmd/lSxuyRUUPBDL5whOP",
+	"N1vYoPfoT8/bT3BJpMBTvh0PovBQfNianpmnNHv6BbzkSXjSoZ9IJkO44zpBJGvB6xaA8WroG6iyMKHj",
+	"OdB0jOjp4m6W2M2E+BA/X8vo40jEVQErU8d7M+LrkWn+lVMjUiP6wsNWS0eHpGRUdnqQDTVnR62GBmrW",
+	"zEwXOw32N7UNv5aaoYlYNA6s4CPG0fLr3GZQTwShh32xJZL98NiDf67MlZmfPmOlUrSmsTAMMXCh8+qK",
+	"5QAtkBvUBppjFjzBfC2wE/xKlv6Y4p+HGNQByqOOYT8fMKSwDorQ8X7Rr+6w9xziSYrQ4yOl20W3hsxK",
+	"LTwmC55a3YIAtOZSH4KjotlnAbOtMJ4AZsxM5VT4J7/9V/XUfdtlcB3rWsjmusdGDBNdKnCQxgA5G44c",
+	"EJid7PdFFWyLDRfi4kyI8cYVTfuUIsIkoECVe1VQwWFRRrhtsuMqf+BFpTgeKXHTZE/P21FIZ9FykoGZ",
+	"d50/P5uJ1Bdk/rPugBpsJ/sZDugx+A9Kih5fyDFm+KX1x3E2HE+CD7wHEj83MiTOClGTFfJFf48E2O5U",
+	"PVxHg6n3k+PlUefBh2m/MlfNKfL6ExMa3yBdmTvedTOFwl6nv+YdAngWUWhwURoUKJqqv7qr6fla1CBh",
+	"w+PY6BYuuMCLQQZoFkPEeWL3FzTnAu8gcMkfjlyLBuyEC4d0TWeVy919dSXWduPIgWvnmLVZf5sAP8UR",
+	"UhP3La9b2Ys3aqCKUurwayKM4SmpQ3hG6a20kLrSyrqN+dO1k8QTUOM76LEdc8GjscBqy30WDZBIQPDs",
+	"W+g6c/zAj2wr9rIHYskq9pfHuATot0hEBQMxzozmyEVyKRTursfS+QUM1GOeAcPbXLJs5/vteBbEx72Y",
+	"hvbgrCTvmIyPXljK2eZAfNaIfeHY1lQvIAFGeQik7jiFaU0LDjnA3ljLTdZCrjtlVpIb+Vu2tI1Ra7GG",
+	"GKQRvZH2vGkOL0vvUFeVnpoBCsgia98PwxdcY+hwK87Kb7+UazMYiCVxssBgtjRApDlLc48r9gf5Td4k",
+	"QmjeijTUg4jC3d6IPOGQMSnHN2RN0J5IqYK6QxJ8EGRPiTrLgEz5AbIGbsCLLH3Z9/6y8Y7NQv3zMqla",
+	"vpIwJpAvLXfnvZ03VKGlUTvn7QFJDvabse2M7HBp02rRSbFbyyO2xn22mKWSPelBhw6l1+TqFi50d8i/",
+	"i1UUPU/NrO4LKcmYPZaxOb1qFWshSeQ2IOmM0ahJLFqRXce2Ahw5hpQM0vpEIslPcZLNms32EXBHSO0Y",
+	"NgJs48g3H0iLWiQunzY2HhVH8llVcsKGE24UheRwSY/LKgId0sPEK4Ogkafs9xOklBqREeMuSdtth9Qa",
+	"bNucsZDrxLXuQHCfWuTy3cKFH26N6W+kTY5WnVgr9y1TGukPOER/sSUUE2dPjgCGreg63CixukagFhMd",
+	"9v+2dYvxE+R0K+wq7wZ2i0+Cf3+Fj4N/v4nPxB/9g+M3Kaod0voD46E8q6MCmmkIZCnZqVjCfgWgPU9X",
+	"RQn3I8tK7mrHaq2RkI87HUW/nIIu05q+a520rXeRrsYIpyoKv9WPZyHb5T7qS2Xz5VSlM/IRNLP/wlTr",
+	"5j7pLzMmhl5unTIEol3PgiiwIB62bq05IqBHRgKB/1H3QocuN80AWrMedOe7IG5Eg0SivnEFhY9ww/l+",
+	"3HsU/fETGHfjnlu3p+CIC6/LzeZtsHXm6H9PFsK14Nlvvw0HwILjmYGABY8FT9aK1Z2q73z/uQI5m/if",
+	"BNt2JGh8zZ6zofeMCWsc1WubA4+XmQ9JjMQDoerQcYUzPfRrRzVzPGcpTHAzhGbN4T//7xCrEV0TKsc4",
+	"Q4gPww2xBmVKtOR0m4sd/U4qA+2t87m8V5TI+m/JYpzE5p53qJD71uL5fgRoeFJyHSZlewbvLFhtBQNL",
+	"zVlqXhTU41rDGskPwpYh6nLGyy1+GN3kki6OyHT+yB5a2AmMpk6lGzjGO/wL/dNzqkWQfePA2EIyBcBe",
+	"nmIM0ccLQ3TA+82z/ik+0lWUZFgRnafxJPiE3PeZjDW2PiWSKPu0pNEXQPqfX1BF7A+x4i5q1r2rgePO",
+	"fu3XPltP9eIemX+NJyd3ts69SCrVI+8YlqyPHCRndsCY+WWVRp4IFal+8FWFvKEHRY0f+5bjyDGjoUXo",
+	"zED1RBtZbMjsUvIg3xbWo22QsW59Z1WaFu3O7ZvAUuO+4LoNGYc+hUn5eSFXXfD+FhagH7qOO/0FVbK/",
+	"so5Z3zpdm3NoI99gaRRpbdAcxXgVyBIK4UlIDvLwsVAmzY9c24itlU66pRGv2SWp1Egokquvl72xejiI",
+	"3mYCmtLkWygmXR+uz8jPA++tL3dZmpP/Gq5blvZAH4qBJoCq+7PjgKAxjzzGL7i2C+LgJjMyjeTEJ2Ud",
+	"KydxP3jllJG3yxX4kOmYjK9xddEzGfR8NPghi/tBwp3lxXYfL7II4cQSCZsGF0P5X6Diutb58luptdJv",
+	"1PGcczrJqpTa3VCtquW5/EhqPN/xg2je+R1cCOkvg/Veq5j/zln6W9+9YV5jTGf8LN8vNLxwPj/UWvtf",
+	"nNlBCMt4rZUxr5hpB1uxneqaiu2d5wBaySimrhdm+57RfJ/5ktMbvtDle25Fuwd4Zndp7B9UI4Vhe3kv",
+	"DIA3T73vTdozDx+6qW7Ee34AQOSN4Z1SZOpjbTOMWhm7gSrzfOoSW34b2vcM/VBbdfzEqfTerduErSN1",
+	"S9VwXIDlRfI+BLq8hto/KzSDG9lJ9qac9r4X3Z/cbSSIFzzMnC/ovudetLLuhEfSAoO5WVXr1qpBm3Fm",
+	"1zraS4NKDIhJ75xCf17eiRzuNWlSW3PNTm38aORmxwXi8IiFDiHrSt2CgF8PqLnLgAjF3XXqPbetmb3y",
+	"Bc39AV4Mnu3rQuaLcYMnkBVaZ4Y29KHZTBh+TvmE3lPzfJDMJBXdXzzgwLayvuuFMTOqoqKmsDxPLA9t",
+	"CWIlIQyl6KFrCDj+LrQqGMDWSe9BWP6QFYF3VDf+A3zQDwaZWYxMZ/VG3EuqLgvaT3tZSnt+eL/Acmho",
+	"rvpXyONdq4MwoBgRr4XGdNo0mPnuDpAEc27sgcOGXVcG/JDS4dWd3+lmRNDApcKmQa/YRWui2Zierglh",
+	"SUlAujRQdwCVc6+Ttt08uZD3GKBowcEDxEyTAOsgwuyjc/mZXpPIC71FnLCcx77n0g+Wd7aFhi05LnZp",
+	"X0NlFN7PPdmjBjJ99xSfKAwI9Ks0TtAWnOgXYOyryEiPxaVWdc3IBXLi5wtWJ7pYQvWN2fC9olPF2HFi",
+	"ryZL5nkbcEN6LQgJjAq2jsDOFNwrkGCHQMWJXztxL/rYkztOMZzL27MPFpXEU0bMy5X1hpYA1E6R/flV",
+	"0lgFut/76Forkftg2gv/ObMKQOxFSBdExkdWt9//fpnTjQRsYIVDUg+BMPjA05hPGH8nTtDd9dGtXR/X",
+	"yvSi/IjxvRYQR5+ZOgvbNLnyN6QoQ6nWxoP9LxMU0CMBLLEJ/bjbuaGJCaQXJrb3Yr1+UhAaXVY/3sxi",
+	"fM37BhjYCf6ajbQbuWDcp+TuxvKzcYozV1OSJ9qXFnbZzAaeb7jrsZaP09Y2C7doz+5L9k73hlzKasyF",
+	"vL57aGDxOpQQFZJItagRfeM7Azy1qZCCGLJLQCYWfxWwpovFKkRJuIX7KCHKh2yFaUxypYH1wG30kKjl",
+	"rzHAGNXsQ4OMGWl5q5XaPU0D75JtCa+LcKvLfD9tCT508bO44IgLcHbNpEJ3Vvl89ZxeXCuYkczE/+AT",
+	"K5cq1he1FHE++W7Sl046dtNCS1QAOuE1OOfwke6/cQrcU5v8affk2jvyCBMdbmHiwbfo1aka23ZbMJeT",
+	"ZnzIq3JyX6b6KtLdINtKBxwNzgVJZkELo7p7cH/PmDSNTVYUOvf4+E0gxwn/3XJNU+SsdiCAhKxKU3cy",
+	"ICd50pyzxLge6IT82bv0d+JoR4dN2tFV20k7TR1f3XxrYiofSxtOFZwvnvLspihfmV1326rjtT5wg0Ur",
+	"85Jym1+nv3Mv+CoUqMuD2PydLI7+Qeyl6p+9kfY81T4jpAL4V/QnJsFIXIterCIpJqfn54Ev0Bjmevj5",
+	"Ebe824165ag6aVpBw9xSru+K4sCewPLg3WO6veDlbiUr1AEAyHrtQbfpdwBNW6Riumi/9YChPowyr2ku",
+	"Ysu/e379cKNbSFL9/2ZNsjwTwNKXXvlOtdvlRCFEsjBIpI3F8neYfSwPRUWtbMuMVRCfhDw/ggziEH5z",
+	"lQH+SRBQEttiNE2afs3pDjs0RGw2Et6vKQYdsV4vplCv3z6GVXqO+2mRCGIp4PyOCjdfbPcy9Oxsm5ZU",
+	"IcrugG9ZwfDl7vFndTnRV6eMWfU9eEdO6XDLXj5njdhrga1JrWIvnj9/zbZOsFclQj6q0viYJve1K2nu",
+	"GCSq8ogm1GJwKGFR+jQysxg7HIOGcX/PRGcufyN1ykyYq9mOuKYpDMnEcY2KqZPGJg3bYitlq8BgP7WK",
+	"nbBEKF6+ClfYqoEyvOHXTA+dE2TfqwnsZsATICnMZERk2M3bkxmQJYbLfUJPjgjfsuZTAOinvihpQET4",
+	"d5MWjjXXvr789DqmVkbuyloL0TtbS/DexESNNGwrWoy8xJ0se/u7z6/LYBhbmPcKRSDOFC067+0XGZId",
+	"nnFlk477wDq7EyeGue1qbSUw0oUsUHFmGyyHvpUzyeJ98ymwkk46X1aJA8JS3tzEJytod1mNz6fdsxVE",
+	"PpeA2b2Y1osmk1OFtaCW8PvdjgpyI6/iZhdSErP6cWTURFCPMGYUTLghuiOXmB18bChUWnxwCBqHi0nG",
+	"BMH1WuJQaepSq0c4d5mq20DHHdwvmisV24LDEeBTQI/lDVn5mSuzRtdIENKKdFidRtSekKsUIbRm9HdC",
+	"HNd25x5tDAJP34szFRyyQkveATSu41uEn6wgW1gE8biNFRoQLumiVghrisvxub5qWwdy/weRgz2ekM7K",
+	"fWvJVHiK/sgIE9FA1PJudZ92aTcH2Q+WotGUvXfserVVzRmqHkrrqrjuM00qEw7KVUbOqT2vIIXreP9j",
+	"e77KzuPV/tSOBIMxbqzplp9kSCe6/0JnJ1o3WZ2wx2eTH7ZeFPOgf8dW7rHFO8xEMseJJAXBHykFg2bO",
+	"HmlvIBpKRm09+3jaM3smhTNga+q7fSD9m2+fA2fpqpdnONdSPyI+NBlodiq/kVREEEx8fkYjrqNqopJe",
+	"IqVu8ro53pOhSiqi5K4MgewQXTqNRjM27/8QB1nJofQhDpyjEN0mRNzKDpaHGp95ZRNUQtAB46DGXinh",
+	"1Vnp+45P21F1ghu78SF0z+6NZZ7u997fPnJtJSRJzjAGyt6Gp78N++4yp7XCeApS8RieJuS/bjLtt1ed",
+	"4+srFqhVCwO6ukJvtcd6zttThHKHovgimmKlsyhKBVtLc1dqdfP3pVdCBu4hPW6DkRm/148QPwnHEJ6f",
+	"nfB33Pdpn3ncK6qWShTKG64nOuUhYpWpC/pey73sl7gdd7KXpvUIYN/hKaiAHa99c3SfGhCdESf/76HH",
+	"Bjnklr/sbufrZzNl45mHuOMuA0MPVTDLfLTNOWnPE+Ll06l47qzUTvhwD+/EA/r/9MouNnaP+cORGmsF",
+	"j6kbVCSiXBYKD/FPP3jygDBUUlaSaghKUa9otIpdIan6BkzEycYWUkXgk6LVNq958iz0EC2Fp8aaH7Lc",
+	"e0kOoH8NlJ4fGMcOm962aTQ/yX6PeLoSrZVtM3v773+CLoxlzWUf0jD2La/vyJgbMM/vhPbcxhgKDIBy",
+	"zwcHfbkvzMtg/ZUUAuWtsBJF6Ad/RQ8WM/XGdj1I0Os1ZbSf9jnK7HQYqQbrxcbHmOxJbSKnJlRmG1qH",
+	"veWyt7fOJbtckR9DLPrA7yCfD64bov296xTbNhl+Nq+jJd0JDlV9Q+xVZkRvP7t0DBSnWWgafUY0DYDx",
+	"Cxlg3JUms6OlNZCCwZqug+C99cY+2ZbY2ysXDcOQkwairCyWKUEhAc5IDopc3dSDNZuT6LpNU0rDqs+b",
+	"dqUxeQ2ajdCGDZe6+NH+li2/E03xTYb3zaq3wA0r3yF46WRS+47eWKQTwOVVb/QLCW0juRZ8U0y0W3Od",
+	"S2lEWSbEUwtuRHms6A1cT3bxGa6zQLzxAcQ1XOhOctdlxVeGVMAkvArmxqugf41uenGdIuvrcF1hHDyE",
+	"pZJ2REUR9qQQt8ip7Fas9teKbnSUYyPOlJx3kXN9uRsgXAVu2/H6enSHb/lxob+PU9LODGehH0AxGdGX",
+	"imyRcQDWgcXyNkyz9mNmjxnZiJLWN3mi5VDhX75qIykA8RUq+kiLUR+8alpc/LgOI1B/m680dY4DcBH6",
+	"/glVwNeG8D70EAHbgszoGls+RHcxNUIhuo04U+akCUPcy3vR++bLZTsUnprhk/OAmdfugdiGOLqq2PkZ",
+	"AozOD13/StouB2BOqBGUGtsWmCq0Q63zjJyQf65FqFu42psILrzau3IphSWvN3q+9ZAIozrZFKe7UMxW",
+	"8rGsSnkNW2N1yR3xQkC4Ndepmv4KFy2hPnytmx25g9Ko9GtmhGCAzilAc1Q3J7GiPcAqwmsKrTTCRbw5",
+	"U01bAY0TGw/uqNLiORMMnjj4KB/RmvDmSpjzCqwyr0a85EWFP9HBY3uZZF8nqiPdfImtMCHNHs/s0cYb",
+	"FW04o0fbLN15yX7K2pxf8dqaxxiegEvdhGzrokHnrnwnUJ9mXCa1Q3fG94DuQ4Y0+N8JspgE3KbW6ge3",
+	"MRc9x9wXFLZYXQFT5h43zkwLe5nfQd2xsyAAkRl7GS/Al59/Nqk1phDMD7Jl+d8FnU5Ya+atNUUyFgT3",
+	"/IohWa70nWnVMWs/VD6CliwsMnCCR9+qDsg4e8Jqu+oQP5kVstBp5Np2Sc65eChOJ+xedcNBMPxzQO0+",
+	"QrYfdJ4+6IRc2+Rq3Yl64lboTQTkXgq4O05KtOKPwgadOB6fM7NX2CfRLL/kDgGkbrqMbIez4Sr3E54i",
+	"6NVNfY9kG/zbdSj0hM91kc71ki8MpgDGkT3s3nrKkVkUl8t+c3gJAfCWjL+FWHALfeKdemDaU5jGnmdF",
+	"ZFB9WQod4A6rG/0tpm+xsWoJuucHvDIbrQ/9GaEXIMTKoZjw1J69K8KBpqMXxc08Y4cOHH9++ejC2yLW",
+	"0r/06tQnsDRgC6XrAf2h2Teh9ok1CkPJ3Fdx8kybL661aLJFhjXv3VO2AmsNkUWB6BVWQpE6/xxkcH/Y",
+	"XXn88vpm2+hClNM5J2y0VJjwAeDalagntxRFFdjfKQ+n8YiWwmbAvrd7pqvzxlz/uEBw/mTtQw/8vNmr",
+	"zZbXd7SugPK/lYv4g7eO5y+L+d8yOyed6Yto1NikP4OGTliyywuDV3ZTbZVVKz/oLXQXIr4o0dhLD/nB",
+	"X/aQdtS+A3FMHF50oxa9Xds67CmQQPlUZXVjVbN2it+phpzhkzyuEL8f5VGsbCCbtKCOlU9eGaf4pVmm",
+	"1UtR3Gqj5gxDDrMw7UkN+iL2E8C9Nd3Q2cMzti6ZHp5HbttMIzSMMcSSspCC9SUpDDkGmHuAZ7O8/fc/",
+	"OZsAYhVPWVsCY8x/mNXyuIifKxXsWeal6PQgMP0+FOOMom3oklwew1+uGXroFE4CYwnQbgLAnuGh6RnX",
+	"pFc9wdJ3St0ZltSLxQ4VWFMOdAEYwHBWViN441vnynBzFK5edMDE8KgWyVlSEzcwnJqVJZurfMt5qZTI",
+	"10K5+Q1g50Jy6GNBPcYP4qi0hcVb5o+XYNXLjHV6sS8BEH8deGPMFy3JrnTkxgizyTdk0YI3ubr55wkZ",
+	"2ZXKwvQ9k4dmxpubngCrarlhWyH6pDJs7AgVORy0OHIYAQRs4UwgkTCxbvgCo6INWcWCBOX4V+SKTCi4",
+	"+Znpoa+YGerW7aO3L3/7/HkaoOI92YCyHux1c5brHg0RZFzOHu53sm8yNSrc3KWU4Y2ajK3rViEAPdHH",
+	"5kBBOTlr+Hmk2WXID12VgYHPi1itS17l3a7YzPiSn833ux1p4576TcRyXxQdx+JPCazlFXilIyE4WWUc",
+	"4mazujPVi3MIaYRo8Upu65MQd5meZbdD3/AzEr3HKSmzV4++teq8pKug2ChuGFw/FGk/znRqcbWCkE6F",
+	"yE/YRMBJJQGbNtdIJb91Oe7XEMZvRbcr2JsEyqqES5vTfVNwI4zML0aIfqzwRkZVdxJosRuMT7Gzz5//",
+	"/vKYLEAZ5ifvS07RNvPzRWCYBKxON37Jlh6r8damGxukxx0rypKX57/v67CPL/tJfgjVOMZOk5XJKcon",
+	"RPY9UPPNQr0XrrFXWw/WQwZIgxt+Ruz+qJIgWjllr/P9FIJ2eJjGGj/od9T0hz/+a4kuI4XK+Yxf1LUP",
+	"WM2pDsLvL0+Ap+175t+UHWFoODpbDeekCWfmH46GYbJcNAFxDUYVrAtnhveNaKJDAWyDrIFSi2BiabHr",
+	"Iu4NepGSZpUbTUIZSJtzAKSxouvMK99vMj7ch7Vl3Qa250j0TPkjmp96uuDY+zKytoMWgdfJ615gh30V",
+	"la9P2IOB6X9Hab+Y8it2bfnfxYbbzUGZjJTAFQd93an6c2+FvufdQxCFzgDfqOEaCRe24y4z1LBw4Vha",
+	"N3UU220nNttAyhtkKsxN5f4FhXykUPnbr8cV0lmCLO26WyIBeekNV/tmhO5oY/uzBzRnQCHP7v0fhi7X",
+	"VW7T8r7ZqHuhN04nU94cFIZDv2fELijVTOjNfvfb51dBH74VVnjFmptnn0qOevqC7DyYLzXQtBHmzfgH",
+	"ovd2SS4Cnv8Xd+Xl4uCz/YPyo/sLeYRsz946InjjYtCb8ND9ml8dNAhHcQ1fjJDisPx7lqIMHadKQLei",
+	"U6d8v2FI+o9EqKVdj9enpVq5b8lhOK0TcDxB+0vDxPujqK1omFVsKxi37IU7LV8+L0w1Zz4aNNvTvy4J",
+	"sD0JfcZHIEW9Rgv+NgWwTmXKDrrP5dlLz6Hzg8bsBuyuwgFkhk3V5WIHhWuIPrgKe0BAOttQLQZGiyag",
+	"CyGKC9ALL1ldF7skaGGsYZn2aavTy3y4zH5djRHVSms3O1fbtOFlIYdsFjrfYVEgziqQze0SkjZnNkK3",
+	"bK4rhucFU72bM6VKSwtmS3HJS3eiyzSB1nVkp0MSOiAz7teRwnRKkS2pjfh5EH0t/FKfhBYMr2XckqDg",
+	"TMkF8vjFJsInpe8mwS3mSbzWFGOQEbXALnYVdROvLvf9JmidyyKGVYllJXsKESvuhT6zMO04YTtpDdQ8",
+	"aGmcAvdUFMUEPtm6C7ejyQ6K0GPpwM9wOIAHmCE1fAjOCOJMvLuexMDL3B1jlq44a/3AzDmZNQd6TWKx",
+	"jlrVwhjY68zqM3YDwsurkNTC/bkV+zUdFpdWzQ9nYwRyMpR9HvJWU6HWFZ3g3dV6LxbSSdjCCntX+gaC",
+	"k0rVRAW1NLGVd9WBFNmLIHDqO0e6dP7etbnO4eDA7nSm3g6MRIgfYSCAz3ZiPVgD5EPWdiLpsYzt8Iau",
+	"YSf4f8vvhNP/7DDUhfX9VssV0IV3+kziH7i0C22CDtKAAgnAGdznvhf734ZmP+30kO0XXwqRwOEkB/kI",
+	"b0Cpixo4KsR4FEUBCVMz7sPZFsDzMYpmsGSCehvVx3z548mfs6xwC+bIn9fXnZZcrRUFZO9VSLDzO2GQ",
+	"AlPtgEuZ1Mv/RKKqx7EjrOGoKgWsXhXgAiapkT0KV2jZNQ2nXSZwuxIQv06CMgW4C3NebjMFXJmxvBMZ",
+	"PdNyE/vSG9nXokilrMWZJSVuRGFae6blAqEuAW9yRns2tD47cZMaO6XG83KtWrrgqXwF8A3OZELGgYuB",
+	"35CTrlsUhqxWIlKAgpvCXPgaulr4noMy9kFl+LPIiOA9U9gd0jkF3C3W0+ueNQoGewJmoSoBzDnv7wCN",
+	"BEGXir6ZJQC4ucOGNqTztIKalTqDpyRqo7BNlulSt10wZQZRysnfjy3VEkE1NFYiYIEWVBIBR8QS+Yn1",
+	"ddmMl+RvLQo4wmj92JZ0OW0BfISwDzka7QvyZrCqwZrN3X7lqUkgdA/CLNBBeVobw3bcwGI4axjLw7kB",
+	"S9e3W9yprlMn41vN3otirtu+/DtmcxbvreJshA9aWl2ttoKqEPJNw4jeDT/T2uCyxcmVFki0ZxeOwJCm",
+	"8nU1RvQNnpqdymSq8lRb2OELi/jHg64VXDfw278LrSBVS22nCyzjz8nZ5dHN+O3Z+b09KktBARd49j9C",
+	"PDghrr8aGtZq24kD1XPccklz6O6k6JpMc3j3p9HU1oo2h8bQFGFjeb8Y+9b1xqIWK5I9nyKPITBKBofM",
+	"mbeA4T8fC3jI4K8jOt6/qgoTmZn8gzTEJm0GscKI/oV+tO+0mOw4ACAAVaCGTiIxv+bcygngPoEeuAfR",
+	"MN6HFavJA00inmta8bAissRgXFG09RGKtKAib+Ww7rJ4mBiQLqy6ymM+P2BBUk4TPqBk6IOX+LhPo/Nh",
+	"eR0b2oIAlUasnBlt1RAW8lvNv+Kn3K79zjdpejgdbY6mam2H1hFtRTi0gB1YRyUDtywUhZRZt2lD5JEX",
+	"d7EpU1K69jRRi6VWyises4BTSNAVl67+TnYCLJ1GdCKXvtjJ/UBG9iNLjrQIF6siMxKTHodDquLg7FDn",
+	"vnsXW9LjHl+F6KbL732MzEasHhRpZnAfeVnWI7DuOvLDXxtSPQs10jC1ISjkbVTnKEMQfSuYdvNxs9xE",
+	"7SPtO34nridJ7sT1ghsAVTkhUkzaWEs/nwxqlAj6oqWDUgC9GrVAaMsWn5FK2wi7GXGfyA1+N3eSxz0z",
+	"7r+sOnnHkQo9GFdR8Ud+JmdujdbW2M8qDDecC262uZ68a2Z/QUnoJR4o01Qu1JrNivTjAAleVTX0maol",
+	"6z/zetmqu7BYicNjw4sr/JQlZ3boOjCKnqZX+T+jFf1HbxU/6Q9/1Q8cui5zQH6wZvCp2n6KhpMfoFP7",
+	"fw3t9pONjhY8FUj076pu3n/qLv70nmtAGLm7wpP+5O8OP78JT/mluvmBe3Mg1/phsfCJs1r1xvJ+WpJD",
+	"GupOE33fd+ebV1YPgmr0IIDdaGVbiExGDj8AjsCkU0PJcwO0ubzfBDGEsnfd8042EW175QjyXSbCLIVO",
+	"EzjeybMoqfphdHyCUIU+C1AJD2eHbTdAUul2rTCFUuaf/Nf4NP+L7+Ch/ocfpW2/9I/2v/q/3BtwZA3Z",
+	"vXQduE00e7HBvhIZHAIYPwypiNzVjBvG2SSHi3gFrhGzUFrtuNYdD+HQpY/7E1wEpLTv7Zr2YvUTgKlS",
+	"HtE1QTASE1XevuVJMUZWyyPpiKh+zwLHAHDRtYJZfhSNpxt4zXqFcH+gZTgnJNGFZHORVYEc13C9vQj2",
+	"/c4lXj1VFHOS4ZtVShN/Qxm6f1f9CizMf1P9WhqPKDATuIofTtKYzuswbFSS7tiMygo+0qN6O5GRY7WD",
+	"Fsd/G4wFU/UVa9UJcEeW940JCTF2GnspHCPMO2TgAxsDd39dERXJOYyqybt2jRLYkWEnbdLO9vWIK2Gc",
+	"oXXBrGLuZXfAQpLhcDYkAA9+j/gwhcQToZLMx+J8usNCAyOySX7LzSTngq2QYve6UCgQ/rt1p+VPOQrk",
+	"jO+PUu8GchwsogS12A8d1+zIrRW6hwk5ecOkVko3sudW0EXeRg26ng76fAw5XydUqLJ/qj6Sc2wGLbKC",
+	"4L4anCveOenbtwvSQeZz3dKtGvDHciPAv069hjTnjnIV1yr5jijOC0ok0yQZkL+FhxO5Jrj5YDlU36FG",
+	"wNIQk4L2E1nLpotD86Bl/kx5WbiU9H+78Y/xw6UnpHbHXJNpmYHpiOKGmd8K3t82Yx4j00wq/BkKGNc8",
+	"tZCGKLlh0Rbrh67j7p85H+R6WwWicBzoox78ynx+JHL25sKH0zP94cH7dQdqNtwZNH9G4/2zUtNFaiXT",
+	"5u7SfJs3WJ77zWbFvI/HMBU8VsdOrCvVccbK9TgYXBVfHt9U4eCLZiFlFM4cMOWbdolrKyWhv+SeH5dx",
+	"rraSUcx1T7pjp8ZpYsTCMtPqMxZbXJ7OIfCOeTi0ybk8eExP17ETP/tqrpKwKqQRDdueV1WoQNXTH/gl",
+	"GAE9/KTJPyRkWtU16AjFvzrD2CawiFD+5lTZL7Pu0qSun/abzh8H12UEmkD/EJLSa8lJISCRL0PDJHPo",
+	"6xd6VBJtYUSzQjsK0SzVvnF5QNB5FqQS3zaLYYxrNtbQhRVKUJBFrcFCsdSsCMrXlizWrHWCN0hV/DQ1",
+	"U6sYA/NgOxS2fBUKt74GBVF058A9xjpVl3ePX9Hq/Ud+/r6/6kd74y3IWFpcgZKUVHKc8sE9j6V4mkj6",
+	"QwPjo0dzpY/nYmB8gT4RefjetErWVNC6VxRXF/Y2H+PTwFWDkcppq0zygJY6g0j2nQ2w0B5qME2rTv3r",
+	"2JK1murSThnLoFrdK/Pk5S9e0i/Xdk0ILuUoHAlz/u3iFBh6+fMg/J+dUep78k2jwx4qeYIgc624daMi",
+	"PWC4dZ0HHPpWXgnvCmxwCdVcZFOnScvR0NzNXerhBXstra+vxkm/irDR1iyIXuDvjGyFSEoDyVsPLbVI",
+	"dBHDHAr/PPRWdgDIgT6fAGeiZvOHoRMo4AT1FTon19JTdasUjaLMMprhPY+lNLueAkPbzo+QnOahE7fx",
+	"A8jPLycVNNPEyuKYgr2ZU7G3XDYPXZEHJxq5LIGF+UnlqRrNfcI7eSAEaw2328M/J3gnc8W3hkfL+y4j",
+	"l9zS99aiF5qqrBC9vQ7vjBZLSCwTTVmDGfW4dn2aN3J4UJWKB6P4gdCT4DbTG9UNhz6DGl+Rb4GHxTTR",
+	"ZT/xrOaBIHCRoQio0TlMHh8cHxMrifJfnA1vfbhS0zVVU0v81fkuJKv691/WXo41lwUtQ3AazRNkZmsQ",
+	"vrVS5kWW2i4FlElfq8GIOWXS5bnXSHC4+lqUF7f6jBfyKYVvW8AR3Y5wkZnTr4aedvV6leb1ZN8LXbHt",
+	"YCPjos+jfSCypY/C/b6W+2716e8J+KkcsHMxoF2sM23gv9Gt9jC2wa5nsszqd4ImJJv5OYp+RbBhJdD8",
+	"ES0jJ1ZSnNpMr8WFbRB63z/KtMuPjXxzy7X4k6LKSTBSRegGBaWmI70ZBrsoKkn/3BJkkTio+8jl9eSr",
+	"W3Y47H1nqXAAxCHRMye6HUUKt1MkyjvWUtXqIMaMcWmc6A+IFqU4qLD+nagT8fAzM1IhBVLvQMVNtLYM",
+	"N5W3Yvd30M3YrSUryzz1EDb+6Bn+uOX1nez3EQyPXETOQ8W/w8sR0VU2Mng7CfmR9V0uf45jxkH41YS5",
+	"s6prmNpdPwPjDI7fX0W5GNeLFirZn+myWJAfJIj1jSywFwyLWO8BWJwj/hkgXQBsbri+mzQkGLfobavo",
+	"7nyioK70+JVHVLXcbDq1V4/px/ktP44tOY9Ck4c/1AcPdRviGUMvLYSR/vM/DkwWRiqBvmyTN3xgc6BW",
+	"w/iIsygWaymsPIjN30kaFDw8sZo5xMGYTHoo/HFwU//sG2m2NJVdfPjGCJKCBKISdasMNAvtjPCwF3h1",
+	"CO0JfS/0J4Z5sm4y/f7gLLvPq/tVS+djPvwkQZUsQ4USlwgSvTm8xGXp6aDfqptiw6Q1otth7kZLKwwD",
+	"eG7FOnCnTRUWpW+Ayft13EchRslCuGruJal6Umjw8vOb6ubFS3J7NQFBPANYaXd2qh1D9vfwpOYAXPDA",
+	"I3Q+gIY4qN62MMizcL5Fht+q8zGCcVRgdUw45Anem1kuQ+772IVp0M70n7evuRrHKGV2P/IjYk4iSfLn",
+	"0HzK2oyisuJwFJpbjzQJt9VOdsgbaOp2rNbSxs6m/qB6/IUZwj/cu9w/fyoq8IUy+6cCGsw9nl6MDfl9",
+	"jb0WvEnqdx7O1bOiyI8vUhHd+i6RYUpDRxxfVnWQTdPRODGgub88hDxcZgayx+gWgpAPsunD42M74s8/",
+	"v0rljGUVK26ZzUbIhmb0FNLfUa2s4C9jKDk09KmScjQfYUaI4YX2eYKy019xFWlaN7okaXPqCnVEwKWX",
+	"BdMONHHFrRXHB9bNpyXzWnCau3Y8bZOWZRGDWs1aQ+RhiN4QvnzJnTiHd/hr0ocG+9hcUS+lgQvQNHTb",
+	"6BASGJWRJ4qDySyuDlhHHRcf/hQccs6DWJxgvtXcyHvBkpm9WaitCsLoYbGduAcQuBY7tLeSZ+C+p8/m",
+	"VemGzEkeqnpArfhypeoRAA0PfUZbFugmWwEkLswXU06x1ImmzeLhltBdUtSU1YTUUW45AndUibHPrchT",
+	"gHkfn3nEuxtVISs5fveKeAXt2aGow8SmLUAQtt3oMzQpWbmpjNXqjthWjdhrEY7OGM/7xHiTuGKfvmC1",
+	"Vm5hKvbpSwbVU2kxexk7Sz7BqvsLXOZDYXux/ONKuD+pSoYNP+rWkRrG580splH87CUYwIA1CaKUpg+i",
+	"ipzk3VCAE9KzUVqCJCRV0lDwEWfHny/0ueddj1nIaThvajXHVi62is/Fp/TQG/B90EaulXOR4N+lMRcY",
+	"Y462WotenMiDzagDtH71XjJsha2Q/Z4hPYcb1CvGzR0Wn6xBj9OgohCjjZOXnXCabGc7lCbKViwNlF9T",
+	"cakdd249Hnq92qrmDNSXhsuGxZgIFjplSsp3oiOCBzDjoH2ckEPMzSuHHtpZYd2fEwWnHi8E4eruheEU",
+	"Uok6z/9ER5DCWX3p9+bI6mFCPE0y7wBauhVxegqGowa7yg4++pbnmaFIw7Zq8DWWqq8LR3HseO/7QTyY",
+	"ozYwsYW9DTQQwTJ1h3gmpJVT8CVRItg4GCoqRV579TxTyj6yFDaGlyhceD/p4yyNtBFO2GFv3/j9F+Ur",
+	"u82/VffiidgMvLRei4Hcke3MYvgJdztUzkhrGLBTeLLbJHABuhB4TwJ7A2VV+n1SYlEOdVtc62BFAaBx",
+	"3BsfDD9D+ZJenpYwMFFIE+sd4XdIT+pO8C7jSGp5R4hLHuWZjP/ltfEvoDxvQ4lsxh+LfVOg4RwmbK2A",
+	"xMDM6W0Lmlxja2VwSH1jyUVwvewOf4AL3R1Ka3WizrJeTbzGsbnJa5DzXsh9u4WGtJ3AEmSpcxDFgCUs",
+	"Qco/0AnedXytzXrgx5K5+pYfx7Q2He2K6woXjf7tYm687MtmModFurOikZvkwZOBhmmpvBwl6x2EhZTe",
+	"tDYm7jgrwFHm3XCQvcTKI3cuyZree7FB+syEHNu+n7hpvcLcYtqQa4lBpRmEtwvhQ9HI0Lb+/ky+9x2/",
+	"y6QeQq/HWPw7hvPUzsclPNfQbBO6fw9a0M31ELYewhGd6M1r9twfC/jQXlkWmCUKlGsIXC1ueXcN9EM6",
+	"CM3JgUX/Ea+BfiTBmywM+/DDgWfbCRoLDTzveTeU0vl2/HBcHqu74gEjdbPuWbCmD952g06XpsLieK4b",
+	"1oh7ySH+J3t2lO9F99iFm3SizLRghDansnfC6F45vpE7v6pBxq/CKJBP4pBvchN5FdrsfGDn8FJLsu14",
+	"fed3iLSCWbUXvhlpUeCF7AbAGfwBP7WTGEFJ15oobA8RmeUst7sogyKM3zgKYLpxqsn+TldxlKuwF8KH",
+	"hWFR2tMpoD5TrP0QOzUs8xW04qQZw0PxzUh0QPMVaFmLee2W4afXI6I+2TlT3P0D+oymFKELxuG70KmI",
+	"oIs/it6fLqmVNYrxnKt+WAOn+ZbruzdgyBOWhbgX/aaXW6p3ntyatJ0Q1H60qguwPWnYz4Os7wTdDWAn",
+	"uBv9CswhXUAYmYKSVrCXey98AhEwllsD2+Twck3jhM06ODLesy7WHmYvNV2OygbANV3/c1R25dDglnUj",
+	"W+CAtIo1ivGtcyiBBcdN/NXm+nhRuhRVEOORiT0d5+xL5xM8X6RUkMeJnQhhEDB6bxoiDNqoXqwL2eQT",
+	"oSUsi24UgS5vFcliNq8Zn5hyhHPgrmxErXrLD0DUcuMpnHwl90btdnAim7uM4Woy0Y113LiUiClm+Nkw",
+	"o0pMAursIK8M059c95vrpZJ+eqe0ottzdqrdmUbULT3i5bk3vZN1RmCfsq3+WrGlp8/X6i0djaLryHra",
+	"HFJ5kXV8CY7A5brayYV2I3Q0kwRLJ1TiIRqZ37IeFkAZpIPe8Vr4PiWSQpKtqbeJRPWz91j28jnzqb2K",
+	"PXca/0VhcFmIbhPb/ZfcoBUkty8G8d45HodDxc4Mge7u5//8j/LGoXR1wLwAdRxvWq8T+D/D6MhlakmB",
+	"TXAW2Sjuish4PvW5JgK+nKAkvw5quqiqWKzhofDXPdT3O4eY34Ftre5TyzDNHGV4IxE/CVXF8gDVIssc",
+	"p5dVLnLfritwIR3SHMvqI4LgPZVW8r21nG197HiPmcoDSmNJQmmXxVVsz6x1/rDSgSPLo3QhVTPSwxvo",
+	"tcw4JObdtx6SgJZ7AhzCAd+Ll9H0cTmEBbQyVD26DB57H9Y5tGR2WrlKoU2d4LoXzYwjJAULFFlHAK33",
+	"whYSPCAiSUIdXT5U094ODSJObgyqwnXNgVLYtiSNFyMPosmTbYzlVB3vPW2iwUBhIaXqA5BcJV1O0hvW",
+	"N3aEmoQpAbv1AAelgUaqVxsteLcZCwtJ4cxBhkK6ibIgNn6hVk7Lku2xRPqPf9vki+sDExYV7YA2zsvl",
+	"BFkaPLK/gSd6AHFSO4ZtsgEQmHBUXud3GGkGx1smX5o0jsQPnOYLwnmMghD3Z7If5gBP+Bxq3/61J3v1",
+	"xWxIL07syGVvQ6jvFePwS6XZ1qnlI9eBY6RrGHYAYIb3jWhAp3oMhXMxTZoUEE69+JMwUECXMT3DkL+D",
+	"++Gf3+ND4N+B/vkn+LRpvtFDh+jwwV/NwDvoPk/YlweObe05u5PYFg/4VPgR62MNCR/u953YNKK0f1/d",
+	"cWMe3AjEjTx4yIgxKw8v5fdWy4+iqMUSXPjY0k7EjgUGDHhk+jGTIs9xdsPMUcL970LLnRQ0r3cmKrbj",
+	"Q7cihgierXNNsnTX5gGwTGDzyfzNGUTZ3qWRjpHoZSh4biyr4Fx+giqcw2rSojQQ1+EgU3I//KIwCmqx",
+	"fuTSyn7/hmtqC9Zc4w6EBkAe1u+UrlWhzUcGwU9AdHzkFKl7T1paK6bpocXojGrOWb65fRbvdxys+zzo",
+	"CKN8Tk9HaxPC7tgfBx9T+Vjy9hzzKo+Xx7pTJleLGRmi4mi4AVtZNHmHpVad789Q3ImLjmXHBXZLKpsw",
+	"CPKlsfPbpSAf+HmzFZvjYDdYeHJRwOe74iNzsSHXgQ6j55Sks5VWghY+iFqAv20O0hgS9enG74tfegVB",
+	"g7AJSD9iSZUsZHlgb0SxCEYIoSBCA6BLBTH7kCAxUXjnizzuu7AWtHLRhy85ScLTmVLWm+qmmfcF8R1T",
+	"F/UmFrmFF9GjOy93BG2mdWng3ESubd51oWiZQ4t8Fin7yE7OwR7yKSOwD3eyR2tTeai0seqITWA1jXPT",
+	"wix16a+8Yu7Ufi8a7HHhbondauUFe/sDez1nA4bIfHjplMqrjssX8jASiGZK1+FvqDcaUcuGZtKczzly",
+	"mG4Cj0OtYIf8PAjj3QBspYjLsMEfOsHv0STCaAus20+P5k9OWUwLKD5bDmctfACDfVcSSdVqOE6+H74o",
+	"+d5OGEN+TLa9eCu647R/DDpKbi5NbAWxxe43sQT6JG2ffdUKxqQ2B4OG/VeHDnc7iBupwRdKZeqZTHbf",
+	"W8j2BEsBVoAuCXx6ag6/rXDp5l3i/JYgt5uvAp7ttk54+kj6K50Ly7ivgqgCjaKx60ohvnBvIS0eb+eX",
+	"UaUKcfeGkywWzSrKVSHuvqQ5dwjv4qq5sEeMYwbu3ql+DxVLSOfrtm3PkLmpB2unUaFBSJW0GipFjx0z",
+	"7A3u/bFDERRJCt89HgwsMijMKV7UsS6Ca3/QYQ1WrNE9Yq/oZlU5xEHdo6WL6KczzSkciAjcMRqhL/BO",
+	"xLmPnQPL39zPY9/LifELevVrkvUWYzpXan6Imh1u7tbJcOxrOCeSIiUCAHFG9Fb0tXjlphPQQzGmni4l",
+	"8M1cB0dACDoEnz1DRGCJ994nflXileLC467xMlcFLZRTW97nvCBlkhnUDbzUlxIKCz6LtwTLxWQ1hmJd",
+	"Z/TkVLtCUDfymmcj0TaTPM87RV5CFj1V8d5+MTbOWiyoifmYAPY1wnMtkQ1VubTrJP1HLq8nRVNHx8sV",
+	"ykh440hxGDpgZU1Tf0JcZhGLHIzqxhx9FGiWa8R+UNFRAJYWaVj0ncoKC4/8OmO4p+6AceQ+8W0M+l98",
+	"5Qo+O3hI5jz1ObhNJw8SMFKXc/Ic4vMehP7wcCiNS718v9dUuSmhAVWRF6Fcf2zFfujpbempMS+dEa5z",
+	"0BAxbza5pFly4JMsQ22YJb8+JTDsdVTAD0S9HAdL18dCyuI4YJ/wbEzIWM/DvQ4yQ+S63Qkyg08TKAji",
+	"vD0pDclse1KkJmxzDgb225D2powr24tO8K5CD/oUs5Nkm3BiUKrSau1UDoIE4yqE2mzcCLnNA2o6y15T",
+	"KLwz1J/BZL6GoTT6nKFEynbLsrIrf3lRJf20wT/Oi0/44+vo6entV9DCm9Au2ERwgnWUtoVFOKB56/6z",
+	"gWZd3iXH/4RfAevLTwvA9giN8AegLyLTgkNAEIDnmRQ04U8jjgtbIGIrddl1TNBOdHQPrtV3hrY4M5/i",
+	"MrIF9tBVq6G30XDKE9zNO7AtnyZo8IblWrQfeksXyzfLNC/SrgOukeGO0b4AONLVzjUHft74UMcKG9K7",
+	"YPSh7rwKLPganbXCqhYumxUHkfE8RtdkAfiOPIWgISUaOr6Oo63c+E8TsBGW0wEnVdm3ZE6GvZY2pdLx",
+	"XShOrWKNbEilD5C3uzAvxR4D3JRVjgGLd5mJMCHQc3dTSLXvd0g4cVLhiEDacTQouKPk5fbQD2GrEyfk",
+	"xF+NjgfydPidJLEB+WWoXVzP2E/mcR35QKrxVi3Vihtmq+B1r3vGONrcrNLcXxCdDutWHqVej8DCnNLm",
+	"sAJti3ckqzCDP957/mWuBQ9ZypjWKnjBaiKHAD8qebYRzWaNAF00m5l8/HT+qotlS5FIk1dHbgT4WFo2",
+	"7DsyaxRiRSduhWZbDWX1wHnWKWOAfy2BDgUUMrDwUjbFj/JIAnS1h1h5UA7FHgs1sVrdCcNOordAH5sh",
+	"cXrNtqJTJ/YcmZygflgvMjm1smlET1dUIrfXgZ9ZJ0XC+B0+luD6lXeiW3uoLmPtcHCjjYjNh/3gRJPp",
+	"uyT6/BFQlnIYUXBBzXsljhMWv5UUKqXvDEmtvPVRhqV4c6A86gNZzGsW4gUMfHqaubtDZXOVC2FsTKA6",
+	"uSrq8SU/m+93u2kTrZTzYx4CWVP2CDfEysfk+RRWYV1zGXd5bJc1Pvl3xMABTEqhfTDGiyuC8IzZ4ozU",
+	"0RO/N8UvBDbgxV5lcFGWwBb2/S2Q1LJp3/1VUbRkEqjFC3/8V3CUxx8Wg28w4ESqKhT2cU4TsRjFNUxL",
+	"XFVqP/030oHggPNMi3A9fL6Vxip9DociQjXmuAOOEjSywL68RhtbRmQ+spiXkiGPzYyXnvs9XjV271jf",
+	"fGMq+uPK/ubKyk5bW5DtZnE+c2tHtMr5u1qjHkAAFnv3zceMz78ckLtO9jsCiPWV7A6+cKmKGNqeHQ7j",
+	"YWvV0fODjzIHbL1whRqskY2I1OKG/fDVG/ab3/zm95+xP0IHA6G1gq6q3Fnx204cWCMslx37X92lv//8",
+	"t//6v/nmif73UF4ZTf+TVv3es5+mpMEhww9ky5/9DzydatFjz2mUw5svjrxuxacvP3vu7CHd3by6aa09",
+	"mlfPnp1Op884/PkzpffP/L3m2Td/fvPH727/CPeMrt3Nj/w9e9vxfnArfy+08UHtz17gdeooen6UN69u",
+	"fvPZ889+A3vbtrDIz5zdNCA6fk/x2b/z3LbDMfRUlSK0OoC2RNzyLTf+81t1Ympnga4OnH5nIH6GwSEN",
+	"JBx/bm5e3Xwjjf2DfzGghI6q94i2l8+foz7oregtsrIcO1nDzc/+5qO0KIdXm3T4V4CQXcZdenESEUQA",
+	"V0CCMPfUOMxnb1FW8LlHRVmr30KenfupQ255nCiYp9CKEyzYM1gZ/iQ7qIPo7WvPRsz2ytkdB8H7Uys7",
+	"Yirdi/A7L2fyxceYSXABHj57VHT9DYL1EmmKE+lFKgrbgfc4fXfiaC9n51ZM5AwwRX/w2NwnnBjs3jVV",
+	"eb5b6T9DuAHo/MAl+aWKOuHZP5ym+iVRDdPJ/VOYXFAomh8ENpf57/+4kVhOZ9tgrr8Kh9Z0gqrkY690",
+	"5/xp1Vz+XR6nUxk93q3suT4TIaWLaUQc+dNN5LO6Fb7wnNQZ30AbmSjqoekzBrrjmRJbFbm9cBwsXP7K",
+	"t+QBwLqPDSPkQO6Fsb5yMFHXTPZOhV/umDdujL/aZV23ReBbROO/hljhEesdJvJRq60ab0zlT1LVnJmb",
+	"AuPR1VJ7J8XIvwuTOSnxuY+cqLK2Vk43Xmb1LycOoeHYOEX2I8cNKmPfG/7xk/nsH24kv2Tn9ItxRpFs",
+	"y01j4mdcTqhTWghAvy7bMAtLsn0RsfCP+XkQ+jw+J61PIjRSPgZHPy4pcXqCp42t8NY97kNuXBRD2mqD",
+	"BR/6neqax0kYMoMtblfPqOeUJ0oKmsBRZ3Sdr7OumNwhCABtuf5MSt4bfOWHVHn4hszc+U9+1KRh8pic",
+	"sq/VCTNYEVbUwuFlEJwMnM/uAbvBhwawaDTU1ey0MC1kciHBxTvRZGZRiw87h1qMFh2Rrx26x1u8F3Zq",
+	"/KqnN1KnH/TxTNSliXysjRpA25lj4cj3sWUJRHP9ieWksmKJ99dxgxTccLHz9EdqhaSybXIPeIz0Wf0m",
+	"1DtOzpZcahxG6Q064VMClI6uB22gFoQ0q15SbEiZk8iHq8fnxPn/7fO0a9PztAPTC6oDU67pG5TRh6mH",
+	"LjxbgcEpakBGcF23NysMxtwxBmu18VWIxPcBZz9Rdf/Th90Ab/melH/sb7IXjw88TIXwHb8Tf+4/kCL5",
+	"Tpyg9qFEjbx4ylmMLboJjQwMvxiJfYwyefaPmus/N4vu7huIms82N/Wm8ZJn8NSbDy1m+RNfP9pYgnAh",
+	"0tDTcZqxUxqXDcZia64p39Jd/9hJ/CDn41e8tuafcD4uCHZoTPtEcv1sOzRerrP27kGZ0RzDtnd+MSGl",
+	"ZhTG2wDPAtAkpe+wM56JHEWIGmSRHATqUKH81LyCkJ3gdTuSoPrkqm2F729SD/oeju49dx6dj2XAK8cw",
+	"Ri/eW6wm4k0j3RfQnh5+8gOlrcphBSvW8m4XsVkYmsHhArU/eT55DNCSi5Uev3QHxI/jfeGs5fwvN+uD",
+	"EU8mlzXvRN9w/Zms8xbdX3srOxaJGSblpqNXAcVr8k14IO084B8/nB634r2NH/UEQcj4qCeb8FbUd51E",
+	"64EORb6TNYQiLTd30YwOt2HHGl9IKJiV9R3Ezi7n2z3mnacB/RXp+8gB+gH0fVGYjS6ay5zgcbWeav3F",
+	"vUC4xsVfAp1kxqly5wCm9BMOPNUHiiuPte0bPA8gxVUFIqT/9ue3r1mjavMMNwGs8WcHT4QfQa7SHSY5",
+	"r/8rZKL4CPbXryN9MF0bpf2y0Fv2S9EJK8aZRLi137uoL+NhHmstEw/3FbZ74QdRjbd8YtCfqxjQZlSj",
+	"qWdV11QAF0a6gvFs9rnN6OWefbt+tlefsXfBIvAyA029PZSNMzzeLpf/K/j2732F+69JleDIbBSBj2c8",
+	"fs37JiN5DYjC01mOTkrAsV5WDYFZdypVQR6xiSAQoHsx2itIg3j+AntSDNqQm4oNpad9QFy0/HgUvbMj",
+	"FeggTH6Jng4gfh2+51foyy0sq/fnnhqq4N5ovGIYFUG6SWUIx0ZuIKiRkZEXy0/7JDWpcEHAgP+M3Yre",
+	"4r/xBIFYHD8I4HGyns/KhEdfrpob5Pf3v7rt/504RWH69ez/lJHrqXSAPByVnhw/M99e9TupD2+4/jNe",
+	"+etaKBwUGBAfeZ3wzT8I45bgAwXCZ6v07KjFvRSnvLFwG2FsniwPiErTXnXYq8TpBOnPZ2OVahg3n7G/",
+	"CHFc2Ktv8e3/nyjQb/bTQ8lCtK7GCX8y0QA2tc9qc58/xbsu7aNTc10xY/VQ30GBpOqdw6fUzIzH5x4a",
+	"NtZs1aobDr0hz95v3eUf1pBHBxw/9NdkwatI/k5O/4+wHXtv7dStUkBGLuwJEK1KxzWRDfC7u/++mvW1",
+	"8+G0Vp0qCLZJi3WxnVJ33uwCk7vyQTzkXEMySXfkV9j/KZhWkVkDinRH5w+bPs0Ta+SCf49f/esMm/vB",
+	"ZYwtv2BPbG+9ixYtxlCAJnoX7C4uD27Ra3UQPh+ZtpQzKco4rT10Dp842s8AB4xc+LyuxdGKZkYS6pmT",
+	"nAv4eLPsHb8T2ALt1xbhib3ZPn5MPy9UT3rWo3Q++wf895dnR1mH1ifZ+H7HD0fDDlJraOkYtq5bcJSN",
+	"MWPuxSQIJ8Rx3BAHK5rXrHeqxQQNI01+57/1w3p4DJ4AZikvcnlk1thX9ORbZ7kRqE5C+6YD5LOgaypk",
+	"w7lEkkuxgVLu6sae1CaSqg/atsJQDJcF6kke+F48OyLh1iNPo7DETytBrRD22T/cSffLovDg1Uwhth9u",
+	"i4VWoM+qUO8DxRrxbxjUGVM3/CBeOYfxqGUPpflvv/yqSmn+uGG3//6nvEjd+p7QTyhQnuP2ujzhJHx2",
+	"bHZuePiDud9TsnGRPgIEAgOmTrSTfB4NqE3KckZx2XF8ly0ELmuyOtnDGaJ68QkAseaEkSTE0PdCIFEZ",
+	"ZPutdQe1m7+V+6HyW8nc7//l/aF79HbyvWnE0ynkkbK5JF+ehmghq4q3hzLGXPb8bago/zUdtzCoPwEZ",
+	"6Mc/bj9G7hwDk8/+Af+9oiZ93FwL5+xFtZfE02jt5yxsNMcDds0DJysWsEKXSrKaP5vxzij3xze3/w7v",
+	"/j9vv/+OVKVv3ac8rRY9+kdeV6M4OV6N+h9ae+jGn5xSdT+4j4rXwQ/xOvhpcp1z+uIPf5s2zMvrZeft",
+	"9jibUDf4wlfyEnoREFukQn6RpO8/Xw2eizb+UejXbMQZWO/cBQ8rh6KTf58OK1Ipfw4kTXZKmPVRii++",
+	"kt3hB1gJUN7/XO1fPTgo4O8EoXuKIwf3yJPppdDog1RHWOQaLXs+6WKAkQJvs0HCdtqwSOl4TvlyDt/D",
+	"KHFBIbuHrqrKJW3fxjYfvz73H8eWWyn841OtFHrqYB0MuYjsDiYd6h0h1554+AnoQtoM3OJW2Lf+Nb8y",
+	"+8CPqsg4+Pxycp7Ubz5q33w3H4UDXFutDB7fe35/0WolK+1aQeO8X6W0w9iePrF4McMhk3A12jxNORQG",
+	"nOPTi2POP/g7/ucMO2sBzIzZXND3R9GH/C+GAil4SOUj0EhW+NqfDReX4XGCqI6IDLpclB9gTL8+JDCO",
+	"69eF5nAjwoV5QpGIyVy6/h5zDwRKY+bd5LHet27b/QqzfzioN62StTC/olWuW2XE060whDSzWx4TuLPm",
+	"LQHV5bMLsuug5QGYd+CMXDdA3omu+zWitG7dbPzTwJ6+P3sB3jMY3AhzcovxdAJRt0p1y9XpkAjAipFG",
+	"aATq430+gMhCUx4PEYQsYKsGg0WRE0ITIoClDkeuxa0fySNDDzMXOGkXVF6v/SENrvCZxDKnCdwnW+CT",
+	"EHeLEPofR8diTBSrfvTmDoOxsOVB9oa6FU2CxJti6yeF0GbYuhdtAX+Xs4x/RDqy/1lB9yc/0AWnY84l",
+	"G/rLxNR/rIaZYB5fheIYrLRJ08ODe9RwrJywQVfaULPjrnICaMUxEv+iPddCns/Y0EAe2OCw1CUwA5Mr",
+	"/KP7vl+n3wNDo2ByHh8hevvEBEaxEN64wzNUSfn4CyAxuGGxh4DhZ/Pq/2Hv+prcxo38V0HNi6vulNGs",
+	"b7OV9TzcOd7Ym6ztdXnm4qrcbV1BZI+IiCK0ADiKdsrf/QrdIEhJAMURSY3s5EkeiyJBdAPov78fpttl",
+	"WRhrbGkDPPXJ2FwmJDFjd2Tn76x4As3I4CX7s2k0ZVAKzncoNXrzfMYXh0Ulm9fsijkEfrwHre5IkIFv",
+	"bgm5/txOeBzW6fMPMfXqHbRoRwt6x+0CFQiqQFTa/4nV9fegUpEYUjgKWhjPYMX+LmdsA+a6WcQbhs5C",
+	"8JyxAAnsvV/L0xdn4DtFIiBu4vqIbKuzBhkS9fQBP9EEM0osoKXpClevXXX1qqXmimtHddDuVN/g/V87",
+	"2sjD8DZuYI+3mEZYvjQ1x8YH66BRH+k1G5NoYJfVW0RN5r/c/Pye3eDF3hl+plkqk3IJRbSTiX7xOBAT",
+	"GtK/70/sUQaO+3mP6Zrzcr4Fd7WPhvGGLjmFl4WP6tpTZw/MZ5q5N+g9B9MH/PS9lTq+xv8GSuJZfidF",
+	"7t0lRBvJpbQWOfd9FPaAjuzL9LZdFrkb2Tks8vewbmzAp8OPcKox/Am9J31tSpqvsPA/wgq4gdTqn9GV",
+	"T42mmks9exw10k1XsKPwd3wmcmE2nhQ5dACU6eZLVQ0c/NejGiXolm3gU4O3uwbN8CkmYbQHzea5LGBS",
+	"7Qm82FRZk8DZYh/6KgeuRrLb8AFPYLfhc8PnGE10D0llwHOTtaG+/EhXjBkXpicEXpDIsdxQqbtHH7Ig",
+	"65Yel1PLEVgUaeoQUpQy+DWU9QJghb5AhWVB5VOX7L1zEnx7gV0WlSraX73i6pqyQNgzKLFgOJOlCqV8",
+	"EhD3Dv2lm3LKxID5nTYK+PIIk+d028gnLowo5pFitGp++mipE/30gf7hcIqo0TeAJAvGq4FL5ln5zAPB",
+	"uR+UXB3ZplUNJRTACRjpc4cZP2QvBSUy9t70BRXSFbCmBSAVAry6HBY2ulJ5nUi9c5yBgkv20nOGVdqO",
+	"PB+R9oefaAn0nbnhN2o7MCfVs8I06nus5ny5Otjp8JKtpCgMdjsgOC3XGbbBiMI4pkCTsTUYxpndL1b+",
+	"SsKjxKhZZYchhD/h/Qhtf2QiqJRv+XIVbXYIFu2thcq3i6xbXWS6PAqAlxIHf7eb/WAvjgPMwjZG4BGY",
+	"eWfW9oCNL624pQ61Ag9NVAcErUBsOWJ3MNg/Q9hHaRsE5Ft81ohLjB4QcW3pTQdHJ7XPHMmoxFufeJeK",
+	"TuEQG5SePtiPvTN6/+B1s3rYVaP7nU1us0UDPYKqXT853PWbTTmfPkBh1CYcPw3FP/9kL+80qe7GX1r8",
+	"czgx0lSFEtSDxFOxM3z6YD/cWvB9MaHOlndcPT5BTDcfzY6yY6LRnVo29smQjtTbsi2ZKTL/dwGLmEHC",
+	"l86ztD8m4GSsHxSujzgQsLR3P1vh4qufj2ztcIYULfX6xmX7Sq4EhgzsDyoHyTcIY0CKCr9ks+LHoV9y",
+	"thRpmgOTRYiZCO9yloLHkb2Sq5PHG1skbwUxpOTRoG0La33AC3qJpoML8G/DdM3gWIct0qhiB3jv5p72",
+	"lw9/emN1/sP7NxP2HXv3R8YNQuMGoG7KIabxDGJhp9jc+trWOwquQBup4HA0lOzGSDnLR7pL/23q5NOJ",
+	"hQK968J3JvVQjQIZqv7AkKXBwqOOtQnneBg8jekdF+tAtjfN3QN+dnee3tnLOzlP7sZfQfFI2iMubafa",
+	"sWseqhURmtm3VTwxl+wjcATYqfu9uWFTe5dgwYj7Xd+gUoB6NdAIVj2sz5QQM60+VMPWhKFLFV+7XFP1",
+	"88dDz2F9wc+eF3cMbXN3fwr8OPfoaBXbwPBxBEgxfcDPLh48wkA8en93tx8XnOJJ+B1oPsZx4XeF06Az",
+	"i8G8ukZJ4jTDMt+G8eshxiaY2NUVlLcCnupg0feHMs+PM35Hl7gf2YndO+ywbTx5WPs3InI669sFz4m/",
+	"jkBGvKgRR6SqP7LCriQfFnbEODgDYdPInsoA2JeLLIiU5GDDB1ZXYDFGWTjYD1+2PakBtRsY+2qXD7bR",
+	"vaEZ1wtqGGmANNAtEmq+SvH6mJXhRn20iCdnm+kctcUEp1bY30RtqvqKAfVsq9x871ss7z7UA8oZXrbb",
+	"C0pl58zIydbZ4HjyhNE1PvC+Lr20P46UoT/xZvEe1jSwEx8MOCVp49EBwy2Teao9ah7NdyHXg2rMPop3",
+	"uDEY2Nxa3EquXUq8LrDhCrBJkMDLNhBqHSEs8CPLisbWga8XCjwi7p5w4Mfif/9L/E8M/72nDjncQ96W",
+	"EniLFwx+/EPizIpW5uzduZBo0Jh6N7xG20WWhkpZgcq1QDVQa2OwbaD0gQGMWi6B0xoTuCsDt1Yo8toN",
+	"K3I5jy/7t3JO8SetJ/i5QuBx65sydwxB4WrTtYEVGadOnI8Gj2Yv8Um1qYH9yqmkS4gikKDG77DECu/5",
+	"7dX3l/9b7JsYaRqp83h6A6NRVXE6AyNaypHL+dCRhlzKRTuNZE0i4PzMookqUik7n9m1DDwJ+yNv7WP6",
+	"yXes9WxHFjH18d0HnW664wGTzc6nvfCaafEb6O0SLETT4o5zutQlzxFbqz/8+8s0PSqlc4JViOM6m+z+",
+	"4JYdpe2OKNzZXZsT4nPAE3RJxe6hYg5fxKPPTtg4qkfU8ZwiAlTNziHn2xnZJI95LrW2IkhyroTZUMxu",
+	"mFV6lqE7u0ztkz5SjOZMZOeyT4gs3HbKuaNNN3JXHkvVO0/25COGnCCcvc9UjXbKDQua7l910Blf8aqr",
+	"LYqMmsk10Q6Q8ela2ohjUhj3J1WnmYw3GKnDKKn8DB1THNSpu3V8zLcFjYwiPUOHoqjh4vAW2SjP8isO",
+	"Q9o7hVr/8bxRqTXZyl25Pntq37BahFB32EPNfi5cXIt4aHdgUeoNl3AvB9mMeybNIl62aK/FaPA3fPct",
+	"wpNXf/4hCJEeesRCFO0PaVVv+9Y/2TtE7+/d9E6v4VDWqz+/6fwaoXhEc3quOmDGC8N0Jte6mUxDwpy1",
+	"tEZ4jeC+zgB3JQeV6mDXsPdWy0i4Au/UoQPrq+qhPXHuFLOe7fk5cudWDP6xgsToRraUEVonm20Q+zbM",
+	"r4APGHqV/+P/lsvWBeKlmspyhnDHTqpEwxNfFZv+dx7T56bpjEO1JzC0erQD/6ztCjbSZ17XvDCQbjtW",
+	"RYqnTeVcYQjNoe69oGRbAXXKtgJ+QLT9Z0TF7fK9nGm72IsEsBgfcg0VylsDsn9SBe1mPOdFAqkdZCh6",
+	"RtrZL8974NKcpynyHOxBNWVc1cB1mOnF5gK1wSjFDvYdPpFQUCJ7JXaVt6up5+W4uvz++wYzx9XJNTia",
+	"IK7EO3R//GsF8JuDBKyeUVlD28oTsFSQP7CfooxkKjeGdupTKueFZzWJ0kbU0zr4plR1v+vpQyHjTEQ3",
+	"vq99n++vaa7gnlTIa3ZF5SMtdH7HMvntHWnbhcSFPGTwOR6d58Glu0Wq03FT+uLa1/c1wRpLB52nGvsT",
+	"oEBWsTp9Q9aoWEFaFfw1KgClYhqK1CN9O0BqD0hLUFV08FlTN+zmHEWFcYKYU4MH44Qbh32vVgaObe92",
+	"eH+7lfbk5e7j8fLiRY07ldKOUZEIJ4obBKNd8g3LBTjMcCwdyaXWE68g2og8txqUhrGhh9CTMQt4Dwtt",
+	"UDkp4Glbjv4jVb+d4WzVYdwd3kuRL7cMusHnSxTzThmyCjltiCiOI5U5xw2uGtqJt7itx47svutfS67g",
+	"0SegPf/wlzXHDZEC22PQ7nE5cFXQWZjCymSYKnNuiv0+tc4JwQThKSgMEeNU5J25WAAzUg6iYjc41HPU",
+	"MDeyEyvYE0arjRKP0DYss0dts36t07jdk3QQFbk9zxqY29NXwNyOgzi2pwm/yQLiyaoPXJmt0hdHiV2h",
+	"edIxKBQRu+oyySi+M8uhSK8pSyG0YQowptXQKYMAdaFs1t9wROemBTSqE+ezGg8dWA0A8unDXPEUDlPt",
+	"N51vlC5l9htEnPZ2DO/mvHOU7zJsHwPk7cByO7C+9rbjxIgTmctSde69eEWXf4F4cSuQq7wtPSAxk6Or",
+	"kIrO5Mp5PHMljIP1tq6RKotGL46vCzDgq26EYklpIqLHYYzMSBbFksvoy0FRNwiUwXOfiAKjDUmTGX1/",
+	"BsNJ/Ga2cPBkPN78aaCfxpNJrdpT5AyKHmO39knEKpQissPd3QQZhPBsM1wv9IQteZKJApgRSzJrFDcY",
+	"2vfSXYfWSVCYP+JwxpQlPeFrFOWD3Z07EYBxU8sGC697E3vR3Ia5vULBXr6EzmUKV8cQlp8jEVhd6hKF",
+	"H13yYlNhkObCOgtIEod+KDd8xjVMGpzbhi9cy25WUU1VvHsROp8K8En/ZC2hMWNm9VPawJxGwCjFJ38s",
+	"87GQH+r7nxpHoHVKe5u2ePdpquQq7uD+gCimuurbIEo4p6++oUOVObAcEGn8escbxmiJS4PzjQ4DkdOL",
+	"jq+d9lmrcKU2wbWmA0zoA35al5FjuvIwUBWVumHLNlYKNUnfa0Y29seaHobqHK0z4bnjauo3jMWjjzHb",
+	"MNiAEwnF43WGCCvuZ+il5FIu7A2wXSmaDz6ueI2mYrzaSXt/GuDJF+e4dUu7ulSlB2IMMzxtaNKci6KC",
+	"EfA1j42VSYpJZSuU9iHE6xhUGk/PU/x2AZ2X3FFMQ8q9G37XeYrnaSDW2gU0DMzanpgerJH5uS3NSivT",
+	"L0kNhZkwveR53uAmqBbonSyLFGvuCxbC1q2sOmxnPlrs4cIM+yattjoU5fLixf9cSCXmouD5xeQC3+Ni",
+	"coEjvvjlGAP+bGBDUb7K0TjFHSqOfhxblUZTyH/GTaakXDJtfYdtzl7OZsjmKhVLhU6walA3GXjxmEfX",
+	"zEiWlITBdJdzY6AIcz6B+YCD3JP+riezgE1NGAv5XR1+VuVsBrHeaXsWUJ6zc1V213Ly+TnXm6oI5RR2",
+	"mhMCWx+9EoWZPugMwHxu1y+sxRBYXIqJRtxxJlY9UL9eEIUJOPYljLD4Pnn6KqVQNPmLKH5UzIQrx36T",
+	"C0Dd9Qn6oJrd2MF28vK1u/Lw1uHGjr1WE//XKr27mFzY8bkv8J/2f3/pUJpf6TjdLIYIIEySUcVzPSov",
+	"zedXk7Y60u+uGqVo3/bVS/tej9zsJoO3dZHIemm0nEFrxTTSDZLCYXEZ6aN1YIgO0RCp+T2wQjonZgPm",
+	"kn3yqVH4lfL42MeD+HR6DUpTZZuWS/C9OwWs8TSlIsfnV0zHSo9mXdl6AIIAEnX94bi7kR1oZDeaV9Sn",
+	"vWQ3RSnYPUkaa8m0xwNeotCcVwq5LOZYsUYkWn92BWymUdweIQewnvhNJrvuK3ZoPVlQQi2kVTig9xSu",
+	"pInH1LHBzAvMcUyRoguNNApUS0K0om6lEEl9wBsXy0p7R3Go7b1v7Osc25drZN53RuWdNa3t5yM8oHA1",
+	"YUCb3I3/hWDsS+imD+5fj0MC903sYTDwvR7KCDh4tKAuIDs/zn9e8p6WarthfFtV5i303m/AfMQLTkHu",
+	"/aMsNVDkvRvBd2Z/wOgNBs8zjJhisLd+lUmRjKJOZzvXVt00cJVkUQvyNSafE640m21c2YTdDPSkhq3U",
+	"zzBqjqlptdB+4xFI4Qm67grHGozZhq2zTYOBveL7rNfPNeOMzHp2hwPwP0YvgxsCscKCz5d5To8nIxZb",
+	"JuaiYFpSXVcBa9CGJXIJMfrAG5qDTgbpr1098j8c2yedi6UwYQcJe699Z85V0x/6ZjK8adxJcV/Lskhv",
+	"MwdOcUhzt0NsvRQ3g/yubZ+8wQsOxmfIeXFhH6u6dYBm9c3vr67+qzVMsxLJ4skA7ugNY7PcDC/QZA1b",
+	"UvTKFQ/JAtkLtOFE4tqIdGFDk9nqZ6qxsNYZFNbnvOd5iaa4hsKu/AYuUnXJAjbB9rgbhE/GJ490MlS3",
+	"f0xJUsBUHAB5XmfkGMbVXa4uRlU2ueoIoksgxTjgwa0A/5rjFNj7lzydRRmb2L45TDv/01zO5UE6VHtN",
+	"J98SA5UrUGgRqA2Clh0v4mjIyo78mWZ27BPnrxOwUP3oCHRh6EXCmY6/r2B+bPzvLOplD9CrfXiPGD2E",
+	"1XPHfv/Nc/aTx+nxyDwyxE1/05jJM8A6CSjiIEtjLVU7nqarxJxZt5oAxRKq3vCHnFxNsBJszdWyQkdC",
+	"HDLuzV5CM1mglYzRXl1BuWM7UzhA+kmqhR55P/fPiPgXa//90Fv41tsNv41vv9jp9vG2Ce2tsNR3N32g",
+	"f3QJFFF1E5pd0Xa8bboKw8t5Zq7tPzsSy8U65UJBZDfwryDuN0ycRxuZLNpzkHsWfF2LiqAAfidaAyxY",
+	"qYG2FneVKu0F1qmxVjQmfTS7g9yQBy6X5A43dMD6zmX4aL3B0Y5pBeEDYjgt9OWwIC0V6QI3yLqgkaIJ",
+	"OyMwKlFqoEJA/AsL9iDt3zz4Tt5DPZlj6LZMFvYhJzdjYwLsvffZG09zoc1lou8PYIehBk+YlQ46ISue",
+	"LDTW4r26+es1S2Wip2SVaLQCVqKY/w7vvUwpsEWY9jIvl4WOJOTpZ2+F7lDRTYXxNO6eBuOdyHvlG7CZ",
+	"dvrwKFr/246k/l8kpf9oe/v2TJdtYNEfSuMwYJRMQLsmVqM2TBQuXLILN1a52RWkjHHnN5aaKgHYAy2L",
+	"PLCT/7ceW6IjonidCgDqHpS427TxN8iF3gl0MJMpWc6zFzu9I3XjxaQmX8ghnTvMSissLDeDdQPfx0qS",
+	"GAQa1UPAc9QODMYTjoI9mTJepPYu9xDghPorvcqIgsEniHBR/3DBXmvgtLaFurYqTtYOSQH75XA95TnN",
+	"WqMdrrKr0MnzLhl2dl2y24Y+OfwAsog98nHCi2uSWsZ1FbMUxmM12a/Crl28Z2sXjrSAdQc00rG8GTvO",
+	"lqXWV5rTHMwh8kQrwAZiSEltdCSDBi6WC2YgDLWOVby8BXPL9VhWl731e76E9ORO5wExNbh7ektsKe/b",
+	"wDjeiHuopSbrlkfc1zhbyqW1nWVxXYlqLu4R0fOSfazIZ1C2UqWgJkzLO0NRkgnTC5HniNJPC1YbBPRw",
+	"Rb6hSh1rA48s8acwszsJvI+0P08uNKj7amcqVX7x4mLKV+Li8y+f/z8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -21,6 +21,7 @@ export const keys = {
   paper: (car: string, paper: string, page: number) => ["paper", car, paper, page] as const,
   offers: (car: string) => ["offers", car] as const,
   budget: (car: string, hours: number | undefined) => ["budget", car, hours] as const,
+  went: (car: string) => ["went", car] as const,
   care: () => ["care"] as const,
   backups: () => ["backups"] as const,
   search: (q: string) => ["search", q] as const,
@@ -44,7 +45,7 @@ export const keys = {
 type Kind = keyof typeof keys;
 
 /** What is told of panels and cars: film, plans, passes, marks. */
-const work: Kind[] = ["cars", "week", "stock", "car", "plans", "offers", "budget", "schools", "look", "condition", "read", "place", "plan", "level", "proof", "carProof", "handover", "paper", "search"];
+const work: Kind[] = ["cars", "week", "stock", "car", "plans", "offers", "budget", "went", "schools", "look", "condition", "read", "place", "plan", "level", "proof", "carProof", "handover", "paper", "search"];
 
 /** The answers that are no longer true once something has been changed. */
 const stale = {
@@ -77,7 +78,7 @@ export function useChanged(): (what: keyof typeof stale) => Promise<void> {
 
 /** What is told of one panel, and of one car. */
 const ofPanel: Kind[] = ["look", "condition", "read", "place", "plan", "level", "proof"];
-const ofCar: Kind[] = ["car", "plans", "offers", "budget", "schools", "carProof", "handover", "paper"];
+const ofCar: Kind[] = ["car", "plans", "offers", "budget", "went", "schools", "carProof", "handover", "paper"];
 
 /** Has asked again what the shop server says has changed, and nothing else. */
 export function useTouched(): (what: { panel?: string; car?: string; list?: boolean }) => Promise<void> {
@@ -147,6 +148,7 @@ export const useLamps = () => useQuery({ queryKey: keys.lamps(), queryFn: api.la
 export const useCamera = () => useQuery({ queryKey: keys.camera(), queryFn: api.camera, refetchInterval: 15_000, retry: false });
 export const usePhotosKept = () => useQuery({ queryKey: keys.photos(), queryFn: api.photosKept });
 export const useCarPlans = (id: string) => useQuery({ queryKey: keys.plans(id), queryFn: () => api.carPlans(id) });
+export const useWent = (id: string) => useQuery({ queryKey: keys.went(id), queryFn: () => api.went(id) });
 export const useOffers = (id: string) => useQuery({ queryKey: keys.offers(id), queryFn: () => api.offers(id) });
 export const useBudget = (id: string, hours: number | undefined) => useQuery({ queryKey: keys.budget(id, hours), queryFn: () => api.budget(id, hours), placeholderData: keepPreviousData });
 export const useSchools = (id: string, question: string) => useQuery({ queryKey: keys.schools(id, question), queryFn: () => api.schools(id, question), placeholderData: keepPreviousData, enabled: id !== "" && question !== "" });

@@ -1465,6 +1465,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/cars/{carId}/went": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What was promised and planned for a car against what happened: hours, film and what was used up, by kind of work and by step, with what it has cost by the rates of who did it. */
+        get: operations["getWent"];
+        /** @description How long some work on a car took, as somebody says: it counts instead of the clock and teaches the pace of the shop. It takes the place of what was said of the same work before; 0 minutes take that back. */
+        put: operations["sayTime"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/cars/{carId}/week.ics": {
         parameters: {
             query?: never;
@@ -2835,7 +2853,7 @@ export interface components {
             next: components["schemas"]["NextAction"];
         };
         /** @enum {string} */
-        CarOfferName: "nibs" | "polish" | "match" | "flat" | "one_step" | "two_steps" | "furthest";
+        CarOfferName: "nibs" | "polish" | "match" | "flat" | "said" | "one_step" | "two_steps" | "furthest";
         CarOffers: {
             car: components["schemas"]["CarSummary"];
             /** @description which panels of it */
@@ -2939,6 +2957,92 @@ export interface components {
             /** Format: double */
             total: number;
         };
+        CarWent: {
+            car: components["schemas"]["CarSummary"];
+            text: string;
+            /** @description hours, film, ready, price */
+            figures: components["schemas"]["WentFigure"][];
+            /** @description in the order of work */
+            lines: components["schemas"]["WentLine"][];
+            /** @description the car was handed over: nothing more is said of it */
+            closed: boolean;
+        };
+        WentFigure: {
+            /** @enum {string} */
+            name: "hours" | "film" | "ready" | "price";
+            /** @description left out where nothing was promised */
+            promised?: string;
+            /** @description as it stands, or will end */
+            now: string;
+            /** @enum {string} */
+            against: "within" | "more" | "more_sure" | "less" | "less_sure" | "open";
+            /** @description the reason */
+            text: string;
+            range?: components["schemas"]["WentRange"];
+        };
+        /** @description what was promised and what comes of it, in hours */
+        WentRange: {
+            promised?: components["schemas"]["HourRange"];
+            end: components["schemas"]["HourRange"];
+            took: components["schemas"]["HourRange"];
+            /** Format: double */
+            planned: number;
+        };
+        WentLine: {
+            /** @description names the work */
+            what: string;
+            name: string;
+            /** @description grit or compound, with who did it */
+            title: string;
+            /**
+             * Format: double
+             * @description all of it as planned
+             */
+            planned_min: number;
+            /**
+             * Format: double
+             * @description share of it, 0 to 1
+             */
+            done: number;
+            took_min?: components["schemas"]["HourRange"];
+            took_text: string;
+            /**
+             * Format: double
+             * @description as long as planned, of what is done and was seen
+             */
+            times?: number;
+            /** @description where the time is known from */
+            how: string;
+            /** Format: double */
+            said_min?: number;
+            may_say: boolean;
+            step?: components["schemas"]["WentStep"];
+        };
+        WentStep: {
+            /**
+             * Format: double
+             * @description over the area of its panels
+             */
+            passes_planned: number;
+            /** Format: double */
+            passes_made: number;
+            /** Format: double */
+            film_planned_um: number;
+            film_um: components["schemas"]["Estimate"];
+            /** Format: double */
+            used_planned: number;
+            /** Format: double */
+            used: number;
+            unit: components["schemas"]["StockUnit"];
+        };
+        /** @enum {string} */
+        StockUnit: "sheet" | "disc" | "ml";
+        SaidTime: {
+            what: string;
+            /** Format: double */
+            minutes: number;
+            person: string;
+        };
         TakenOffer: {
             id: string;
             name: components["schemas"]["CarOfferName"];
@@ -2962,8 +3066,7 @@ export interface components {
             item: string;
             title: string;
             what: string;
-            /** @enum {string} */
-            unit: "sheet" | "disc" | "ml";
+            unit: components["schemas"]["StockUnit"];
             /** @description false where nobody has said how much is there */
             counted: boolean;
             /** Format: double */
@@ -4737,17 +4840,21 @@ export interface components {
             abrasives: components["schemas"]["Learned"][];
         };
         ToolPace: {
-            machine: boolean;
+            /**
+             * @description passes by hand or with a machine, or all that is done around them
+             * @enum {string}
+             */
+            of: "hand" | "machine" | "around";
             /**
              * Format: double
-             * @description times the time of a pass by the shelf
+             * @description times the time by the shelf
              */
             factor: number;
             /** Format: double */
             low: number;
             /** Format: double */
             high: number;
-            /** @description times between two passes that it is learned from */
+            /** @description steps on panels, and times that were said, that it is learned from */
             pieces: number;
             /**
              * Format: double
@@ -7955,7 +8062,7 @@ export interface operations {
             header?: never;
             path: {
                 carId: components["parameters"]["carId"];
-                offer: "now" | "nibs" | "polish" | "match" | "flat" | "one_step" | "two_steps" | "furthest";
+                offer: "now" | "nibs" | "polish" | "match" | "flat" | "said" | "one_step" | "two_steps" | "furthest";
             };
             cookie?: never;
         };
@@ -8024,6 +8131,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Budget"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getWent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description how it went */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarWent"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sayTime: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidTime"];
+            };
+        };
+        responses: {
+            /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarWent"];
                 };
             };
             default: components["responses"]["Problem"];

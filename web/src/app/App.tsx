@@ -23,6 +23,7 @@ const pages = {
   handOver: () => import("../stages/handover/HandOverPage"),
   offers: () => import("../stages/offers/OffersPage"),
   budget: () => import("../stages/offers/BudgetPage"),
+  went: () => import("../stages/went/WentPage"),
   carPlans: () => import("../stages/plan/CarPlansPage"),
   shelf: () => import("../shop/ShelfPage"),
   rules: () => import("../shop/RulesPage"),
@@ -45,6 +46,7 @@ const HandOverPage = lazy(pages.handOver);
 const CarPlansPage = lazy(pages.carPlans);
 const OffersPage = lazy(pages.offers);
 const BudgetPage = lazy(pages.budget);
+const WentPage = lazy(pages.went);
 const ShelfPage = lazy(pages.shelf);
 const RulesPage = lazy(pages.rules);
 const HandsPage = lazy(pages.hands);
@@ -96,6 +98,7 @@ function Themed() {
               <Route path="/cars/:carId/plans" element={<CarPlansPage />} />
               <Route path="/cars/:carId/offers" element={<OffersPage />} />
               <Route path="/cars/:carId/budget" element={<BudgetPage />} />
+              <Route path="/cars/:carId/went" element={<WentPage />} />
               <Route path="/cars/:carId/hand-over" element={<HandOverPage />} />
               <Route path="/shelf" element={<ShelfPage />} />
               <Route path="/rules" element={<RulesPage />} />

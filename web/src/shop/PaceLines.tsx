@@ -11,10 +11,10 @@ export function PaceLines({ paces }: { paces: Schemas["ToolPace"][] }) {
   return (
     <section aria-label="Pace">
       <h2 className="heading t">
-        Pace <span className="s">by the clock in Level, from one pass to the next; plans that are accepted keep their minutes</span>
+        Pace <span className="s">by the clock in Level and by what was said; plans that are accepted keep their minutes</span>
       </h2>
       {paces.map((p) => (
-        <Box key={p.key} sx={{ display: "flex", flexWrap: "wrap", gap: "6px 16px", alignItems: "center", minHeight: 44 }}>
+        <Box key={p.key} sx={{ display: "flex", flexWrap: "wrap", gap: "6px 16px", alignItems: "center", minHeight: 56 }}>
           <span className={p.pieces > 0 ? "" : "s"}>{p.text}</span>
           {p.differs ? (
             <Button variant="key" disabled={take.isPending} onClick={() => take.mutate(p)}>

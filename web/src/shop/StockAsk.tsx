@@ -7,7 +7,7 @@ import { Ask, Foot } from "../ui/Ask";
 import { Choice } from "../ui/Choice";
 import { Field, Pick } from "../ui/Field";
 import { Notice } from "../ui/Notice";
-import { much } from "./much";
+import { much } from "../ui/much";
 
 type Kind = "in" | "used" | "count";
 

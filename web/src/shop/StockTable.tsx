@@ -2,7 +2,7 @@ import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow } from "@
 import { type Schemas } from "../api/client";
 import { useUnits } from "../app/units";
 import { Scroll } from "../ui/Scroll";
-import { much } from "./much";
+import { much } from "../ui/much";
 
 type Line = Schemas["StockLine"];
 

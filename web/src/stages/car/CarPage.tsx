@@ -40,8 +40,9 @@ export default function CarPage() {
   const goTo = (p: Panel) => void go(layer === "film" ? read(p) : `/panels/${encodeURIComponent(p.id)}/look`);
   const takeIn = () => void go(`/cars/${encodeURIComponent(carId)}/take-in`);
   const offers = () => void go(`/cars/${encodeURIComponent(carId)}/offers`);
+  const went = `/cars/${encodeURIComponent(carId)}/went`;
   const lookOver = () => void go(`/panels/${encodeURIComponent(next?.panel_id ?? "")}/look`);
-  useKeys({ l: turn, o: lookOver, t: takeIn, p: offers, i: () => setImporting(true), h: () => void go(handOverOf(carId)), Enter: () => void go(to), Escape: () => void go("/") }, Boolean(car));
+  useKeys({ l: turn, o: lookOver, t: takeIn, p: offers, w: () => void go(went), i: () => setImporting(true), h: () => void go(handOverOf(carId)), Enter: () => void go(to), Escape: () => void go("/") }, Boolean(car));
   return (
     <Page
       title={car?.name ?? "Car"}
@@ -59,6 +60,7 @@ export default function CarPage() {
         { keys: "O", does: "look the next panel over" },
         { keys: "I", does: "import readings of the whole car" },
         { keys: "P", does: "offers for the owner: hours, price, what stays" },
+        { keys: "W", does: "what was promised, and what happened" },
         { keys: "T", does: "what was said when it was taken in" },
         { keys: "H", does: "hand it over: its papers" },
         { keys: "Esc", does: "back to Today" },
@@ -113,6 +115,9 @@ export default function CarPage() {
               </Box>
             )}
             <Box className="keys" sx={{ marginBottom: 12 }}>
+              <Button variant="hint" onClick={() => void go(went)}>
+                <span className="kc">W</span> promised, and happened
+              </Button>
               <Button variant="hint" onClick={() => setImporting(true)}>
                 <span className="kc">I</span> readings from a file
               </Button>

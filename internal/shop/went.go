@@ -1,0 +1,360 @@
+package shop
+
+import (
+	"context"
+	"math"
+	"slices"
+	"time"
+
+	"waxplanus/core/film"
+	"waxplanus/core/flatlay"
+	"waxplanus/core/level"
+	"waxplanus/core/plan"
+	"waxplanus/core/price"
+	"waxplanus/core/schedule"
+	"waxplanus/core/shelf"
+	"waxplanus/internal/store"
+)
+
+// TimeSaid is how long some work took, as somebody said.
+type TimeSaid = store.TimeSaid
+
+// CarWent is how the work on a car went against how it was planned and promised.
+type CarWent struct {
+	*Car
+	Now     time.Time
+	Promise *Promise
+	Due     *time.Time // what was promised on its own
+	Lines   []WentLine
+	Went    price.Went
+	Labour  float64       // money, of what is done, by the rates of who did it
+	Used    float64       // money, of what was used up
+	Film    film.Estimate // most that passes took of a section, µm
+	FilmOf  string        // its panel
+	AtMark  float64       // µm that went there at the mark that took most, beside that
+	Planned float64       // most that a plan takes, µm
+	Ready   time.Time     // when it was ready, or will be by the week's plan; zero where that is not known
+	IsReady bool
+	usual   float64 // money an hour
+}
+
+// WentLine is work of one kind on a car: around the passes, or a step with one grit or
+// compound over all panels.
+type WentLine struct {
+	What  string // names it
+	Kind  schedule.Kind
+	Title string // grit or compound; empty around the passes
+	Of    Paced
+	price.Piece
+	Went    price.Went
+	Said    *TimeSaid // counts instead of the clock
+	Clocked int       // passes that the clock saw
+	Who     []string  // who made its passes
+	Steps   *WentStep // nil around the passes
+
+	labour map[string]float64 // planned minutes of what is done, by person
+	base   float64            // minutes of what is done that follow the pace, at a pace of 1
+	once   float64            // and that do not
+}
+
+// WentStep is what the passes of a step took, beside time.
+type WentStep struct {
+	PassesPlanned, PassesMade float64 // over the area of the panels that it is for
+	FilmPlanned               float64 // crest film, µm
+	Film                      film.Estimate
+	Unit                      StockUnit
+	UsedPlanned, Used         float64
+	Price                     float64 // of one piece or ml
+
+	area, made float64 // mm² that it is for, and on which passes were made
+}
+
+// Went of a car: what was promised and planned against what happened.
+func (s *Shop) Went(ctx context.Context, carID string) (*CarWent, error) {
+	c, err := s.Car(ctx, carID)
+	if err != nil {
+		return nil, err
+	}
+	out, err := s.wentOf(ctx, c)
+	if err != nil {
+		return nil, err
+	}
+	promises, err := s.store.Promises(ctx, carID)
+	if err != nil {
+		return nil, err
+	}
+	if len(promises) > 0 {
+		out.Promise = &promises[len(promises)-1]
+	}
+	row, err := s.store.Car(ctx, carID)
+	if err != nil {
+		return nil, err
+	}
+	if out.Due = row.DueAt; out.Due == nil && out.Promise != nil {
+		out.Due = out.Promise.ReadyAt
+	}
+	if err := s.wentReady(ctx, out); err != nil {
+		return nil, err
+	}
+	return out, s.wentCost(ctx, out)
+}
+
+// wentOf sets out the work on a car line by line.
+func (s *Shop) wentOf(ctx context.Context, c *Car) (*CarWent, error) {
+	out := &CarWent{Car: c, Now: s.now()}
+	ticked, choices, err := s.workFacts(ctx, c)
+	if err != nil {
+		return nil, err
+	}
+	panels := c.wanted()
+	whole, _, err := c.work(fromTheStart, panels, nil, choices.Sealed, out.Now)
+	if err != nil {
+		return nil, err
+	}
+	left, _, err := c.work(leftToDo, panels, ticked, choices.Sealed, out.Now)
+	if err != nil {
+		return nil, err
+	}
+	if choices.SealedAt != nil {
+		left.Coat = 0
+	}
+	if c.HandedOverAt != nil {
+		left.HandOver = 0
+	}
+	if out.Lines, err = c.wentLines(panels, whole, left); err != nil {
+		return nil, err
+	}
+	said, err := s.store.TimesSaid(ctx, c.ID)
+	if err != nil {
+		return nil, err
+	}
+	var pieces []price.Piece
+	for i := range out.Lines {
+		l := &out.Lines[i]
+		if l.Said = find(said, func(t TimeSaid) bool { return t.What == l.What }); l.Said != nil {
+			if l.Steps == nil {
+				l.Done = 1
+			}
+			l.Seen, l.SeenOf = l.Said.Minutes, l.Planned*l.Done
+		}
+		pieces = append(pieces, l.Piece)
+	}
+	var each []price.Went
+	out.Went, each = price.WentOf(pieces)
+	for i := range out.Lines {
+		out.Lines[i].Went = each[i]
+	}
+	out.films(panels)
+	return out, nil
+}
+
+// wentLines are the lines of a car in the order of work: whole is all of it, left what is not
+// done yet.
+func (c *Car) wentLines(panels []*Panel, whole, left schedule.CarWork) ([]WentLine, error) {
+	var out []WentLine
+	around := func(kind schedule.Kind, all, open float64) {
+		if all <= 0 {
+			return
+		}
+		of := PacedAround
+		if kind == schedule.Runs || kind == schedule.Nibs {
+			of = PacedByHand
+		}
+		out = append(out, WentLine{What: string(kind), Kind: kind, Of: of, Piece: price.Piece{Group: string(of), Planned: all, Done: 1 - math.Min(open/all, 1)}})
+	}
+	over := func(w schedule.CarWork, of func(schedule.PanelWork) float64) float64 {
+		sum := 0.0
+		for _, p := range w.Panels {
+			sum += of(p)
+		}
+		return sum
+	}
+	both := func(kind schedule.Kind, of func(schedule.PanelWork) float64) {
+		around(kind, over(whole, of), over(left, of))
+	}
+	around(schedule.Wash, whole.Wash, left.Wash)
+	around(schedule.Look, whole.Look, left.Look)
+	both(schedule.Read, func(p schedule.PanelWork) float64 { return p.Read })
+	around(schedule.Plan, whole.Plan, left.Plan)
+	both(schedule.Mask, func(p schedule.PanelWork) float64 { return p.Mask })
+	both(schedule.Runs, func(p schedule.PanelWork) float64 { return p.Runs })
+	both(schedule.Nibs, func(p schedule.PanelWork) float64 { return p.Nibs })
+	var steps []WentLine
+	for i, p := range panels {
+		if err := p.wentSteps(whole.Panels[i], &steps); err != nil {
+			return nil, err
+		}
+	}
+	for i := range steps {
+		steps[i].finish()
+	}
+	slices.SortStableFunc(steps, func(a, b WentLine) int {
+		return slices.Index(schedule.Kinds, a.Kind) - slices.Index(schedule.Kinds, b.Kind)
+	})
+	out = append(out, steps...)
+	both(schedule.Clean, func(p schedule.PanelWork) float64 { return p.Clean })
+	both(schedule.Check, func(p schedule.PanelWork) float64 { return p.Check })
+	around(schedule.Coat, float64(whole.Coats)*whole.Coat, float64(left.Coats)*left.Coat)
+	around(schedule.HandOver, whole.HandOver, left.HandOver)
+	return out, nil
+}
+
+// wentSteps adds the steps of a panel to the lines that they belong to.
+func (p *Panel) wentSteps(w schedule.PanelWork, lines *[]WentLine) error {
+	l, err := p.ladderInHand()
+	if err != nil {
+		return err
+	}
+	now, ok := p.planAnew()
+	var seen []clocked
+	if ok {
+		seen = p.clock(now)
+	}
+	for _, sw := range w.Steps {
+		i := sw.No - 1
+		st := l.Steps[i]
+		what := string(sw.Kind) + " " + sw.Item
+		line := find(*lines, func(l WentLine) bool { return l.What == what })
+		if line == nil {
+			of := pacedBy(st.Tool)
+			*lines = append(*lines, WentLine{What: what, Kind: sw.Kind, Title: sw.What, Of: of, Piece: price.Piece{Group: string(of)}, Steps: &WentStep{}, labour: map[string]float64{}})
+			line = &(*lines)[len(*lines)-1]
+		}
+		done := 1 - p.leftOf(i)
+		if p.Ladder() == nil {
+			done = 0
+		}
+		line.Planned += sw.Minutes
+		line.Done += sw.Minutes * done
+		if ok && i < len(now.Steps) {
+			line.base += done * p.paced(now.Steps[i])
+			line.once += done * now.Steps[i].Once
+		}
+		for _, c := range seen {
+			if c.step == i {
+				line.Seen += c.Minutes
+				line.SeenOf += c.Planned * p.House.Shelf.Law.Pace(st.Tool)
+				line.Clocked++
+			}
+		}
+		if done > 0 {
+			who := p.workers()[i]
+			if line.labour[who] += sw.Minutes * done; who != "" && !slices.Contains(line.Who, who) {
+				line.Who = append(line.Who, who)
+			}
+		}
+		line.Steps.add(p, st, i, sw.Much)
+	}
+	return nil
+}
+
+// finish makes means of what was summed over panels.
+func (l *WentLine) finish() {
+	if l.Planned > 0 {
+		l.Done /= l.Planned
+	}
+	if of := l.Planned * l.Done; l.SeenOf > of { // passes over those that were planned
+		l.Seen, l.SeenOf = l.Seen*of/l.SeenOf, of
+	}
+	s := l.Steps
+	if s.area > 0 {
+		s.PassesPlanned /= s.area
+		s.PassesMade /= s.area
+		s.FilmPlanned /= s.area
+	}
+	if s.made > 0 {
+		s.Film.Mean /= s.made
+		s.Film.SD /= s.made
+	}
+}
+
+// add adds a step of a panel: films and passes weigh by area.
+func (s *WentStep) add(p *Panel, st plan.Step, i int, much float64) {
+	s.UsedPlanned += much
+	if s.Unit = Discs; st.D50 == 0 {
+		s.Unit = Ml
+		if c, ok := p.House.Shelf.Compound(st.Item); ok {
+			s.Price = c.Price / 1000
+		}
+	} else {
+		if a, ok := p.House.Shelf.Abrasive(st.Item); ok {
+			if s.Price = a.Price; a.Body == shelf.Paper {
+				s.Unit = Sheets
+			}
+		}
+	}
+	for _, sec := range p.Sections {
+		area := sec.W * sec.H
+		if l := p.Ladder(); l != nil && !slices.Contains(l.StepsOf(sec.Key), i) {
+			continue
+		}
+		s.area += area
+		s.PassesPlanned += area * float64(st.Passes)
+		s.FilmPlanned += area * st.Film
+		passes := p.log.Passes(sec.Key)
+		if passes == nil || p.Work == nil || passes[i] == 0 {
+			continue
+		}
+		s.made += area
+		s.PassesMade += area * float64(passes[i])
+		upto := slices.Concat(passes[:i+1], make([]int, len(passes)-i-1))
+		before := slices.Clone(upto)
+		before[i] = 0
+		um := p.Work.Taken(upto).Mean - p.Work.Taken(before).Mean
+		rate := p.Work.Rate(i)
+		s.Film.Mean += area * um
+		s.Film.SD += area * um * rate.SD / rate.Mean // of one cut, learned for all sections
+	}
+	if p.Ladder() != nil && p.Work != nil {
+		s.Used += p.usedUp(st, i)
+	}
+}
+
+// usedUp is how many pieces, or ml, the passes of a step have used: those that were changed,
+// and of the last one what it is worn, or all of it where each panel gets new ones.
+func (p *Panel) usedUp(st plan.Step, i int) float64 {
+	law := &p.House.Shelf.Law
+	areaOf := func(key string) float64 {
+		if sec := find(p.Sections, func(s flatlay.Section) bool { return s.Key == key }); sec != nil {
+			return sec.W * sec.H
+		}
+		return 0
+	}
+	whole, passes, area, all := 0.0, 0, 0.0, 0.0
+	for _, e := range p.log.Entries {
+		switch {
+		case e.Struck || e.Step != i+1:
+		case e.Cuts():
+			passes++
+			area += areaOf(e.Section)
+			all += areaOf(e.Section)
+		case e.Kind == level.KindPaper && passes > 0:
+			whole, passes, area = whole+1, 0, 0
+		}
+	}
+	switch {
+	case st.D50 == 0:
+		c, _ := p.House.Shelf.Compound(st.Item)
+		return all / 1e6 * c.Use
+	case passes == 0:
+		return whole
+	case p.House.Rules.Paper != plan.UsedAgain:
+		return whole + 1
+	}
+	return whole + math.Log(st.CutLeft(area, p.Work.Rate(i).Mean))/math.Log(law.DueAt)
+}
+
+// films finds the section that gave most.
+func (w *CarWent) films(panels []*Panel) {
+	for _, p := range panels {
+		if l := p.Ladder(); l != nil {
+			w.Planned = math.Max(w.Planned, l.Film)
+		}
+		for _, sec := range p.Sections {
+			e, marks := p.SpentOn(sec.Key), p.spotted(sec.Key)
+			if e.Mean -= marks; e.Mean > w.Film.Mean {
+				w.Film, w.FilmOf, w.AtMark = e, p.Name, marks
+			}
+		}
+	}
+}

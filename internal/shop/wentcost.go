@@ -1,0 +1,212 @@
+package shop
+
+import (
+	"context"
+	"math"
+	"time"
+
+	"waxplanus/core/price"
+)
+
+// wentReady says when the car was ready, or will be.
+func (s *Shop) wentReady(ctx context.Context, w *CarWent) error {
+	if w.HandedOverAt != nil {
+		w.Ready, w.IsReady = *w.HandedOverAt, true
+		return nil
+	}
+	open := false
+	for _, p := range w.wanted() {
+		if p.Outline().Kept && p.Kept != nil {
+			if p.Kept.At.After(w.Ready) {
+				w.Ready = p.Kept.At
+			}
+		} else {
+			open = true
+		}
+	}
+	if w.IsReady = !open && !w.Ready.IsZero(); w.IsReady {
+		return nil
+	}
+	w.Ready = time.Time{}
+	week, err := s.Week(ctx, false)
+	if err != nil {
+		return err
+	}
+	if c := find(week.Cars, func(c WeekCar) bool { return c.ID == w.ID }); c != nil {
+		w.Ready = c.Done
+	}
+	return nil
+}
+
+// wentCost says what the work that is done has cost the shop: hours by the rates of who did
+// them, and what was used up.
+func (s *Shop) wentCost(ctx context.Context, w *CarWent) error {
+	workshop, err := s.Workshop(ctx)
+	if err != nil {
+		return err
+	}
+	people, err := s.workers(ctx, workshop)
+	if err != nil {
+		return err
+	}
+	w.usual = workshop.Rates.Labour
+	rate := func(name string) float64 {
+		if p := find(people, func(p Worker) bool { return p.Name == name }); p != nil && p.Rate > 0 {
+			return p.Rate
+		}
+		return workshop.Rates.Labour
+	}
+	for _, l := range w.Lines {
+		of, all := 0.0, 0.0
+		for name, minutes := range l.labour {
+			of, all = of+minutes*rate(name), all+minutes
+		}
+		switch {
+		case l.Said != nil:
+			w.Labour += l.Went.Took.Likely * rate(l.Said.Person)
+		case all > 0:
+			w.Labour += l.Went.Took.Likely * of / all
+		default:
+			w.Labour += l.Went.Took.Likely * workshop.Rates.Labour
+		}
+		if l.Steps != nil {
+			w.Used += l.Steps.Used * l.Steps.Price
+		}
+	}
+	return nil
+}
+
+// Promised are the hours that were promised, with those of what was done before that.
+func (w *CarWent) Promised() price.Hours {
+	p := w.Promise
+	return price.Hours{Low: p.HoursLow + p.DoneH, Likely: p.Hours + p.DoneH, High: p.HoursHigh + p.DoneH}
+}
+
+// HoursAgainst holds the hours that the car will have taken against those that were promised;
+// false without a promise.
+func (w *CarWent) HoursAgainst() (price.Against, bool) {
+	if w.Promise == nil {
+		return "", false
+	}
+	return w.Went.End.Against(w.Promised()), true
+}
+
+// FilmAgainst holds the most film that went of a section against what was promised, with a
+// doubt of one standard deviation; false without a promise, or while it is less and work is
+// left.
+func (w *CarWent) FilmAgainst() (price.Against, bool) {
+	if w.Promise == nil {
+		return "", false
+	}
+	over := w.Film.Mean - w.Promise.FilmUM
+	switch {
+	case over > 2*w.Film.SD:
+		return price.MoreSure, true
+	case over > w.Film.SD:
+		return price.More, true
+	case over > -w.Film.SD:
+		return price.Within, true
+	case !w.IsReady:
+		return "", false
+	case over > -2*w.Film.SD:
+		return price.Less, true
+	}
+	return price.LessSure, true
+}
+
+// onTime is how much later than promised still counts as kept.
+const onTime = time.Hour
+
+// ReadyAgainst holds when the car is ready against what was promised; false where one of them
+// is not known.
+func (w *CarWent) ReadyAgainst() (price.Against, bool) {
+	switch {
+	case w.Due == nil || w.Ready.IsZero():
+		return "", false
+	case !w.Ready.After(w.Due.Add(onTime)):
+		return price.Within, true
+	case w.IsReady:
+		return price.MoreSure, true
+	}
+	return price.More, true
+}
+
+// CostAtEnd is what the work will have cost when all of it is done, in money, without what was
+// done before the promise: what is left at the usual rate, and used up as planned.
+func (w *CarWent) CostAtEnd() float64 {
+	out := w.Labour + w.Used + w.Went.Left.Likely*w.usual
+	if w.Promise != nil {
+		out -= w.Promise.DoneH * w.usual
+	}
+	for _, l := range w.Lines {
+		if l.Steps != nil {
+			out += math.Max(0, l.Steps.UsedPlanned*(1-l.Done)) * l.Steps.Price
+		}
+	}
+	return out
+}
+
+// CostAgainst holds that against the price; false without a promise.
+func (w *CarWent) CostAgainst() (price.Against, bool) {
+	switch {
+	case w.Promise == nil:
+		return "", false
+	case w.CostAtEnd() <= w.Promise.Price:
+		return price.Within, true
+	case w.Labour+w.Used > w.Promise.Price:
+		return price.MoreSure, true
+	}
+	return price.More, true
+}
+
+// Most is the line that has taken most more than planned, with by how many hours; nil where
+// none was seen to.
+func (w *CarWent) Most() (*WentLine, float64) {
+	var out *WentLine
+	most := 0.1
+	for i := range w.Lines {
+		l := &w.Lines[i]
+		if over := l.Went.Took.Likely - l.Went.Done; l.Seen > 0 && over > most {
+			out, most = l, over
+		}
+	}
+	return out, most
+}
+
+// longestSaid is the most that some work may have taken, min.
+const longestSaid = 6000.0
+
+// SayTime keeps how long some work on a car took, in place of what was said of it before; no
+// minutes take that back.
+func (s *Shop) SayTime(ctx context.Context, carID, what string, minutes float64, person string) (*CarWent, error) {
+	person, err := personName(person)
+	if err != nil {
+		return nil, err
+	}
+	if !(minutes >= 0 && minutes <= longestSaid) {
+		return nil, Refuse(BadMinutes, "minutes", longestSaid)
+	}
+	w, err := s.Went(ctx, carID)
+	if err != nil {
+		return nil, err
+	}
+	l := find(w.Lines, func(l WentLine) bool { return l.What == what })
+	switch {
+	case l == nil:
+		return nil, Refuse(NoWork, "what", what)
+	case w.HandedOverAt != nil:
+		return nil, conflict(ClosedAlready, w.Name)
+	case minutes > 0 && l.Steps != nil && l.Done == 0:
+		return nil, conflict(NotBegun, l.Title)
+	}
+	t := TimeSaid{CarID: carID, What: what, Minutes: minutes, Paced: string(l.Of), BaseMin: l.base, TookMin: math.Max(0, minutes-l.once), Person: person, At: s.now()}
+	if l.Steps == nil {
+		if t.BaseMin, t.TookMin = l.Planned, minutes; l.Of == PacedAround {
+			t.BaseMin /= w.wanted()[0].House.Shelf.Law.PaceAround
+		}
+	}
+	if err := s.store.SayTime(ctx, t); err != nil {
+		return nil, err
+	}
+	return s.Went(ctx, carID)
+}

@@ -1,0 +1,67 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// timed is the migration that keeps how long work took, as somebody said, and what was done
+// before an offer was taken.
+var timed = []string{
+	`CREATE TABLE times (car_id TEXT NOT NULL REFERENCES cars(id), what TEXT NOT NULL, minutes REAL NOT NULL CHECK (minutes > 0), paced TEXT NOT NULL,
+		base_min REAL NOT NULL, took_min REAL NOT NULL, person TEXT NOT NULL, at DATETIME NOT NULL, PRIMARY KEY (car_id, what))`,
+	`ALTER TABLE promises ADD COLUMN done_h REAL NOT NULL DEFAULT 0`,
+	`CREATE INDEX times_said ON times (at)`,
+	`CREATE TRIGGER time_said AFTER INSERT ON times BEGIN UPDATE car_states SET version = version + 1 WHERE car_id = NEW.car_id; END`,
+	`CREATE TRIGGER time_changed AFTER UPDATE ON times BEGIN UPDATE car_states SET version = version + 1 WHERE car_id = NEW.car_id; END`,
+	`CREATE TRIGGER time_taken_back AFTER DELETE ON times BEGIN UPDATE car_states SET version = version + 1 WHERE car_id = OLD.car_id; END`,
+	`CREATE TRIGGER closed_time_new BEFORE INSERT ON times WHEN (SELECT handed_over_at FROM cars WHERE id = NEW.car_id) IS NOT NULL BEGIN
+		SELECT RAISE(ABORT, 'the car was handed over'); END`,
+	`CREATE TRIGGER closed_time_changed BEFORE UPDATE ON times WHEN (SELECT handed_over_at FROM cars WHERE id = NEW.car_id) IS NOT NULL BEGIN
+		SELECT RAISE(ABORT, 'the car was handed over'); END`,
+	`CREATE TRIGGER closed_time_gone BEFORE DELETE ON times WHEN (SELECT handed_over_at FROM cars WHERE id = OLD.car_id) IS NOT NULL BEGIN
+		SELECT RAISE(ABORT, 'the car was handed over'); END`,
+}
+
+// TimeSaid is how many minutes some work on a car took, as somebody said. What names the work;
+// Paced whose pace it teaches: TookMin of the minutes follow it, against BaseMin at a pace of 1.
+type TimeSaid struct {
+	CarID            string `gorm:"primaryKey"`
+	What             string `gorm:"primaryKey"`
+	Minutes          float64
+	Paced            string
+	BaseMin, TookMin float64
+	Person           string
+	At               time.Time
+}
+
+// TableName is that of the times.
+func (TimeSaid) TableName() string { return "times" }
+
+// TimesSaid of a car.
+func (s *Store) TimesSaid(ctx context.Context, car string) ([]TimeSaid, error) {
+	var out []TimeSaid
+	err := s.read(ctx).Order("at, what").Find(&out, "car_id = ?", car).Error
+	return out, err
+}
+
+// LastTimesSaid of all cars, the last first.
+func (s *Store) LastTimesSaid(ctx context.Context, most int) ([]TimeSaid, error) {
+	var out []TimeSaid
+	err := s.read(ctx).Order("at DESC").Limit(most).Find(&out).Error
+	return out, err
+}
+
+// SayTime keeps a time in place of what was said before of the same work, or with no minutes
+// takes that back.
+func (s *Store) SayTime(ctx context.Context, t TimeSaid) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		if t.Minutes == 0 {
+			return tx.Delete(&TimeSaid{}, "car_id = ? AND what = ?", t.CarID, t.What).Error
+		}
+		return tx.Clauses(clause.OnConflict{UpdateAll: true}).Create(&t).Error
+	})
+}

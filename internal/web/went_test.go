@@ -1,0 +1,141 @@
+package web
+
+import (
+	"fmt"
+	"math"
+	"net/http"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"waxplanus/internal/web/api"
+)
+
+func (b *bed) went() (w api.CarWent) {
+	b.t.Helper()
+	b.get("/api/cars/"+b.car+"/went", &w)
+	return w
+}
+
+func wentLine(t *testing.T, w api.CarWent, fits func(api.WentLine) bool) api.WentLine {
+	t.Helper()
+	i := slices.IndexFunc(w.Lines, fits)
+	if i < 0 {
+		t.Fatalf("no such line among %+v", w.Lines)
+	}
+	return w.Lines[i]
+}
+
+func wentFigure(w api.CarWent, name api.WentFigureName) api.WentFigure {
+	return w.Figures[slices.IndexFunc(w.Figures, func(f api.WentFigure) bool { return f.Name == name })]
+}
+
+// Before any work all that is planned stands there; what was promised is told beside it, and
+// passes count with their time, film and paper.
+func TestPromisedAgainstHappened(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	flat := offerOf(t, b.offers(), api.CarOfferNameFlat)
+	b.post("/api/cars/"+b.car+"/offers", fmt.Sprintf(`{"id":"offer-0001","name":"flat","person":"Tove","total":%v}`, flat.Price.Total), 200, nil)
+	before := b.plan("")
+	b.post(b.at("/plan"), fmt.Sprintf(`{"basis":%q,"ladder":%q}`, before.Basis, before.Offer.Name), 201, nil)
+	w := b.went()
+	hours := wentFigure(w, api.WentFigureNameHours)
+	if hours.Promised == nil || hours.Against != api.WentFigureAgainstWithin || math.Abs(hours.Range.Planned-hours.Range.End.Likely) > 0.02 || hours.Range.Took.Likely <= 0 {
+		t.Errorf("before any pass: %+v, %+v, promised %s", hours, hours.Range, flat.HoursText)
+	}
+	if math.Abs(hours.Range.Planned-hours.Range.Promised.Likely) > 0.3 {
+		t.Errorf("planned %.2f h, promised %.2f", hours.Range.Planned, hours.Range.Promised.Likely)
+	}
+	first := wentLine(t, w, func(l api.WentLine) bool { return l.Step != nil })
+	if first.Done != 0 || first.MaySay || first.Step.PassesMade != 0 || first.Step.Used != 0 || first.Step.FilmUm.Mean != 0 {
+		t.Errorf("not begun, yet %+v with %+v", first, first.Step)
+	}
+	step := before.Offer.Steps[0]
+	section := b.level().Section
+	pass := time.Duration(step.Minutes / float64(step.Passes*len(before.Sections)) * float64(time.Minute))
+	for i := range 3 {
+		b.into(b.entry(fmt.Sprintf("pass-%d", i), section, "pass", 1), 201, nil)
+		b.wait(min(2*pass, 14*time.Minute))
+	}
+	w = b.went()
+	l := wentLine(t, w, func(l api.WentLine) bool { return l.What == first.What })
+	share := 3 / float64(step.Passes*len(before.Sections))
+	if l.Done < 0.4*share || l.Done > 2*share || l.Times == nil || *l.Times < 1.2 || !strings.Contains(l.How, "2 passes") || !l.MaySay {
+		t.Errorf("after three passes, each twice as long: %+v", l)
+	}
+	if s := l.Step; s.PassesMade <= 0 || s.PassesMade >= s.PassesPlanned || s.FilmUm.Mean <= 0 || s.FilmUm.Sd <= 0 || s.Used < 1 || s.UsedPlanned < 1 || s.Unit == api.Ml {
+		t.Errorf("they took %+v", s)
+	}
+	if now := wentFigure(w, api.WentFigureNameHours); now.Range.End.Likely <= hours.Range.End.Likely || !strings.Contains(now.Text, "left at this pace") {
+		t.Errorf("slow passes end at %+v, before %+v: %s", now.Range.End, hours.Range.End, now.Text)
+	}
+	if f := wentFigure(w, api.WentFigureNameFilm); f.Promised == nil || f.Against != api.WentFigureAgainstOpen || !strings.Contains(f.Text, "Most went of") {
+		t.Errorf("film %+v", f)
+	}
+	if p := wentFigure(w, api.WentFigureNamePrice); p.Promised == nil || *p.Promised != flat.PriceText {
+		t.Errorf("price %+v, offered %s", p, flat.PriceText)
+	}
+}
+
+// What somebody says counts instead of the clock, teaches the pace, and can be taken back.
+func TestATimeIsSaidAndTakenBack(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	b.accept()
+	say := func(what string, minutes float64, status int, out any) {
+		t.Helper()
+		b.into(b.send(http.MethodPut, "/api/cars/"+b.car+"/went", fmt.Sprintf(`{"what":%q,"minutes":%v,"person":"Tove"}`, what, minutes)), status, out)
+	}
+	wash := func(w api.CarWent) api.WentLine {
+		return wentLine(t, w, func(l api.WentLine) bool { return l.What == "wash" })
+	}
+	around := func() api.ToolPace {
+		var h api.Hands
+		b.get("/api/people", &h)
+		return h.Paces[slices.IndexFunc(h.Paces, func(p api.ToolPace) bool { return p.Of == api.ToolPaceOfAround })]
+	}
+	before := wash(b.went())
+	if before.Done != 0 || before.SaidMin != nil || around().Pieces != 0 {
+		t.Errorf("before: %+v", before)
+	}
+	var w api.CarWent
+	say("wash", math.Round(3*before.PlannedMin), 200, &w)
+	if l := wash(w); l.Done != 1 || l.SaidMin == nil || *l.SaidMin != math.Round(3*before.PlannedMin) || !strings.Contains(l.How, "Tove said") || *l.Times < 2.9 || *l.Times > 3.1 {
+		t.Errorf("said: %+v", l)
+	}
+	p := around()
+	if p.Pieces != 1 || p.Factor < 1.5 || p.Factor > 3 {
+		t.Errorf("one time taught %+v", p)
+	}
+	mask := wentLine(t, w, func(l api.WentLine) bool { return l.What == "mask" })
+	b.into(b.send(http.MethodPut, "/api/shelf", fmt.Sprintf(`{"key":%q,"value":%v}`, p.Key, p.Factor)), 204, nil)
+	if again := around(); again.Factor < p.Factor-0.01 || again.Factor > p.Factor+0.01 {
+		t.Errorf("taken over it is %+v, was %+v", again, p)
+	}
+	if l := wentLine(t, b.went(), func(l api.WentLine) bool { return l.What == "check" }); l.PlannedMin < p.Factor*5 {
+		t.Errorf("with the pace taken over a check is planned with %.1f min", l.PlannedMin)
+	}
+	w = api.CarWent{}
+	say("wash", 0, 200, &w)
+	if l := wash(w); l.Done != 0 || l.SaidMin != nil {
+		t.Errorf("taken back: %+v", l)
+	}
+	if around().Pieces != 0 {
+		t.Errorf("it still teaches: %+v", around())
+	}
+	for what, bad := range map[string]struct {
+		minutes float64
+		status  int
+		want    string
+	}{
+		mask.What: {-3, 422, "0 to 6000 minutes"}, "varnish": {5, 422, "none of the work"},
+		wentLine(t, w, func(l api.WentLine) bool { return l.Step != nil }).What: {30, 409, "No pass with"},
+	} {
+		var no api.Problem
+		if say(what, bad.minutes, bad.status, &no); !strings.Contains(no.Detail, bad.want) {
+			t.Errorf("%s for %v min: %s", what, bad.minutes, no.Detail)
+		}
+	}
+}

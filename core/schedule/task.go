@@ -5,6 +5,7 @@
 package schedule
 
 import (
+	"slices"
 	"time"
 )
 
@@ -36,6 +37,11 @@ const (
 
 // Kinds lists the kinds in the order of work.
 var Kinds = []Kind{Wash, Strip, Look, Read, Plan, Mask, Runs, Nibs, Block, Refine, Compound, Polish, Clean, Wipe, Check, Coat, Second, Dry, HandOver}
+
+// Takes says whether a task of the kind takes film.
+func (k Kind) Takes() bool {
+	return slices.Contains([]Kind{Runs, Nibs, Block, Refine, Compound, Polish}, k)
+}
 
 // Arc is a task that comes before another one, which begins Lag minutes of the clock after
 // its end or later.

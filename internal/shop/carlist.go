@@ -34,12 +34,21 @@ type Summary struct {
 	Fault        error `json:"-"` // why the car cannot be read; nil where it can
 }
 
-// carWork is what is left to do on a car, in the order of work, and what must not be touched
-// yet. Only lists of those that are planned have it at hand.
+// carWork is what is left to do on a car, in the order of work, what must not be touched yet,
+// where the gauge is due between passes, and how much of what will not come out the owner was
+// not told. Only lists of those that are planned have it at hand.
 type carWork struct {
 	Tasks []schedule.Task `json:"tasks,omitempty"`
 	Waits []Wait          `json:"waits,omitempty"`
+	Due   []ReadingDue    `json:"due,omitempty"`
+	// Untold is so many things; Begun says that passes were made.
+	Untold int  `json:"untold,omitempty"`
+	Begun  bool `json:"begun,omitempty"`
 }
+
+// ReadingDue is a section of a panel that is to be read before the next pass: some were made
+// since its last reading, and more would be.
+type ReadingDue struct{ PanelID, Panel, Section string }
 
 // PanelState is the outline of a panel on its car, as the path of an SVG in whole mm, and
 // the state of the section that decides there; empty where nothing was read.
@@ -67,7 +76,7 @@ func smallPath(p flatlay.Panel) string {
 }
 
 // summaryForm is the form in which summaries are kept: another one makes all of them anew.
-const summaryForm = 4
+const summaryForm = 5
 
 // summary is what a list shows of the car.
 func (c *Car) summary() Summary {
@@ -247,6 +256,19 @@ func (s *Shop) renewed(ctx context.Context, of store.KeptSummary) (out Summary, 
 	if c.HandedOverAt == nil {
 		if out.Tasks, out.Waits, err = s.workOf(ctx, c); err != nil {
 			return out, err
+		}
+		for _, p := range c.Panels {
+			out.Begun = out.Begun || p.Worked()
+			out.Due = append(out.Due, p.readingsDue()...)
+		}
+		told, err := s.tellingsOf(ctx, c)
+		if err != nil {
+			return out, err
+		}
+		for _, t := range told {
+			if t.SaidAs == "" {
+				out.Untold++
+			}
 		}
 	}
 	raw, err := json.Marshal(out)

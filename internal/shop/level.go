@@ -260,6 +260,24 @@ func (p *Panel) advise(section string, step, need int) level.Advice {
 	return a
 }
 
+// readingsDue are the sections in work that want a reading before their next pass.
+func (p *Panel) readingsDue() []ReadingDue {
+	if p.Work == nil || p.Study == nil || !p.Worked() {
+		return nil
+	}
+	var out []ReadingDue
+	for _, s := range p.Sections {
+		i := p.log.Step(s.Key)
+		if p.log.Done(s.Key) || p.log.Alarm(s.Key).Locks() || p.log.Passes(s.Key)[i] == 0 || !p.unread(s.Key) {
+			continue
+		}
+		if a := p.advise(s.Key, i, p.needed(s.Key, i)); a.Left > 0 && a.Read == 0 {
+			out = append(out, ReadingDue{p.ID, p.Name, s.Name})
+		}
+	}
+	return out
+}
+
 // advised is what advice was asked for.
 type advised struct {
 	section    string

@@ -52,6 +52,11 @@ type WeekCar struct {
 	Hours price.Hours // that are left
 	Next  Next
 	Fault error
+	Due   []ReadingDue
+	// Untold is how much of what will not come out the owner has to be told at once: work has
+	// begun, or begins within a day.
+	Untold int
+	Begun  bool // passes were made
 }
 
 // keptWeek is a plan as it is kept.
@@ -133,7 +138,7 @@ func (s *Shop) weekOf(ctx context.Context) (*Week, error) {
 	}
 	for _, c := range cars {
 		out.Renewing = out.Renewing || c.Renewing
-		car := WeekCar{CarFacts: c.CarFacts, Next: c.Next, Fault: c.Fault}
+		car := WeekCar{CarFacts: c.CarFacts, Next: c.Next, Fault: c.Fault, Due: c.Due, Untold: c.Untold, Begun: c.Begun}
 		for _, w := range c.Waits {
 			if w.Until.After(out.Now) {
 				w.Sprayed, w.Until = w.Sprayed.In(settings.Zone), w.Until.In(settings.Zone)
@@ -257,14 +262,26 @@ func (w *Week) underWay(placed []schedule.Placed) {
 	}
 }
 
+// tellWithin is how long before work takes film the owner should have been told.
+const tellWithin = 24 * time.Hour
+
 // finish says of the cars when they are done and by what, and of the shelf how long it lasts.
 func (s *Shop) finish(ctx context.Context, w *Week) (_ *Week, err error) {
 	for i := range w.Cars {
 		c := &w.Cars[i]
+		soon := c.Begun
 		for _, p := range w.Plan.Placed {
-			if w.Tasks[p.Key].Car == c.ID && p.End.After(c.Done) {
+			t := w.Tasks[p.Key]
+			if t.Car != c.ID {
+				continue
+			}
+			if p.End.After(c.Done) {
 				c.Done = p.End
 			}
+			soon = soon || t.Kind.Takes() && p.Start.Sub(w.Now) < tellWithin
+		}
+		if !soon {
+			c.Untold = 0
 		}
 		c.Late = slices.Contains(w.Plan.Late, c.ID)
 		c.Chain = w.Plan.Chain(w.problem.Tasks, c.ID)

@@ -15,9 +15,7 @@ var timed = []string{
 		base_min REAL NOT NULL, took_min REAL NOT NULL, person TEXT NOT NULL, at DATETIME NOT NULL, PRIMARY KEY (car_id, what))`,
 	`ALTER TABLE promises ADD COLUMN done_h REAL NOT NULL DEFAULT 0`,
 	`CREATE INDEX times_said ON times (at)`,
-	`CREATE TRIGGER time_said AFTER INSERT ON times BEGIN UPDATE car_states SET version = version + 1 WHERE car_id = NEW.car_id; END`,
-	`CREATE TRIGGER time_changed AFTER UPDATE ON times BEGIN UPDATE car_states SET version = version + 1 WHERE car_id = NEW.car_id; END`,
-	`CREATE TRIGGER time_taken_back AFTER DELETE ON times BEGIN UPDATE car_states SET version = version + 1 WHERE car_id = OLD.car_id; END`,
+	ofCar("times", "INSERT", "NEW"), ofCar("times", "UPDATE", "NEW"), ofCar("times", "DELETE", "OLD"),
 	`CREATE TRIGGER closed_time_new BEFORE INSERT ON times WHEN (SELECT handed_over_at FROM cars WHERE id = NEW.car_id) IS NOT NULL BEGIN
 		SELECT RAISE(ABORT, 'the car was handed over'); END`,
 	`CREATE TRIGGER closed_time_changed BEFORE UPDATE ON times WHEN (SELECT handed_over_at FROM cars WHERE id = NEW.car_id) IS NOT NULL BEGIN

@@ -273,8 +273,9 @@ func (s *Server) GetPersonWeek(ctx context.Context, r api.GetPersonWeekRequestOb
 	})
 }
 
-// alerts are what to look at first: film that does not allow what is wanted, then dates that
-// are not kept, then film that allows it only with readings between.
+// alerts are what to look at first: film that does not allow what is wanted, readings that are
+// due before the next pass, owners who were not told, dates that are not kept, goods that run
+// out, then film that allows it only with readings between.
 func (v view) alerts(w *shop.Week) []api.Alert {
 	out := []api.Alert{}
 	standing := func(state film.State) {
@@ -283,19 +284,33 @@ func (v view) alerts(w *shop.Week) []api.Alert {
 			if n.Standing == nil || n.Standing.State != state {
 				continue
 			}
-			out = append(out, api.Alert{State: ptr(api.State(state)), Head: c.Name + ", " + strings.ToLower(n.PanelName), Text: v.State(*n.Standing, n.Floor), CarId: &c.ID, PanelId: ptr(n.PanelID)})
+			out = append(out, api.Alert{Kind: api.AlertKindFilm, State: ptr(api.State(state)), Head: c.Name + ", " + strings.ToLower(n.PanelName), Text: v.State(*n.Standing, n.Floor), CarId: &c.ID, PanelId: ptr(n.PanelID)})
 		}
 	}
 	standing(film.Shut)
 	for i := range w.Cars {
+		c := &w.Cars[i]
+		for j, d := range c.Due {
+			if j == 0 || c.Due[j-1].PanelID != d.PanelID {
+				head, text := v.ReadingDue(c, d.PanelID)
+				out = append(out, api.Alert{Kind: api.AlertKindRead, Head: head, Text: text, CarId: &c.ID, PanelId: ptr(d.PanelID)})
+			}
+		}
+	}
+	for i := range w.Cars {
+		if c := &w.Cars[i]; c.Untold > 0 {
+			out = append(out, api.Alert{Kind: api.AlertKindTell, Head: c.Name, Text: v.TellOwner(c), CarId: &c.ID})
+		}
+	}
+	for i := range w.Cars {
 		if c := &w.Cars[i]; c.Late {
-			out = append(out, api.Alert{Head: c.Name, Text: v.LateCar(w, c), CarId: &c.ID})
+			out = append(out, api.Alert{Kind: api.AlertKindDate, Head: c.Name, Text: v.LateCar(w, c), CarId: &c.ID})
 		}
 	}
 	for i := range w.Stock {
 		if l := &w.Stock[i]; !l.Out.IsZero() {
 			head, text := v.RunsOut(w, l)
-			out = append(out, api.Alert{Head: head, Text: text, Item: &l.Item})
+			out = append(out, api.Alert{Kind: api.AlertKindShelf, Head: head, Text: text, Item: &l.Item})
 		}
 	}
 	standing(film.Tight)

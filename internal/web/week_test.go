@@ -1,6 +1,7 @@
 package web
 
 import (
+	"fmt"
 	"net/http"
 	"slices"
 	"strings"
@@ -255,4 +256,45 @@ func TestAHandIsHeldAgainstTheScale(t *testing.T) {
 	var no api.Problem
 	b.into(b.send(http.MethodGet, "/api/press?backing=rubber&kg=0", ""), 422, &no)
 	b.into(b.send(http.MethodGet, "/api/press?backing=sponge&kg=2", ""), 422, &no)
+}
+
+// A reading that is due between passes and an owner who was not told once work has begun stand
+// among what to look at first, until they are done.
+func TestWhatIsDueStandsFirst(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	kinds := func() map[api.AlertKind]api.Alert {
+		t.Helper()
+		out := map[api.AlertKind]api.Alert{}
+		for _, a := range b.week().Alerts {
+			out[a.Kind] = a
+		}
+		return out
+	}
+	b.into(b.send(http.MethodPatch, "/api/cars/"+b.car+"/panels", `{"keys":["panel"],"facts":{"aim":"match"}}`), 200, nil)
+	b.accept()
+	section := b.level().Section
+	for n := 0; ; n++ {
+		var l api.Level
+		if b.get(b.at("/level?section="+section), &l); l.Hand.ReadAfter == 0 || n > 7 {
+			break
+		}
+		if due, ok := kinds()[api.AlertKindRead]; ok {
+			t.Errorf("after %d passes, with %d to go: %+v", n, l.Hand.ReadAfter, due)
+		}
+		b.into(b.entry(fmt.Sprintf("due-%d", n), section, "pass", 1), 201, nil)
+		b.wait(3 * time.Minute)
+	}
+	now := kinds()
+	if due := now[api.AlertKindRead]; due.PanelId == nil || *due.PanelId != b.panel || !strings.Contains(due.Text, "before the next pass") {
+		t.Errorf("after all of them: %+v", now)
+	}
+	if tell := now[api.AlertKindTell]; !strings.Contains(tell.Text, "Work has begun") {
+		t.Errorf("the owner was not told: %+v", now)
+	}
+	b.reading("due-1", 150, 150, 155)
+	b.reading("due-2", 160, 160, 155)
+	if due, ok := kinds()[api.AlertKindRead]; ok {
+		t.Errorf("read, yet %+v", due)
+	}
 }

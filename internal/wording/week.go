@@ -309,6 +309,27 @@ func Hours(p shop.Worker) string {
 // LateCar says of a car that is late when it is done.
 func (w Words) LateCar(wk *shop.Week, c *shop.WeekCar) string { return capital(w.WeekCar(wk, c)) + "." }
 
+// ReadingDue says which sections of a panel of a car want a reading.
+func (w Words) ReadingDue(c *shop.WeekCar, panel string) (head, text string) {
+	var at []string
+	for _, d := range c.Due {
+		if d.PanelID == panel {
+			head = c.Name + ", " + lower(d.Panel)
+			at = append(at, d.Section)
+		}
+	}
+	return head, "Read the gauge before the next pass: " + and(at) + "."
+}
+
+// TellOwner says that the owner has to be told.
+func (w Words) TellOwner(c *shop.WeekCar) string {
+	when := "Work begins within a day"
+	if c.Begun {
+		when = "Work has begun"
+	}
+	return fmt.Sprintf("%s, and the owner was not told of %s that will not come out.", when, count(c.Untold, "thing"))
+}
+
 // Pace says how long passes take here against the plans, and whether that is worth taking
 // over: enough was timed, and the plans' pace lies outside of what is likely.
 func Pace(p shop.ToolPace) (text string, differs bool) {

@@ -2800,6 +2800,11 @@ export interface components {
             alerts: components["schemas"]["Alert"][];
         };
         Alert: {
+            /**
+             * @description too little film, a reading that is due between passes, a date that is not kept, an owner who was not told, goods that run out
+             * @enum {string}
+             */
+            kind: "film" | "read" | "date" | "tell" | "shelf";
             state?: components["schemas"]["State"];
             head: string;
             text: string;

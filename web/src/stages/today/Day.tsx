@@ -1,4 +1,5 @@
-import { Box } from "@mui/material";
+import { Box, Button } from "@mui/material";
+import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { patternOf } from "../../drawing/Patterns";
@@ -8,6 +9,7 @@ import { useLeft } from "../shared/useLeft";
 import { axisOf, dayOf, minuteOf, pieces, xOf } from "../shared/axis";
 
 type Week = Schemas["Week"];
+type Alert = Schemas["Alert"];
 
 /** The day that is shown: today, or the next one on which the shop is open. */
 export function dayShown(week: Week): number {
@@ -83,10 +85,28 @@ export function CarDay({ week, car, hours }: { week: Week; car: string; hours: b
   );
 }
 
+const words: Record<Alert["kind"], string> = { film: "film", read: "gauge", date: "date", tell: "owner", shelf: "shelf" };
+
+/** Where what an alert is about is mended. */
+function placeOf(a: Alert): string {
+  const car = `/cars/${encodeURIComponent(a.car_id ?? "")}`;
+  switch (a.kind) {
+    case "shelf":
+      return "/shelf";
+    case "read":
+      return `/panels/${encodeURIComponent(a.panel_id ?? "")}/level`;
+    case "tell":
+      return `${car}/take-in`;
+    default:
+      return car;
+  }
+}
+
 /** What to look at first, and each person's day with their machine time. */
 export function DayAside({ week }: { week: Week }) {
   const day = week.days[dayShown(week)];
-  const most = 4;
+  const [all, setAll] = useState(false);
+  const most = all ? week.alerts.length : 5;
   return (
     <Box component="aside" aria-label="The day" sx={{ display: "grid", gap: 18, alignContent: "start", minWidth: 0 }}>
       {week.alerts.length > 0 || week.faults.length > 0 ? (
@@ -95,16 +115,21 @@ export function DayAside({ week }: { week: Week }) {
             Look at these first
           </Box>
           {week.alerts.slice(0, most).map((a) => (
-            <Box key={`${a.head}${a.state}`} sx={{ display: "grid", gridTemplateColumns: "76px minmax(0,1fr)", gap: "0 8px", borderBottom: "1px solid var(--line)", padding: "8px 0" }}>
-              <span>{a.state ? <StateTab state={a.state} /> : <span className="s">{a.item ? "shelf" : "date"}</span>}</span>
+            <Box key={`${a.kind}${a.head}${a.state}`} sx={{ display: "grid", gridTemplateColumns: "76px minmax(0,1fr)", gap: "0 8px", borderBottom: "1px solid var(--line)", padding: "8px 0" }}>
+              <span>{a.state ? <StateTab state={a.state} /> : <span className="b">{words[a.kind]}</span>}</span>
               <span className="s">
-                <Link to={a.car_id ? `/cars/${encodeURIComponent(a.car_id)}` : "/shelf"} style={{ color: "var(--ink)", fontWeight: 600, textDecoration: "none" }}>
+                <Link to={placeOf(a)} style={{ color: "var(--ink)", fontWeight: 600, textDecoration: "none" }}>
                   {a.head}.
                 </Link>{" "}
                 {a.text}
               </span>
             </Box>
           ))}
+          {week.alerts.length > most ? (
+            <Button variant="hint" onClick={() => setAll(true)}>
+              {week.alerts.length - most} more
+            </Button>
+          ) : null}
           {week.faults.map((f) => (
             <p key={f} className="s">
               {f}

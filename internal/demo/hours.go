@@ -36,10 +36,10 @@ func hours(ctx context.Context, of *shop.Shop, now time.Time) error {
 	}); err != nil {
 		return err
 	}
-	machine, few := 150.0, 90.0
+	machine, few, master, usual, helper := 150.0, 90.0, 62.0, 55.0, 38.0
 	kinds := []string{string(schedule.Wash), string(schedule.Strip), string(schedule.Look), string(schedule.Read), string(schedule.Mask), string(schedule.Nibs), string(schedule.Refine), string(schedule.Compound),
 		string(schedule.Polish), string(schedule.Clean), string(schedule.Wipe), string(schedule.Check), string(schedule.Coat), string(schedule.Second)}
-	for _, p := range []shop.PersonHours{{Name: "Runa", Machine: &machine}, {Name: "Tove", Machine: &machine}, {Name: "Issa", Machine: &few, Kinds: &kinds}} {
+	for _, p := range []shop.PersonHours{{Name: "Runa", Machine: &machine, Rate: &master}, {Name: "Tove", Machine: &machine, Rate: &usual}, {Name: "Issa", Machine: &few, Kinds: &kinds, Rate: &helper}} {
 		if err := of.SetHours(ctx, p); err != nil {
 			return err
 		}

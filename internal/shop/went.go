@@ -35,7 +35,14 @@ type CarWent struct {
 	Planned float64       // most that a plan takes, µm
 	Ready   time.Time     // when it was ready, or will be by the week's plan; zero where that is not known
 	IsReady bool
-	usual   float64 // money an hour
+	ToTake  []UsedUp // off the shelf
+	usual   float64  // money an hour
+}
+
+// UsedUp is how much of a thing of the shelf a car has used that was not taken off it yet.
+type UsedUp struct {
+	StockLine
+	Used float64
 }
 
 // WentLine is work of one kind on a car: around the passes, or a step with one grit or
@@ -62,6 +69,7 @@ type WentStep struct {
 	PassesPlanned, PassesMade float64 // over the area of the panels that it is for
 	FilmPlanned               float64 // crest film, µm
 	Film                      film.Estimate
+	Item                      string
 	Unit                      StockUnit
 	UsedPlanned, Used         float64
 	Price                     float64 // of one piece or ml
@@ -96,7 +104,10 @@ func (s *Shop) Went(ctx context.Context, carID string) (*CarWent, error) {
 	if err := s.wentReady(ctx, out); err != nil {
 		return nil, err
 	}
-	return out, s.wentCost(ctx, out)
+	if err := s.wentCost(ctx, out); err != nil {
+		return nil, err
+	}
+	return out, s.wentUsed(ctx, out)
 }
 
 // wentOf sets out the work on a car line by line.
@@ -271,6 +282,7 @@ func (l *WentLine) finish() {
 // add adds a step of a panel: films and passes weigh by area.
 func (s *WentStep) add(p *Panel, st plan.Step, i int, much float64) {
 	s.UsedPlanned += much
+	s.Item = st.Item
 	if s.Unit = Discs; st.D50 == 0 {
 		s.Unit = Ml
 		if c, ok := p.House.Shelf.Compound(st.Item); ok {

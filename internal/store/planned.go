@@ -102,6 +102,21 @@ type StockMove struct {
 	Person string
 	Note   string
 	At     time.Time
+	CarID  string  // that it was used for; empty for none
+	ForCar float64 // how much of it, though the shelf held less
+}
+
+// UsedFor is how much of each item was taken off the shelf for a car.
+func (s *Store) UsedFor(ctx context.Context, car string) (map[string]float64, error) {
+	var rows []StockMove
+	if err := s.read(ctx).Where("car_id <> ''").Find(&rows, "car_id = ?", car).Error; err != nil {
+		return nil, err
+	}
+	out := map[string]float64{}
+	for _, r := range rows {
+		out[r.Item] += r.ForCar
+	}
+	return out, nil
 }
 
 // The kinds of moves of the stock.

@@ -145,6 +145,7 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 		"AddHandover": func() {
 			must(t, s.AddHandover(ctx, &Handover{ID: "h-1", CarID: "car-2", Kind: KindHanded, OnDay: now, At: now}, 0))
 		},
+		"UsedFor":       func() { _, _ = s.UsedFor(ctx, "car") },
 		"TimesSaid":     func() { _, _ = s.TimesSaid(ctx, "car") },
 		"LastTimesSaid": func() { _, _ = s.LastTimesSaid(ctx, 20) },
 		"SayTime":       func() { must(t, s.SayTime(ctx, TimeSaid{CarID: "car", What: "wash", Minutes: 40, At: now})) },

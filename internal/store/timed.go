@@ -9,11 +9,14 @@ import (
 )
 
 // timed is the migration that keeps how long work took, as somebody said, and what was done
-// before an offer was taken.
+// before an offer was taken and what of the shelf was used for a car.
 var timed = []string{
 	`CREATE TABLE times (car_id TEXT NOT NULL REFERENCES cars(id), what TEXT NOT NULL, minutes REAL NOT NULL CHECK (minutes > 0), paced TEXT NOT NULL,
 		base_min REAL NOT NULL, took_min REAL NOT NULL, person TEXT NOT NULL, at DATETIME NOT NULL, PRIMARY KEY (car_id, what))`,
 	`ALTER TABLE promises ADD COLUMN done_h REAL NOT NULL DEFAULT 0`,
+	`ALTER TABLE stock_moves ADD COLUMN car_id TEXT NOT NULL DEFAULT ''`,
+	`ALTER TABLE stock_moves ADD COLUMN for_car REAL NOT NULL DEFAULT 0`,
+	`CREATE INDEX stock_moves_for ON stock_moves (car_id) WHERE car_id <> ''`,
 	`CREATE INDEX times_said ON times (at)`,
 	ofCar("times", "INSERT", "NEW"), ofCar("times", "UPDATE", "NEW"), ofCar("times", "DELETE", "OLD"),
 	`CREATE TRIGGER closed_time_new BEFORE INSERT ON times WHEN (SELECT handed_over_at FROM cars WHERE id = NEW.car_id) IS NOT NULL BEGIN

@@ -31,6 +31,9 @@ func (v view) went(c *shop.CarWent) api.CarWent {
 		}
 		out.Figures = append(out.Figures, one)
 	}
+	if text := wording.ToTake(c); text != "" {
+		out.ToTake = &text
+	}
 	for i := range c.Lines {
 		out.Lines = append(out.Lines, v.wentLine(c, &c.Lines[i]))
 	}
@@ -73,4 +76,13 @@ func (s *Server) SayTime(ctx context.Context, r api.SayTimeRequestObject) (api.S
 		return nil, err
 	}
 	return api.SayTime200JSONResponse(viewOf(ctx).went(c)), nil
+}
+
+// TakeUsed takes what a car has used off the shelf.
+func (s *Server) TakeUsed(ctx context.Context, r api.TakeUsedRequestObject) (api.TakeUsedResponseObject, error) {
+	c, err := s.shop.TakeUsed(ctx, r.CarId, r.Body.Id, r.Body.Person)
+	if err != nil {
+		return nil, err
+	}
+	return api.TakeUsed200JSONResponse(viewOf(ctx).went(c)), nil
 }

@@ -74,6 +74,25 @@ func TestPromisedAgainstHappened(t *testing.T) {
 	if f := wentFigure(w, api.WentFigureNameFilm); f.Promised == nil || f.Against != api.WentFigureAgainstOpen || !strings.Contains(f.Text, "Most went of") {
 		t.Errorf("film %+v", f)
 	}
+	item := strings.TrimPrefix(l.What, "block ")
+	here := func() float64 {
+		var s api.Stock
+		b.get("/api/stock", &s)
+		return s.Lines[slices.IndexFunc(s.Lines, func(o api.StockLine) bool { return o.Item == item })].Here
+	}
+	if w.ToTake != nil {
+		t.Errorf("nothing is counted, yet %q is to be taken off the shelf", *w.ToTake)
+	}
+	b.post("/api/stock", fmt.Sprintf(`{"id":"goods-01","item":%q,"person":"Tove","kind":"count","much":9}`, item), 200, nil)
+	if w = b.went(); w.ToTake == nil || !strings.HasPrefix(*w.ToTake, "1 ") {
+		t.Errorf("to take off the shelf: %v", w.ToTake)
+	}
+	for range 2 {
+		var after api.CarWent
+		if b.post("/api/cars/"+b.car+"/used", `{"id":"used-0001","person":"Tove"}`, 200, &after); after.ToTake != nil || here() != 8 {
+			t.Errorf("taken, yet %v is left to take and %v are here", after.ToTake, here())
+		}
+	}
 	if p := wentFigure(w, api.WentFigureNamePrice); p.Promised == nil || *p.Promised != flat.PriceText {
 		t.Errorf("price %+v, offered %s", p, flat.PriceText)
 	}

@@ -3,6 +3,7 @@ package wording
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"time"
 
@@ -291,8 +292,11 @@ func Press(b shelf.Backing, p shelf.Press) string {
 	return fmt.Sprintf("%s; %.1f kg is as it should be.", wants, p.Puts)
 }
 
-// Hours says when somebody works and with what.
-func Hours(p shop.Worker) string {
+// TaskName is a kind of task in a word or two.
+func TaskName(k schedule.Kind) string { return taskNames[k] }
+
+// Hours says when somebody works, what they do, with what, and what an hour of theirs costs.
+func (w Words) Hours(p shop.Worker) string {
 	out := fmt.Sprintf("%.4g h a week", float64(p.Week.Minutes())/60)
 	switch {
 	case p.Week.Minutes() == 0:
@@ -302,6 +306,21 @@ func Hours(p shop.Worker) string {
 	}
 	if p.Machine > 0 {
 		out += fmt.Sprintf("; machines at most %.0f min a day", p.Machine)
+	}
+	if p.Rate > 0 {
+		out += fmt.Sprintf("; %.4g %s an hour", p.Rate, w.Face.Money)
+	}
+	var not []string
+	for _, k := range schedule.Done {
+		if len(p.Kinds) > 0 && !slices.Contains(p.Kinds, k) {
+			not = append(not, lower(taskNames[k]))
+		}
+	}
+	switch {
+	case len(not) > len(schedule.Done)/2:
+		out += fmt.Sprintf("; %s of %d tasks", count(len(schedule.Done)-len(not), "kind"), len(schedule.Done))
+	case len(not) > 0:
+		out += "; not for " + strings.Join(not, ", ")
 	}
 	return out
 }

@@ -142,7 +142,7 @@ func (w Words) WentPrice(c *shop.CarWent) WentFigure {
 	if c.Promise != nil && c.Promise.DoneH > 0 {
 		since = ", from the promise on"
 	}
-	out.Text = fmt.Sprintf("What it costs the shop when all is done"+since+". So far: %s of labour by the rates of who did it, %s used up.", money(c.Labour), money(c.Used))
+	out.Text = fmt.Sprintf("What it costs the shop when all is done"+since+". So far in all: %s of labour by the rates of who did it, %s used up.", money(c.Labour), money(c.Used))
 	return out
 }
 
@@ -185,4 +185,20 @@ func (w Words) WentHow(c *shop.CarWent, l *shop.WentLine) string {
 		return who + "Not timed: at the pace of what was."
 	}
 	return who + "Not timed: as planned."
+}
+
+// ToTake says what a car has used that is still counted on the shelf; empty for nothing.
+func ToTake(c *shop.CarWent) string {
+	var all []string
+	for _, u := range c.ToTake {
+		if u.Unit == shop.Ml {
+			all = append(all, fmt.Sprintf("%.0f ml of %s", u.Used, u.What))
+			continue
+		}
+		all = append(all, fmt.Sprintf("%.0f %s %s", u.Used, u.Title, u.Unit))
+		if u.Used > 1 {
+			all[len(all)-1] += "s"
+		}
+	}
+	return and(all)
 }

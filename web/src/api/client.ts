@@ -253,6 +253,7 @@ export const api = {
   budget: (carId: string, hours: number | undefined) => answer(client.GET("/cars/{carId}/budget", { params: { path: { carId }, query: hours === undefined ? {} : { hours } } })),
   went: (carId: string) => answer(client.GET("/cars/{carId}/went", { params: { path: { carId } } })),
   sayTime: (carId: string, body: Schemas["SaidTime"]) => answer(client.PUT("/cars/{carId}/went", { params: { path: { carId } }, body })),
+  takeUsed: (carId: string, body: Schemas["UsedTaken"]) => answer(client.POST("/cars/{carId}/used", { params: { path: { carId } }, body })),
   takeOffer: (carId: string, body: Schemas["TakenOffer"]) => answer(client.POST("/cars/{carId}/offers", { params: { path: { carId } }, body })),
   carPlans: (carId: string) => answer(client.GET("/cars/{carId}/plans", { params: { path: { carId } } })),
   schools: (carId: string, question: string) =>

@@ -60,6 +60,8 @@ const stale = {
   cars: ["cars", "search", "week", "stock"],
   /** Goods came in, were used or counted. */
   stock: ["stock", "week"],
+  /** What a car has used was taken off the shelf. */
+  used: ["stock", "week", "went"],
   /** The unit or the time zone: every sentence of the server. */
   wording: ["care", ...work, "rules", "shelf", "people", "gauges", "guess"],
 } satisfies Record<string, Kind[]>;

@@ -1483,6 +1483,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/cars/{carId}/used": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Takes what the passes on a car have used up off the shelf, of what is counted there; where less is there, all of it. Sent again with the same id it changes nothing. */
+        post: operations["takeUsed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/cars/{carId}/week.ics": {
         parameters: {
             query?: never;
@@ -2963,6 +2980,8 @@ export interface components {
             total: number;
         };
         CarWent: {
+            /** @description what was used up and not taken off the shelf yet; left out for nothing */
+            to_take?: string;
             car: components["schemas"]["CarSummary"];
             text: string;
             /** @description hours, film, ready, price */
@@ -3042,6 +3061,10 @@ export interface components {
         };
         /** @enum {string} */
         StockUnit: "sheet" | "disc" | "ml";
+        UsedTaken: {
+            id: string;
+            person: string;
+        };
         SaidTime: {
             what: string;
             /** Format: double */
@@ -4836,6 +4859,8 @@ export interface components {
         };
         Hands: {
             paces: components["schemas"]["ToolPace"][];
+            /** @description that somebody may do, in the order of work */
+            tasks: components["schemas"]["TaskKindName"][];
             /** @description on the shelf */
             backings: components["schemas"]["BackingName"][];
             people: components["schemas"]["Person"][];
@@ -4843,6 +4868,10 @@ export interface components {
             grits: string[];
             /** @description what was read of each, against the shelf's */
             abrasives: components["schemas"]["Learned"][];
+        };
+        TaskKindName: {
+            kind: string;
+            name: string;
         };
         ToolPace: {
             /**
@@ -8180,6 +8209,33 @@ export interface operations {
         };
         responses: {
             /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarWent"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeUsed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                carId: components["parameters"]["carId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UsedTaken"];
+            };
+        };
+        responses: {
+            /** @description taken */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -90,7 +90,7 @@ export default function HandsPage() {
                 {hands.people.map((p) => (
                   <TableRow key={p.name}>
                     <TableCell className="b">{p.name}</TableCell>
-                    <TableCell>
+                    <TableCell sx={{ minWidth: 132 }}>
                       <Pick label={`What ${p.name} may run`} silent value={p.coarsest} set={(coarsest) => set.mutate({ name: p.name, coarsest, was: p.coarsest })}>
                         <option value="">any grit</option>
                         {hands.grits.map((g) => (
@@ -110,7 +110,7 @@ export default function HandsPage() {
                 ))}
               </TableBody>
             </Table>
-            {person ? <PersonHours key={person.name} person={person} close={() => setOf("")} /> : null}
+            {person ? <PersonHours key={person.name} person={person} tasks={hands?.tasks ?? []} close={() => setOf("")} /> : null}
             <Box component="form"
               sx={{ display: "flex", gap: 10, marginTop: 14, alignItems: "flex-end", maxWidth: 460 }}
               onSubmit={(e) => {

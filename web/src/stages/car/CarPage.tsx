@@ -124,6 +124,9 @@ export default function CarPage() {
               <a className="linkish" href={`/api/cars/${encodeURIComponent(car.id)}/readings.csv`} download={`${car.name} readings.csv`}>
                 all readings as CSV
               </a>
+              <a className="linkish" href={`/api/cars/${encodeURIComponent(car.id)}/week.ics`}>
+                its days as a calendar
+              </a>
               <a className="linkish" href={`/api/cars/${encodeURIComponent(car.id)}/marks.csv`} download={`${car.name} marks.csv`}>
                 all marks as CSV
               </a>

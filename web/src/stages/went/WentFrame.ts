@@ -50,6 +50,9 @@ export const WentFrame = styled("div")`
   & td.name {
     min-width:150px;
   }
+  & .how {
+    padding-left:18px;
+  }
   & td.how {
     min-width:170px;
     white-space:normal;

@@ -1,9 +1,10 @@
 import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow } from "@mui/material";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import type { Schemas } from "../../api/client";
+import { useMutation } from "@tanstack/react-query";
+import { api, newId, type Schemas } from "../../api/client";
 import { useNews } from "../../api/news";
-import { useCar, useTouched, useWent } from "../../api/queries";
+import { useCar, useChanged, useTouched, useWent } from "../../api/queries";
 import { Page } from "../../app/Page";
 import { useKeys } from "../../app/keys";
 import { carNotes, handOverOf } from "../../app/stageNotes";
@@ -55,6 +56,8 @@ export default function WentPage() {
     const to = may[Math.max(0, Math.min(may.length - 1, i + by))];
     if (to) choose(to.what);
   };
+  const changed = useChanged();
+  const take = useMutation({ mutationFn: () => api.takeUsed(carId, { id: newId(), person: d?.car.painter ?? "" }), onSettled: () => changed("used") });
   const back = `/cars/${encodeURIComponent(carId)}`;
   const offers = `${back}/offers`;
   useKeys(
@@ -62,6 +65,7 @@ export default function WentPage() {
       ArrowDown: () => move(1),
       ArrowUp: () => move(-1),
       Enter: () => chosen && setSaying(true),
+      u: () => d?.to_take && take.mutate(),
       o: () => void go(offers),
       h: () => void go(handOverOf(carId)),
       Escape: () => void go(back),
@@ -79,6 +83,7 @@ export default function WentPage() {
       keys={[
         { keys: "↑ ↓", does: "choose a line" },
         { keys: "Enter", does: "say how long it took" },
+        { keys: "U", does: "take what was used up off the shelf" },
         { keys: "O", does: "the offers" },
         { keys: "H", does: "hand the car over" },
         { keys: "Esc", does: "back to the car" },
@@ -123,7 +128,7 @@ export default function WentPage() {
                     film, {u.name}
                   </TableCell>
                   <TableCell align="right">used up</TableCell>
-                  <TableCell>from</TableCell>
+                  <TableCell className="how">from</TableCell>
                 </TableRow>
               </TableHead>
               <TableBody>
@@ -151,11 +156,17 @@ export default function WentPage() {
               </TableBody>
             </Table>
           </Scroll>
+          {take.error ? <Notice text={take.error.message} /> : null}
           <div className="foot">
             <div className="keys">
               <Button variant="hint" onClick={() => void go("/hands")}>
                 the pace of the shop
               </Button>
+              {d.to_take ? (
+                <Button variant="hint" disabled={take.isPending} onClick={() => take.mutate()}>
+                  <span className="kc">U</span> take off the shelf: {d.to_take}
+                </Button>
+              ) : null}
               <Button variant="hint" onClick={() => void go(offers)}>
                 <span className="kc">O</span> the offers
               </Button>

@@ -11,7 +11,9 @@ import (
 // Budget is the most that is seen of a car for so many minutes of work on its panels.
 type Budget struct {
 	*Car
-	Minutes  float64 // that were asked for
+	Minutes  float64 // that were asked for, or that as much money pays for
+	Money    float64 // a minute of work, with the allowance and tax
+	ByMoney  bool    // it was asked for money: what is used up counts like minutes of its price
 	Bought   price.Bought
 	Most     float64 // that can be gained at all
 	Price    price.Price
@@ -41,14 +43,21 @@ func (b *Budget) Chosen(place int) *BudgetWay {
 	return nil
 }
 
-// mostBudget is the most that may be asked for, h.
-const mostBudget = 1000.0
+// The most that may be asked for, h and money.
+const mostBudget, mostPaid = 1000.0, 1e6
 
-// Budget finds the best use of so many hours; nil for half of what gains all. Panels on which
-// work has begun, and ways that the film does not allow, are left out.
-func (s *Shop) Budget(ctx context.Context, carID string, hours *float64) (*Budget, error) {
-	if hours != nil && !(*hours >= 0 && *hours <= mostBudget) {
-		return nil, Refuse(StockRange, "hours", 0, mostBudget)
+// Budget finds the best use of so many hours, or of so much money; nil of both for half of the
+// hours that gain all. Panels on which work has begun, and ways that the film does not allow,
+// are left out.
+func (s *Shop) Budget(ctx context.Context, carID string, hours, money *float64) (*Budget, error) {
+	for _, v := range []struct {
+		field string
+		value *float64
+		most  float64
+	}{{"hours", hours, mostBudget}, {"money", money, mostPaid}} {
+		if v.value != nil && !(*v.value >= 0 && *v.value <= v.most) {
+			return nil, Refuse(StockRange, v.field, 0, v.most)
+		}
 	}
 	c, err := s.Car(ctx, carID)
 	if err != nil {
@@ -58,7 +67,8 @@ func (s *Shop) Budget(ctx context.Context, carID string, hours *float64) (*Budge
 	if err != nil {
 		return nil, err
 	}
-	out := &Budget{Car: c}
+	r := workshop.Rates
+	out := &Budget{Car: c, ByMoney: money != nil, Money: r.Labour / 60 * (1 + r.Risk) * (1 + r.Tax)}
 	names := offersByAim[1:]
 	if shows := roughest(c.wanted()); shows != nil && shows.Options.Job.Corrects() {
 		names = offersByGone
@@ -75,10 +85,15 @@ func (s *Shop) Budget(ctx context.Context, carID string, hours *float64) (*Budge
 			if err != nil {
 				return nil, err
 			}
-			if w != nil {
-				place.Ways = append(place.Ways, *w)
-				of.Options = append(of.Options, w.Option)
+			if w == nil {
+				continue
 			}
+			place.Ways = append(place.Ways, *w)
+			cost := w.Option
+			if out.ByMoney && r.Labour > 0 {
+				cost.Minutes += 60 * w.material() / r.Labour
+			}
+			of.Options = append(of.Options, cost)
 		}
 		out.Places, places = append(out.Places, place), append(places, of)
 	}
@@ -87,22 +102,32 @@ func (s *Shop) Budget(ctx context.Context, carID string, hours *float64) (*Budge
 		out.Most = out.Curve[n-1].Gain
 		out.Minutes = out.Curve[n-1].Budget / 2
 	}
-	if hours != nil {
+	switch {
+	case hours != nil:
 		out.Minutes = *hours * 60
+	case money != nil && out.Money > 0:
+		out.Minutes = *money / out.Money
 	}
 	out.Bought = price.Best(places, out.Minutes)
 	if next, ok := price.Next(out.Curve, out.Minutes); ok {
 		out.NextStep = &next
 	}
-	material := 0.0
+	material, minutes := 0.0, 0.0
 	for i := range out.Places {
 		if w := out.Chosen(i); w != nil {
-			l := w.Result.Way.Ladder
-			material += math.Max(0, l.Money-w.House.Shelf.Law.Labour*l.Minutes/60)
+			material += w.material()
+			minutes += w.Option.Minutes
 		}
 	}
-	out.Price = workshop.Rates.Of(out.Bought.Minutes/60, material, nil)
+	out.Bought.Minutes = minutes
+	out.Price = r.Of(minutes/60, material, nil)
 	return out, nil
+}
+
+// material is what a way uses up, in money.
+func (w *BudgetWay) material() float64 {
+	l := w.Result.Way.Ladder
+	return math.Max(0, l.Money-w.House.Shelf.Law.Labour*l.Minutes/60)
 }
 
 // wayWithin is a way to work a panel that its film allows and that makes it better; nil for none.

@@ -14,7 +14,7 @@ func priceOf(p price.Price) api.OfferPrice {
 }
 
 func (v view) budget(b *shop.Budget) api.Budget {
-	out := api.Budget{Car: v.carOf(b.CarFacts, b.Next), Text: v.Budget(b), Hours: hundredth(b.Minutes / 60), Price: priceOf(b.Price), Curve: []api.BudgetPoint{}, Panels: []api.BudgetPanel{}}
+	out := api.Budget{Car: v.carOf(b.CarFacts, b.Next), Text: v.Budget(b), Hours: hundredth(b.Minutes / 60), Money: hundredth(b.Minutes * b.Money), ByMoney: b.ByMoney, Price: priceOf(b.Price), Curve: []api.BudgetPoint{}, Panels: []api.BudgetPanel{}}
 	h := price.HoursOf([]float64{b.Bought.Minutes}, 0)
 	out.HoursText = wording.HourRange(h.Low, h.High)
 	share := func(gain float64) float64 {
@@ -24,7 +24,7 @@ func (v view) budget(b *shop.Budget) api.Budget {
 		return gain / b.Most
 	}
 	point := func(s price.Step) api.BudgetPoint {
-		return api.BudgetPoint{Hours: hundredth(s.Budget / 60), Gain: share(s.Gain), Text: v.BudgetStep(b, s.Place, s.Option)}
+		return api.BudgetPoint{Hours: hundredth(s.Budget / 60), Money: hundredth(s.Budget * b.Money), Gain: share(s.Gain), Text: v.BudgetStep(b, s.Place, s.Option)}
 	}
 	out.Gain, out.Curve = share(b.Bought.Gain), each(b.Curve, point)
 	if b.NextStep != nil {
@@ -46,7 +46,7 @@ func (v view) budget(b *shop.Budget) api.Budget {
 
 // GetBudget is the most that is seen for so many hours.
 func (s *Server) GetBudget(ctx context.Context, r api.GetBudgetRequestObject) (api.GetBudgetResponseObject, error) {
-	b, err := s.shop.Budget(ctx, r.CarId, r.Params.Hours)
+	b, err := s.shop.Budget(ctx, r.CarId, r.Params.Hours, r.Params.Money)
 	if err != nil {
 		return nil, err
 	}

@@ -158,4 +158,19 @@ func TestTheBestUseOfTheHours(t *testing.T) {
 		t.Errorf("half the hours buy %.2f", got.Gain)
 	}
 	b.into(b.send(http.MethodGet, "/api/cars/"+car.Id+"/budget?hours=-1", ""), 422, nil)
+	last := at("?money=0")
+	for _, money := range []float64{60, 150, 400, 3000} { // the price is rounded up to whole fives
+		got := at(fmt.Sprintf("?money=%v", money))
+		if !got.ByMoney || got.Price.Total > money+5 || got.Gain < last.Gain || got.Next != nil && got.Next.Money < money-0.01 {
+			t.Errorf("%v buy %.3f for %+v, before %.3f; next %+v", money, got.Gain, got.Price, last.Gain, got.Next)
+		}
+		if same := at(fmt.Sprintf("?hours=%v", got.Hours)); same.Gain < got.Gain-1e-6 {
+			t.Errorf("%v buy %.3f, the hours of it without what is used up %.3f", money, got.Gain, same.Gain)
+		}
+		last = got
+	}
+	if last.Gain < 1-1e-9 {
+		t.Errorf("3000 buy %.3f", last.Gain)
+	}
+	b.into(b.send(http.MethodGet, "/api/cars/"+car.Id+"/budget?money=-1", ""), 422, nil)
 }

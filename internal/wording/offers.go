@@ -312,5 +312,9 @@ func (w Words) Budget(b *shop.Budget) string {
 	case b.NextStep == nil:
 		return "That buys all there is to gain."
 	}
-	return fmt.Sprintf("That buys %.0f of 100 of all there is to gain. The next best: %s, from %.1f h on.", 100*b.Bought.Gain/b.Most, lower(w.BudgetStep(b, b.NextStep.Place, b.NextStep.Option)), b.NextStep.Budget/60)
+	from := fmt.Sprintf("%.1f h", b.NextStep.Budget/60)
+	if b.ByMoney {
+		from = fmt.Sprintf("%.0f %s", b.NextStep.Budget*b.Money, w.Face.Money)
+	}
+	return fmt.Sprintf("That buys %.0f of 100 of all there is to gain. The next best: %s, from %s on.", 100*b.Bought.Gain/b.Most, lower(w.BudgetStep(b, b.NextStep.Place, b.NextStep.Option)), from)
 }

@@ -250,7 +250,7 @@ export const api = {
   strikeTry: (tryId: string, reason: string) =>
     done(client.POST("/tries/{tryId}/strike", { params: { path: { tryId } }, body: { reason } })),
   offers: (carId: string) => answer(client.GET("/cars/{carId}/offers", { params: { path: { carId } } })),
-  budget: (carId: string, hours: number | undefined) => answer(client.GET("/cars/{carId}/budget", { params: { path: { carId }, query: hours === undefined ? {} : { hours } } })),
+  budget: (carId: string, asked: { hours?: number; money?: number }) => answer(client.GET("/cars/{carId}/budget", { params: { path: { carId }, query: asked } })),
   went: (carId: string) => answer(client.GET("/cars/{carId}/went", { params: { path: { carId } } })),
   sayTime: (carId: string, body: Schemas["SaidTime"]) => answer(client.PUT("/cars/{carId}/went", { params: { path: { carId } }, body })),
   takeUsed: (carId: string, body: Schemas["UsedTaken"]) => answer(client.POST("/cars/{carId}/used", { params: { path: { carId } }, body })),

@@ -20,7 +20,7 @@ export const keys = {
   handover: (car: string) => ["handover", car] as const,
   paper: (car: string, paper: string, page: number) => ["paper", car, paper, page] as const,
   offers: (car: string) => ["offers", car] as const,
-  budget: (car: string, hours: number | undefined) => ["budget", car, hours] as const,
+  budget: (car: string, asked: object) => ["budget", car, asked] as const,
   went: (car: string) => ["went", car] as const,
   care: () => ["care"] as const,
   backups: () => ["backups"] as const,
@@ -152,7 +152,7 @@ export const usePhotosKept = () => useQuery({ queryKey: keys.photos(), queryFn: 
 export const useCarPlans = (id: string) => useQuery({ queryKey: keys.plans(id), queryFn: () => api.carPlans(id) });
 export const useWent = (id: string) => useQuery({ queryKey: keys.went(id), queryFn: () => api.went(id) });
 export const useOffers = (id: string) => useQuery({ queryKey: keys.offers(id), queryFn: () => api.offers(id) });
-export const useBudget = (id: string, hours: number | undefined) => useQuery({ queryKey: keys.budget(id, hours), queryFn: () => api.budget(id, hours), placeholderData: keepPreviousData });
+export const useBudget = (id: string, asked: { hours?: number; money?: number }) => useQuery({ queryKey: keys.budget(id, asked), queryFn: () => api.budget(id, asked), placeholderData: keepPreviousData });
 export const useSchools = (id: string, question: string) => useQuery({ queryKey: keys.schools(id, question), queryFn: () => api.schools(id, question), placeholderData: keepPreviousData, enabled: id !== "" && question !== "" });
 export const useShelf = (pick: string) => useQuery({ queryKey: keys.shelf(pick), queryFn: () => api.shelf(pick), placeholderData: keepPreviousData });
 export const useRules = () => useQuery({ queryKey: keys.rules(), queryFn: api.rules });

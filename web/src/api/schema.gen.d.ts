@@ -3141,6 +3141,13 @@ export interface components {
             pack?: number;
         };
         Budget: {
+            /** @description it was asked for money */
+            by_money: boolean;
+            /**
+             * Format: double
+             * @description what was asked for, as money
+             */
+            money: number;
             car: components["schemas"]["CarSummary"];
             text: string;
             /**
@@ -3163,6 +3170,11 @@ export interface components {
         BudgetPoint: {
             /** Format: double */
             hours: number;
+            /**
+             * Format: double
+             * @description the same as money
+             */
+            money: number;
             /** Format: double */
             gain: number;
             /** @description what the last hours bought */
@@ -8149,6 +8161,8 @@ export interface operations {
             query?: {
                 /** @description left out, half of what would gain all */
                 hours?: number;
+                /** @description instead of hours: what the owner pays for the work on the panels, with what is used up, allowance and tax */
+                money?: number;
             };
             header?: never;
             path: {

@@ -9,6 +9,7 @@ import { useKeys } from "../../app/keys";
 import { capital } from "../../app/format";
 import { carNotes } from "../../app/stageNotes";
 import { useUnits } from "../../app/units";
+import { Choice } from "../../ui/Choice";
 import { Notice } from "../../ui/Notice";
 import { Scroll } from "../../ui/Scroll";
 import { BudgetFrame } from "./BudgetFrame";
@@ -16,15 +17,16 @@ import { GainCurve } from "./GainCurve";
 
 type Budget = Schemas["Budget"];
 
-const half = 0.5;
+const steps = { hours: 0.5, money: 10 };
 
 /** The most that is seen of a car for the hours that its owner pays for. */
 export default function BudgetPage() {
   const u = useUnits();
   const { carId = "" } = useParams();
   const go = useNavigate();
+  const [by, setBy] = useState<"hours" | "money">("hours");
   const [asked, setAsked] = useState<number | undefined>(undefined);
-  const query = useBudget(carId, asked);
+  const query = useBudget(carId, asked === undefined ? {} : { [by]: asked });
   const d = query.data;
   const car = useCar(carId).data;
   const changed = useChanged();
@@ -39,15 +41,23 @@ export default function BudgetPage() {
     onSettled: () => changed("panel"),
     onSuccess: () => void go(plans),
   });
-  const most = Math.ceil(d?.curve.at(-1)?.hours ?? 0);
-  const hours = asked ?? d?.hours ?? 0;
-  const set = (h: number) => setAsked(Math.max(0, Math.min(most, Math.round(h * 2) / 2)));
+  const step = steps[by];
+  const upTo = (v: number, of = step) => of * Math.ceil(v / of - 1e-6);
+  const most = upTo(d?.curve.at(-1)?.[by] ?? 0);
+  const spent = asked ?? d?.[by] ?? 0;
+  const set = (v: number) => setAsked(Math.max(0, Math.min(most, step * Math.round(v / step))));
+  const next = () => d?.next && set(upTo(d.next[by]));
+  const turn = (to: "hours" | "money") => {
+    setAsked(d ? upTo(d[to], steps[to]) : undefined);
+    setBy(to);
+  };
   const usable = d?.panels.some((p) => p.aim) ?? false;
   useKeys(
     {
-      ArrowRight: () => set(hours + half),
-      ArrowLeft: () => set(hours - half),
-      n: () => d?.next && set(Math.ceil(d.next.hours * 2) / 2),
+      ArrowRight: () => set(spent + step),
+      ArrowLeft: () => set(spent - step),
+      n: () => next(),
+      m: () => turn(by === "hours" ? "money" : "hours"),
       Enter: () => {
         if (d && usable) take.mutate(d);
       },
@@ -65,7 +75,8 @@ export default function BudgetPage() {
       stage={{ current: 3, notes: car ? carNotes(car) : {} }}
       query={query}
       keys={[
-        { keys: "← →", does: "half an hour less or more" },
+        { keys: "← →", does: "half an hour, or ten of the money, less or more" },
+        { keys: "M", does: "ask for hours or for money" },
         { keys: "N", does: "add what is best next" },
         { keys: "Enter", does: "want the panels so" },
         { keys: "O", does: "the offers side by side" },
@@ -77,10 +88,21 @@ export default function BudgetPage() {
           <section aria-label="Gain against hours">
             <div className="figures">
               <div>
-                <div className="lab">hours of work on the panels</div>
+                <Choice
+                  label="the owner pays for"
+                  value={by}
+                  set={turn}
+                  options={[
+                    ["hours", "hours"],
+                    ["money", "a sum"],
+                  ]}
+                />
+              </div>
+              <div>
+                <div className="lab">{by === "hours" ? "hours of work on the panels" : "sum for the work on the panels"}</div>
                 <span className="n">
-                  {hours.toFixed(1)}
-                  <span className="u">h</span>
+                  {by === "hours" ? spent.toFixed(1) : spent.toFixed(0)}
+                  <span className="u">{by === "hours" ? "h" : u.money}</span>
                 </span>
               </div>
               <div>
@@ -101,15 +123,15 @@ export default function BudgetPage() {
             <p>{d.text}</p>
             {most > 0 ? (
               <>
-                <GainCurve curve={d.curve} hours={hours} gain={d.gain} next={d.next} most={most} />
-                <Slider aria-label="hours that the owner pays for" min={0} max={most} step={half} value={hours} onChange={(_, v) => set(v as number)} valueLabelDisplay="auto" valueLabelFormat={(v) => `${v} h`} />
+                <GainCurve curve={d.curve} by={by} unit={by === "hours" ? "hours" : u.money} spent={spent} gain={d.gain} next={d.next} most={most} />
+                <Slider aria-label={by === "hours" ? "hours that the owner pays for" : "sum that the owner pays"} min={0} max={most} step={step} value={spent} onChange={(_, v) => set(v as number)} valueLabelDisplay="auto" valueLabelFormat={(v) => `${v} ${by === "hours" ? "h" : u.money}`} />
               </>
             ) : null}
             <p className="s">Gain is how much clearer and straighter a panel mirrors, or what goes of its swirls, by its area and by how well the light shows it. Those weights are rules of the shelf. Washing, reading and handing over come on top; see the offers for all of it.</p>
             {take.error ? <Notice text={take.error.message} /> : null}
             <div className="acts">
               {d.next ? (
-                <Button sx={{ minHeight: 56 }} onClick={() => d.next && set(Math.ceil(d.next.hours * 2) / 2)}>
+                <Button sx={{ minHeight: 56 }} onClick={next}>
                   Add the next best <span className="kc">N</span>
                 </Button>
               ) : (

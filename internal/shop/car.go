@@ -52,7 +52,9 @@ func (s *Shop) Car(ctx context.Context, id string) (*Car, error) {
 		}
 		c.Panels = append(c.Panels, loaded)
 	}
-	c.Next = nextOf(c.Panels)
+	if c.Next = nextOf(c.Panels); len(c.wanted()) > 0 {
+		c.Next = nextOf(c.wanted())
+	}
 	return c, nil
 }
 

@@ -13,6 +13,12 @@ type Workshop = Schemas["Workshop"];
 const shownC = (c: number, f: boolean) => String(Math.round((f ? c * 1.8 + 32 : c) * 10) / 10);
 const typedC = (v: number, f: boolean) => (f ? (v - 32) / 1.8 : v);
 
+const listed = (text: string) =>
+  text
+    .split(",")
+    .map((p) => p.trim())
+    .filter(Boolean);
+
 function Fields({ of, fahrenheit }: { of: Workshop; fahrenheit: boolean }) {
   const changed = useChanged();
   const [texts, setTexts] = useState(() => of.week.map(hoursText));
@@ -22,6 +28,7 @@ function Fields({ of, fahrenheit }: { of: Workshop; fahrenheit: boolean }) {
   const [orbital, setOrbital] = useState(count("orbital"));
   const [rotary, setRotary] = useState(count("rotary"));
   const [warm, setWarm] = useState(shownC(of.climate.usual_c, fahrenheit));
+  const [days, setDays] = useState(of.climate.days.map((d) => `${d.day}: ${shownC(d.celsius, fahrenheit)}`).join(", "));
   const [fault, setFault] = useState("");
   const save = useMutation({ mutationFn: api.setWorkshop, onSettled: () => changed("house") });
   const keep = () => {
@@ -29,19 +36,18 @@ function Fields({ of, fahrenheit }: { of: Workshop; fahrenheit: boolean }) {
     const numbers = [bays, orbital, rotary, warm].map((v) => Number(v.trim().replace(",", ".")));
     if (!week) return setFault(hoursFault(texts));
     if (numbers.some((n) => Number.isNaN(n))) return setFault("Bays, machines and warmth are numbers; leave bays or machines empty for as many as are needed.");
-    const days = off
-      .split(",")
-      .map((p) => p.trim())
-      .filter(Boolean)
-      .map((p) => p.split(/\s+to\s+/));
-    const wrong = days.find((d) => !d.every((x) => /^\d{4}-\d{2}-\d{2}$/.test(x ?? "")));
+    const warmths = listed(days).map((p) => /^(\d{4}-\d{2}-\d{2})\s*:\s*(-?\d+(?:\.\d+)?)$/.exec(p));
+    const odd = warmths.findIndex((d) => !d);
+    if (odd >= 0) return setFault(`The warmth of a day is written as 2026-12-01: ${fahrenheit ? 55 : 12}; “${listed(days)[odd] ?? ""}” is not.`);
+    const free = listed(off).map((p) => p.split(/\s+to\s+/));
+    const wrong = free.find((d) => !d.every((x) => /^\d{4}-\d{2}-\d{2}$/.test(x ?? "")));
     if (wrong) return setFault(`Holidays are written as 2026-12-24, or 2026-12-24 to 2026-12-31; “${wrong.join(" to ")}” is neither.`);
     setFault("");
     const [b = 0, o = 0, r = 0, w = 20] = numbers;
     const machines: Workshop["machines"] = [];
     if (orbital.trim()) machines.push({ tool: "orbital", count: o });
     if (rotary.trim()) machines.push({ tool: "rotary", count: r });
-    save.mutate({ ...of, week, bays: b, machines, holidays: days.map((d) => ({ from: d[0] ?? "", to: d[1] ?? d[0] ?? "" })), climate: { ...of.climate, usual_c: typedC(w, fahrenheit) } });
+    save.mutate({ ...of, week, bays: b, machines, holidays: free.map((d) => ({ from: d[0] ?? "", to: d[1] ?? d[0] ?? "" })), climate: { usual_c: typedC(w, fahrenheit), days: warmths.map((d) => ({ day: d?.[1] ?? "", celsius: typedC(Number(d?.[2]), fahrenheit) })) } });
   };
   return (
     <Box component="form" noValidate onSubmit={(e) => (e.preventDefault(), keep())} sx={{ display: "grid", gap: 14, maxWidth: 560 }}>
@@ -53,6 +59,7 @@ function Fields({ of, fahrenheit }: { of: Workshop; fahrenheit: boolean }) {
         <Field label="rotaries" number value={rotary} placeholder="any" onChange={(e) => setRotary(e.target.value)} />
         <Field label="usually as warm as" number unit={fahrenheit ? "°F" : "°C"} value={warm} onChange={(e) => setWarm(e.target.value)} />
       </Box>
+      <Field label={`days that were or will be warmer or colder, ${fahrenheit ? "°F" : "°C"}`} value={days} most={2000} placeholder={`2026-12-01: ${fahrenheit ? 55 : 12}, 2026-12-02: ${fahrenheit ? 48 : 9}`} onChange={(e) => setDays(e.target.value)} />
       <p className="s">Fresh paint hardens twice as fast by every 10 °C more: what is soft, and until when, follows from it. The maker’s sheet comes first.</p>
       {fault || save.error ? <Notice text={fault || save.error?.message || ""} /> : null}
       <Box>

@@ -97,7 +97,7 @@ func (s *Server) hands(ctx context.Context) (api.Hands, error) {
 			return api.Person{Name: p.Name, Coarsest: p.Coarsest, May: v.MayRun(p.Coarsest), Cut: v.learned(p.Cut, p.Name), Week: weekOf(p.Week), OwnHours: p.Own, Off: daysOf(p.Off),
 				Kinds: each(p.Kinds, func(k schedule.Kind) string { return string(k) }), MachineMin: p.Machine, Rate: p.Rate, HoursText: v.Hours(p.Worker)}
 		}),
-		Tasks: each(schedule.Done, func(k schedule.Kind) api.TaskKindName {
+		Tasks: each(schedule.UsualKinds, func(k schedule.Kind) api.TaskKindName {
 			return api.TaskKindName{Kind: string(k), Name: wording.TaskName(k)}
 		}),
 		Abrasives: each(h.Abrasives, func(l level.Learned) api.Learned { return v.learned(l, v.Class(&h.Shelf, l.Name)) }),

@@ -311,14 +311,14 @@ func (w Words) Hours(p shop.Worker) string {
 		out += fmt.Sprintf("; %.4g %s an hour", p.Rate, w.Face.Money)
 	}
 	var not []string
-	for _, k := range schedule.Done {
+	for _, k := range schedule.UsualKinds {
 		if len(p.Kinds) > 0 && !slices.Contains(p.Kinds, k) {
 			not = append(not, lower(taskNames[k]))
 		}
 	}
 	switch {
-	case len(not) > len(schedule.Done)/2:
-		out += fmt.Sprintf("; %s of %d tasks", count(len(schedule.Done)-len(not), "kind"), len(schedule.Done))
+	case len(not) > len(schedule.UsualKinds)/2:
+		out += fmt.Sprintf("; %s of %d tasks", count(len(schedule.UsualKinds)-len(not), "kind"), len(schedule.UsualKinds))
 	case len(not) > 0:
 		out += "; not for " + strings.Join(not, ", ")
 	}

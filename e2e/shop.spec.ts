@@ -60,7 +60,7 @@ test("a shop of one's own starts empty and takes a loose panel in", async ({ pag
   await expect(page.getByRole("alert")).toContainText("outside the loose panel");
   await expect(page.getByRole("textbox", { name: /Film at spot/ })).toHaveValue("120");
 
-  await page.getByRole("button", { name: /factory, 0 coats/ }).click();
+  await page.getByRole("button", { name: /factory, peel/ }).click();
   await page.getByRole("dialog").getByLabel(/Coats of clear/).fill("eleven");
   await expect(page.getByRole("dialog").getByRole("alert")).toContainText("whole number from 0 to 10");
   await page.keyboard.press("Escape");

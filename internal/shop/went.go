@@ -144,9 +144,9 @@ func (s *Shop) wentOf(ctx context.Context, c *Car) (*CarWent, error) {
 		l := &out.Lines[i]
 		if l.Said = find(said, func(t TimeSaid) bool { return t.What == l.What }); l.Said != nil {
 			if l.Steps == nil {
-				l.Done = 1
+				l.Done = math.Max(l.Done, math.Min(1, l.Said.OfMin/l.Planned))
 			}
-			l.Seen, l.SeenOf = l.Said.Minutes, l.Planned*l.Done
+			l.Seen, l.SeenOf = l.Said.Minutes, math.Min(l.Said.OfMin, l.Planned*l.Done)
 		}
 		pieces = append(pieces, l.Piece)
 	}

@@ -199,9 +199,12 @@ func (s *Shop) SayTime(ctx context.Context, carID, what string, minutes float64,
 	case minutes > 0 && l.Steps != nil && l.Done == 0:
 		return nil, conflict(NotBegun, l.Title)
 	}
-	t := TimeSaid{CarID: carID, What: what, Minutes: minutes, Paced: string(l.Of), BaseMin: l.base, TookMin: math.Max(0, minutes-l.once), Person: person, At: s.now()}
+	if l.Done == 0 {
+		l.Done = 1 // who says how long it took has done it
+	}
+	t := TimeSaid{CarID: carID, What: what, Minutes: minutes, OfMin: l.Planned * l.Done, Paced: string(l.Of), BaseMin: l.base, TookMin: math.Max(0, minutes-l.once), Person: person, At: s.now()}
 	if l.Steps == nil {
-		if t.BaseMin, t.TookMin = l.Planned, minutes; l.Of == PacedAround {
+		if t.BaseMin, t.TookMin = t.OfMin, minutes; l.Of == PacedAround {
 			t.BaseMin /= w.wanted()[0].House.Shelf.Law.PaceAround
 		}
 	}

@@ -36,7 +36,7 @@ func full(t *testing.T) *Store {
 	must(t, s.Tick(ctx, Task{CarID: "car", Task: "wash", DoneAt: time.Now(), Person: "Tove"}))
 	must(t, s.Tell(ctx, Telling{CarID: "car", Key: "k", Text: "It stays.", SaidAt: time.Now(), Person: "Tove"}))
 	must(t, s.TakeOffer(ctx, &Promise{ID: "promise-1", CarID: "car", Offer: "flat", HoursLow: 18, Hours: 22, HoursHigh: 28, DoneH: 1.5, Price: 1450, FilmUM: 6, Clarity: 99, Person: "Tove", At: time.Now()}, func(*Car) error { return nil }))
-	must(t, s.SayTime(ctx, TimeSaid{CarID: "car", What: "wash", Minutes: 40, Paced: "around", BaseMin: 32, TookMin: 40, Person: "Tove", At: time.Now()}))
+	must(t, s.SayTime(ctx, TimeSaid{CarID: "car", What: "wash", Minutes: 40, OfMin: 32, Paced: "around", BaseMin: 32, TookMin: 40, Person: "Tove", At: time.Now()}))
 	must(t, s.SetReportChoices(ctx, "car", `{"words":"plain"}`))
 	must(t, s.AddHandover(ctx, &Handover{ID: "hand-001", CarID: "car", Kind: KindHanded, Person: "Tove", OnDay: time.Now(), At: time.Now(), Facts: "{}"}, 0))
 	return s

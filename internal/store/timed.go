@@ -11,7 +11,7 @@ import (
 // timed is the migration that keeps how long work took, as somebody said, and what was done
 // before an offer was taken and what of the shelf was used for a car.
 var timed = []string{
-	`CREATE TABLE times (car_id TEXT NOT NULL REFERENCES cars(id), what TEXT NOT NULL, minutes REAL NOT NULL CHECK (minutes > 0), paced TEXT NOT NULL,
+	`CREATE TABLE times (car_id TEXT NOT NULL REFERENCES cars(id), what TEXT NOT NULL, minutes REAL NOT NULL CHECK (minutes > 0), of_min REAL NOT NULL, paced TEXT NOT NULL,
 		base_min REAL NOT NULL, took_min REAL NOT NULL, person TEXT NOT NULL, at DATETIME NOT NULL, PRIMARY KEY (car_id, what))`,
 	`ALTER TABLE promises ADD COLUMN done_h REAL NOT NULL DEFAULT 0`,
 	`ALTER TABLE stock_moves ADD COLUMN car_id TEXT NOT NULL DEFAULT ''`,
@@ -33,6 +33,7 @@ type TimeSaid struct {
 	CarID            string `gorm:"primaryKey"`
 	What             string `gorm:"primaryKey"`
 	Minutes          float64
+	OfMin            float64 // minutes as planned of what was done by then
 	Paced            string
 	BaseMin, TookMin float64
 	Person           string

@@ -28,6 +28,9 @@ func (w Words) OfferLooks(of *shop.CarOffers, o *shop.CarOffer) string {
 	case shop.OfferNibs:
 		return "Dust and runs gone. The lamps wave as they do now."
 	case shop.OfferPolish:
+		if o.Clarity(of) < of.NowClarity()-3 {
+			return fmt.Sprintf("It gains nothing here: the paint is clearer now than a polish leaves it. The lamps still wave: peel %.1f of 10.", grade)
+		}
 		return fmt.Sprintf("Deep colour, no haze. The lamps still wave: peel %.1f of 10.", grade)
 	case shop.OfferMatch:
 		if !o.Reached {

@@ -142,7 +142,10 @@ func (w Words) WentPrice(c *shop.CarWent) WentFigure {
 	if c.Promise != nil && c.Promise.DoneH > 0 {
 		since = ", from the promise on"
 	}
-	out.Text = fmt.Sprintf("What it costs the shop when all is done"+since+". So far in all: %s of labour by the rates of who did it, %s used up.", money(c.Labour), money(c.Used))
+	out.Text = "What it costs the shop when all is done" + since + "."
+	if c.Went.Done > 0 {
+		out.Text += fmt.Sprintf(" So far in all: %s of labour by the rates of who did it, %s used up.", money(c.Labour), money(c.Used))
+	}
 	return out
 }
 

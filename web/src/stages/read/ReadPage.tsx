@@ -261,7 +261,7 @@ function Reading({ panelId }: { panelId: string }) {
                 </>
               ) : null}
               <Button variant="link" onClick={() => setOpen("facts")}>
-                {read.panel.finish.replace("_", " ")}, {count(read.panel.coats, "coat")}, peel {short(read.panel.peel_grade)}
+                {read.panel.finish.replace("_", " ")}, {read.panel.coats > 0 ? `${count(read.panel.coats, "coat")}, ` : read.panel.finish === "factory" ? "" : "coats not known, "}peel {short(read.panel.peel_grade)}
               </Button>{" "}
               <span className="kc">F</span>{" "}
               <Button variant="link" onClick={() => setOpen("zones")}>
@@ -305,7 +305,7 @@ function Reading({ panelId }: { panelId: string }) {
                 </>
               )}
             />
-            <Box sx={{ paddingTop: 8, minHeight: 62 }}>
+            <Scroll label="Why here" sx={{ marginTop: "8px", minHeight: 62, flex: "0 1 auto" }}>
               <Box component="p" className="b" sx={{ display: "flex", justifyContent: "space-between", gap: 12 }}>
                 <span>{byHand ? "By hand" : study?.borrowed ? "Borrowed" : `Why ${no}?`}</span>
                 {under === undefined ? null : (
@@ -321,7 +321,7 @@ function Reading({ panelId }: { panelId: string }) {
                 {inHand?.bound_um === undefined ? "" : ` No place of this section reads under ${u.um(inHand.bound_um)} ${u.name}, at 1 in 20.`}
                 {study ? ` ${study.ahead.text} ${study.ahead.helps}` : ""}
               </Box>
-            </Box>
+            </Scroll>
             <Box className="keys" sx={{ padding: "6px 0" }}>
               <Button variant="hint" onClick={turnLayer} disabled={!study}>
                 <span className="kc">L</span> layer: {layer}

@@ -7,11 +7,13 @@ import { Ask, Foot } from "../../ui/Ask";
 import { Field, Pick } from "../../ui/Field";
 import { Notice } from "../../ui/Notice";
 
-/** How long some work took, as one says it: minutes, or hours and minutes as 1:40. */
+/** How long some work took, as one says it: minutes, hours as 1:40 or 1.5 h. */
 function minutesOf(text: string): number | null {
   const t = text.trim().replace(",", ".");
   const parts = /^(\d+):([0-5]\d)$/.exec(t);
   if (parts) return 60 * Number(parts[1]) + Number(parts[2]);
+  const hours = /^(\d+(?:\.\d+)?)\s*h$/.exec(t);
+  if (hours) return 60 * Number(hours[1]);
   return /^\d+(\.\d+)?$/.test(t) ? Number(t) : null;
 }
 
@@ -31,7 +33,7 @@ export function SayAsk({ car, line, close }: { car: Schemas["CarSummary"]; line:
   });
   const say = () => {
     const m = minutesOf(text);
-    if (m === null || m === 0) return setFault("A time is a number of minutes, such as 45, or hours and minutes, such as 1:40.");
+    if (m === null || m === 0) return setFault("A time is a number of minutes, such as 45, or hours and minutes, such as 1:40 or 1.5 h.");
     setFault("");
     keep.mutate(m);
   };

@@ -69,7 +69,7 @@ func (s *Shop) Paces(ctx context.Context) ([]ToolPace, error) {
 		}
 		if now, ok := p.planAnew(); ok {
 			steps := make([]price.Took, len(now.Steps))
-			for _, c := range p.clock(now) {
+			for _, c := range p.clock(p.log, now) {
 				steps[c.step].Planned += c.Planned
 				steps[c.step].Minutes += c.Minutes
 			}
@@ -101,16 +101,16 @@ type clocked struct {
 	price.Took // planned at a pace of 1
 }
 
-// clock of the passes of a panel; now is its sequence as it would be planned today.
-func (p *Panel) clock(now plan.Ladder) []clocked {
+// clock of the passes of a panel in a log; now is its sequence as it would be planned today.
+func (p *Panel) clock(log level.Log, now plan.Ladder) []clocked {
 	area := 0.0
 	for _, s := range p.Sections {
 		area += s.W * s.H
 	}
 	var out []clocked
 	var last *level.Entry
-	for i := range p.log.Entries {
-		e := &p.log.Entries[i]
+	for i := range log.Entries {
+		e := &log.Entries[i]
 		if e.Struck || !e.Cuts() {
 			continue
 		}

@@ -7,12 +7,8 @@ import (
 	"time"
 
 	"waxplanus/core/film"
-	"waxplanus/core/flatlay"
-	"waxplanus/core/level"
-	"waxplanus/core/plan"
 	"waxplanus/core/price"
 	"waxplanus/core/schedule"
-	"waxplanus/core/shelf"
 	"waxplanus/internal/store"
 )
 
@@ -74,7 +70,8 @@ type WentStep struct {
 	UsedPlanned, Used         float64
 	Price                     float64 // of one piece or ml
 
-	area, made float64 // mm² that it is for, and on which passes were made
+	area, made float64  // mm² that it is for, and on which passes were made
+	on         []string // those sections
 }
 
 // Went of a car: what was promised and planned against what happened.
@@ -208,152 +205,6 @@ func (c *Car) wentLines(panels []*Panel, whole, left schedule.CarWork) ([]WentLi
 	around(schedule.Coat, float64(whole.Coats)*whole.Coat, float64(left.Coats)*left.Coat)
 	around(schedule.HandOver, whole.HandOver, left.HandOver)
 	return out, nil
-}
-
-// wentSteps adds the steps of a panel to the lines that they belong to.
-func (p *Panel) wentSteps(w schedule.PanelWork, lines *[]WentLine) error {
-	l, err := p.ladderInHand()
-	if err != nil {
-		return err
-	}
-	now, ok := p.planAnew()
-	var seen []clocked
-	if ok {
-		seen = p.clock(now)
-	}
-	for _, sw := range w.Steps {
-		i := sw.No - 1
-		st := l.Steps[i]
-		what := string(sw.Kind) + " " + sw.Item
-		line := find(*lines, func(l WentLine) bool { return l.What == what })
-		if line == nil {
-			of := pacedBy(st.Tool)
-			*lines = append(*lines, WentLine{What: what, Kind: sw.Kind, Title: sw.What, Of: of, Piece: price.Piece{Group: string(of)}, Steps: &WentStep{}, labour: map[string]float64{}})
-			line = &(*lines)[len(*lines)-1]
-		}
-		done := 1 - p.leftOf(i)
-		if p.Ladder() == nil {
-			done = 0
-		}
-		line.Planned += sw.Minutes
-		line.Done += sw.Minutes * done
-		if ok && i < len(now.Steps) {
-			line.base += done * p.paced(now.Steps[i])
-			line.once += done * now.Steps[i].Once
-		}
-		for _, c := range seen {
-			if c.step == i {
-				line.Seen += c.Minutes
-				line.SeenOf += c.Planned * p.House.Shelf.Law.Pace(st.Tool)
-				line.Clocked++
-			}
-		}
-		if done > 0 {
-			who := p.workers()[i]
-			if line.labour[who] += sw.Minutes * done; who != "" && !slices.Contains(line.Who, who) {
-				line.Who = append(line.Who, who)
-			}
-		}
-		line.Steps.add(p, st, i, sw.Much)
-	}
-	return nil
-}
-
-// finish makes means of what was summed over panels.
-func (l *WentLine) finish() {
-	if l.Planned > 0 {
-		l.Done /= l.Planned
-	}
-	if of := l.Planned * l.Done; l.SeenOf > of { // passes over those that were planned
-		l.Seen, l.SeenOf = l.Seen*of/l.SeenOf, of
-	}
-	s := l.Steps
-	if s.area > 0 {
-		s.PassesPlanned /= s.area
-		s.PassesMade /= s.area
-		s.FilmPlanned /= s.area
-	}
-	if s.made > 0 {
-		s.Film.Mean /= s.made
-		s.Film.SD /= s.made
-	}
-}
-
-// add adds a step of a panel: films and passes weigh by area.
-func (s *WentStep) add(p *Panel, st plan.Step, i int, much float64) {
-	s.UsedPlanned += much
-	s.Item = st.Item
-	if s.Unit = Discs; st.D50 == 0 {
-		s.Unit = Ml
-		if c, ok := p.House.Shelf.Compound(st.Item); ok {
-			s.Price = c.Price / 1000
-		}
-	} else {
-		if a, ok := p.House.Shelf.Abrasive(st.Item); ok {
-			if s.Price = a.Price; a.Body == shelf.Paper {
-				s.Unit = Sheets
-			}
-		}
-	}
-	for _, sec := range p.Sections {
-		area := sec.W * sec.H
-		if l := p.Ladder(); l != nil && !slices.Contains(l.StepsOf(sec.Key), i) {
-			continue
-		}
-		s.area += area
-		s.PassesPlanned += area * float64(st.Passes)
-		s.FilmPlanned += area * st.Film
-		passes := p.log.Passes(sec.Key)
-		if passes == nil || p.Work == nil || passes[i] == 0 {
-			continue
-		}
-		s.made += area
-		s.PassesMade += area * float64(passes[i])
-		upto := slices.Concat(passes[:i+1], make([]int, len(passes)-i-1))
-		before := slices.Clone(upto)
-		before[i] = 0
-		um := p.Work.Taken(upto).Mean - p.Work.Taken(before).Mean
-		rate := p.Work.Rate(i)
-		s.Film.Mean += area * um
-		s.Film.SD += area * um * rate.SD / rate.Mean // of one cut, learned for all sections
-	}
-	if p.Ladder() != nil && p.Work != nil {
-		s.Used += p.usedUp(st, i)
-	}
-}
-
-// usedUp is how many pieces, or ml, the passes of a step have used: those that were changed,
-// and of the last one what it is worn, or all of it where each panel gets new ones.
-func (p *Panel) usedUp(st plan.Step, i int) float64 {
-	law := &p.House.Shelf.Law
-	areaOf := func(key string) float64 {
-		if sec := find(p.Sections, func(s flatlay.Section) bool { return s.Key == key }); sec != nil {
-			return sec.W * sec.H
-		}
-		return 0
-	}
-	whole, passes, area, all := 0.0, 0, 0.0, 0.0
-	for _, e := range p.log.Entries {
-		switch {
-		case e.Struck || e.Step != i+1:
-		case e.Cuts():
-			passes++
-			area += areaOf(e.Section)
-			all += areaOf(e.Section)
-		case e.Kind == level.KindPaper && passes > 0:
-			whole, passes, area = whole+1, 0, 0
-		}
-	}
-	switch {
-	case st.D50 == 0:
-		c, _ := p.House.Shelf.Compound(st.Item)
-		return all / 1e6 * c.Use
-	case passes == 0:
-		return whole
-	case p.House.Rules.Paper != plan.UsedAgain:
-		return whole + 1
-	}
-	return whole + math.Log(st.CutLeft(area, p.Work.Rate(i).Mean))/math.Log(law.DueAt)
 }
 
 // films finds the section that gave most.

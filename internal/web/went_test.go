@@ -158,3 +158,43 @@ func TestATimeIsSaidAndTakenBack(t *testing.T) {
 		}
 	}
 }
+
+// All of a ladder is done: what it took stands there, nothing is left of it. Sent back, what was
+// done stays done and the new plan is left.
+func TestAllIsDoneAndSomeOfItAgain(t *testing.T) {
+	b := newBed(t)
+	b.worked(0)
+	w := b.went()
+	steps := func() (out []api.WentLine) {
+		for _, l := range w.Lines {
+			if l.Step != nil {
+				out = append(out, l)
+			}
+		}
+		return out
+	}
+	film := 0.0
+	for _, l := range steps() {
+		if film += l.Step.FilmUm.Mean; l.Done != 1 || math.Abs(l.Step.PassesMade-l.Step.PassesPlanned) > 0.01 || math.Abs(l.Step.FilmUm.Mean-l.Step.FilmPlannedUm) > 0.3*l.Step.FilmPlannedUm+0.1 || l.Step.Used <= 0 {
+			t.Errorf("made in full: %+v, %+v", l, l.Step)
+		}
+	}
+	if spent := b.proof().SpentUm; spent == nil || math.Abs(spent.Mean-film) > 0.15*film {
+		t.Errorf("the steps took %.2f µm, the panel gave %+v", film, spent)
+	}
+	if f := wentFigure(w, api.WentFigureNameFilm); f.Promised != nil || !strings.Contains(f.Text, "Most went of") {
+		t.Errorf("%+v", f)
+	}
+	before := wentFigure(w, api.WentFigureNameHours).Range.Took.Likely
+	b.prove("0001", "back", "", 201)
+	if w = b.went(); math.Abs(wentFigure(w, api.WentFigureNameHours).Range.Took.Likely-before) > 0.6 {
+		t.Errorf("sent back it took %+v, before %.2f h", wentFigure(w, api.WentFigureNameHours).Range, before)
+	}
+	again := 0.0
+	for _, l := range steps() {
+		again += l.Step.FilmUm.Mean
+	}
+	if math.Abs(again-film) > 0.1*film {
+		t.Errorf("sent back the steps took %.2f µm, before %.2f", again, film)
+	}
+}

@@ -1,0 +1,195 @@
+package shop
+
+import (
+	"math"
+	"slices"
+
+	"waxplanus/core/flatlay"
+	"waxplanus/core/level"
+	"waxplanus/core/plan"
+	"waxplanus/core/price"
+	"waxplanus/core/schedule"
+	"waxplanus/core/shelf"
+)
+
+// lineOf is the line of a step, made where it is the first of its kind.
+func (p *Panel) lineOf(lines *[]WentLine, kind schedule.Kind, st plan.Step) *WentLine {
+	what := string(kind) + " " + st.Item
+	if l := find(*lines, func(l WentLine) bool { return l.What == what }); l != nil {
+		return l
+	}
+	of, step := pacedBy(st.Tool), WentStep{Item: st.Item, Unit: Discs}
+	if c, ok := p.House.Shelf.Compound(st.Item); ok && st.D50 == 0 {
+		step.Unit, step.Price = Ml, c.Price/1000
+	}
+	if a, ok := p.House.Shelf.Abrasive(st.Item); ok && st.D50 > 0 {
+		if step.Price = a.Price; a.Body == shelf.Paper {
+			step.Unit = Sheets
+		}
+	}
+	*lines = append(*lines, WentLine{What: what, Kind: kind, Title: st.Title, Of: of, Piece: price.Piece{Group: string(of)}, Steps: &step, labour: map[string]float64{}})
+	return &(*lines)[len(*lines)-1]
+}
+
+// did adds so many planned minutes of a step that somebody has done.
+func (l *WentLine) did(who string, minutes float64) {
+	if l.Done += minutes; minutes > 0 {
+		if l.labour[who] += minutes; who != "" && !slices.Contains(l.Who, who) {
+			l.Who = append(l.Who, who)
+		}
+	}
+}
+
+// saw adds what the clock saw of a step that is planned at a pace.
+func (l *WentLine) saw(all []clocked, step int, pace float64) {
+	for _, c := range all {
+		if c.step == step {
+			l.Seen += c.Minutes
+			l.SeenOf += c.Planned * pace
+			l.Clocked++
+		}
+	}
+}
+
+// wentSteps adds the steps of a panel to the lines that they belong to, and the passes of plans
+// before the one of record: they were made, and had to be made again.
+func (p *Panel) wentSteps(w schedule.PanelWork, lines *[]WentLine) error {
+	l, err := p.ladderInHand()
+	if err != nil {
+		return err
+	}
+	now, ok := p.planAnew()
+	var seen []clocked
+	if ok {
+		seen = p.clock(p.log, now)
+	}
+	for _, sw := range w.Steps {
+		i := sw.No - 1
+		st := l.Steps[i]
+		line := p.lineOf(lines, sw.Kind, st)
+		line.Planned += sw.Minutes
+		line.Steps.plan(p, st, i, sw.Much)
+		if p.Ladder() == nil || p.Work == nil {
+			continue
+		}
+		done := 1 - p.leftOf(i)
+		line.did(p.workers()[i], sw.Minutes*done)
+		if ok && i < len(now.Steps) {
+			line.base += done * p.paced(now.Steps[i])
+			line.once += done * now.Steps[i].Once
+		}
+		line.saw(seen, i, p.House.Shelf.Law.Pace(st.Tool))
+		line.Steps.add(p, p.log, p.Work, i)
+	}
+	for _, e := range p.earlier {
+		who, seen := e.log.Workers(p.Car.Painter), p.clock(e.log, *e.log.Ladder)
+		for i, st := range e.log.Ladder.Steps {
+			if made := p.madeOf(e.log, i); made > 0 {
+				line := p.lineOf(lines, stepKinds[st.Kind], st)
+				line.Planned += st.Minutes * made
+				line.did(who[i], st.Minutes*made)
+				line.saw(seen, i, p.House.Shelf.Law.Pace(st.Tool))
+				line.Steps.add(p, e.log, e.work, i)
+			}
+		}
+	}
+	return nil
+}
+
+// madeOf is how much of a step of a log was made, over the area of the panel's sections.
+func (p *Panel) madeOf(log level.Log, step int) float64 {
+	made, of := 0.0, 0.0
+	for _, s := range p.Sections {
+		area := s.W * s.H
+		of += area
+		made += area * float64(log.Passes(s.Key)[step]) / float64(max(log.Ladder.Steps[step].Passes, 1))
+	}
+	return made / math.Max(of, 1e-9)
+}
+
+// finish makes means of what was summed over panels.
+func (l *WentLine) finish() {
+	if l.Planned > 0 {
+		l.Done /= l.Planned
+	}
+	if of := l.Planned * l.Done; l.SeenOf > of { // passes over those that were planned
+		l.Seen, l.SeenOf = l.Seen*of/l.SeenOf, of
+	}
+	s := l.Steps
+	if of := max(s.area, s.made); of > 0 {
+		s.PassesPlanned /= of
+		s.PassesMade /= of
+		s.FilmPlanned /= of
+	}
+	if s.made > 0 {
+		s.Film.Mean /= s.made
+		s.Film.SD /= s.made
+	}
+}
+
+// plan adds what a step of a panel is planned to take: passes and films weigh by area.
+func (s *WentStep) plan(p *Panel, st plan.Step, i int, much float64) {
+	s.UsedPlanned += much
+	for _, sec := range p.Sections {
+		if l := p.Ladder(); l == nil || slices.Contains(l.StepsOf(sec.Key), i) {
+			area := sec.W * sec.H
+			s.area += area
+			s.PassesPlanned += area * float64(st.Passes)
+			s.FilmPlanned += area * st.Film
+		}
+	}
+}
+
+// add adds what the passes of a step took by a log of a panel.
+func (s *WentStep) add(p *Panel, log level.Log, work *level.Work, i int) {
+	for _, sec := range p.Sections {
+		passes := log.Passes(sec.Key)
+		if passes[i] == 0 {
+			continue
+		}
+		area := sec.W * sec.H
+		if !slices.Contains(s.on, p.ID+sec.Key) {
+			s.on = append(s.on, p.ID+sec.Key)
+			s.made += area
+		}
+		s.PassesMade += area * float64(passes[i])
+		upto := slices.Concat(passes[:i+1], make([]int, len(passes)-i-1))
+		before := slices.Clone(upto)
+		before[i] = 0
+		um := work.Taken(upto).Mean - work.Taken(before).Mean
+		rate := work.Rate(i)
+		s.Film.Mean += area * um
+		s.Film.SD += area * um * rate.SD / rate.Mean // of one cut, learned for all sections
+	}
+	s.Used += p.usedUp(log, work, i)
+}
+
+// usedUp is how many pieces, or ml, the passes of a step have used: those that were changed,
+// and of the last one what it is worn, or all of it where each panel gets new ones.
+func (p *Panel) usedUp(log level.Log, work *level.Work, i int) float64 {
+	st, law := log.Ladder.Steps[i], &p.House.Shelf.Law
+	whole, passes, area, all := 0.0, 0, 0.0, 0.0
+	for _, e := range log.Entries {
+		switch {
+		case e.Struck || e.Step != i+1:
+		case e.Cuts():
+			passes++
+			if sec := find(p.Sections, func(s flatlay.Section) bool { return s.Key == e.Section }); sec != nil {
+				area += sec.W * sec.H
+				all += sec.W * sec.H
+			}
+		case e.Kind == level.KindPaper && passes > 0:
+			whole, passes, area = whole+1, 0, 0
+		}
+	}
+	switch {
+	case st.D50 == 0:
+		c, _ := p.House.Shelf.Compound(st.Item)
+		return all / 1e6 * c.Use
+	case passes == 0:
+		return whole
+	case p.House.Rules.Paper != plan.UsedAgain:
+		return whole + 1
+	}
+	return whole + math.Log(st.CutLeft(area, work.Rate(i).Mean))/math.Log(law.DueAt)
+}

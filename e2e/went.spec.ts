@@ -46,4 +46,16 @@ test("a car goes against what was promised, a time is said by keys, taken back, 
   await page.goto(`${demo.url}/hands`);
   await settled(page);
   await expect(page.getByRole("region", { name: "Pace" })).toContainText(/Washing, masking, looking and the rest take .* 2 pieces of work timed/);
+
+  // Who does what, and what an hour of theirs costs.
+  await page.getByRole("button", { name: /^When Issa works/ }).click();
+  const hours = page.getByRole("dialog");
+  await hours.getByLabel("an hour costs the shop").fill("a lot");
+  await hours.getByRole("button", { name: /Keep/ }).click();
+  await expect(hours).toContainText("What an hour costs is a number, such as 48");
+  await hours.getByLabel("an hour costs the shop").fill("41");
+  await hours.getByLabel("level", { exact: true }).check();
+  await hours.getByRole("button", { name: /Keep/ }).click();
+  await expect(hours).toBeHidden();
+  await expect(page.getByRole("button", { name: /^When Issa works/ })).toContainText("41 € an hour; not for plan, runs, hand over");
 });

@@ -130,9 +130,20 @@ func TestHoursSkillsAndTheWorkshopAreSaidAndBadOnesNamed(t *testing.T) {
 	b.into(b.send(http.MethodPut, "/api/people", `{"name":"Issa","coarsest":"3000"}`), 200, nil)
 	set(`{"name":"Issa","week":[[],[{"from":540,"to":780}],[],[],[],[],[]],"off":[{"from":"2031-05-12","to":"2031-05-16"}],"kinds":["wash","refine","polish"],"machine_min":60,"rate":31}`, 200, &h)
 	i := slices.IndexFunc(h.People, func(p api.Person) bool { return p.Name == "Issa" })
-	if p := h.People[i]; !p.OwnHours || len(p.Week[1]) != 1 || p.MachineMin != 60 || p.Rate != 31 || len(p.Kinds) != 3 || len(p.Off) != 1 || !strings.Contains(p.HoursText, "4 h a week") {
+	if p := h.People[i]; !p.OwnHours || len(p.Week[1]) != 1 || p.MachineMin != 60 || p.Rate != 31 || len(p.Kinds) != 3 || len(p.Off) != 1 || !strings.Contains(p.HoursText, "4 h a week") || !strings.Contains(p.HoursText, "31 € an hour; 3 kinds of 16 tasks") {
 		t.Errorf("%+v", p)
 	}
+	all := []string{}
+	for _, k := range h.Tasks {
+		if k.Kind != "block" && k.Kind != "runs" {
+			all = append(all, fmt.Sprintf("%q", k.Kind))
+		}
+	}
+	set(`{"name":"Issa","kinds":[`+strings.Join(all, ",")+`]}`, 200, &h)
+	if p := h.People[i]; !strings.HasSuffix(p.HoursText, "; not for runs, level") {
+		t.Errorf("%s", p.HoursText)
+	}
+	set(`{"name":"Issa","kinds":["wash","refine","polish"]}`, 200, &h)
 	var no api.Problem
 	for body, want := range map[string]string{
 		`{"name":"Issa","week":[[{"from":600,"to":500}],[],[],[],[],[],[]]}`: "Sunday",

@@ -90,7 +90,7 @@ export default function HandsPage() {
                 {hands.people.map((p) => (
                   <TableRow key={p.name}>
                     <TableCell className="b">{p.name}</TableCell>
-                    <TableCell sx={{ minWidth: 132 }}>
+                    <TableCell sx={{ minWidth: { md: 132 } }}>
                       <Pick label={`What ${p.name} may run`} silent value={p.coarsest} set={(coarsest) => set.mutate({ name: p.name, coarsest, was: p.coarsest })}>
                         <option value="">any grit</option>
                         {hands.grits.map((g) => (

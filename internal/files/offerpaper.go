@@ -1,6 +1,7 @@
 package files
 
 import (
+	"math"
 	"slices"
 	"strings"
 )
@@ -53,6 +54,7 @@ const (
 	lampShape  = 0.58 // of the pictures, high by wide
 	tapeInk    = "#e9de52"
 	priceSize  = 17.0
+	readySize  = 10.0
 	offerSmall = 8.2
 )
 
@@ -109,7 +111,7 @@ func (p *Paper) back(x, w, wide float64, s *OfferSheet) {
 		p.Line(x, 25, x+w, 25, 0.3, ink2)
 		for i, c := range s.Columns {
 			left, y := x+float64(i)*(wide+offerGap), 43.0
-			p.Text(left, 36, Head, 12, ink, c.Head)
+			p.Text(left, 36, Head, fitting(Head, 12, wide, c.Head), ink, c.Head)
 			for first := at[i]; at[i] < len(c.Stays); at[i]++ {
 				text := c.Stays[at[i]]
 				if high := 4.2 * float64(len(Broken(Text, 8.2, wide, text))); y+high > p.H-10 && at[i] > first {
@@ -122,12 +124,17 @@ func (p *Paper) back(x, w, wide float64, s *OfferSheet) {
 	}
 }
 
+// fitting is the size in points, at most so many, at which a text fits into so many mm.
+func fitting(face Face, points, wide float64, text string) float64 {
+	return math.Min(points, points*wide/math.Max(Wide(face, points, text), 1e-9))
+}
+
 // offer draws one column from y on.
 func (p *Paper) offer(x, y, wide float64, c *OfferColumn, s *OfferSheet) {
 	if c.Advised {
 		p.Rect(x-2.5, y-5.5, 1.6, 8, tapeInk, "", 0)
 	}
-	p.Text(x, y, Head, 12, ink, c.Head)
+	p.Text(x, y, Head, fitting(Head, 12, wide, c.Head), ink, c.Head)
 	y += 3.5
 	high := wide * lampShape
 	p.Picture(x, y, wide, high, c.Picture, c.Alt)
@@ -138,8 +145,9 @@ func (p *Paper) offer(x, y, wide float64, c *OfferColumn, s *OfferSheet) {
 	p.Text(x, y, Text, offerSmall, ink2, c.PriceHead)
 	p.TextRight(x+wide, y, Text, offerSmall, ink2, c.ReadyHead)
 	y += 7
-	p.Text(x, y, Head, priceSize, ink, c.Price)
-	p.TextRight(x+wide, y, Head, 10, ink, c.Ready)
+	less := math.Min(1, (wide-3)/(Wide(Head, priceSize, c.Price)+Wide(Head, readySize, c.Ready)))
+	p.Text(x, y, Head, less*priceSize, ink, c.Price)
+	p.TextRight(x+wide, y, Head, less*readySize, ink, c.Ready)
 	y += 2.5
 	for _, l := range c.Lines {
 		p.Line(x, y, x+wide, y, 0.15, ink2)

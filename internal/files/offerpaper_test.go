@@ -34,3 +34,13 @@ func TestNobodySignsForWhatWasCutOff(t *testing.T) {
 		}
 	}
 }
+
+// What is in a column stays in it, however many columns there are.
+func TestTextIsSetSmallerWhereItWouldRunOver(t *testing.T) {
+	for _, text := range []string{"Flat", "Each panel as wanted by the owner"} {
+		size := fitting(Head, 12, 40, text)
+		if size > 12 || Wide(Head, size, text) > 40.001 || size < 12 && Wide(Head, size, text) < 39.9 {
+			t.Errorf("%q at %.1f points is %.1f mm wide", text, size, Wide(Head, size, text))
+		}
+	}
+}

@@ -29,7 +29,7 @@ func (w Words) OfferLooks(of *shop.CarOffers, o *shop.CarOffer) string {
 		return "Dust and runs gone. The lamps wave as they do now."
 	case shop.OfferPolish:
 		if o.Clarity(of) < of.NowClarity()-3 {
-			return fmt.Sprintf("It gains nothing here: the paint is clearer now than a polish leaves it. The lamps still wave: peel %.1f of 10.", grade)
+			return "Gains nothing here: the paint is clearer as it is."
 		}
 		return fmt.Sprintf("Deep colour, no haze. The lamps still wave: peel %.1f of 10.", grade)
 	case shop.OfferMatch:

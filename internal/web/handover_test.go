@@ -7,6 +7,7 @@ import (
 	"image/png"
 	"net/http"
 	"net/http/httptest"
+	"slices"
 	"strings"
 	"testing"
 
@@ -64,6 +65,9 @@ func TestHandOver(t *testing.T) {
 		t.Errorf("%+v", h)
 	}
 	closed(t, b, at)
+	if w := b.went(); !w.Closed || wentFigure(w, api.WentFigureNameReady).Text != "It is ready." || slices.ContainsFunc(w.Lines, func(l api.WentLine) bool { return l.MaySay || l.What == "hand_over" && l.Done != 1 }) {
+		t.Errorf("handed over: %+v", w)
+	}
 	b.into(b.send(http.MethodPost, at+"/forget", `{"id":"forget-01","person":"Tove","photos":true}`), 200, &h)
 	var found []api.FoundThing
 	b.get("/api/search?q=reed", &found)
@@ -92,6 +96,7 @@ func closed(t *testing.T, b *bed, at string) {
 		{http.MethodPatch, at, `{"name":"Other"}`},
 		{http.MethodPost, at + "/checklist", `{"task":"wash","done":true,"person":"Issa"}`},
 		{http.MethodPut, at + "/report", `{"parts":["done"]}`},
+		{http.MethodPut, at + "/went", `{"what":"wash","minutes":30,"person":"Tove"}`},
 		{http.MethodPost, at + "/handover", `{"id":"hand-0009","person":"Tove","as_it_is":true,"reason":"again"}`},
 	} {
 		if w := b.send(c.method, c.path, c.body); w.Code != 409 || !strings.Contains(w.Body.String(), "handed over") {

@@ -8,6 +8,8 @@ import (
 	"time"
 
 	"gorm.io/gorm"
+
+	"waxplanus/internal/fresh"
 )
 
 var ctx = context.Background()
@@ -26,9 +28,19 @@ func entries(t *testing.T, s *Store) []Entry {
 	return all["p"].Entries
 }
 
+// newShop is an empty shop, migrated once for all tests.
+var newShop = fresh.Of(func(dir string) error {
+	s, err := Open(dir)
+	if err != nil {
+		return err
+	}
+	return s.Close()
+})
+
 func openIn(t *testing.T, dir string) *Store {
 	t.Helper()
 	mkdir(t, dir)
+	must(t, newShop.Into(dir))
 	s, err := Open(dir)
 	if err != nil {
 		t.Fatal(err)

@@ -2,6 +2,7 @@ package web
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"io"
 	"log/slog"
@@ -11,25 +12,29 @@ import (
 	"time"
 
 	"waxplanus/internal/demo"
+	"waxplanus/internal/fresh"
 	app "waxplanus/internal/shop"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
 )
 
+var demoTime = time.Date(2031, 5, 4, 10, 0, 0, 0, time.UTC)
+
+// demoShop is the demo's, filled once for all tests.
+var demoShop = fresh.Of(func(dir string) error {
+	s, err := store.Open(dir)
+	if err != nil {
+		return err
+	}
+	return errors.Join(demo.Fill(context.Background(), s, demoTime), s.Close())
+})
+
 // demoBed is a bed with the demo shop.
 func demoBed(t *testing.T) *bed {
 	t.Helper()
 	t.Parallel()
-	records, err := store.Open(t.TempDir())
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() { _ = records.Close() })
-	now := time.Date(2031, 5, 4, 10, 0, 0, 0, time.UTC)
-	if err := demo.Fill(context.Background(), records, now); err != nil {
-		t.Fatal(err)
-	}
-	return &bed{t: t, shop: records, handler: New(app.New(records, func() time.Time { return now }, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), Devices{}, "example.com")}
+	records := openCopy(t, demoShop)
+	return &bed{t: t, shop: records, handler: New(app.New(records, func() time.Time { return demoTime }, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), Devices{}, "example.com")}
 }
 
 // One panel has one verdict: what Today, the car, Read and Plan say of a panel and of its

@@ -17,6 +17,7 @@ import (
 	"testing"
 	"time"
 
+	"waxplanus/internal/fresh"
 	app "waxplanus/internal/shop"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
@@ -45,14 +46,34 @@ func makeBed(t *testing.T) *bed {
 	return bedWith(t, Devices{})
 }
 
-// bedWith is a bed that reaches devices.
-func bedWith(t *testing.T, d Devices) *bed {
+// newShop is an empty shop, migrated once for all tests.
+var newShop = fresh.Of(func(dir string) error {
+	s, err := store.Open(dir)
+	if err != nil {
+		return err
+	}
+	return s.Close()
+})
+
+// openCopy opens a copy of a shop.
+func openCopy(t testing.TB, of *fresh.Files) *store.Store {
 	t.Helper()
-	shop, err := store.Open(t.TempDir())
+	dir := t.TempDir()
+	if err := of.Into(dir); err != nil {
+		t.Fatal(err)
+	}
+	s, err := store.Open(dir)
 	if err != nil {
 		t.Fatal(err)
 	}
-	t.Cleanup(func() { _ = shop.Close() })
+	t.Cleanup(func() { _ = s.Close() })
+	return s
+}
+
+// bedWith is a bed that reaches devices.
+func bedWith(t *testing.T, d Devices) *bed {
+	t.Helper()
+	shop := openCopy(t, newShop)
 	now := time.Date(2031, 5, 4, 10, 0, 0, 0, time.UTC)
 	var mu sync.Mutex
 	tick := func() time.Time {
@@ -285,11 +306,7 @@ func TestPicturesAndPages(t *testing.T) {
 // BenchmarkReading is one reading more, from the request to the answer of the
 // panel's film, on the demo's kind of panel.
 func BenchmarkReading(b *testing.B) {
-	records, err := store.Open(b.TempDir())
-	if err != nil {
-		b.Fatal(err)
-	}
-	defer func() { _ = records.Close() }()
+	records := openCopy(b, newShop)
 	shop := &bed{t: b, handler: New(app.New(records, time.Now, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), Devices{}, "example.com")}
 	w := shop.send(http.MethodPost, "/api/cars", `{"name":"Car","body":"saloon","colour":"dark","painter":"Tove"}`)
 	var car api.CarSummary

@@ -45,7 +45,7 @@ test("a car goes against what was promised, a time is said by keys, taken back, 
 
   await page.goto(`${demo.url}/hands`);
   await settled(page);
-  await expect(page.getByRole("region", { name: "Pace" })).toContainText(/Washing, masking, looking and the rest take .* 2 pieces of work timed/);
+  await expect(page.getByRole("region", { name: "Pace" })).toContainText(/Washing, masking, looking and the rest take .* 3 pieces of work timed/);
 
   // Who does what, and what an hour of theirs costs.
   await page.getByRole("button", { name: /^When Issa works/ }).click();

@@ -40,7 +40,7 @@ var Kinds = []Kind{Wash, Strip, Look, Read, Plan, Mask, Runs, Nibs, Block, Refin
 
 // UsualKinds are the kinds that cars have today, in the order of work: of the others nobody plans any
 // yet.
-var UsualKinds = []Kind{Wash, Look, Read, Plan, Mask, Runs, Nibs, Block, Refine, Compound, Polish, Clean, Check, Coat, Second, HandOver}
+var UsualKinds = []Kind{Wash, Strip, Look, Read, Plan, Mask, Runs, Nibs, Block, Refine, Compound, Polish, Clean, Wipe, Check, Coat, Second, HandOver}
 
 // Takes says whether a task of the kind takes film.
 func (k Kind) Takes() bool {

@@ -34,6 +34,7 @@ type PanelWork struct {
 	Nibs   float64
 	Steps  []StepWork
 	Clean  float64
+	Wipe   float64
 	Check  float64
 	Soft   time.Time // until when its runs are soft inside
 	Sand   time.Time // from when it may be sanded, zero for any time
@@ -68,9 +69,9 @@ const (
 // panel from the highest down, and what is done to all of it at the end.
 func (c CarWork) Tasks() []Task {
 	b := builder{car: c, step: map[string]int{}, panel: map[string]string{}}
-	read, mask, clean, check := 0.0, 0.0, 0.0, 0.0
+	read, mask, clean, wipe, check := 0.0, 0.0, 0.0, 0.0, 0.0
 	for _, p := range c.Panels {
-		read, mask, clean, check = read+p.Read, mask+p.Mask, clean+p.Clean, check+p.Check
+		read, mask, clean, wipe, check = read+p.Read, mask+p.Mask, clean+p.Clean, wipe+p.Wipe, check+p.Check
 	}
 	in := Task{From: c.In}
 	var at []string
@@ -109,6 +110,7 @@ func (c CarWork) Tasks() []Task {
 	b.stages(stage)
 	slices.Sort(ends)
 	at = b.add("", Clean, 0, clean, in, slices.Compact(ends)...)
+	at = b.add("", Wipe, 0, wipe, in, at...)
 	at = b.add("", Check, 0, check, in, at...)
 	for i := range c.Coats {
 		kind, lag := Coat, 0.0

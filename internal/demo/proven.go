@@ -56,7 +56,7 @@ func provenCoupe(ctx context.Context, s *store.Store, now time.Time) error {
 	if err := workPanel(ctx, s, of, door, then); err != nil {
 		return err
 	}
-	for what, minutes := range map[schedule.Kind]float64{schedule.Wash: 125, schedule.Look: 30} {
+	for what, minutes := range map[schedule.Kind]float64{schedule.Wash: 90, schedule.Strip: 30, schedule.Look: 30} {
 		if _, err := of.SayTime(ctx, FerryID, string(what), minutes, "Issa"); err != nil {
 			return err
 		}

@@ -76,7 +76,7 @@ func smallPath(p flatlay.Panel) string {
 }
 
 // summaryForm is the form in which summaries are kept: another one makes all of them anew.
-const summaryForm = 5
+const summaryForm = 6
 
 // summary is what a list shows of the car.
 func (c *Car) summary() Summary {

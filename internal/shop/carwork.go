@@ -27,6 +27,10 @@ const (
 	handOverTime          = 20.0
 	coatPerM2             = 6.0
 	coatsApart            = 2.0 // hours
+	// Of the washing of paint that is not fresh, the part that takes wax and old polish off,
+	// and of the cleaning after the work the part that wipes compound oils off, so that what is
+	// seen is the paint.
+	stripPart, wipePart = 0.3, 0.25
 )
 
 // Wait is paint of some panels that must not be touched yet: sanded, cut at a run, polished.
@@ -108,7 +112,7 @@ func (c *Car) work(much extent, panels []*Panel, ticked []store.Task, sealed str
 		return much == leftToDo && find(ticked, func(t store.Task) bool { return t.Task == string(kind) }) != nil
 	}
 	var waits []Wait
-	wash, open, unplanned, looked, begun, pace := 0.0, 0, 0, false, false, 1.0
+	wash, strip, open, unplanned, looked, begun, pace := 0.0, 0.0, 0, 0, false, false, 1.0
 	for _, p := range panels {
 		pace = p.House.Shelf.Law.PaceAround
 		out.Stagewise = p.House.Rules.Order == plan.StageByStage
@@ -127,7 +131,11 @@ func (c *Car) work(much extent, panels []*Panel, ticked []store.Task, sealed str
 		if done(Mask) {
 			w.Mask = 0
 		}
-		wash += washing
+		if p.Origin == film.Here {
+			wash += washing
+		} else {
+			wash, strip = wash+(1-stripPart)*washing, strip+stripPart*washing
+		}
 		if p.Aim != plan.NibsOnly && (p.Record == nil || much == fromTheStart) {
 			unplanned++
 		}
@@ -161,6 +169,9 @@ func (c *Car) work(much extent, panels []*Panel, ticked []store.Task, sealed str
 	if !begun || much == fromTheStart {
 		if !done(Wash) {
 			out.Wash = wash
+		}
+		if !done(StripWax) {
+			out.Strip = strip
 		}
 		if open > 0 && (!looked || much == fromTheStart) {
 			out.Look = pace * (lookOnce + lookPanel*float64(open))
@@ -224,11 +235,11 @@ func (p *Panel) work(much extent) (w schedule.PanelWork, wash float64, err error
 	l, err := p.ladderInHand()
 	if err != nil || len(l.Steps) == 0 || o.Finished {
 		if o.Finished {
-			w.Clean = law.PaceAround * law.Clean * m2
+			w.Clean, w.Wipe = cleaned(law.PaceAround * law.Clean * m2)
 		}
 		return w, 0, err
 	}
-	w.Clean = l.Afterwards
+	w.Clean, w.Wipe = cleaned(l.Afterwards)
 	if !p.Worked() || much == fromTheStart {
 		wash = p.Options.Job.Washing()
 		w.Mask = l.Before - wash
@@ -260,6 +271,11 @@ func (p *Panel) work(much extent) (w schedule.PanelWork, wash float64, err error
 		w.Steps = append(w.Steps, step)
 	}
 	return w, wash, nil
+}
+
+// cleaned shares the minutes after the work out: compound out of gaps and jambs, then the wipe.
+func cleaned(minutes float64) (clean, wipe float64) {
+	return (1 - wipePart) * minutes, wipePart * minutes
 }
 
 // leftOf is the share of a step that is still to do over the sections that it is for.

@@ -181,6 +181,7 @@ func (c *Car) wentLines(panels []*Panel, whole, left schedule.CarWork) ([]WentLi
 		around(kind, over(whole, of), over(left, of))
 	}
 	around(schedule.Wash, whole.Wash, left.Wash)
+	around(schedule.Strip, whole.Strip, left.Strip)
 	around(schedule.Look, whole.Look, left.Look)
 	both(schedule.Read, func(p schedule.PanelWork) float64 { return p.Read })
 	around(schedule.Plan, whole.Plan, left.Plan)
@@ -201,6 +202,7 @@ func (c *Car) wentLines(panels []*Panel, whole, left schedule.CarWork) ([]WentLi
 	})
 	out = append(out, steps...)
 	both(schedule.Clean, func(p schedule.PanelWork) float64 { return p.Clean })
+	both(schedule.Wipe, func(p schedule.PanelWork) float64 { return p.Wipe })
 	both(schedule.Check, func(p schedule.PanelWork) float64 { return p.Check })
 	around(schedule.Coat, float64(whole.Coats)*whole.Coat, float64(left.Coats)*left.Coat)
 	around(schedule.HandOver, whole.HandOver, left.HandOver)

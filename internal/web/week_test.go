@@ -40,7 +40,7 @@ func TestAWeekIsPlannedMovedAndHeldToItsPromises(t *testing.T) {
 			t.Errorf("%+v", k)
 		}
 	}
-	if all := strings.Join(titles, ", "); !strings.HasPrefix(all, "Wash, Look, Read, Plan, Mask, Level") || !strings.HasSuffix(all, "Clean up, Prove, Hand over") {
+	if all := strings.Join(titles, ", "); !strings.HasPrefix(all, "Wash, Look, Read, Plan, Mask, Level") || !strings.HasSuffix(all, "Clean up, Panel wipe, Prove, Hand over") {
 		t.Errorf("the work is %s", all)
 	}
 	if c := w.Cars[0]; c.DoneAt == nil || c.Late || c.Hours.Low >= c.Hours.Likely || c.Hours.High <= c.Hours.Likely || len(c.Chain) != len(w.Tasks) || len(w.Faults) != 0 {
@@ -118,6 +118,20 @@ func TestAWeekIsPlannedMovedAndHeldToItsPromises(t *testing.T) {
 	if w = b.week(); slices.ContainsFunc(w.Tasks, func(k api.WeekTask) bool { return k.Title == "Wash" }) {
 		t.Error("washed, it is washed again")
 	}
+	has := func(title string) bool {
+		return slices.ContainsFunc(b.week().Tasks, func(k api.WeekTask) bool { return k.Title == title })
+	}
+	if has("Strip wax") {
+		t.Error("fresh paint has no wax on it")
+	}
+	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"origin":"factory"}`), 200, nil)
+	if !has("Strip wax") {
+		t.Error("nobody strips the wax off old paint")
+	}
+	b.post("/api/cars/"+b.car+"/checklist", `{"task":"strip","done":true,"person":"Tove"}`, 200, nil)
+	if has("Strip wax") {
+		t.Error("stripped, it is stripped again")
+	}
 }
 
 func TestHoursSkillsAndTheWorkshopAreSaidAndBadOnesNamed(t *testing.T) {
@@ -130,7 +144,7 @@ func TestHoursSkillsAndTheWorkshopAreSaidAndBadOnesNamed(t *testing.T) {
 	b.into(b.send(http.MethodPut, "/api/people", `{"name":"Issa","coarsest":"3000"}`), 200, nil)
 	set(`{"name":"Issa","week":[[],[{"from":540,"to":780}],[],[],[],[],[]],"off":[{"from":"2031-05-12","to":"2031-05-16"}],"kinds":["wash","refine","polish"],"machine_min":60,"rate":31}`, 200, &h)
 	i := slices.IndexFunc(h.People, func(p api.Person) bool { return p.Name == "Issa" })
-	if p := h.People[i]; !p.OwnHours || len(p.Week[1]) != 1 || p.MachineMin != 60 || p.Rate != 31 || len(p.Kinds) != 3 || len(p.Off) != 1 || !strings.Contains(p.HoursText, "4 h a week") || !strings.Contains(p.HoursText, "31 € an hour; 3 kinds of 16 tasks") {
+	if p := h.People[i]; !p.OwnHours || len(p.Week[1]) != 1 || p.MachineMin != 60 || p.Rate != 31 || len(p.Kinds) != 3 || len(p.Off) != 1 || !strings.Contains(p.HoursText, "4 h a week") || !strings.Contains(p.HoursText, "31 € an hour; 3 kinds of 18 tasks") {
 		t.Errorf("%+v", p)
 	}
 	all := []string{}

@@ -52,9 +52,11 @@ func (s *Shop) Car(ctx context.Context, id string) (*Car, error) {
 		}
 		c.Panels = append(c.Panels, loaded)
 	}
-	if c.Next = nextOf(c.Panels); len(c.wanted()) > 0 {
-		c.Next = nextOf(c.wanted())
+	asked := c.wanted()
+	if len(asked) == 0 {
+		asked = c.Panels
 	}
+	c.Next = nextOf(asked)
 	return c, nil
 }
 

@@ -11,8 +11,8 @@ import (
 	"waxplanus/core/shelf"
 )
 
-// ToolPace is how long work takes here by hand, with a machine or around the passes, against what they would
-// take at a pace of 1; Now is the pace that plans are made with.
+// ToolPace is how long work takes here by hand, with a machine or around the passes, against
+// what it would take at a pace of 1; Now is the pace that plans are made with.
 type ToolPace struct {
 	price.Pace
 	Of  Paced

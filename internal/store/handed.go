@@ -73,14 +73,18 @@ func closings() []string {
 		{"panel_new", "INSERT ON panels", ofItsCar}, {"panel_old", "UPDATE ON panels", ofItsCar},
 		{"car_old", "UPDATE OF name, body, colour, painter, length_mm, width_mm, height_mm, sheet, owner_words, cost_limit, hours_limit ON cars", itself},
 	} {
-		out = append(out, `CREATE TRIGGER closed_`+c.name+` BEFORE `+c.when+` WHEN (SELECT handed_over_at FROM cars WHERE id = `+c.car+`) IS NOT NULL BEGIN
-			SELECT RAISE(ABORT, 'the car was handed over'); END`)
+		out = append(out, closing(c.name, c.when, c.car))
 	}
 	for _, table := range []string{"tasks", "tellings"} {
-		out = append(out, `CREATE TRIGGER closed_`+table+`_gone BEFORE DELETE ON `+table+` WHEN (SELECT handed_over_at FROM cars WHERE id = OLD.car_id) IS NOT NULL BEGIN
-			SELECT RAISE(ABORT, 'the car was handed over'); END`)
+		out = append(out, closing(table+"_gone", "DELETE ON "+table, "OLD.car_id"))
 	}
 	return out
+}
+
+// closing refuses a write to what belongs to a car that was handed over.
+func closing(name, when, car string) string {
+	return `CREATE TRIGGER closed_` + name + ` BEFORE ` + when + ` WHEN (SELECT handed_over_at FROM cars WHERE id = ` + car + `) IS NOT NULL BEGIN
+			SELECT RAISE(ABORT, 'the car was handed over'); END`
 }
 
 // Handovers lists what happened to a car at its end, in order.

@@ -19,12 +19,7 @@ var timed = []string{
 	`CREATE INDEX stock_moves_for ON stock_moves (car_id) WHERE car_id <> ''`,
 	`CREATE INDEX times_said ON times (at)`,
 	ofCar("times", "INSERT", "NEW"), ofCar("times", "UPDATE", "NEW"), ofCar("times", "DELETE", "OLD"),
-	`CREATE TRIGGER closed_time_new BEFORE INSERT ON times WHEN (SELECT handed_over_at FROM cars WHERE id = NEW.car_id) IS NOT NULL BEGIN
-		SELECT RAISE(ABORT, 'the car was handed over'); END`,
-	`CREATE TRIGGER closed_time_changed BEFORE UPDATE ON times WHEN (SELECT handed_over_at FROM cars WHERE id = NEW.car_id) IS NOT NULL BEGIN
-		SELECT RAISE(ABORT, 'the car was handed over'); END`,
-	`CREATE TRIGGER closed_time_gone BEFORE DELETE ON times WHEN (SELECT handed_over_at FROM cars WHERE id = OLD.car_id) IS NOT NULL BEGIN
-		SELECT RAISE(ABORT, 'the car was handed over'); END`,
+	closing("time_new", "INSERT ON times", "NEW.car_id"), closing("time_old", "UPDATE ON times", "NEW.car_id"), closing("time_gone", "DELETE ON times", "OLD.car_id"),
 }
 
 // TimeSaid is how many minutes some work on a car took, as somebody said. What names the work;

@@ -40,7 +40,7 @@ export function SayAsk({ car, line, close }: { car: Schemas["CarSummary"]; line:
   return (
     <Ask title={`How long it took: ${line.name}`} close={close} submit={say}>
       <p style={{ margin: 0 }}>
-        All that was done of it on this car so far, with what goes with it: set up, rinse, look, breaks. Planned {line.done > 0 && line.done < 1 ? `${Math.round(line.planned_min * line.done)} min for what is done, ${Math.round(line.planned_min)} min for all of it` : `${Math.round(line.planned_min)} min`}.
+        All that was done of it on this car so far, with what goes with it: set up, rinse, look, breaks. Planned {line.planned_min.toFixed(0)} min{line.done > 0 && line.done < 1 ? ` for all of it; ${(100 * line.done).toFixed(0)} % is done` : ""}.
       </p>
       <Field label="minutes, or hours as 1:40" number value={text} most={12} autoFocus onFocus={(e) => e.target.select()} onChange={(e) => setText(e.target.value)} inputProps={{ "aria-label": "minutes, or hours as 1:40" }} />
       <Pick label="who did it" value={person} set={setPerson}>

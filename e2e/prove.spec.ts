@@ -101,7 +101,7 @@ test("photos are dropped in, kept without a network, read another way, and take 
     { name: "one.jpg", mimeType: "image/jpeg", buffer: data },
     { name: "not a photo.jpg", mimeType: "image/jpeg", buffer: Buffer.from("nothing of the kind") },
   ]);
-  await expect(page.getByText(/photo 1 of 2 photos on its way/)).toBeVisible();
+  await expect(page.getByText(/photo 2 of 2 photos kept here, on its way/)).toBeVisible();
   await context.setOffline(false);
   await page.reload();
   await settled(page);

@@ -18,7 +18,7 @@ export type Sent =
   | { what: "photo"; mark: string; file: File }
   | { what: "proof"; ask: ProofAsk; file: File };
 
-/** Something kept on this device until the shop server has it; made is this device's clock, ms. */
+/** Something kept on this device until the shop server has it; no is infinite until it is written down, made is this device's clock, ms. */
 export type Kept = Sent & { no: number; id: string; panel: string; made: number };
 export type New = Kept extends infer K ? (K extends Kept ? Omit<K, "no"> : never) : never;
 

@@ -85,7 +85,7 @@ class Queue {
     this.tabs.onmessage = () => void this.load();
     window.addEventListener("online", () => void this.flush());
     window.addEventListener("beforeunload", (event) => {
-      if (device.fleeting) event.preventDefault();
+      if (device.fleeting || this.adding.length > 0) event.preventDefault();
     });
     window.setInterval(() => void this.flush(), again);
     void this.load().then(() => this.flush());

@@ -75,7 +75,7 @@ export function Photos({ proof, camera, person, waiting, refused, heard, chosen,
         ))}
         {waiting.map((w, i) => (
           <div key={w.id} className="s" role="status" style={{ alignSelf: "center", width: 92 }}>
-            photo {i + 1} of {count(waiting.length, "photo")} on its way
+            photo {i + 1} of {count(waiting.length, "photo")} {Number.isFinite(w.no) ? "kept here, on its way" : "being written down"}
           </div>
         ))}
         </div>

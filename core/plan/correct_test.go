@@ -63,6 +63,27 @@ func TestSwirlsGoToTheShareAskedFor(t *testing.T) {
 	}
 }
 
+// How deep dead paint goes is known to a half: nobody works a fifth longer to save a
+// thirtieth of the film that it takes.
+func TestTheBalancedWayDoesNotBuyAHairOfFilmWithHours(t *testing.T) {
+	for name, dead := range map[string]surface.Depth{"light": surface.DeadLight, "heavy": surface.DeadHeavy} {
+		for _, colour := range []Colour{Light, Medium, Dark} {
+			for _, gone := range []float64{0, 0.5, 0.8} {
+				ways, fits, err := optionsOf(t, swirled(surface.Condition{Swirls: surface.SwirlsMedium, Dead: dead}, gone, colour)).Offers(40)
+				if err != nil || len(ways) == 0 {
+					t.Fatalf("%s, %s: no way, %v", name, colour, err)
+				}
+				at := ways[slices.IndexFunc(ways, func(w Way) bool { return w.Offer == Balanced })].Point
+				for _, p := range fits {
+					if p.Film < at.Film*(1+1.0/30) && p.Minutes < at.Minutes/1.2 {
+						t.Errorf("%s dead paint, %s, %.0f %%: %s takes %.2f µm and %.0f min, %s %.2f and %.0f", name, colour, 100*gone, Code(at.Choices), at.Film, at.Minutes, Code(p.Choices), p.Film, p.Minutes)
+					}
+				}
+			}
+		}
+	}
+}
+
 // Options that are asked for another share are those that were found for it.
 func TestAnotherShareIsNotLookedForAnew(t *testing.T) {
 	c := surface.Condition{Swirls: surface.SwirlsHeavy}

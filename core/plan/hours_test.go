@@ -78,13 +78,14 @@ func TestWholeJobsTakeWhatPracticeTakes(t *testing.T) {
 		{"three nibs on a door", one("L-fdoor"), plan.Job{Aim: plan.NibsOnly, Grade: 5, Nibs: 3}, best, 0.5 - 8.0/60, 1 - 8.0/60},
 	} {
 		for _, colour := range []plan.Colour{plan.Light, plan.Medium, plan.Dark} {
-			if c.job.Single && colour == plan.Dark {
-				continue // a third product takes the haze of the second, which the range has not
-			}
 			c.job.Colour = colour
+			least, most := c.least, c.most
+			if c.job.Single && colour == plan.Dark {
+				least, most = 9, 15 // a third product takes the haze of the second: as where 3000 comes first
+			}
 			h := hours(t, c.panels, c.job, c.pick)
-			if !(h >= c.least && h <= c.most) {
-				t.Errorf("%s, %s: %.2f h, practice takes %.2f to %.2f", c.name, colour, h, c.least, c.most)
+			if !(h >= least && h <= most) {
+				t.Errorf("%s, %s: %.2f h, practice takes %.2f to %.2f", c.name, colour, h, least, most)
 			}
 		}
 	}

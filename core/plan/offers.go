@@ -215,10 +215,14 @@ var OfferNames = []Offer{LeastFilm, Balanced, LeastTime}
 // of those the one that takes most film is not worth it.
 const quickShare = 1.1
 
+// littleFilm is the share of the least film of a correction that is not worth going out of
+// the way for: how deep swirls and dead paint go is known far less well (judgement).
+const littleFilm = 0.1
+
 // choose picks the named offers of sequences that fit: the least film, the least
-// time, and between them the one that gives up least of both. Several names may
-// pick one sequence.
-func choose(fits []Point) map[Offer]Point {
+// time, and between them the one that gives up least of both; a share of the least film up
+// to little is next to nothing. Several names may pick one sequence.
+func choose(fits []Point, little float64) map[Offer]Point {
 	var front []Point
 	for _, p := range fits {
 		if p.Front {
@@ -233,7 +237,7 @@ func choose(fits []Point) map[Offer]Point {
 	}
 	first, last := front[0], front[len(front)-1]
 	out := map[Offer]Point{LeastFilm: first, LeastTime: last, Balanced: first}
-	film, minutes := math.Max(last.Film-first.Film, 1e-9), math.Max(first.Minutes-last.Minutes, 1e-9)
+	film, minutes := math.Max(last.Film-first.Film, little*first.Film+1e-9), math.Max(first.Minutes-last.Minutes, 1e-9)
 	gives := func(p Point) float64 { return (p.Film-first.Film)/film + (p.Minutes-last.Minutes)/minutes }
 	for _, p := range front {
 		d := gives(p) - gives(out[Balanced])
@@ -257,9 +261,12 @@ type Way struct {
 // returned where nothing fits.
 func (o *Options) Offers(room float64) (ways []Way, fits []Point, err error) {
 	fits = o.Fits(room)
-	worked := map[string]Ladder{}
+	worked, little := map[string]Ladder{}, 0.0
+	if o.Job.Corrects() {
+		little = littleFilm
+	}
 	for {
-		picks := choose(fits)
+		picks := choose(fits, little)
 		if picks == nil {
 			return nil, nil, nil
 		}

@@ -148,6 +148,7 @@ func (l *Law) slots() []slot {
 	add("seen_up", "how well the light shows what faces it", "", 0, 1, &l.SeenUp)
 	add("seen_side", "how well it shows sides", "", 0, 1, &l.SeenSide)
 	add("seen_low", "how well it shows sills and bumpers", "", 0, 1, &l.SeenLow)
+	add("seen_covered", "how well it shows what a moulding covers", "", 0, 1, &l.SeenCovered)
 	return out
 }
 

@@ -42,9 +42,10 @@ type Law struct {
 	// around the passes: washing, masking, looking, reading, cleaning.
 	PaceHand, PaceMachine, PaceAround float64
 
-	// SeenUp, SeenSide and SeenLow are how well the light shows what faces it, sides, and
-	// what lies low, 0 to 1: they weigh where hours and film go first.
-	SeenUp, SeenSide, SeenLow float64
+	// SeenUp, SeenSide, SeenLow and SeenCovered are how well the light shows what faces it,
+	// sides, what lies low, and what a moulding covers, 0 to 1: they weigh where hours and film
+	// go first.
+	SeenUp, SeenSide, SeenLow, SeenCovered float64
 
 	Labour float64 // money an hour
 }
@@ -64,7 +65,7 @@ var usualLaw = Law{
 	TapeSpeed: 40, PadChange: 60, PadClean: 2, PadHolds: 150, WarmAfter: 2, Cool: 90, Soak: 120,
 	Handling: usualHandling,
 	PaceHand: 1, PaceMachine: 1, PaceAround: 1,
-	SeenUp: 1, SeenSide: 0.5, SeenLow: 0.25,
+	SeenUp: 1, SeenSide: 0.5, SeenLow: 0.25, SeenCovered: 0.05,
 	Labour: 55,
 }
 

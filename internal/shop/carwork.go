@@ -79,18 +79,26 @@ func (c *Car) wanted() []*Panel {
 	return said
 }
 
+// How high panels are on their car, the highest first.
+const (
+	highest = iota
+	lying
+	upright
+	lowest
+)
+
 // height ranks a panel by how high it is on its car: hoses and cords do not drag over what
 // is below.
 func height(p flatlay.Panel) int {
 	switch {
 	case p.Key == "roof":
-		return 0
+		return highest
 	case strings.Contains(p.Key, "sill"), strings.Contains(p.Key, "bumper"):
-		return 3
+		return lowest
 	case p.Lie == "upright":
-		return 2
+		return upright
 	}
-	return 1
+	return lying
 }
 
 // stepKinds are the tasks of the steps of a plan.

@@ -29,6 +29,7 @@ const (
 	BadAim          Code = "bad_aim"
 	BadHardness     Code = "bad_hardness"
 	BadUnder        Code = "bad_under"
+	BadLight        Code = "bad_light"
 	BadTotal        Code = "bad_total"         // most, µm
 	BadFinish       Code = "bad_finish"        // what was said
 	BeforeOverTotal Code = "before_over_total" // before, total, µm

@@ -39,14 +39,14 @@ const UsualPeel = 6.0
 
 // Said is what is said of a panel; nil says nothing. Film in µm.
 type Said struct {
-	Origin, Layers, Cure, Substrate, Aim, Hardness, Under *string
-	Coats                                                 *int
-	Wet, Solids, Dry, PeelGrade                           *float64
-	SprayedAt                                             *time.Time
-	Past                                                  *[]string
-	Condition                                             SaidCondition
-	Paint                                                 *string     // a paint of the workshop, empty for none
-	sheet                                                 *cure.Paint // of that paint
+	Origin, Layers, Cure, Substrate, Aim, Hardness, Under, Light *string
+	Coats                                                        *int
+	Wet, Solids, Dry, PeelGrade                                  *float64
+	SprayedAt                                                    *time.Time
+	Past                                                         *[]string
+	Condition                                                    SaidCondition
+	Paint                                                        *string     // a paint of the workshop, empty for none
+	sheet                                                        *cure.Paint // of that paint
 }
 
 // Group is many panels of which the same is said.
@@ -102,7 +102,7 @@ func (f Said) put(k *Known, now time.Time) error {
 		choose(f.Origin, "origin", BadOrigin, origins, &k.Origin), choose(f.Layers, "layers", BadLayers, layerKinds, &k.Layers),
 		choose(f.Cure, "cure", BadCure, cures, &k.Cure), choose(f.Substrate, "substrate", BadSubstrate, substrates, &k.Substrate),
 		choose(f.Aim, "aim", BadAim, aims, &k.Aim), choose(f.Hardness, "hardness", BadHardness, hardnesses, &k.Hardness),
-		choose(f.Under, "under", BadUnder, unders, &k.Under), f.putPast(k), f.Condition.put(&k.Condition), k.Condition.check(k.Layers))
+		choose(f.Under, "under", BadUnder, unders, &k.Under), choose(f.Light, "light", BadLight, lights, &k.Light), f.putPast(k), f.Condition.put(&k.Condition), k.Condition.check(k.Layers))
 }
 
 // putPaint has the panel know the sheet of its paint, with the film a coat where nobody says

@@ -52,16 +52,23 @@ func (c *CarPlans) BestNext() *PanelPlan {
 	return best
 }
 
+// Lit is how a panel is seen: as somebody said, or else by where it is on its car.
+func (p *Panel) Lit() Lit {
+	switch rank := height(p.Shape); {
+	case p.Light != LitByPlace:
+		return p.Light
+	case rank == lowest:
+		return LiesLow
+	case rank == upright:
+		return OnSide
+	}
+	return FacesUp
+}
+
 // Shown is how well the light shows a panel, 0 to 1, by the weights of the house.
 func (p *Panel) Shown() float64 {
 	law := &p.House.Shelf.Law
-	switch height(p.Shape) {
-	case 3:
-		return law.SeenLow
-	case 2:
-		return law.SeenSide
-	}
-	return law.SeenUp
+	return map[Lit]float64{FacesUp: law.SeenUp, OnSide: law.SeenSide, LiesLow: law.SeenLow, Covered: law.SeenCovered}[p.Lit()]
 }
 
 // GainFilm is what the next µm of a panel takes of swirls beyond its plan, in m² as they show;

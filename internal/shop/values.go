@@ -63,7 +63,22 @@ type Known struct {
 	Hardness  string
 	Under     clearcoat.Under
 	Condition Condition
+	Light     Lit // as somebody said
 }
+
+// Lit is how a panel is seen.
+type Lit string
+
+// How panels are seen.
+const (
+	LitByPlace Lit = "" // by where it is on its car
+	FacesUp    Lit = "faces_up"
+	OnSide     Lit = "on_side"
+	LiesLow    Lit = "lies_low"
+	Covered    Lit = "covered" // by a moulding or cladding
+)
+
+var lights = []Lit{LitByPlace, FacesUp, OnSide, LiesLow, Covered}
 
 // PeelGrade is the panel's, by photo where there is one.
 func (k Known) PeelGrade() float64 {
@@ -95,7 +110,7 @@ func photoOf(p store.Panel) *prove.Texture {
 func knownOf(p store.Panel) Known {
 	return Known{Substrate: p.Substrate, Origin: film.Origin(p.Origin), Layers: p.Layers, Coats: p.Coats, WetUM: p.WetUM, Solids: p.Solids, DryUM: p.DryUM,
 		SprayedAt: p.SprayedAt, Cure: p.Cure, Aim: plan.Aim(p.Aim), Past: strings.FieldsFunc(p.Past, func(r rune) bool { return r == ',' }),
-		EyeGrade: p.PeelGrade, Photo: photoOf(p), Scratched: p.StandingUM, Hardness: p.Hardness, Under: clearcoat.Under(p.Under), Condition: conditionOf(p), Paint: paintOf(p.Paint)}
+		EyeGrade: p.PeelGrade, Photo: photoOf(p), Scratched: p.StandingUM, Hardness: p.Hardness, Under: clearcoat.Under(p.Under), Condition: conditionOf(p), Paint: paintOf(p.Paint), Light: Lit(p.Light)}
 }
 
 // paintOf is the sheet as it is kept; nil for none, or one that cannot be read.
@@ -112,7 +127,7 @@ func (k Known) put(p *store.Panel) {
 	p.Substrate, p.Origin, p.Layers, p.Coats = k.Substrate, string(k.Origin), k.Layers, k.Coats
 	p.WetUM, p.Solids, p.DryUM, p.SprayedAt = k.WetUM, k.Solids, k.DryUM, k.SprayedAt
 	p.Cure, p.Aim, p.Past, p.PeelGrade, p.Hardness = k.Cure, string(k.Aim), strings.Join(k.Past, ","), k.EyeGrade, k.Hardness
-	p.Under = string(k.Under)
+	p.Under, p.Light = string(k.Under), string(k.Light)
 	if p.Paint = ""; k.Paint != nil {
 		raw, _ := json.Marshal(k.Paint) // numbers and names
 		p.Paint = string(raw)

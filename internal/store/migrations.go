@@ -181,6 +181,7 @@ var migrations = []*migration{
 	{ID: "0016_planned", Migrate: statements(planned...)},
 	{ID: "0017_promised", Migrate: statements(promised...)},
 	{ID: "0018_timed", Migrate: statements(timed...)},
+	{ID: "0019_lit", Migrate: statements(lit...)},
 }
 
 func statements(sql ...string) gormigrate.MigrateFunc {

@@ -73,6 +73,7 @@ type Panel struct {
 	StandingUM        float64 // depth of the scratches that stood when it was sent back, 0 for none
 
 	Paint string // maker's sheet of what it was sprayed with, as JSON; empty for none
+	Light string // how it is seen: faces_up, on_side, lies_low or covered; empty for by where it is on its car
 }
 
 // Mark is one defect of a panel. It is never deleted, only struck out.

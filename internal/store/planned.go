@@ -8,6 +8,13 @@ import (
 	"gorm.io/gorm/clause"
 )
 
+// lit is the migration that lets somebody say how well a panel is seen.
+var lit = []string{
+	`ALTER TABLE panels ADD COLUMN light TEXT NOT NULL DEFAULT '' CHECK (light IN ('','faces_up','on_side','lies_low','covered'))`,
+	`DROP TRIGGER panel_changed`,
+	panelChanged(panelFacts + conditionFacts + ", parts, paint, light" + photoFacts),
+}
+
 // planned is the migration that keeps when, who and with what: what cars were promised for,
 // the hours and skills of people, the maker's sheet of a panel's paint, what was put somewhere
 // by hand, the last plan of the week, and what lies on the shelf.

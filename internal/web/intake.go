@@ -92,6 +92,9 @@ func saidOf(f api.PanelFacts) shop.Said {
 		Coats: f.Coats, Wet: f.WetUm, Solids: f.Solids, Dry: f.DryUm, PeelGrade: f.PeelGrade, SprayedAt: f.SprayedAt, Paint: f.Paint}
 	out.Condition = shop.SaidCondition{Swirls: word(f.Swirls), Dead: word(f.Dead), WetTest: word(f.WetTest), ClothTest: word(f.ClothTest),
 		WaterSpots: f.WaterSpots, Haze: f.Haze, Gone: f.Gone}
+	if out.Light = word(f.Light); f.Light != nil && *f.Light == api.ByPlace {
+		out.Light = ptr(string(shop.LitByPlace))
+	}
 	if f.Past != nil {
 		out.Past = ptr(each(*f.Past, func(p api.Past) string { return string(p) }))
 	}

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"image"
 	_ "image/png"
+	"math"
 	"net/http"
 	"slices"
 	"strings"
@@ -173,4 +174,46 @@ func TestTheBestUseOfTheHours(t *testing.T) {
 		t.Errorf("3000 buy %.3f", last.Gain)
 	}
 	b.into(b.send(http.MethodGet, "/api/cars/"+car.Id+"/budget?money=-1", ""), 422, nil)
+}
+
+// A moulding takes a panel's weight, and with it its place among those that are worked first;
+// by where it is, it has it back.
+func TestACoveredPanelGainsLittle(t *testing.T) {
+	b := newBed(t)
+	var car api.Car
+	b.post("/api/cars", `{"name":"Saloon","body":"saloon","colour":"dark","painter":"Tove","groups":[{"keys":["roof","L-fdoor","L-sill"],"facts":{"origin":"here","coats":4,"aim":"flat"}}]}`, 201, &car)
+	panel := func(key string) (out api.BudgetPanel) {
+		t.Helper()
+		var of api.Budget
+		b.get("/api/cars/"+car.Id+"/budget?hours=40", &of)
+		for _, p := range of.Panels {
+			if p.Key == key {
+				out = p
+			}
+		}
+		return out
+	}
+	say := func(key, light string, code int) {
+		t.Helper()
+		b.into(b.send(http.MethodPatch, "/api/cars/"+car.Id+"/panels", fmt.Sprintf(`{"keys":[%q],"facts":{"light":%q}}`, key, light)), code, nil)
+	}
+	for key, text := range map[string]string{"roof": "faces up", "L-fdoor": "a side", "L-sill": "lies low"} {
+		if p := panel(key); p.Light != api.ByPlace || p.LightText != text {
+			t.Errorf("%s: %s, %s", key, p.Light, p.LightText)
+		}
+	}
+	was := panel("L-fdoor")
+	say("L-fdoor", "covered", 200)
+	if p := panel("L-fdoor"); p.LightText != "covered" || p.Seen >= panel("L-sill").Seen || p.Gain > was.Gain/2 {
+		t.Errorf("%+v, before %+v", p, was)
+	}
+	say("L-fdoor", "faces_up", 200)
+	if p := panel("L-fdoor"); math.Abs(p.Seen-panel("roof").Seen) > 1e-9 || p.Gain <= was.Gain {
+		t.Errorf("%+v, before %+v", p, was)
+	}
+	say("L-fdoor", "by_place", 200)
+	if p := panel("L-fdoor"); p.Light != api.ByPlace || math.Abs(p.Gain-was.Gain) > 1e-9 {
+		t.Errorf("%+v, before %+v", p, was)
+	}
+	say("L-fdoor", "sideways", 422)
 }

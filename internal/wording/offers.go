@@ -321,3 +321,8 @@ func (w Words) Budget(b *shop.Budget) string {
 	}
 	return fmt.Sprintf("That buys %.0f of 100 of all there is to gain. The next best: %s, from %s on.", 100*b.Bought.Gain/b.Most, lower(w.BudgetStep(b, b.NextStep.Place, b.NextStep.Option)), from)
 }
+
+var lights = map[shop.Lit]string{shop.FacesUp: "faces up", shop.OnSide: "a side", shop.LiesLow: "lies low", shop.Covered: "covered"}
+
+// Lit is how a panel is seen.
+func Lit(p *shop.Panel) string { return lights[p.Lit()] }

@@ -39,6 +39,7 @@ var refusals = map[shop.Code]string{
 	shop.BadCure:         "The clear was dried by air or baked, or that is unknown; %q is none of these.",
 	shop.BadSubstrate:    "A panel is of steel, aluminium or plastic; %q is none of these.",
 	shop.BadAim:          "The aim is nibs, match, flat or polish; %q is none of these.",
+	shop.BadLight:        "A panel is seen by where it is on its car (by_place), or it faces up (faces_up), is a side (on_side), lies low (lies_low) or is covered by a moulding (covered); %q is none of these.",
 	shop.BadUnder:        "New paint lies on a new or bare part (new), over the old finish (over), or nobody knows (unknown); %q is none of these.",
 	shop.BadTotal:        "The film in all goes from 0 to %s µm, such as 130.",
 	shop.BadFinish:       "A finish is factory, refinished or single_stage; %q is none of these.",

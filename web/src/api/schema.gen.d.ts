@@ -3189,6 +3189,9 @@ export interface components {
              * @description how well the light shows it, 0 to 1
              */
             seen: number;
+            light: components["schemas"]["PanelLight"];
+            /** @description how it is seen, in words */
+            light_text: string;
             option?: components["schemas"]["CarOfferName"];
             aim?: components["schemas"]["Aim"];
             /** Format: double */
@@ -3549,7 +3552,13 @@ export interface components {
              * @description share of the swirls that a polish shall take, 0 for gloss alone
              */
             gone?: number;
+            light?: components["schemas"]["PanelLight"];
         };
+        /**
+         * @description how a panel is seen: by where it is on its car, or as somebody said
+         * @enum {string}
+         */
+        PanelLight: "by_place" | "faces_up" | "on_side" | "lies_low" | "covered";
         /**
          * @description swirls and wash marks by comparison
          * @enum {string}

@@ -32,7 +32,7 @@ export function Ask({ title, wide = 560, close, submit, leave, children }: AskPr
             {title}
           </Box>
           {leave ? (
-            <Button variant="hint" onClick={close}>
+            <Button variant="hint" sx={{ flexShrink: 0 }} onClick={close}>
               <span className="kc">Esc</span> leave
             </Button>
           ) : null}

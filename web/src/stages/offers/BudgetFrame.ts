@@ -39,8 +39,18 @@ export const BudgetFrame = styled("div")`
     & {
       grid-template-columns:minmax(0,1fr);
     }
-    & svg {
-      max-width:640px;
+  }
+  @media (min-width:760px) and (max-width:1180px) {
+    &>section:first-of-type {
+      display:grid;
+      grid-template-columns:minmax(0,2fr) minmax(0,1fr);
+      gap:0 28px;
+    }
+    &>section:first-of-type>.figures, &>section:first-of-type>p {
+      grid-column:1 / -1;
+    }
+    & .acts {
+      grid-template-columns:1fr;
     }
   }
 `;

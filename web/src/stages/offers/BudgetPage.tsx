@@ -14,6 +14,7 @@ import { Notice } from "../../ui/Notice";
 import { Scroll } from "../../ui/Scroll";
 import { BudgetFrame } from "./BudgetFrame";
 import { GainCurve } from "./GainCurve";
+import { LitAsk } from "./LitAsk";
 
 type Budget = Schemas["Budget"];
 
@@ -26,6 +27,7 @@ export default function BudgetPage() {
   const go = useNavigate();
   const [by, setBy] = useState<"hours" | "money">("hours");
   const [asked, setAsked] = useState<number | undefined>(undefined);
+  const [lit, setLit] = useState<Schemas["BudgetPanel"] | null>(null);
   const query = useBudget(carId, asked === undefined ? {} : { [by]: asked });
   const d = query.data;
   const car = useCar(carId).data;
@@ -64,7 +66,7 @@ export default function BudgetPage() {
       o: () => void go(offers),
       Escape: () => void go(`/cars/${encodeURIComponent(carId)}`),
     },
-    Boolean(d),
+    Boolean(d) && !lit,
   );
   return (
     <Page
@@ -122,26 +124,28 @@ export default function BudgetPage() {
             </div>
             <p>{d.text}</p>
             {most > 0 ? (
-              <>
+              <div>
                 <GainCurve curve={d.curve} by={by} unit={by === "hours" ? "hours" : u.money} spent={spent} gain={d.gain} next={d.next} most={most} />
                 <Slider aria-label={by === "hours" ? "hours that the owner pays for" : "sum that the owner pays"} min={0} max={most} step={step} value={spent} onChange={(_, v) => set(v as number)} valueLabelDisplay="auto" valueLabelFormat={(v) => `${v} ${by === "hours" ? "h" : u.money}`} />
-              </>
+              </div>
             ) : null}
-            <p className="s">Gain is how much clearer and straighter a panel mirrors, or what goes of its swirls, by its area and by how well the light shows it. Those weights are rules of the shelf. Washing, reading and handing over come on top; see the offers for all of it.</p>
-            {take.error ? <Notice text={take.error.message} /> : null}
-            <div className="acts">
-              {d.next ? (
-                <Button sx={{ minHeight: 56 }} onClick={next}>
-                  Add the next best <span className="kc">N</span>
+            <div className="beside">
+              <p className="s">Gain is how much clearer and straighter a panel mirrors, or what goes of its swirls, by its area and by how well the light shows it. Press how a panel is seen where a moulding covers it or it hangs in another light. Washing, reading and handing over come on top; see the offers for all of it.</p>
+              {take.error ? <Notice text={take.error.message} /> : null}
+              <div className="acts">
+                {d.next ? (
+                  <Button sx={{ minHeight: 56 }} onClick={next}>
+                    Add the next best <span className="kc">N</span>
+                  </Button>
+                ) : (
+                  <Button sx={{ minHeight: 56 }} onClick={() => void go(offers)}>
+                    The offers <span className="kc">O</span>
+                  </Button>
+                )}
+                <Button variant="tape" sx={{ minHeight: 56 }} disabled={take.isPending || !usable} onClick={() => take.mutate(d)}>
+                  Want them so <span className="kc">Enter</span>
                 </Button>
-              ) : (
-                <Button sx={{ minHeight: 56 }} onClick={() => void go(offers)}>
-                  The offers <span className="kc">O</span>
-                </Button>
-              )}
-              <Button variant="tape" sx={{ minHeight: 56 }} disabled={take.isPending || !usable} onClick={() => take.mutate(d)}>
-                Want them so <span className="kc">Enter</span>
-              </Button>
+              </div>
             </div>
           </section>
           <section aria-label="Panels">
@@ -150,9 +154,7 @@ export default function BudgetPage() {
                 <TableHead>
                   <TableRow>
                     <TableCell>panel</TableCell>
-                    <TableCell align="right" title="how well the light shows it">
-                      seen
-                    </TableCell>
+                    <TableCell title="how well the light shows it">seen</TableCell>
                     <TableCell>worked</TableCell>
                     <TableCell align="right">hours</TableCell>
                     <TableCell align="right">film, {u.name}</TableCell>
@@ -169,7 +171,11 @@ export default function BudgetPage() {
                             {capital(p.name)}
                           </Button>
                         </TableCell>
-                        <TableCell align="right" className="n">{p.seen.toFixed(2).replace(/0$/, "")}</TableCell>
+                        <TableCell>
+                          <Button variant="link" sx={{ whiteSpace: "nowrap" }} title={`counts ${p.seen.toFixed(2)} of 1`} onClick={() => setLit(p)}>
+                            {p.light_text}
+                          </Button>
+                        </TableCell>
                         <TableCell className={p.option ? "b" : "s"}>{p.head}</TableCell>
                         <TableCell align="right" className="n">{p.option ? p.hours.toFixed(1) : ""}</TableCell>
                         <TableCell align="right" className="n">{p.option ? u.um(p.film_um) : ""}</TableCell>
@@ -189,6 +195,7 @@ export default function BudgetPage() {
               </Table>
             </Scroll>
           </section>
+          {lit ? <LitAsk car={d.car.id} panel={lit} close={() => setLit(null)} /> : null}
         </BudgetFrame>
       ) : null}
     </Page>

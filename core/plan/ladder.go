@@ -134,7 +134,7 @@ func (j Job) Work(choices []Choice) (Ladder, error) {
 	}
 	l.Before, l.Afterwards, l.Wait = j.around()
 	l.Minutes = l.Before + l.Afterwards
-	l.Money = j.Shelf.Law.Labour * l.Minutes / 60
+	l.Money = j.Shelf.Law.Labour*l.Minutes/60 + j.Shelf.Law.Tape*j.Tape()
 	at, sheets, removed := l.Start, 0, 0.0
 	if j.Condition.Dead.Median > 0 {
 		l.Start.Scratch = deadScratch // no gloss before the dead layer is off

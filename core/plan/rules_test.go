@@ -85,6 +85,10 @@ func TestSchoolsCostWhatTheySay(t *testing.T) {
 		}
 		return l
 	}
+	free := j
+	if free.Rules.Edges = Untaped; j.Tape() != 2*free.Tape() || free.Tape() != j.Perimeter/1000 {
+		t.Errorf("%v m of tape, %v with edges left free", j.Tape(), free.Tape())
+	}
 	if l := worked(Rules{Edges: Untaped}); l.Minutes >= usual.Minutes {
 		t.Error("taping takes no time")
 	}

@@ -226,7 +226,7 @@ func (s *search) step(from label, i, passes int) label {
 	l.film, l.minutes, l.removed = from.film+l.step, from.minutes+minutes, from.removed+r
 	l.money = from.money + n.material(passes, s.job.Rules) + s.job.Shelf.Law.Labour*minutes/60
 	if from.node < 0 {
-		l.money += s.job.Shelf.Law.Labour * from.minutes / 60
+		l.money += s.job.Shelf.Law.Labour*from.minutes/60 + s.job.Shelf.Law.Tape*s.job.Tape()
 	}
 	return l
 }

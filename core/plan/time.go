@@ -156,6 +156,19 @@ func (j Job) around() (before, after, wait float64) {
 	return j.Washing() + law.PaceAround*before, law.PaceAround * after, wait
 }
 
+// Tape is the metres of masking tape that the panel takes: along rubber and trim, and along its
+// edges where those are taped for sanding.
+func (j Job) Tape() float64 {
+	m := j.Perimeter / 1000
+	switch aim := j.aim(); {
+	case aim == NibsOnly:
+		return 0
+	case aim == PolishOnly || j.Rules.Edges == Untaped:
+		return m
+	}
+	return 2 * m
+}
+
 // filing is the minutes of filing the nibs one by one.
 func (j Job) filing() float64 {
 	law := &j.Shelf.Law

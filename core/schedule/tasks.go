@@ -5,6 +5,8 @@ import (
 	"math"
 	"slices"
 	"time"
+
+	"waxplanus/core/shelf"
 )
 
 // StepWork is what is left of a step on a panel.
@@ -30,6 +32,7 @@ type PanelWork struct {
 	Rank   int // of its height on the car, the highest 0
 	Read   float64
 	Mask   float64 // with what is washed and taped there
+	Tape   float64 // m of it, for all of the panel
 	Runs   float64
 	Nibs   float64
 	Steps  []StepWork
@@ -69,8 +72,11 @@ const (
 // panel from the highest down, and what is done to all of it at the end.
 func (c CarWork) Tasks() []Task {
 	b := builder{car: c, step: map[string]int{}, panel: map[string]string{}}
-	read, mask, clean, wipe, check := 0.0, 0.0, 0.0, 0.0, 0.0
+	read, mask, tape, clean, wipe, check := 0.0, 0.0, 0.0, 0.0, 0.0, 0.0
 	for _, p := range c.Panels {
+		if p.Mask > 0 {
+			tape += p.Tape
+		}
 		read, mask, clean, wipe, check = read+p.Read, mask+p.Mask, clean+p.Clean, wipe+p.Wipe, check+p.Check
 	}
 	in := Task{From: c.In}
@@ -79,7 +85,11 @@ func (c CarWork) Tasks() []Task {
 		kind    Kind
 		minutes float64
 	}{{Wash, c.Wash}, {Strip, c.Strip}, {Look, c.Look}, {Read, read}, {Plan, c.Plan}, {Mask, mask}} {
-		at = b.add("", t.kind, 0, t.minutes, in, at...)
+		task := in
+		if t.kind == Mask && tape > 0 {
+			task.Item, task.Much = shelf.TapeKey, tape
+		}
+		at = b.add("", t.kind, 0, t.minutes, task, at...)
 	}
 	ready := at
 	var ends []string

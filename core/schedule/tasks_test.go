@@ -52,6 +52,20 @@ func TestACarsTasksFollowTheOrderOfWork(t *testing.T) {
 	if roof, side := placed["van/roof/block/1"], placed["van/side/block/1"]; roof.Start.After(side.Start) {
 		t.Error("the side is levelled before the roof")
 	}
+	// Tape goes with masking, and only where a panel is masked.
+	c.Panels[0].Tape, c.Panels[1].Tape = 9, 4
+	for _, masked := range []float64{13, 4} {
+		metres := 0.0
+		for _, task := range c.Tasks() {
+			if metres += task.Much; (task.Much > 0) != (task.Kind == Mask) || task.Kind == Mask && task.Item != "tape" {
+				t.Errorf("%s takes %v of %q", task.Key, task.Much, task.Item)
+			}
+		}
+		if math.Abs(metres-masked) > 1e-9 {
+			t.Errorf("%v m of tape, want %v", metres, masked)
+		}
+		c.Panels[0].Mask = 0
+	}
 	// Nothing to do leaves nothing, and what comes after it waits for what came before.
 	c.Look, c.Plan, c.Coats, c.Panels[0].Mask, c.Panels[1].Mask = 0, 0, 0, 0, 0
 	for _, task := range c.Tasks() {

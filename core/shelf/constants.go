@@ -86,12 +86,13 @@ func (l *Law) slots() []slot {
 	var out []slot
 	add := func(key, name, unit string, least, most float64, at *float64) {
 		src := Judged
-		if key == "labour" {
+		if key == "labour" || key == "tape" {
 			src = Priced
 		}
 		out = append(out, slot{Constant{"law." + key, "law", name, unit, src, *at, least, most}, at, nil})
 	}
 	add("labour", "labour", "money an hour", 0, 1000, &l.Labour)
+	add("tape", "masking tape", "money a metre", 0, 100, &l.Tape)
 	add("speed_hand", "cut by hand, of a hand pass", "", 0.1, 10, &l.SpeedHand)
 	add("speed_orbital", "cut of an orbital, of a hand pass", "", 0.1, 20, &l.SpeedOrbital)
 	add("deep_light", "depth of scratch that must go, light colours", "of the usual", 0.6, 3, &l.DeepLight)

@@ -47,7 +47,7 @@ type Law struct {
 	// go first.
 	SeenUp, SeenSide, SeenLow, SeenCovered float64
 
-	Labour float64 // money an hour
+	Labour, Tape float64 // money an hour, and a metre of masking tape
 }
 
 var usualLaw = Law{
@@ -66,7 +66,7 @@ var usualLaw = Law{
 	Handling: usualHandling,
 	PaceHand: 1, PaceMachine: 1, PaceAround: 1,
 	SeenUp: 1, SeenSide: 0.5, SeenLow: 0.25, SeenCovered: 0.05,
-	Labour: 55,
+	Labour: 55, Tape: 0.06,
 }
 
 // Pace of the shop with a tool.

@@ -91,6 +91,20 @@ const (
 // Rate is the mean removal in µm of one cycle on paint of that hardness.
 func (c Compound) Rate(hardness float64) float64 { return c.Removal / hardness }
 
+// Pads is how many pads so many ml of it wear out: both go with area and cycles.
+func (c Compound) Pads(ml float64) float64 {
+	if c.Use <= 0 || c.PadLifetime <= 0 {
+		return 0
+	}
+	return ml / c.Use / c.PadLifetime
+}
+
+// PadKey is the key under which the pads of a compound are counted.
+func (c Compound) PadKey() string { return c.Key + ".pad" }
+
+// TapeKey is the key under which masking tape is counted.
+const TapeKey = "tape"
+
 // Cycle is the money that a m² and cycle costs: compound and the pad's wear.
 func (c Compound) Cycle() float64 { return c.Use/1000*c.Price + c.PadPrice/c.PadLifetime }
 

@@ -119,6 +119,22 @@ func TestChangesThatMakeNoSense(t *testing.T) {
 	}
 }
 
+// Pads wear with area and cycles, as the compound is used; the money of a cycle is that of both.
+func TestPadsWearWithTheirCompound(t *testing.T) {
+	s := Usual()
+	c, _ := s.Compound("foam-fine")
+	ml := 3 * c.Use * c.PadLifetime // three lives of a pad
+	if n := c.Pads(ml); math.Abs(n-3) > 1e-9 {
+		t.Errorf("%v pads", n)
+	}
+	if money := c.Pads(ml)*c.PadPrice + ml*c.Price/1000; math.Abs(money-3*c.PadLifetime*c.Cycle()) > 1e-9 {
+		t.Errorf("%v money", money)
+	}
+	if c.Use = 0; c.Pads(ml) != 0 {
+		t.Error("nothing is used, yet pads wear")
+	}
+}
+
 // What is wanted is the mean pressure over the sheet in contact: 26 N on a hand block, 35 N on
 // a disc.
 func TestAHandOnTheScale(t *testing.T) {

@@ -19,7 +19,8 @@ var goods = []shop.StockChange{
 	{Item: "p1500", Much: 14, Low: much(5), Pack: much(25)}, {Item: "p2500", Much: 30, Low: much(10), Pack: much(25)},
 	{Item: "3000-film", Much: 3, Low: much(5), Pack: much(15)}, {Item: "3000", Much: 4, Low: much(5), Pack: much(15)},
 	{Item: "microfibre-heavy", Much: 850, Low: much(250), Pack: much(1000)}, {Item: "rotary-foam-fine", Much: 260, Low: much(100), Pack: much(500)},
-	{Item: "foam-medium", Much: 600, Low: much(100), Pack: much(500)},
+	{Item: "foam-medium", Much: 600, Low: much(100), Pack: much(500)}, {Item: "foam-medium.pad", Much: 2.5, Low: much(1), Pack: much(2)},
+	{Item: "tape", Much: 600, Low: much(100), Pack: much(50)},
 }
 
 func much(v float64) *float64 { return &v }

@@ -250,7 +250,7 @@ func (p *Panel) work(much extent) (w schedule.PanelWork, wash float64, err error
 	w.Clean, w.Wipe = cleaned(l.Afterwards)
 	if !p.Worked() || much == fromTheStart {
 		wash = p.Options.Job.Washing()
-		w.Mask = l.Before - wash
+		w.Mask, w.Tape = l.Before-wash, p.Options.Job.Tape()
 	}
 	var workers []string
 	if p.Ladder() != nil {

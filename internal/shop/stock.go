@@ -18,6 +18,8 @@ const (
 	Sheets StockUnit = "sheet"
 	Discs  StockUnit = "disc"
 	Ml     StockUnit = "ml"
+	Pads   StockUnit = "pad" // worn out
+	Metres StockUnit = "m"
 )
 
 // StockLine is a thing that is used up: how much is there, how long that lasts against the
@@ -55,7 +57,20 @@ func stockThings(s *shelf.Shelf) []StockLine {
 		}
 		l := StockLine{Title: c.Title, What: c.Name + ", " + c.Pad, Unit: Ml}
 		l.Item, l.Price = c.Key, c.Price/1000
-		out = append(out, l)
+		pad := StockLine{Title: c.Title, What: "pad, " + c.Pad, Unit: Pads}
+		pad.Item, pad.Price = c.PadKey(), c.PadPrice
+		out = append(out, l, pad)
+	}
+	tape := StockLine{Title: "masking", What: "tape", Unit: Metres}
+	tape.Item, tape.Price = shelf.TapeKey, s.Law.Tape
+	return append(out, tape)
+}
+
+// usesOf are what so much of a thing uses up: itself and, of a compound, its pad.
+func usesOf(s *shelf.Shelf, item string, much float64) map[string]float64 {
+	out := map[string]float64{item: much}
+	if c, ok := s.Compound(item); ok {
+		out[c.PadKey()] = c.Pads(much)
 	}
 	return out
 }
@@ -74,7 +89,9 @@ func (s *Shop) stock(ctx context.Context, w *Week) ([]StockLine, error) {
 	var uses []price.Use
 	for _, p := range w.Plan.Placed {
 		if t := w.Tasks[p.Key]; t.Item != "" && t.Much > 0 {
-			uses = append(uses, price.Use{Item: t.Item, Car: t.Car, At: p.Start, Much: t.Much})
+			for item, much := range usesOf(&h.Shelf, t.Item, t.Much) {
+				uses = append(uses, price.Use{Item: item, Car: t.Car, At: p.Start, Much: much})
+			}
 		}
 	}
 	things := stockThings(&h.Shelf)

@@ -33,6 +33,7 @@ type CarWent struct {
 	IsReady bool
 	ToTake  []UsedUp // off the shelf
 	usual   float64  // money an hour
+	tape    float64  // m that masking takes
 }
 
 // UsedUp is how much of a thing of the shelf a car has used that was not taken off it yet.
@@ -68,7 +69,7 @@ type WentStep struct {
 	Item                      string
 	Unit                      StockUnit
 	UsedPlanned, Used         float64
-	Price                     float64 // of one piece or ml
+	Price                     float64 // of one piece, or of an ml with the wear of its pad
 
 	area, made float64  // mm² that it is for, and on which passes were made
 	on         []string // those sections
@@ -128,6 +129,9 @@ func (s *Shop) wentOf(ctx context.Context, c *Car) (*CarWent, error) {
 	}
 	if c.HandedOverAt != nil {
 		left.HandOver = 0
+	}
+	for _, p := range whole.Panels {
+		out.tape += p.Tape
 	}
 	if out.Lines, err = c.wentLines(panels, whole, left); err != nil {
 		return nil, err

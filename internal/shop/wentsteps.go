@@ -20,7 +20,7 @@ func (p *Panel) lineOf(lines *[]WentLine, kind schedule.Kind, st plan.Step) *Wen
 	}
 	of, step := pacedBy(st.Tool), WentStep{Item: st.Item, Unit: Discs}
 	if c, ok := p.House.Shelf.Compound(st.Item); ok && st.D50 == 0 {
-		step.Unit, step.Price = Ml, c.Price/1000
+		step.Unit, step.Price = Ml, c.Price/1000+c.Pads(1)*c.PadPrice
 	}
 	if a, ok := p.House.Shelf.Abrasive(st.Item); ok && st.D50 > 0 {
 		if step.Price = a.Price; a.Body == shelf.Paper {

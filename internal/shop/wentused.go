@@ -4,11 +4,17 @@ import (
 	"context"
 	"math"
 
+	"waxplanus/core/schedule"
+	"waxplanus/core/shelf"
 	"waxplanus/internal/store"
 )
 
-// wentUsed says what a car has used that was not taken off the shelf: whole pieces, or ml, of
-// what is counted.
+// padWear is the least wear of a pad that is taken off the shelf: pads are counted by what is
+// left in them.
+const padWear = 0.1
+
+// wentUsed says what a car has used that was not taken off the shelf: whole pieces, ml or m, and
+// tenths of pads, of what is counted.
 func (s *Shop) wentUsed(ctx context.Context, w *CarWent) error {
 	taken, err := s.store.UsedFor(ctx, w.ID)
 	if err != nil {
@@ -23,14 +29,26 @@ func (s *Shop) wentUsed(ctx context.Context, w *CarWent) error {
 		return err
 	}
 	used := map[string]float64{}
+	add := func(item string, much float64) {
+		for of, much := range usesOf(&h.Shelf, item, much) {
+			used[of] += much
+		}
+	}
 	for _, l := range w.Lines {
-		if l.Steps != nil {
-			used[l.Steps.Item] += l.Steps.Used
+		switch {
+		case l.Steps != nil:
+			add(l.Steps.Item, l.Steps.Used)
+		case l.Kind == schedule.Mask:
+			add(shelf.TapeKey, l.Done*w.tape)
 		}
 	}
 	for _, thing := range stockThings(&h.Shelf) {
-		more := math.Floor(used[thing.Item] - taken[thing.Item] + 1e-6)
-		if more >= 1 && find(rows, func(r store.StockItem) bool { return r.Item == thing.Item }) != nil {
+		least := 1.0
+		if thing.Unit == Pads {
+			least = padWear
+		}
+		more := least * math.Floor((used[thing.Item]-taken[thing.Item])/least+1e-6)
+		if more > 0 && find(rows, func(r store.StockItem) bool { return r.Item == thing.Item }) != nil {
 			w.ToTake = append(w.ToTake, UsedUp{thing, more})
 		}
 	}

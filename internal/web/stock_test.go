@@ -21,11 +21,16 @@ func TestTheShelfRunsOutAndIsFilled(t *testing.T) {
 	if b.get("/api/stock", &s); !strings.Contains(s.Text, "Nothing is counted") {
 		t.Errorf("%s", s.Text)
 	}
-	at := slices.IndexFunc(s.Lines, func(l api.StockLine) bool { return l.Planned > 0 && l.Unit == api.Ml })
+	at := slices.IndexFunc(s.Lines, func(l api.StockLine) bool { return l.Planned > 0 && l.Unit == api.StockUnitMl })
 	if at < 0 {
 		t.Fatal("no plan uses anything")
 	}
 	item, planned := s.Lines[at].Item, s.Lines[at].Planned
+	for what, unit := range map[string]api.StockUnit{item + ".pad": api.StockUnitPad, "tape": api.StockUnitM} {
+		if i := slices.IndexFunc(s.Lines, func(l api.StockLine) bool { return l.Item == what }); i < 0 || s.Lines[i].Planned <= 0 || s.Lines[i].Unit != unit {
+			t.Errorf("%s is not planned", what)
+		}
+	}
 	line := func() api.StockLine {
 		t.Helper()
 		i := slices.IndexFunc(s.Lines, func(l api.StockLine) bool { return l.Item == item })

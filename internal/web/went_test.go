@@ -65,7 +65,7 @@ func TestPromisedAgainstHappened(t *testing.T) {
 	if l.Done < 0.4*share || l.Done > 2*share || l.Times == nil || *l.Times < 1.2 || !strings.Contains(l.How, "2 passes") || !l.MaySay {
 		t.Errorf("after three passes, each twice as long: %+v", l)
 	}
-	if s := l.Step; s.PassesMade <= 0 || s.PassesMade >= s.PassesPlanned || s.FilmUm.Mean <= 0 || s.FilmUm.Sd <= 0 || s.Used < 1 || s.UsedPlanned < 1 || s.Unit == api.Ml {
+	if s := l.Step; s.PassesMade <= 0 || s.PassesMade >= s.PassesPlanned || s.FilmUm.Mean <= 0 || s.FilmUm.Sd <= 0 || s.Used < 1 || s.UsedPlanned < 1 || s.Unit == api.StockUnitMl {
 		t.Errorf("they took %+v", s)
 	}
 	if now := wentFigure(w, api.WentFigureNameHours); now.Range.End.Likely <= hours.Range.End.Likely || !strings.Contains(now.Text, "left at this pace") {
@@ -92,6 +92,14 @@ func TestPromisedAgainstHappened(t *testing.T) {
 		if b.post("/api/cars/"+b.car+"/used", `{"id":"used-0001","person":"Tove"}`, 200, &after); after.ToTake != nil || here() != 8 {
 			t.Errorf("taken, yet %v is left to take and %v are here", after.ToTake, here())
 		}
+	}
+	b.post("/api/stock", `{"id":"goods-02","item":"tape","person":"Tove","kind":"count","much":50}`, 200, nil)
+	if w = b.went(); w.ToTake == nil || !strings.Contains(*w.ToTake, "m of masking tape") {
+		t.Errorf("to take off the shelf: %v", w.ToTake)
+	}
+	b.post("/api/cars/"+b.car+"/used", `{"id":"used-0002","person":"Tove"}`, 200, nil)
+	if item = "tape"; here() >= 50 || here() < 30 {
+		t.Errorf("%v m of tape are left of 50", here())
 	}
 	if p := wentFigure(w, api.WentFigureNamePrice); p.Promised == nil || *p.Promised != flat.PriceText {
 		t.Errorf("price %+v, offered %s", p, flat.PriceText)

@@ -66,8 +66,8 @@ func (w Words) RunsOut(wk *shop.Week, l *shop.StockLine) (head, text string) {
 
 // muchOf is so much of a thing, in its unit.
 func muchOf(v float64, unit shop.StockUnit) string {
-	if unit == shop.Ml {
-		return fmt.Sprintf("%.0f ml", v)
+	if unit == shop.Ml || unit == shop.Metres {
+		return fmt.Sprintf("%.0f %s", v, unit)
 	}
 	if v == float64(int(v)) {
 		return count(int(v), string(unit))

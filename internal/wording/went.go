@@ -194,8 +194,15 @@ func (w Words) WentHow(c *shop.CarWent, l *shop.WentLine) string {
 func ToTake(c *shop.CarWent) string {
 	var all []string
 	for _, u := range c.ToTake {
-		if u.Unit == shop.Ml {
+		switch u.Unit {
+		case shop.Ml:
 			all = append(all, fmt.Sprintf("%.0f ml of %s", u.Used, u.What))
+			continue
+		case shop.Metres:
+			all = append(all, fmt.Sprintf("%.0f m of %s %s", u.Used, u.Title, u.What))
+			continue
+		case shop.Pads:
+			all = append(all, fmt.Sprintf("%.1f of a %s pad", u.Used, u.Title))
 			continue
 		}
 		all = append(all, fmt.Sprintf("%.0f %s %s", u.Used, u.Title, u.Unit))

@@ -3060,7 +3060,7 @@ export interface components {
             unit: components["schemas"]["StockUnit"];
         };
         /** @enum {string} */
-        StockUnit: "sheet" | "disc" | "ml";
+        StockUnit: "sheet" | "disc" | "ml" | "pad" | "m";
         UsedTaken: {
             id: string;
             person: string;

@@ -7,7 +7,7 @@ import { Ask, Foot } from "../ui/Ask";
 import { Choice } from "../ui/Choice";
 import { Field, Pick } from "../ui/Field";
 import { Notice } from "../ui/Notice";
-import { much } from "../ui/much";
+import { much, units } from "../ui/much";
 
 type Kind = "in" | "used" | "count";
 
@@ -41,7 +41,7 @@ export function StockAsk({ stock, first, people, close }: { stock: Schemas["Stoc
     },
   });
   const sound = values.every((v) => v === undefined || !Number.isNaN(v)) && values.some((v) => v !== undefined);
-  const unit = line?.unit === "ml" ? "ml" : line?.unit === "disc" ? "discs" : "sheets";
+  const unit = line ? units[line.unit] : "";
   return (
     <Ask title="Goods in, used, counted" close={close} leave submit={() => save.mutate()}>
       <Pick label="thing" value={item} set={setItem}>

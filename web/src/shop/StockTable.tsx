@@ -8,11 +8,14 @@ type Line = Schemas["StockLine"];
 
 const most = 10;
 
+/** How much one drawn piece stands for. */
+const piece: Partial<Record<Line["unit"], number>> = { ml: 50, m: 25 };
+
 const pieces = { "@media (max-width:1180px)": { display: "none" } };
 
 /** How much is here as pieces: what the plans use hatched, what stays filled, what is missing dashed. */
 function Pieces({ l }: { l: Line }) {
-  const unit = l.unit === "ml" ? 50 : 1;
+  const unit = piece[l.unit] ?? 1;
   const here = Math.min(most, Math.ceil(l.here / unit));
   const planned = Math.min(most, Math.ceil(l.planned / unit));
   return (

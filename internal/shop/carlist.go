@@ -76,7 +76,7 @@ func smallPath(p flatlay.Panel) string {
 }
 
 // summaryForm is the form in which summaries are kept: another one makes all of them anew.
-const summaryForm = 6
+const summaryForm = 7
 
 // summary is what a list shows of the car.
 func (c *Car) summary() Summary {
@@ -265,11 +265,7 @@ func (s *Shop) renewed(ctx context.Context, of store.KeptSummary) (out Summary, 
 		if err != nil {
 			return out, err
 		}
-		for _, t := range told {
-			if t.SaidAs == "" {
-				out.Untold++
-			}
-		}
+		out.Untold = Untold(told)
 	}
 	raw, err := json.Marshal(out)
 	if err != nil {

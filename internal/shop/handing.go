@@ -329,14 +329,8 @@ func (h *Handing) todos() []HandTodo {
 			add(TaskPlan, 1)
 		}
 	}
-	untold := 0
-	for _, t := range h.Tellings {
-		if t.SaidAt.IsZero() {
-			untold++
-		}
-	}
-	if untold > 0 {
-		out = append(out, HandTodo{Task: TaskTell, Count: untold})
+	if n := Untold(h.Tellings); n > 0 {
+		out = append(out, HandTodo{Task: TaskTell, Count: n})
 	}
 	return out
 }

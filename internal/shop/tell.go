@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"waxplanus/core/film"
@@ -12,30 +13,81 @@ import (
 	"waxplanus/internal/store"
 )
 
-// TellReason says why something will not come out, besides what the marks say.
+// TellReason says why something will not come out.
 type TellReason string
 
-// Why texture stays.
+// Why texture stays, and then why marks do.
 const (
-	StaysAsMarked TellReason = ""       // see the marks
 	StaysByMatch  TellReason = "match"  // it shall look like what is beside it
 	StaysByNibs   TellReason = "nibs"   // only dust and runs come out
 	StaysUnsure   TellReason = "unsure" // too little was read
 	StaysThin     TellReason = "thin"   // the film does not allow it
 	StaysLittle   TellReason = "little" // it comes out, and little clear stays
+	StaysAsSaid   TellReason = "said"   // for the reason that somebody gave
+	StaysToColour TellReason = "colour" // they go down to the colour
+	StaysUnread   TellReason = "unread" // they may stay: too little was read
+	StaysSofter   TellReason = "softer"
+	StaysUnsanded TellReason = "unsanded" // the panel is polished and not sanded
+	StaysDeep     TellReason = "deep"     // for want of clear
 )
 
+// WhyMarksStay says it of marks that are alike. settled says that enough was read to know what
+// the film does not allow.
+func WhyMarksStay(all []JudgedMark, settled bool) TellReason {
+	j := all[0]
+	why := j.Verdict.Why
+	switch {
+	case j.Outcome == Left && j.Reason != "":
+		return StaysAsSaid
+	case j.Do == marks.DoRespray:
+		return StaysToColour
+	case j.Outcome == Standing && !settled && (why == marks.WhyNoFilm || why == marks.WhyDeep || why == marks.WhyPartly):
+		return StaysUnread
+	case j.Do == marks.DoSoften || j.Outcome == Softened:
+		return StaysSofter
+	case why == marks.WhyNoSanding:
+		return StaysUnsanded
+	}
+	return StaysDeep
+}
+
 // Telling is one thing that will not come out: marks of one kind on a panel, or the
-// texture of panels for one reason. SaidAs are the words in which the owner was told,
+// texture of panels, for one reason. SaidAs are the words in which the owner was told,
 // empty for not yet.
 type Telling struct {
 	Key, PanelID   string
 	Panels         []string // by name
 	Marks          []JudgedMark
-	Settled        bool // enough was read to say what the film does not allow
 	Reason         TellReason
 	SaidAs, Person string
 	SaidAt         time.Time
+	saidOf         string // facts that the owner was told
+}
+
+// facts are what the owner is told, without its words: how much of what stays where, and why.
+func (t *Telling) facts() string {
+	of := fmt.Sprintf("%s|%s|%d", strings.Join(t.Panels, ","), t.Reason, len(t.Marks))
+	if t.Reason == StaysAsSaid {
+		of += "|" + t.Marks[0].Reason
+	}
+	return of
+}
+
+// Told says whether the owner was told of it as it is now. What was told before facts were kept
+// beside the words (saidOf is empty) counts.
+func (t *Telling) Told() bool {
+	return t.SaidAs != "" && (t.saidOf == "" || t.saidOf == t.facts())
+}
+
+// Untold is how many of the things that will not come out the owner was not told of as they are.
+func Untold(all []Telling) int {
+	n := 0
+	for i := range all {
+		if !all[i].Told() {
+			n++
+		}
+	}
+	return n
 }
 
 // tellings lists what will not come out of a car: marks that are left or softened, then
@@ -58,9 +110,14 @@ func (s *Shop) tellings(c *Car) ([]Telling, error) {
 			if !known {
 				i = len(out)
 				byKey[key] = i
-				out = append(out, Telling{Key: key, PanelID: p.ID, Panels: []string{p.Name}, Settled: p.settled()})
+				out = append(out, Telling{Key: key, PanelID: p.ID, Panels: []string{p.Name}})
 			}
 			out[i].Marks = append(out[i].Marks, m)
+		}
+		for i := range out {
+			if t := &out[i]; t.PanelID == p.ID {
+				t.Reason = WhyMarksStay(t.Marks, p.settled())
+			}
 		}
 	}
 	return append(out, textureStays(c.Panels)...), nil
@@ -70,7 +127,7 @@ func (s *Shop) tellings(c *Car) ([]Telling, error) {
 func textureStays(all []*Panel) []Telling {
 	var out []Telling
 	for _, p := range all {
-		reason := StaysAsMarked
+		var reason TellReason
 		switch {
 		case p.Aim == plan.Match:
 			reason = StaysByMatch
@@ -86,7 +143,7 @@ func textureStays(all []*Panel) []Telling {
 				reason = StaysLittle
 			}
 		}
-		if reason == StaysAsMarked {
+		if reason == "" {
 			continue
 		}
 		t := find(out, func(t Telling) bool { return t.Reason == reason })
@@ -111,7 +168,7 @@ func (s *Shop) tellingsOf(ctx context.Context, c *Car) ([]Telling, error) {
 	}
 	for i := range out {
 		if k := find(said, func(k store.Telling) bool { return k.Key == out[i].Key }); k != nil {
-			out[i].SaidAs, out[i].SaidAt, out[i].Person = k.Text, k.SaidAt, k.Person
+			out[i].SaidAs, out[i].SaidAt, out[i].Person, out[i].saidOf = k.Text, k.SaidAt, k.Person, k.Facts
 		}
 	}
 	return out, nil
@@ -141,7 +198,7 @@ func (s *Shop) TellOwner(ctx context.Context, carID, key, person string, said bo
 	if t == nil {
 		return nil, conflict(NothingToTell)
 	}
-	if err := s.store.Tell(ctx, store.Telling{CarID: c.ID, Key: t.Key, Text: say(*t), SaidAt: s.now(), Person: person}); err != nil {
+	if err := s.store.Tell(ctx, store.Telling{CarID: c.ID, Key: t.Key, Text: say(*t), Facts: t.facts(), SaidAt: s.now(), Person: person}); err != nil {
 		return nil, err
 	}
 	return s.tellingsOf(ctx, c)

@@ -199,7 +199,7 @@ func (s *Store) Forget(ctx context.Context, h *Handover, as Forgotten, photos bo
 			{"UPDATE cars SET handed_over_at = NULL WHERE id = ?", []any{c.ID}}, // it is open while this is done
 			{"UPDATE cars SET name = ?, owner_words = '', forgotten_at = ? WHERE id = ?", []any{as.Car, h.At, c.ID}},
 			{"UPDATE marks SET note = '', outcome_reason = CASE outcome_reason WHEN '' THEN '' ELSE '-' END WHERE " + ofCar, []any{c.ID}},
-			{"UPDATE tellings SET text = '-' WHERE car_id = ?", []any{c.ID}},
+			{"UPDATE tellings SET text = '-', facts = '' WHERE car_id = ?", []any{c.ID}},
 			{"UPDATE floors SET person = ?, reason = '-' WHERE car_id = ?", []any{as.Owner, c.ID}},
 			{"UPDATE reports SET choices = '' WHERE car_id = ?", []any{c.ID}},
 			{"UPDATE handovers SET reason = CASE reason WHEN '' THEN '' ELSE '-' END, facts = '' WHERE car_id = ?", []any{c.ID}},

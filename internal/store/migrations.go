@@ -182,6 +182,7 @@ var migrations = []*migration{
 	{ID: "0017_promised", Migrate: statements(promised...)},
 	{ID: "0018_timed", Migrate: statements(timed...)},
 	{ID: "0019_lit", Migrate: statements(lit...)},
+	{ID: "0020_told", Migrate: statements(`ALTER TABLE tellings ADD COLUMN facts TEXT NOT NULL DEFAULT ''`)},
 }
 
 func statements(sql ...string) gormigrate.MigrateFunc {

@@ -130,6 +130,7 @@ type Telling struct {
 	CarID  string `gorm:"primaryKey"`
 	Key    string `gorm:"primaryKey"`
 	Text   string
+	Facts  string // that were told, without their words; empty where they were not kept
 	SaidAt time.Time
 	Person string
 }

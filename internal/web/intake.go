@@ -157,7 +157,7 @@ func (s *Server) ChangeCar(ctx context.Context, r api.ChangeCarRequestObject) (a
 func (v view) telling(t shop.Telling) api.Telling {
 	out := api.Telling{Key: t.Key, PanelId: t.PanelID}
 	out.Title, out.Text = v.Telling(t)
-	if t.SaidAs == v.Told(t) { // what was said counts only while the words are the same
+	if t.Told() {
 		out.SaidAt, out.Person = ptr(t.SaidAt), ptr(t.Person)
 	}
 	return out

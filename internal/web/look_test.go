@@ -275,9 +275,33 @@ func TestManyPanelsAtOnce(t *testing.T) {
 	}
 }
 
+// What was told counts while it is so, and all pages say the same of it.
 func TestOwnerIsTold(t *testing.T) {
 	b := newBed(t)
 	b.readings()
+	untold := func(want int) {
+		t.Helper()
+		var h api.Handing
+		b.get("/api/cars/"+b.car+"/handover", &h)
+		closing := 0
+		for _, todo := range h.Todos {
+			if strings.Contains(todo.Text, "that the owner was not told") {
+				closing = 1
+				fmt.Sscan(todo.Text, &closing)
+			}
+		}
+		var car api.Car
+		b.get("/api/cars/"+b.car, &car)
+		takeIn := 0
+		for _, telling := range car.Tellings {
+			if telling.SaidAt == nil {
+				takeIn++
+			}
+		}
+		if offers := b.offers().Untold; takeIn != want || closing != want || offers != want {
+			t.Errorf("%d to tell at Take in, %d at Hand over, %d by the offers, want %d", takeIn, closing, offers, want)
+		}
+	}
 	m := b.mark("deep-001", "scratch", 500, 200, `{"class":"colour"}`)
 	var c api.Car
 	b.get("/api/cars/"+b.car, &c)
@@ -290,12 +314,16 @@ func TestOwnerIsTold(t *testing.T) {
 	if list[0].SaidAt == nil || *list[0].Person != "Tove" {
 		t.Errorf("%+v", list)
 	}
-	// A second scratch changes the words, so that they have to be said anew.
+	untold(0)
+	// Other units change no fact; a second scratch does, so that it has to be said anew.
+	b.into(b.send(http.MethodPut, "/api/shop", `{"face":{"length":"in","dates":"mdy"}}`), 200, nil)
+	untold(0)
 	b.mark("deep-002", "scratch", 600, 300, `{"class":"colour"}`)
 	b.get("/api/cars/"+b.car, &c)
 	if len(c.Tellings) != 1 || c.Tellings[0].SaidAt != nil || !strings.HasPrefix(c.Tellings[0].Title, "Two scratches") {
 		t.Errorf("%+v", c.Tellings)
 	}
+	untold(1)
 	if w := b.send(http.MethodPost, "/api/cars/"+b.car+"/said", `{"key":"weather","said":true,"person":"Tove"}`); w.Code != 409 {
 		t.Errorf("telling of nothing gives %d", w.Code)
 	}

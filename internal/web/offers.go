@@ -27,11 +27,7 @@ func (v view) offers(of *shop.CarOffers) api.CarOffers {
 			out.Agreed = append(out.Agreed, v.Agreed(f))
 		}
 	}
-	for _, t := range of.Tellings {
-		if t.SaidAs == "" || t.SaidAs != v.Told(t) {
-			out.Untold++
-		}
-	}
+	out.Untold = shop.Untold(of.Tellings)
 	if of.Advice != nil {
 		out.Advice, out.AdviceText = ptr(api.CarOfferName(of.Advice.Name)), ptr(v.OfferAdvice(of))
 	}

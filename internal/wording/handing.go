@@ -50,12 +50,7 @@ func (w Words) PartName(p shop.Part, h *shop.Handing) (name, text string) {
 	case shop.PartDone:
 		return "What was done", ""
 	case shop.PartStays:
-		untold := 0
-		for _, t := range h.Tellings {
-			if t.SaidAt.IsZero() {
-				untold++
-			}
-		}
+		untold := shop.Untold(h.Tellings)
 		switch {
 		case len(h.Tellings) == 0:
 			text = "nothing stays"

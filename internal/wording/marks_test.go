@@ -34,7 +34,7 @@ func TestEveryVerdictHasWords(t *testing.T) {
 							t.Fatalf("%s %s: %q is not in our voice", k, j.Do, got)
 						}
 						seen[j.Verdict.Why] = got
-						if plain := marksStay([]shop.JudgedMark{j}, true); j.Do.Tell() && (strings.Contains(plain, "µm") || !strings.HasSuffix(plain, ".")) {
+						if plain := marksStay([]shop.JudgedMark{j}, shop.WhyMarksStay([]shop.JudgedMark{j}, true)); j.Do.Tell() && (strings.Contains(plain, "µm") || !strings.HasSuffix(plain, ".")) {
 							t.Fatalf("the owner is told %q", plain)
 						}
 					}
@@ -103,7 +103,7 @@ func TestOwnersSentences(t *testing.T) {
 		"It goes down to the colour. Only new paint helps.": {[]shop.JudgedMark{mark(marks.DoRespray, marks.WhyColour, shop.Standing)}, false},
 		"It stays: this panel is polished and not sanded.":  {[]shop.JudgedMark{mark(marks.DoLeave, marks.WhyNoSanding, shop.Standing)}, true},
 	} {
-		if got := marksStay(c.group, c.settled); got != want {
+		if got := marksStay(c.group, shop.WhyMarksStay(c.group, c.settled)); got != want {
 			t.Errorf("%q, want %q", got, want)
 		}
 	}

@@ -30,7 +30,7 @@ func several(n int) string {
 
 // Telling says one thing that will not come out: what, and why.
 func (w Words) Telling(t shop.Telling) (title, text string) {
-	if t.Reason != shop.StaysAsMarked {
+	if len(t.Marks) == 0 {
 		return textureStays(t)
 	}
 	names := plainKinds[t.Marks[0].Kind]
@@ -38,34 +38,31 @@ func (w Words) Telling(t shop.Telling) (title, text string) {
 	if n := len(t.Marks); n > 1 {
 		title = fmt.Sprintf("%s %s on the %s.", several(n), names[1], t.Panels[0])
 	}
-	return title, marksStay(t.Marks, t.Settled)
+	return title, marksStay(t.Marks, t.Reason)
 }
 
-// Told is a telling as it is said to the owner, in one piece. What was said counts only
-// while the words are the same.
+// Told is a telling as it is said to the owner, in one piece.
 func (w Words) Told(t shop.Telling) string {
 	title, text := w.Telling(t)
 	return title + " " + text
 }
 
 // marksStay says why marks stay, or that they may while too little was read.
-func marksStay(all []shop.JudgedMark, settled bool) string {
+func marksStay(all []shop.JudgedMark, reason shop.TellReason) string {
 	it, goes, stays, gets, them := "It", "goes", "stays", "gets", "it"
 	if len(all) > 1 {
 		it, goes, stays, gets, them = "They", "go", "stay", "get", "them"
 	}
-	j := all[0]
-	why := j.Verdict.Why
-	switch {
-	case j.Outcome == shop.Left && j.Reason != "":
-		return fmt.Sprintf("%s %s: %s.", it, stays, strings.TrimSuffix(j.Reason, "."))
-	case j.Do == marks.DoRespray:
+	switch reason {
+	case shop.StaysAsSaid:
+		return fmt.Sprintf("%s %s: %s.", it, stays, strings.TrimSuffix(all[0].Reason, "."))
+	case shop.StaysToColour:
 		return fmt.Sprintf("%s %s down to the colour. Only new paint helps.", it, goes)
-	case j.Outcome == shop.Standing && !settled && (why == marks.WhyNoFilm || why == marks.WhyDeep || why == marks.WhyPartly):
+	case shop.StaysUnread:
 		return fmt.Sprintf("%s may stay: how much clear there is over the colour has still to be measured.", it)
-	case j.Do == marks.DoSoften || j.Outcome == shop.Softened:
+	case shop.StaysSofter:
 		return fmt.Sprintf("%s %s softer and %s.", it, gets, stays)
-	case why == marks.WhyNoSanding:
+	case shop.StaysUnsanded:
 		return fmt.Sprintf("%s %s: this panel is polished and not sanded.", it, stays)
 	}
 	return fmt.Sprintf("%s %s: there is not enough clear over the colour to take %s out.", it, stays, them)

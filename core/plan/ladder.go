@@ -112,8 +112,8 @@ const (
 	OwnSpread    = 0.180 // √(0.15² + 0.10²)
 )
 
-// deadScratch is the depth in µm of scratches that look as dull as dead paint (judgement).
-const deadScratch = 1.0
+// DeadScratch is the depth in µm of scratches that look as dull as dead paint (judgement).
+const DeadScratch = 1.0
 
 // Work works a sequence through the model: what each step takes and leaves, what
 // it costs, and what is wrong with it. It fails on a job that is not one, or a
@@ -137,7 +137,7 @@ func (j Job) Work(choices []Choice) (Ladder, error) {
 	l.Money = j.Shelf.Law.Labour*l.Minutes/60 + j.Shelf.Law.Tape*j.Tape()
 	at, sheets, removed := l.Start, 0, 0.0
 	if j.Condition.Dead.Median > 0 {
-		l.Start.Scratch = deadScratch // no gloss before the dead layer is off
+		l.Start.Scratch = DeadScratch // no gloss before the dead layer is off
 	}
 	for i, c := range choices {
 		s, err := j.work(c, at, i, sheets, removed)

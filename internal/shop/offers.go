@@ -411,10 +411,13 @@ func (o *CarOffers) NowClarity() float64 {
 }
 
 // asItIs is the surface of a panel before any work: paint that is not fresh has swirls from
-// washing.
+// washing, and dead paint has no gloss.
 func (p *Panel) asItIs() surface.Surface {
 	out := p.Options.Job.Surface()
-	if p.Origin != film.Here {
+	switch {
+	case p.Condition.Depths().Dead.Median > 0:
+		out.Scratch = plan.DeadScratch
+	case p.Origin != film.Here:
 		out.Scratch = plan.UsualSwirl
 	}
 	return out

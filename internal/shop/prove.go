@@ -57,6 +57,13 @@ type KnownTexture struct {
 	prove.Texture
 	Source
 	Photo *Photo
+	// Gloss is that of the scratches that stand, 0 to 1 of a perfect mirror: no texture tells it.
+	Gloss float64
+}
+
+// Clarity is how sharp a lamp stands in it, 0 to 100.
+func (t KnownTexture) Clarity() float64 {
+	return surface.Clarity(t.Peel.Median, t.Pebble.Median, t.Gloss)
 }
 
 // PanelProof is a panel as it is proven: what it was and is, what scratches may lie under its
@@ -182,18 +189,25 @@ func (s *Shop) putTextures(ctx context.Context, out *PanelProof) error {
 		}
 		return nil
 	}
-	out.Before = KnownTexture{prove.ByEye(p.EyeGrade), FromEye, nil}
+	was, is := 1.0, 1.0
+	if p.Options != nil {
+		was = p.asItIs().Gloss20()
+	}
+	if p.Work != nil && p.log.Worked() {
+		is = p.roughest().Gloss20()
+	}
+	out.Before = KnownTexture{prove.ByEye(p.EyeGrade), FromEye, nil, was}
 	if f := last(false); f != nil {
-		out.Before = KnownTexture{*f.Texture(), FromPhoto, f}
+		out.Before = KnownTexture{*f.Texture(), FromPhoto, f, was}
 	} else if p.Photo != nil { // it was sent back
-		out.Before = KnownTexture{*p.Photo, FromModel, nil}
+		out.Before = KnownTexture{*p.Photo, FromModel, nil, was}
 	}
 	if f := last(true); f != nil {
-		out.After = &KnownTexture{*f.Texture(), FromPhoto, f}
+		out.After = &KnownTexture{*f.Texture(), FromPhoto, f, is}
 	} else if p.Work != nil && p.log.Worked() {
-		out.After = &KnownTexture{prove.ByModel(p.roughest(), p.Texture()), FromModel, nil}
+		out.After = &KnownTexture{prove.ByModel(p.roughest(), p.Texture()), FromModel, nil, is}
 	} else if p.Worked() {
-		out.After = &KnownTexture{p.Texture(), FromModel, nil}
+		out.After = &KnownTexture{p.Texture(), FromModel, nil, is}
 	}
 	var err error
 	if out.Beside, out.BesideName, err = s.beside(ctx, p); err != nil {
@@ -221,10 +235,10 @@ func (s *Shop) beside(ctx context.Context, p *Panel) (KnownTexture, string, erro
 	for _, row := range car.Panels {
 		k := knownOf(row)
 		if p.adjoins(row.Key) && k.Origin == film.AtFactory && k.Photo != nil {
-			return KnownTexture{*k.Photo, FromPhoto, nil}, row.Name, nil
+			return KnownTexture{*k.Photo, FromPhoto, nil, 1}, row.Name, nil
 		}
 	}
-	return KnownTexture{prove.ByEye(p.Grade), FromEye, nil}, "", nil
+	return KnownTexture{prove.ByEye(p.Grade), FromEye, nil, 1}, "", nil
 }
 
 // roughest is the surface of the section that the passes have levelled least, by the cut as

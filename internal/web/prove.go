@@ -6,7 +6,6 @@ import (
 	"waxplanus/core/flatlay"
 	"waxplanus/core/plan"
 	"waxplanus/core/prove"
-	"waxplanus/core/surface"
 	"waxplanus/internal/shop"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
@@ -18,7 +17,7 @@ func gradeOf(t prove.Texture) api.Estimate {
 }
 
 func (v view) texture(t shop.KnownTexture) api.KnownTexture {
-	out := api.KnownTexture{Grade: gradeOf(t.Texture), Source: api.KnownFrom(t.Source), Text: wording.Texture(t), Clarity: surface.Clarity(t.Peel.Median, t.Pebble.Median, 1)}
+	out := api.KnownTexture{Grade: gradeOf(t.Texture), Source: api.KnownFrom(t.Source), Text: wording.Texture(t), Clarity: t.Clarity()}
 	if t.Photo != nil {
 		out.Photo = &t.Photo.ID
 	}

@@ -234,7 +234,11 @@ func (w Words) Promise(g shop.Guess) string {
 	takes := w.say("%s takes about %s µm and %s must stay", capital(aimWords[g.Aim]), um(g.Need), um(g.Policy.Floor))
 	switch g.State {
 	case film.Open:
-		return takes + ": it should fit. Read it before it is sanded."
+		first := "sanded"
+		if g.Aim == plan.PolishOnly {
+			first = "polished"
+		}
+		return takes + ": it should fit. Read it before it is " + first + "."
 	case film.Tight:
 		return takes + ": tight on a guess. Read it before anything is promised."
 	}

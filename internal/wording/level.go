@@ -48,11 +48,15 @@ func (w Words) advice(a level.Advice, st plan.Step, made int, begun bool, throug
 	if st.D50 == 0 {
 		what = "cycle"
 	}
+	wanted := count(made, what) + " made, as much as the plan wants."
+	if made > st.Passes {
+		wanted = fmt.Sprintf("%s made, the plan wants %d.", count(made, what), st.Passes)
+	}
 	switch {
 	case a.Needed == 0 && a.Granted > 0:
-		return "step done", fmt.Sprintf("%s made, as much as the plan wants. Wipe dry and look; if it is not out yet, %s more can go.", count(made, what), count(a.Granted, what))
+		return "step done", fmt.Sprintf("%s Wipe dry and look; if it is not out yet, %s more can go.", wanted, count(a.Granted, what))
 	case a.Needed == 0:
-		return "step done", fmt.Sprintf("%s made, as much as the plan wants. Wipe dry, look, and take the next step.", count(made, what))
+		return "step done", wanted + " Wipe dry, look, and take the next step."
 	case a.Granted == 0 && !begun && through > film.ThroughRisk:
 		return "leave this one", w.say("%s that it goes through. Nothing was cut here: leave it as it is and tell the owner.", sentence(oneIn(through)))
 	case a.Granted == 0 && st.Kind != plan.LevelStep:
@@ -122,7 +126,7 @@ func (w Words) DryWipe(s plan.Step) string {
 		return "No mark in the old direction may show. Turn the stroke and look along the lamp."
 	}
 	if s.Gone > 0 {
-		return fmt.Sprintf("Wipe with the oils off and hold the lamp over it: about %.0f %% of the swirls should be left.", 100*(1-s.Gone))
+		return fmt.Sprintf("After the %s of the plan about %.0f %% of the swirls should be left: wipe with the oils off and hold the lamp over it.", count(s.Passes, "cycle"), 100*(1-s.Gone))
 	}
 	return fmt.Sprintf("Wipe with the oils off and look under the lamp: clarity about %.0f of 100.", s.After.Clarity())
 }

@@ -13,7 +13,6 @@ import (
 	"waxplanus/core/marks"
 	"waxplanus/core/plan"
 	"waxplanus/core/prove"
-	"waxplanus/core/surface"
 	"waxplanus/internal/files"
 	"waxplanus/internal/shop"
 )
@@ -24,10 +23,10 @@ func (w Words) Report(h *shop.Handing, pair *files.Pair, logo []byte) *files.Rep
 	shopName := h.Settings.Name
 	r := &files.Report{Title: h.Name, Sub: "What was done to the paint, what stays, and how to keep it", Shop: shopName, Logo: logo, Paper: h.Settings.Paper,
 		Foot: w.foot(h), Kind: "owner’s report", Note: h.Choices.Note,
-		Heads: files.ReportHeads{Done: "What was done", Stays: "What stays, and why", Clear: "Clear coat that is left, in thousandths of a millimetre",
+		Heads: files.ReportHeads{Done: "What was done", Stays: "What stays, and why", Clear: coat(h) + " that is left, in thousandths of a millimetre",
 			Until: "Until when to be careful", Keep: "How to keep it", Work: "Who did it", Cautions: "Mind"}}
 	if w.Unit == shop.Mil {
-		r.Heads.Clear = "Clear coat that is left, in thousandths of an inch"
+		r.Heads.Clear = coat(h) + " that is left, in thousandths of an inch"
 	}
 	if has(shop.PartPictures) {
 		r.Pair = pair
@@ -179,12 +178,11 @@ func filmBar(l shop.FilmLine) *files.FilmBar {
 }
 
 // sharpness is that of a mirrored lamp before and now, 0 to 100: by a clarity meter where one
-// read it, else by the texture.
+// read it, else by the texture and the scratches that stand.
 func sharpness(f *shop.PanelProof) string {
-	of := func(t shop.KnownTexture) float64 { return surface.Clarity(t.Peel.Median, t.Pebble.Median, 1) }
-	before, after := of(f.Before), -1.0
+	before, after := f.Before.Clarity(), -1.0
 	if f.After != nil {
-		after = of(*f.After)
+		after = f.After.Clarity()
 	}
 	for _, c := range f.Changes {
 		if c.Quantity != prove.Clarity {
@@ -202,6 +200,14 @@ func sharpness(f *shop.PanelProof) string {
 		return fmt.Sprintf("%.0f of 100", before)
 	}
 	return fmt.Sprintf("%.0f of 100, now %.0f", before, after)
+}
+
+// coat is what of the paint is counted: clear, or the colour itself where no panel has clear.
+func coat(h *shop.Handing) string {
+	if len(h.Lines) > 0 && !slices.ContainsFunc(h.Lines, func(l shop.FilmLine) bool { return l.Layers != shop.SingleStage }) {
+		return "Paint"
+	}
+	return "Clear coat"
 }
 
 // again says how often a panel may be polished again.
@@ -226,7 +232,7 @@ func (w Words) keep(h *shop.Handing) []files.Item {
 		}
 	}
 	if len(thin) > 0 {
-		out = append(out, files.Item{Text: fmt.Sprintf("There is too little clear to sand %s again.", the(thin))})
+		out = append(out, files.Item{Text: fmt.Sprintf("There is too little %s to sand %s again.", lower(coat(h)), the(thin))})
 	}
 	return append(out, files.Item{Text: "Give the film record to whoever polishes it next."})
 }

@@ -17,10 +17,24 @@ export function keyName(event: { key: string; shiftKey: boolean }): string {
   return event.shiftKey && event.key.startsWith("Arrow") ? `Shift${event.key}` : event.key;
 }
 
+// A control that a finger or the mouse pressed keeps the focus, and is not what the next key is for.
+let byPointer = false;
+let pressed: EventTarget | null = null;
+window.addEventListener("pointerdown", (event) => {
+  byPointer = true;
+  if (event.target instanceof Node && document.activeElement?.contains(event.target)) pressed = document.activeElement;
+}, true);
+window.addEventListener("keydown", (event) => {
+  if (event.key === "Tab" || event.key.startsWith("Arrow")) byPointer = false;
+}, true);
+window.addEventListener("focusin", (event) => {
+  pressed = byPointer ? event.target : null;
+}, true);
+
 /**
  * One key for each frequent action. Letters work only when no text field has
- * focus and, on a page, no dialog is open; a control's own Enter and Space stay its
- * own. In a dialog Space is the dialog's.
+ * focus and, on a page, no dialog is open; Enter and Space of a control that was come to
+ * by keys stay its own. In a dialog Space is the dialog's.
  */
 export function useKeys(keys: Keys, on = true, where: "page" | "dialog" = "page"): void {
   const latest = useRef(keys);
@@ -35,7 +49,7 @@ export function useKeys(keys: Keys, on = true, where: "page" | "dialog" = "page"
       if (where === "page" && document.querySelector('[role="dialog"]')) return;
       const target = event.target;
       const own = target instanceof Element && target.closest("button,a,[role=button]");
-      if (own && !own.hasAttribute("data-pass") && (event.key === "Enter" || (event.key === " " && where === "page"))) return;
+      if (own && own !== pressed && !own.hasAttribute("data-pass") && (event.key === "Enter" || (event.key === " " && where === "page"))) return;
       const name = keyName(event);
       const act = latest.current[name];
       if (!act || (event.repeat && !name.includes("Arrow"))) return;

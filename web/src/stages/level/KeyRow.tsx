@@ -8,6 +8,8 @@ type Kind = Schemas["NewEntry"]["kind"];
 
 interface KeyRowProps {
   hand: Hand | undefined;
+  /** All sections are through: what is next stands above. */
+  through: boolean;
   last: Entry | undefined;
   busy: boolean;
   /** Taps wait to be sent again: that is the next thing to do. */
@@ -31,7 +33,7 @@ interface KeyRowProps {
   warm: boolean;
 }
 
-export function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan, nextSection, stop, ask, again, who, single, levels, warm }: KeyRowProps) {
+export function KeyRow({ hand, through, last, busy, waiting, pass, log, undo, read, plan, nextSection, stop, ask, again, who, single, levels, warm }: KeyRowProps) {
   const shut = hand !== undefined && stopped(hand);
   const swirls = hand?.look_for === "swirls_left";
   const reads = hand?.ways.some((w) => w.code === "read") ?? false;
@@ -43,7 +45,7 @@ export function KeyRow({ hand, last, busy, waiting, pass, log, undo, read, plan,
     return () => clearTimeout(timer);
   }, [shut]);
   // One tape key: read when the film asks for it, done when the plan is made.
-  const tape = waiting ? "none" : !hand ? "next" : shut || (hand.read_after === 0 && hand.passes_left > 0) ? "read" : hand.passes_needed === 0 ? "done" : hand.not_for ? "next" : warm ? "next" : hand.paper_due ? "paper" : "pass";
+  const tape = waiting || through ? "none" : !hand ? "next" : shut || (hand.read_after === 0 && hand.passes_left > 0) ? "read" : hand.passes_needed === 0 ? "done" : hand.not_for ? "next" : warm ? "next" : hand.paper_due ? "paper" : "pass";
   const undoWord = last ? `Undo ${entryWords[last.kind].undo}` : "Undo";
   const due = hand ? (hand.read_after === 0 ? "it is due" : `due after ${count(hand.read_after, "pass")}`) : "";
   return (

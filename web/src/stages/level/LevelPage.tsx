@@ -15,7 +15,7 @@ import { useOutbox } from "../../outbox/useOutbox";
 import { stageNotes } from "../../app/stageNotes";
 import { useUnits } from "../../app/units";
 import { BackDialog, HistoryDialog, OverDialog, ShinyDialog, TabletDialog, WhyDialog } from "./Asks";
-import { stopped } from "./entries";
+import { allThrough, stopped } from "./entries";
 import { GuideDialog } from "./GuideDialog";
 import { KeyRow } from "./KeyRow";
 import { Middle } from "./Middle";
@@ -68,6 +68,7 @@ export default function LevelPage() {
   const hand = level?.hand;
   const warm = useCooling(hand?.cooling?.seconds, query.dataUpdatedAt);
   const ended = hand !== undefined && stopped(hand);
+  const through = level !== undefined && allThrough(level);
   useAwake(hand !== undefined);
   const others = useLive(panelId, level?.panel, level?.section, who);
   const waiting = level ? outbox.entries.filter((t) => !level.log.some((e) => e.id === t.id)) : [];
@@ -109,6 +110,7 @@ export default function LevelPage() {
     if (to) setSearch({ section: to.key });
   };
   const toLook = () => void go(`/panels/${encodeURIComponent(panelId)}/look`);
+  const toProve = () => void go(`/panels/${encodeURIComponent(panelId)}/prove`);
   const toPlan = () => void go(`/panels/${encodeURIComponent(panelId)}/plan`);
   const stop = () => void go(level ? `/cars/${encodeURIComponent(level.car.id)}` : "/");
   useKeys(
@@ -130,6 +132,7 @@ export default function LevelPage() {
       u: undo,
       "[": () => beside(-1),
       "]": () => beside(1),
+      ...(through ? { Enter: toProve } : {}),
       Escape: stop,
     },
     !reading && asks === "",
@@ -163,6 +166,7 @@ export default function LevelPage() {
         { keys: "H", does: "what was done on this section" },
         { keys: "O", does: "who is at this tablet, sound and buzz" },
         { keys: "[ ]", does: "previous, next section" },
+        ...(through ? [{ keys: "Enter", does: "on to Prove" }] : []),
         { keys: "Esc", does: "stop" },
       ]}
     >
@@ -204,7 +208,7 @@ export default function LevelPage() {
               </>
             ) : null}
           </section>
-          <KeyRow hand={hand} last={last} busy={busy} waiting={away && !now} pass={pass} log={log} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} ask={setAsks} again={level.again.length > 0} who={who} single={level.panel.layers === "single"} warm={warm > 0} levels={hand ? level.steps[hand.step - 1]?.kind === "level" : true} />
+          <KeyRow through={through} hand={hand} last={last} busy={busy} waiting={away && !now} pass={pass} log={log} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} ask={setAsks} again={level.again.length > 0} who={who} single={level.panel.layers === "single"} warm={warm > 0} levels={hand ? level.steps[hand.step - 1]?.kind === "level" : true} />
         </LevelFrame>
       ) : null}
       {asks === "shiny" && hand ? (

@@ -7,7 +7,7 @@ import { Notice } from "../../ui/Notice";
 import { StateTab } from "../../drawing/StateTab";
 import { capital, count } from "../../app/format";
 import { Ways } from "./Asks";
-import { padded, stopped } from "./entries";
+import { allThrough, padded, stopped } from "./entries";
 
 interface MiddleProps {
   level: Level;
@@ -34,11 +34,11 @@ export function Middle({ level, others, fault, now, lost, warm, back, why, take,
         <Box component="h2" className="t" sx={{ fontSize: 40, lineHeight: "46px", marginTop: 24 }}>
           All steps are done here.
         </Box>
-        {level.sections.every((s) => s.done) ? (
+        {allThrough(level) ? (
           <>
             <Box component="p" sx={{ marginTop: 12, color: "var(--ink2)" }}>All sections are through: wipe the oils off, look, photograph the same lamps. U strikes the last tap to work on.</Box>
             <Button variant="tape" component={Link} to={`/panels/${encodeURIComponent(level.panel.id)}/prove`} sx={{ marginTop: 12, minHeight: 72, alignSelf: "flex-start" }}>
-              On to Prove
+              On to Prove <span className="kc">Enter</span>
             </Button>
           </>
         ) : (

@@ -1,4 +1,4 @@
-import type { Entry, Hand, Step } from "../../api/client";
+import type { Entry, Hand, Level, Step } from "../../api/client";
 
 /** How an entry of the log is told, and what its undo is called. */
 export const entryWords: Record<Entry["kind"], { told: string; undo: string }> = {
@@ -31,3 +31,6 @@ export function told(e: Entry, step?: Step): string {
 export function stopped(hand: Hand): boolean {
   return hand.locked || (hand.passes_granted === 0 && hand.passes_needed > 0);
 }
+
+/** Whether all steps are done on all sections. */
+export const allThrough = (level: Level): boolean => level.sections.every((s) => s.done);

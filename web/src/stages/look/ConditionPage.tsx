@@ -61,11 +61,11 @@ function Picture({ looks, wet, no, chosen, choose }: { looks: Looks; wet?: boole
   );
 }
 
-function Test({ label, note, options, value, set }: { label: string; note?: string; options: [string, string, string, string][]; value: string; set: (v: string) => void }) {
+function Test({ label, options, value, set }: { label: string; options: [string, string, string, string][]; value: string; set: (v: string) => void }) {
   return (
     <Box role="group" aria-label={label} className="test">
       <p>
-        <b>{label}</b> {note ? <span className="s">{note}</span> : null}
+        <b>{label}</b>
       </p>
       <div>
         {options.map(([key, v, title, means]) => (
@@ -290,7 +290,7 @@ function Comparing({ panelId }: { panelId: string }) {
               <div>
                 <h2 className="t">Two tests</h2>
                 <Test label="Does water bring the gloss back?" value={wet} set={(v) => set({ wet_test: v as Schemas["WetTest"] })} options={[["Y", "gloss", "yes", "dead on top"], ["N", "dull", "no", "swirls, etching"]]} />
-                <Test label="Colour on a damp cloth?" note="normal without clear" value={cloth} set={(v) => set({ cloth_test: v as Schemas["ClothTest"] })} options={[["V", "colour", "yes", "clear: stop"], ["G", "clean", "no", "clear is whole"]]} />
+                <Test label="Colour on a damp cloth?" value={cloth} set={(v) => set({ cloth_test: v as Schemas["ClothTest"] })} options={data.panel.layers === "single" ? [["V", "colour", "yes", "normal without clear"], ["G", "clean", "no", "no chalk left"]] : [["V", "colour", "yes", "through the clear: stop"], ["G", "clean", "no", "clear is whole"]]} />
               </div>
             </div>
             <div className="shares">

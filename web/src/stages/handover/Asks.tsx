@@ -40,9 +40,9 @@ export function HandOverAsk({ hand, close }: AskProps) {
           <b>{count(todo, "thing")} still to do.</b> They stand in the record as not done, with your reason.
         </Notice>
       ) : null}
-      <Field label="who hands it over" value={person} most={40} onChange={(e) => setPerson(e.target.value)} autoFocus />
+      {todo > 0 ? <Field label="why it goes as it is" value={reason} most={200} autoFocus placeholder="the owner needs it today" onChange={(e) => setReason(e.target.value)} /> : null}
+      <Field label="who hands it over" value={person} most={40} onChange={(e) => setPerson(e.target.value)} autoFocus={todo === 0} />
       <When label="when it leaves (now, if left empty)" value={day} set={setDay} />
-      {todo > 0 ? <Field label="why it goes as it is" value={reason} most={200} placeholder="the owner needs it today" onChange={(e) => setReason(e.target.value)} /> : null}
       {send.error ? <Notice text={send.error.message} /> : null}
       <Foot>
         <Button variant="quiet" onClick={close}>

@@ -154,11 +154,14 @@ const UsualSwirl = 0.3
 // Limits of what is asked for.
 const (
 	flatClarity = 90.0
-	matchLow    = 0.9 // of the reference's rms
-	matchHigh   = 1.1
-	keepLow     = 0.8 // of its own rms
-	keepHigh    = 1.1
-	floorSlack  = 0.98 // a label under this share of a texture's lower limit is dropped
+
+	matchClarity = 0.85 // of the reference's (judgement)
+
+	matchLow   = 0.9 // of the reference's rms
+	matchHigh  = 1.1
+	keepLow    = 0.8 // of its own rms
+	keepHigh   = 1.1
+	floorSlack = 0.98 // a label under this share of a texture's lower limit is dropped
 )
 
 func (j Job) check() error {
@@ -228,6 +231,15 @@ func (j Job) reference() float64 {
 		return j.Reference
 	}
 	return FactoryGrade
+}
+
+// Clear asks of a match that it is about as clear as what it is matched to, where nothing else
+// is asked for: of a texture that is right and hazy nobody says that it matches.
+func (j Job) Clear() Job {
+	if j.aim() == Match && j.Clarity == 0 {
+		j.Clarity = matchClarity * surface.Clarity(surface.PeelSq(j.reference()), 0, 1)
+	}
+	return j
 }
 
 func (j Job) target() target {

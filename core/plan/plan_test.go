@@ -431,3 +431,27 @@ func TestPebbleByPhotoIsPlannedWith(t *testing.T) {
 		t.Error("pebble of -1 µm is planned with")
 	}
 }
+
+// A match ends about as clear as what it is matched to, in every colour; asked for less, it may
+// end duller for less film.
+func TestAMatchIsAsClearAsWhatItIsMatchedTo(t *testing.T) {
+	for _, colour := range []Colour{Light, Medium, Dark} {
+		j := job(Match, 6, colour)
+		j.Reference = 4
+		want := 0.85 * surface.Clarity(surface.PeelSq(4), 0, 1)
+		clear, dull := optionsOf(t, j.Clear()), optionsOf(t, j)
+		for _, p := range clear.Fits(MostFilm) {
+			if p.Clarity < want-1e-9 {
+				t.Errorf("%s: %s ends at %.0f, beside %.0f", colour, Code(p.Choices), p.Clarity, want)
+			}
+		}
+		a, ok := clear.Need()
+		b, also := dull.Need()
+		if !ok || !also || a < b-1e-9 {
+			t.Errorf("%s: %.2f µm to end clear, %.2f to end as it may", colour, a, b)
+		}
+	}
+	if j := job(Flat, 6, Dark); j.Clear().Clarity != 0 {
+		t.Error("flat is asked for the clarity of a match")
+	}
+}

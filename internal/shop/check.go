@@ -195,7 +195,7 @@ func (in Check) judge(aim plan.Aim, need float64) film.Verdict {
 func (in Check) mildest(h House, aim plan.Aim) (need float64, l plan.Ladder, reachable bool, err error) {
 	door := slices.Repeat([]plan.Rect{{W: 400, H: 300}}, 6)
 	o, err := plan.Find(plan.Job{Aim: aim, Grade: in.PeelGrade, Reference: plan.FactoryGrade, Colour: in.Colour, Single: in.Finish == film.SingleStaged, Factory: in.Finish == film.FactoryFinish,
-		Hardness: h.Shelf.Law.Hardness(shelf.Medium), Scratch: plan.UsualSwirl, Area: 6 * 400 * 300, Sections: door, Nibs: 10, Shelf: h.Shelf, Rules: h.Rules})
+		Hardness: h.Shelf.Law.Hardness(shelf.Medium), Scratch: plan.UsualSwirl, Area: 6 * 400 * 300, Sections: door, Nibs: 10, Shelf: h.Shelf, Rules: h.Rules}.Clear())
 	if err != nil {
 		return 0, l, false, err
 	}

@@ -478,7 +478,7 @@ func (s *Shop) GuessOf(ctx context.Context, colour string, said Said) (Guess, er
 	}
 	// Film does not depend on the panel's size; any one of a usual section does.
 	o, err := s.optionsFor(ctx, house, plan.Job{Aim: k.Aim, Grade: k.PeelGrade(), Reference: plan.FactoryGrade, Colour: plan.Colour(colour), Single: k.Layers == SingleStage, Factory: k.Finish() == film.FactoryFinish,
-		Hardness: house.Shelf.Law.Hardness(k.Hardness), Scratch: plan.UsualSwirl, Area: 1e6, Sections: []plan.Rect{{W: 400, H: 400}}, Nibs: 1, Shelf: house.Shelf, Rules: house.Rules})
+		Hardness: house.Shelf.Law.Hardness(k.Hardness), Scratch: plan.UsualSwirl, Area: 1e6, Sections: []plan.Rect{{W: 400, H: 400}}, Nibs: 1, Shelf: house.Shelf, Rules: house.Rules}.Clear())
 	if err != nil {
 		return Guess{}, err
 	}

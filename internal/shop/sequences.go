@@ -75,7 +75,7 @@ func (p *Panel) job() plan.Job {
 	for _, s := range p.Sections {
 		j.Sections = append(j.Sections, plan.Rect{W: s.W, H: s.H})
 	}
-	return j
+	return j.Clear()
 }
 
 // goOn has a job of a panel that was worked and sent back begin with what is left: of swirls

@@ -347,12 +347,13 @@ func (s *Shop) ProveCar(ctx context.Context, carID string) (*CarProof, error) {
 		return nil, err
 	}
 	out := &CarProof{Car: c}
+	wanted := c.wanted()
 	for _, p := range c.Panels {
 		f, err := s.proofOf(ctx, p)
 		if err != nil {
 			return nil, err
 		}
-		if p.Worked() || p.Ladder() != nil || len(f.Found) > 0 || len(f.Photos)+len(f.Meters)+len(f.Proofs) > 0 || p.Aim.Levels() {
+		if p.Worked() || p.Ladder() != nil || len(f.Found) > 0 || len(f.Photos)+len(f.Meters)+len(f.Proofs) > 0 || p.Aim.Levels() && slices.Contains(wanted, p) {
 			out.Proofs = append(out.Proofs, f)
 		}
 	}

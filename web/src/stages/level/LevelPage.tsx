@@ -112,6 +112,9 @@ export default function LevelPage() {
   const toLook = () => void go(`/panels/${encodeURIComponent(panelId)}/look`);
   const toProve = () => void go(`/panels/${encodeURIComponent(panelId)}/prove`);
   const toPlan = () => void go(`/panels/${encodeURIComponent(panelId)}/plan`);
+  // Where Level has nothing in hand: nibs that are all gone are looked at under the lamp.
+  const spotted = level?.panel.aim === "nibs" && level.steps.length > 0;
+  const onward = !spotted ? { text: "To Plan", go: toPlan } : level.marks.length > 0 && level.marks.every((m) => m.outcome !== "open") ? { text: "The places are polished: on to Prove", go: toProve } : { text: "To Look", go: toLook };
   const stop = () => void go(level ? `/cars/${encodeURIComponent(level.car.id)}` : "/");
   useKeys(
     {
@@ -132,7 +135,7 @@ export default function LevelPage() {
       u: undo,
       "[": () => beside(-1),
       "]": () => beside(1),
-      ...(through ? { Enter: toProve } : {}),
+      ...(through ? { Enter: toProve } : level?.waits && level.guides.length === 0 ? { Enter: onward.go } : {}),
       Escape: stop,
     },
     !reading && asks === "",
@@ -180,8 +183,8 @@ export default function LevelPage() {
               Work them one by one <span className="kc">N</span>
             </Button>
           ) : (
-            <Button variant="tape" onClick={level.panel.aim === "nibs" && level.steps.length > 0 ? toLook : toPlan}>
-              {level.panel.aim === "nibs" && level.steps.length > 0 ? "To Look" : "To Plan"}
+            <Button variant="tape" sx={{ minHeight: 72, fontSize: 20 }} onClick={onward.go}>
+              {onward.text} <span className="kc">Enter</span>
             </Button>
           )}
           <MarksHere here={level.marks_here} panelId={panelId} person={who} />

@@ -75,15 +75,10 @@ for (let i = 0; i < 3; i++) {
   await page.keyboard.press("Space");
 }
 await shot("level");
-// A section whose owner takes back what she agreed to while it is worked.
-const thin = `${demo.url}/api/panels/harbour-estate.L-rdoor`;
-const ways = await (await page.request.get(`${thin}/plan`)).json();
-await page.request.post(`${thin}/plan`, { data: { basis: ways.basis, ladder: ways.offers[0].name } });
-const { plan, section } = await (await page.request.get(`${thin}/level`)).json();
-for (let i = 0; i < 2; i++) await page.request.post(`${thin}/log`, { data: { id: `picture-${i}`, plan, section, step: 1, kind: "pass", person: "Runa" } });
-await page.request.post(`${demo.url}/api/floors/demo-harbour-estate.L-rdoor-floor/strike`, { data: { reason: "changed her mind" } });
-await page.goto(`${demo.url}/panels/harbour-estate.L-rdoor/level`);
-await shot("level-stop");
+await page.goto(`${demo.url}/cars/ferry-coupe/went`);
+await shot("went");
+await page.goto(`${demo.url}/panels/hire-saloon.bonnet/condition`);
+await shot("condition");
 await page.goto(`${demo.url}/hands`);
 await shot("hands");
 await page.goto(`${demo.url}/panels/ferry-coupe.L-fdoor/prove`);

@@ -290,7 +290,7 @@ function Comparing({ panelId }: { panelId: string }) {
               <div>
                 <h2 className="t">Two tests</h2>
                 <Test label="Does water bring the gloss back?" value={wet} set={(v) => set({ wet_test: v as Schemas["WetTest"] })} options={[["Y", "gloss", "yes", "dead on top"], ["N", "dull", "no", "swirls, etching"]]} />
-                <Test label="Colour on a damp cloth?" value={cloth} set={(v) => set({ cloth_test: v as Schemas["ClothTest"] })} options={data.panel.layers === "single" ? [["V", "colour", "yes", "normal without clear"], ["G", "clean", "no", "no chalk left"]] : [["V", "colour", "yes", "through the clear: stop"], ["G", "clean", "no", "clear is whole"]]} />
+                <Test label="Colour on a damp cloth?" value={cloth} set={(v) => set({ cloth_test: v as Schemas["ClothTest"] })} options={data.panel.layers === "single" ? [["V", "colour", "yes", "normal here"], ["G", "clean", "no", "no chalk left"]] : [["V", "colour", "yes", "clear gone: stop"], ["G", "clean", "no", "clear is whole"]]} />
               </div>
             </div>
             <div className="shares">

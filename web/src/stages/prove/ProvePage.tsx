@@ -251,7 +251,7 @@ function Proving({ panelId }: { panelId: string }) {
                     peel <b className="n">{short(data.after.grade.mean)}</b> clarity <b className="n">{(clarity?.after?.mean ?? data.after.clarity).toFixed(0)}</b> <b>after</b>
                   </>
                 ) : (
-                  <span className="s">not worked yet</span>
+                  <span className="s">{data.mark_sum.gone > 0 ? "spotted only" : "not worked yet"}</span>
                 )}
               </span>
             </div>

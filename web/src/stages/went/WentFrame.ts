@@ -69,6 +69,9 @@ export const WentFrame = styled("div")`
     padding:8px 0;
     background:var(--primer);
   }
+  & .foot>:first-of-type {
+    flex:1 1 320px;
+  }
   & .acts {
     display:flex;
     flex-wrap:wrap;

@@ -34,6 +34,8 @@ type CarWent struct {
 	ToTake  []UsedUp // off the shelf
 	usual   float64  // money an hour
 	tape    float64  // m that masking takes
+	taped   float64  // share of it that is up
+	tapeFor float64  // money of all of it
 }
 
 // UsedUp is how much of a thing of the shelf a car has used that was not taken off it yet.

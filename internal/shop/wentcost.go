@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"waxplanus/core/price"
+	"waxplanus/core/schedule"
 )
 
 // wentReady says when the car was ready, or will be.
@@ -72,7 +73,14 @@ func (s *Shop) wentCost(ctx context.Context, w *CarWent) error {
 		if l.Steps != nil {
 			w.Used += l.Steps.Used * l.Steps.Price
 		}
+		if l.Kind == schedule.Mask {
+			w.taped = l.Done
+		}
 	}
+	if panels := w.wanted(); len(panels) > 0 {
+		w.tapeFor = w.tape * panels[0].House.Shelf.Law.Tape
+	}
+	w.Used += w.taped * w.tapeFor
 	return nil
 }
 
@@ -134,7 +142,7 @@ func (w *CarWent) ReadyAgainst() (price.Against, bool) {
 // CostAtEnd is what the work will have cost when all of it is done, in money, without what was
 // done before the promise: what is left at the usual rate, and used up as planned.
 func (w *CarWent) CostAtEnd() float64 {
-	out := w.Labour + w.Used + w.Went.Left.Likely*w.usual
+	out := w.Labour + w.Used + (1-w.taped)*w.tapeFor + w.Went.Left.Likely*w.usual
 	if w.Promise != nil {
 		out -= w.Promise.DoneH * w.usual
 	}

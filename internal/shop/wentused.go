@@ -39,7 +39,7 @@ func (s *Shop) wentUsed(ctx context.Context, w *CarWent) error {
 		case l.Steps != nil:
 			add(l.Steps.Item, l.Steps.Used)
 		case l.Kind == schedule.Mask:
-			add(shelf.TapeKey, l.Done*w.tape)
+			add(shelf.TapeKey, w.taped*w.tape)
 		}
 	}
 	for _, thing := range stockThings(&h.Shelf) {

@@ -481,3 +481,22 @@ func TestNonsenseAboutProvingIsRefused(t *testing.T) {
 		t.Errorf("kept: %+v", p)
 	}
 }
+
+// Dead paint has no gloss before it is off.
+func TestChalkedPaintIsProvenFromDull(t *testing.T) {
+	b := newBed(t)
+	b.readings()
+	before := func() float64 {
+		t.Helper()
+		var f api.PanelProof
+		b.get("/api/panels/"+b.panel+"/prove", &f)
+		return f.Before.Clarity
+	}
+	if bright := before(); bright < 20 {
+		t.Errorf("clarity %.0f of paint that is not dead", bright)
+	}
+	b.into(b.send(http.MethodPatch, "/api/panels/"+b.panel, `{"origin":"factory","layers":"single","aim":"polish","swirls":"medium","dead":"heavy"}`), 200, nil)
+	if dull := before(); dull > 5 {
+		t.Errorf("clarity %.0f of chalked paint", dull)
+	}
+}

@@ -101,6 +101,21 @@ func TestPromisedAgainstHappened(t *testing.T) {
 	if item = "tape"; here() >= 50 || here() < 30 {
 		t.Errorf("%v m of tape are left of 50", here())
 	}
+	// Tape is part of what the work costs, as it is of the price.
+	cost := func() (money float64) {
+		t.Helper()
+		now := wentFigure(b.went(), api.WentFigureNamePrice).Now
+		if _, err := fmt.Sscanf(now, "costs %f", &money); err != nil {
+			t.Errorf("%q: %v", now, err)
+		}
+		return money
+	}
+	was := cost()
+	b.into(b.send(http.MethodPut, "/api/shelf", `{"key":"law.tape","value":10}`), 204, nil)
+	if now := cost(); now < was+50 {
+		t.Errorf("it costs %v, and %v with dear tape", was, now)
+	}
+	b.into(b.send(http.MethodPut, "/api/shelf", `{"key":"law.tape","value":0.06}`), 204, nil)
 	if p := wentFigure(w, api.WentFigureNamePrice); p.Promised == nil || *p.Promised != flat.PriceText {
 		t.Errorf("price %+v, offered %s", p, flat.PriceText)
 	}

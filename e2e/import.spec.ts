@@ -30,7 +30,7 @@ test("a file of readings is shown before it is kept, and adds nothing twice", as
   const kept = (await demo.get<Read>(`${door}/read`)).readings;
   expect(kept).toHaveLength(before + 4);
   expect(kept.slice(-4).map((r) => r.film_um)).toEqual([163.5, 165, 169.2, 171]);
-  await expect(page.getByRole("button", { name: /reading \d+: 164 µm/ })).toBeVisible();
+  await expect(page.getByRole("button", { name: /reading \d+: 163.5 µm/ })).toBeVisible();
 
   await open("files/gauge-left-bench.csv");
   await expect(dialog.getByRole("button", { name: /Nothing new/ })).toBeDisabled();

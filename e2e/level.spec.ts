@@ -1,10 +1,10 @@
-import { acceptDoor, accessible, apart, expect, settled, test } from "./shop";
+import { acceptDoor, accessible, apart, arrived, endEarly, expect, settled, test } from "./shop";
 
 interface Level {
   plan: string;
   section: string;
   hand: { passes_left: number; passes_done: number; passes_granted: number; passes_needed: number; locked: boolean; by_look?: { share: number; text: string } };
-  log: { kind: string; person: string; reason?: string; share?: number }[];
+  log: { kind: string; person: string; section: string; struck_at?: string; reason?: string; share?: number }[];
 }
 
 const door = "/panels/pilot-car.L-fdoor";
@@ -47,6 +47,37 @@ test("without a network taps are kept over a closed tab, and arrive once and in 
   await again.reload();
   await expect(again.getByTestId("passes-left")).toHaveText(String(first - 2));
   expect((await demo.get<Level>(`${door}/level`)).log.filter((e) => e.kind === "pass")).toHaveLength(2);
+});
+
+test("without a network another section is worked too, and undo takes back what was tapped last", async ({ page, demo, context }) => {
+  await page.clock.install();
+  await acceptDoor(page, demo);
+  await settled(page);
+  const passes = async () => (await demo.get<Level>(`${door}/level`)).log.filter((e) => e.kind === "pass");
+  await page.keyboard.press("Space");
+  await arrived(page);
+  const first = (await demo.get<Level>(`${door}/level`)).section;
+  const made = page.getByRole("img", { name: /^\d+ pass(es)? made/ });
+  await context.route("**/api/**", (route) => route.abort());
+  await page.keyboard.press("[");
+  await expect(made).toHaveAttribute("aria-label", /^0 passes made/);
+  for (const n of ["1 pass", "2 passes"]) {
+    await apart(page);
+    await page.keyboard.press("Space");
+    await expect(made).toHaveAttribute("aria-label", new RegExp(`^${n} made`));
+  }
+  await page.keyboard.press("u");
+  await expect(made).toHaveAttribute("aria-label", /^1 pass made/);
+  await page.keyboard.press("]");
+  await expect(made).toHaveAttribute("aria-label", /^1 pass made/);
+  await page.keyboard.press("u");
+  await expect(made).toHaveAttribute("aria-label", /^0 passes made/);
+  await expect(page.getByText(/4 taps kept on this device/)).toBeVisible();
+  await context.unroute("**/api/**");
+  await page.getByRole("button", { name: "Send again" }).click();
+  await arrived(page);
+  const all = await passes();
+  expect(all.map((e) => [e.section === first, Boolean(e.struck_at)])).toEqual([[true, true], [false, false], [false, true]]);
 });
 
 test("a look at what still shines, a sound, colour in the slurry, and one pass over the stop", async ({ page, demo }) => {
@@ -180,6 +211,7 @@ test("a helper is offered fine grits only, and the tablet is told who it is and 
   await apart(page);
   expect((await demo.get<Level>(`${door}/level`)).log).toHaveLength(0);
   await page.keyboard.press("d"); // the leveller has ended the coarse step here
+  await endEarly(page);
   await expect(page.getByRole("heading", { name: "P2500" })).toBeVisible();
   await expect(page.getByTestId("passes-left")).toHaveText("2");
   await page.keyboard.press("Space");
@@ -202,6 +234,7 @@ test("back to a coarser grit wants a reading and a reason; the history keeps wha
   await expect(page.getByRole("img", { name: /^1 pass made/ })).toBeVisible();
   await expect(page.getByRole("button", { name: /Undo pass/ })).toBeEnabled();
   await page.keyboard.press("d");
+  await endEarly(page);
   await page.getByRole("button", { name: "Coarser again" }).click();
   const dialog = page.getByRole("dialog");
   await expect(dialog.getByText(/Read the film here first/)).toBeVisible();

@@ -1,4 +1,4 @@
-import { acceptDoor, accessible, apart, expect, keep, settled, test } from "./shop";
+import { acceptDoor, accessible, apart, arrived, expect, keep, settled, test } from "./shop";
 
 const door = "/panels/pilot-car.L-fdoor";
 
@@ -45,7 +45,7 @@ test("the pad, mil and before clear do what the keys do", async ({ page, demo })
   await page.getByRole("button", { name: "take the last digit back" }).click();
   await expect(page.getByRole("textbox", { name: /mil/ })).toHaveValue("4.15");
   await page.getByRole("button", { name: /Keep, next/ }).click();
-  await expect(page.getByText("kept: 105 µm")).toBeVisible();
+  await expect(page.getByText("kept: 105.4 µm")).toBeVisible();
   const last = (await demo.get<Read>(`${door}/read`)).readings.at(-1);
   expect(last?.phase).toBe("before_clear");
   expect(last?.film_um).toBeCloseTo(4.15 * 25.4, 6);
@@ -70,6 +70,7 @@ test("passes come from the press of a key, bounce once, and are undone by striki
   await expect(page.getByRole("button", { name: /Undo pass/ })).toBeVisible();
   await page.getByRole("button", { name: /Undo pass/ }).click();
   await expect(page.getByRole("img", { name: /^0 passes made/ })).toBeVisible();
+  await arrived(page);
   const log = (await demo.get<Level>(`${door}/level`)).log;
   expect(log.map((e) => [e.kind, Boolean(e.struck_at)])).toEqual([
     ["pass", true],

@@ -169,6 +169,8 @@ test("the camera and the meters are pulled from, marks are closed in one go", as
     await accessible(page);
     await page.keyboard.press("Escape");
     await page.keyboard.press("m");
+    await expect(page.getByRole("button", { name: "gone", pressed: true })).toHaveCount(0); // nothing is said for anybody
+    await page.getByRole("button", { name: /All as they were to be worked/ }).click();
     await page.getByRole("group", { name: "nib 1" }).getByRole("button", { name: "left" }).click();
     await page.getByLabel(/why nib 1 is left/).fill("under the trim");
     await accessible(page);

@@ -43,7 +43,7 @@ test("a gauge sends to the open spot, is lost and found, and nothing counts twic
     const before = await read();
     await aimed;
     stand.stdin?.write("\n");
-    await expect(page.getByText(/kept: \d+ µm/)).toBeVisible();
+    await expect(page.getByText(/kept: [\d.]+ µm/)).toBeVisible();
     const kept = (await read()).readings;
     expect(kept).toHaveLength(before.readings.length + 1);
     expect(kept.at(-1)).toMatchObject({ source: "gauge", x_mm: before.next[0]?.x_mm, y_mm: before.next[0]?.y_mm });
@@ -67,7 +67,7 @@ test("a gauge sends to the open spot, is lost and found, and nothing counts twic
     const count = (await read()).readings.length;
     await aimed;
     stand.stdin?.write("\n");
-    await expect(page.getByText(/kept: \d+ µm/)).toBeVisible();
+    await expect(page.getByText(/kept: [\d.]+ µm/)).toBeVisible();
     await page.reload();
     await expect(page.getByText("STAND-IN-1 is sending")).toBeVisible();
     expect((await read()).readings).toHaveLength(count + 1);
@@ -81,11 +81,11 @@ test("a reading that does not fit is asked back, and kept only with a reason", a
   await page.goto(`${demo.url}${door}/read`);
   const count = (await demo.get<Read>(`${door}/read`)).readings.length;
   await keep(page, "6.5");
-  await expect(page.getByRole("alert")).toContainText("mil instead of µm? As mil it is 165 µm");
+  await expect(page.getByRole("alert")).toContainText("mil instead of µm? As mil it is 165.1 µm");
   await accessible(page);
   expect((await demo.get<Read>(`${door}/read`)).readings).toHaveLength(count);
-  await page.getByRole("button", { name: "keep as 165 µm" }).click();
-  await expect(page.getByText("kept: 165 µm")).toBeVisible();
+  await page.getByRole("button", { name: "keep as 165.1 µm" }).click();
+  await expect(page.getByText("kept: 165.1 µm")).toBeVisible();
 
   await keep(page, "340");
   await expect(page.getByRole("alert")).toContainText("Filler, a repair, or another panel?");
@@ -201,5 +201,5 @@ test("plastic shows the film of its neighbours, borrowed with double doubt", asy
   await accessible(page);
   const read = await demo.get<Read>(`/panels/${bumper?.id ?? ""}/read`);
   expect(read.study?.borrowed).toBe(true);
-  expect(read.next).toHaveLength(0);
+  expect(read.next.length).toBeGreaterThan(0); // for a gauge that reads through plastic
 });

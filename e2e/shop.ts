@@ -104,6 +104,13 @@ export async function asked(page: Page, key: RegExp | string) {
   return dialog;
 }
 
+/** Says why a step ends although passes are wanted and granted. */
+export async function endEarly(page: Page) {
+  await expect(page.getByRole("dialog")).toContainText("End this step already?");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("dialog")).toBeHidden();
+}
+
 /** The clock of the pages goes on by more than a bounce of the pass key lasts; install it first. */
 export async function apart(page: Page) {
   await page.clock.fastForward(450);

@@ -152,3 +152,36 @@ test("what was said can be said anew, the owner is told, the list is ticked", as
   expect(second.panels.find((p) => p.key === "L-fdoor")).toMatchObject({ origin: "here", coats: 3, aim: "flat" });
   expect(second.panels.find((p) => p.key === "L-fdoor")?.sprayed_at).toBeUndefined();
 });
+
+test("a day typed without a time counts from noon, and one picked by mouse is said", async ({ page, empty }) => {
+  await page.goto(`${empty.url}/take-in`);
+  await page.getByLabel("name", { exact: true }).fill("Two dates");
+  await page.getByLabel("who works on it").fill("Tove");
+  await page.getByRole("button", { name: /^saloon/ }).click();
+  const toggle = async (key: string) => {
+    await page.locator(`[data-panel="${key}"]`).focus();
+    await page.keyboard.press("Space");
+  };
+  await toggle("bonnet");
+  await page.getByRole("button", { name: "here", exact: true }).click();
+  await page.getByLabel("sprayed", { exact: true }).first().click();
+  await page.keyboard.type("05012026");
+  await page.getByLabel("name", { exact: true }).click();
+  await toggle("bonnet");
+  await toggle("roof");
+  await page.getByRole("button", { name: "here", exact: true }).click();
+  await page.getByRole("button", { name: /Choose date/ }).click();
+  await page.getByRole("button", { name: "Previous month" }).dispatchEvent("click");
+  const day = page.getByRole("gridcell", { name: "15", exact: true });
+  await expect(day, "the month has slid in").toHaveCount(1);
+  await day.click();
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: /Take in Enter/ }).click();
+  await expect(page).toHaveURL(/\/cars\//);
+  const [made] = (await empty.get<{ cars: Car[] }>("/cars")).cars;
+  const car = await empty.get<Car>(`/cars/${made?.id ?? ""}`);
+  const sprayed = (key: string) => new Date(car.panels.find((p) => p.key === key)?.sprayed_at ?? 0);
+  expect(sprayed("bonnet").toISOString().slice(0, 10)).toBe("2026-01-05");
+  expect(sprayed("roof").getTime()).toBeLessThan(Date.now());
+  expect(sprayed("roof").getTime()).toBeGreaterThan(Date.now() - 70 * 86_400_000);
+});

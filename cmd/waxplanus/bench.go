@@ -44,7 +44,7 @@ another day's gauge, and prints on how many the true clear lay within what is sa
 		},
 	}
 	clearBench.Flags().IntVar(&clearPanels, "panels", 300, "simulated panels for each line")
-	c.AddCommand(filmBench, clearBench, benchPlanCommand(out), benchLevelCommand(out), benchVerdictCommand(out), benchCorrectCommand(out), benchPhotoCommand(out), benchLoadCommand(out), benchKeepCommand(out), benchScheduleCommand(out), benchTodayCommand(out))
+	c.AddCommand(filmBench, clearBench, benchPlanCommand(out), benchLevelCommand(out), benchVerdictCommand(out), benchCorrectCommand(out), benchPhotoCommand(out), benchLoadCommand(out), benchKeepCommand(out), benchScheduleCommand(out), benchTodayCommand(out), benchJobsCommand(out))
 	return c
 }
 

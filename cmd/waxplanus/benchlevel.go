@@ -44,6 +44,7 @@ var truths = []struct {
 	{"clear read before, cut as the prior", practice.Hidden{CutSpread: plan.RateSpread, Before: true}},
 	{"the same, every cut 28 % faster", practice.Hidden{CutSpread: plan.RateSpread, CutBias: math.Log(1.28), Before: true}},
 	{"the same, cuts spread wider (0.5)", practice.Hidden{CutSpread: 0.5, Before: true}},
+	{"clear read before by one spot", practice.Hidden{CutSpread: plan.RateSpread, Before: true, Spots: 1}},
 	{"clear by the coats rule", practice.Hidden{CutSpread: plan.RateSpread}},
 	{"the same, coats 20 % thinner than said", practice.Hidden{CutSpread: plan.RateSpread, CoatBias: math.Log(0.8)}},
 	{"coats rule, 6 other panels read before", practice.Hidden{CutSpread: plan.RateSpread, Known: 6}},
@@ -66,6 +67,7 @@ func trials(code string) (practice.Trials, error) {
 }
 
 const (
+	partPlan  = "p1500@rubber*3,p2000@rubber*4,3000@foam-disc*4,wool-medium*2,foam-fine*2"
 	wholePlan = "p1500@rubber*6,p2000@rubber*5,3000@foam-disc*4,wool-medium*2,foam-fine*2"
 	toTheStop = "p1500@rubber*6,3000@foam-disc*6,wool-medium*2,foam-fine*2"
 )
@@ -87,15 +89,31 @@ func benchWhole(out io.Writer, panels int) error {
 	if err != nil {
 		return err
 	}
-	fmt.Fprintf(out, "%-40s %8s %9s %8s %6s %6s %9s %11s %9s %9s\n", "followed to the end", "sections", "finished", "through", "under", "said", "accepted", "given away", "readings", "expected")
-	for _, c := range truths {
-		f, err := b.Follow(c.h, panels)
+	part, err := trials(partPlan)
+	if err != nil {
+		return err
+	}
+	part.Partly = true
+	fmt.Fprintf(out, "%-50s %8s %9s %8s %6s %6s %9s %11s %9s %9s\n", "followed to the end", "sections", "finished", "through", "under", "said", "accepted", "given away", "readings", "expected")
+	line := func(name string, b practice.Trials, h practice.Hidden) error {
+		f, err := b.Follow(h, panels)
 		if err != nil {
 			return err
 		}
 		n := float64(f.Sections)
-		fmt.Fprintf(out, "%-40s %8d %8.1f%% %8d %5.1f%% %5.1f%% %8.1f%% %10.1f%% %9.2f %8.0f%%\n", c.name, f.Sections, 100*float64(f.Finished)/n, f.Through,
+		fmt.Fprintf(out, "%-50s %8d %8.1f%% %8d %5.1f%% %5.1f%% %8.1f%% %10.1f%% %9.2f %8.0f%%\n", name, f.Sections, 100*float64(f.Finished)/n, f.Through,
 			100*float64(f.Under)/n, 100*f.Said/n, 100*f.Accepted/n, 100*(1-float64(f.Passes)/float64(f.Could)), float64(f.Readings)/n, 100*float64(f.Inside)/float64(f.Readings))
+		return nil
+	}
+	for _, c := range truths {
+		if err := line(c.name, b, c.h); err != nil {
+			return err
+		}
+	}
+	for _, i := range []int{0, 3, 4} {
+		if err := line("partly levelled: "+truths[i].name, part, truths[i].h); err != nil {
+			return err
+		}
 	}
 	fmt.Fprintf(out, "%d panels a line, all sections whose plan is open or tight; readings a section.\n\n", panels)
 	return nil

@@ -117,3 +117,31 @@ func TestOneMoreCoat(t *testing.T) {
 		t.Errorf("%.2f ± %.2f becomes %.2f ± %.2f", d.Mean(), d.SD(), p.Mean(), p.SD())
 	}
 }
+
+// As long as what was said and the film agree, more film is more clear; where they do not, that
+// is told, on both sides.
+func TestMoreFilmIsMoreClearUntilItContradicts(t *testing.T) {
+	for _, under := range []Under{UnderNew, UnderOver} {
+		for coats := range 5 {
+			most, told := 0.0, 0
+			for total := 40.0; total <= 330; total += 5 {
+				k := Known{Finish: Refinish, Total: Value{Mean: total}, Coats: coats, Under: under}
+				if k.Unlike() {
+					told++
+					continue
+				}
+				thin := Of(k).Quantile(0.05)
+				if thin < most-0.5 {
+					t.Errorf("%s, %d coats: %.0f µm leaves %.1f at its thin end, less film %.1f", under, coats, total, thin, most)
+				}
+				most = max(most, thin)
+			}
+			if told == 0 || told > 48 {
+				t.Errorf("%s, %d coats: %d totals are doubted", under, coats, told)
+			}
+		}
+	}
+	if (Known{Finish: Refinish, Total: Value{Mean: 40}, Under: UnderOver, Measured: []Value{{20, 2}}}).Unlike() {
+		t.Error("what was measured is doubted")
+	}
+}

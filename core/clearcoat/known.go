@@ -101,8 +101,18 @@ func Of(k Known) Dist {
 		}
 		return w
 	})
+	if !d.Known() && len(k.Measured) > 0 { // what was said cannot be: what was measured counts
+		d = from(func(c float64) float64 { return normal(c, k.Measured[0].Mean, math.Max(k.Measured[0].SD, Step)) })
+	}
+	if !d.Known() {
+		d = anything()
+	}
 	return d.doubted(doubted)
 }
+
+// anything is a clear of which nothing is known: what was read and said fits no clear at all,
+// as of a panel full of filler.
+func anything() Dist { return from(func(float64) float64 { return 1 }) }
 
 // prior is the weight of a clear by what was said of the panel and its total film.
 func (k Known) prior(c float64) float64 {
@@ -118,7 +128,7 @@ func (k Known) prior(c float64) float64 {
 		}
 		mean, sd := share*t, math.Hypot(factorySD*t, share*k.Total.SD)
 		if k.Polished {
-			mean, sd = mean-polishedLess, sd+polishedLess
+			mean, sd = mean-polishedLess, math.Hypot(sd, polishedLess)
 		}
 		return normal(c, mean, sd)
 	case SingleStage:
@@ -130,6 +140,19 @@ func (k Known) prior(c float64) float64 {
 	}
 	return w
 }
+
+// Unlike says whether what was said of a refinish and its total film do not agree: too much of
+// what its clear may be rests on no story that was told. Up to there more film is more clear.
+func (k Known) Unlike() bool {
+	if k.Finish != Refinish || k.Total.Mean <= 0 || len(k.Measured) > 0 {
+		return false
+	}
+	d := from(k.prior)
+	return d.Known() && d.Over(func(c float64) float64 { return anyStory / (k.under(k.Total.Mean-c) + anyStory) }) > likelyUnlike
+}
+
+// likelyUnlike is the weight of no story from which on what was told is doubted (judgement).
+const likelyUnlike = 1.0 / 15
 
 // coats is the density of the clear by its coats.
 func (k Known) coats(c float64) float64 {
@@ -156,7 +179,12 @@ func (k Known) ByUnder() Value {
 	return valueOf(from(func(c float64) float64 { return k.under(k.Total.Mean - c) }))
 }
 
-func valueOf(d Dist) Value { return Value{d.Mean(), d.SD()} }
+func valueOf(d Dist) Value {
+	if !d.Known() {
+		d = anything()
+	}
+	return Value{d.Mean(), d.SD()}
+}
 
 // under is the density of the layers under the clear.
 func (k Known) under(l float64) float64 {

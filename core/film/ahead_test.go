@@ -286,3 +286,17 @@ func TestAnotherDayIsAnotherCalibration(t *testing.T) {
 		t.Errorf("another day %v, the same %v", other.Clear.Estimate, same.Clear.Estimate)
 	}
 }
+
+// A gauge that is 5 % off on its foil makes the doubt of all it reads wider until it is right.
+func TestAGaugeOffOnItsFoilIsDoubted(t *testing.T) {
+	off := GaugeCheck{Foil: 120, Read: 126}.Widened(UsualGauge)
+	if math.Abs(off.B-0.05) > 1e-9 || off.A != UsualGauge.A {
+		t.Errorf("5 %% off on the foil leaves %+v", off)
+	}
+	if fine := (GaugeCheck{Foil: 120, Read: 120.6}).Widened(UsualGauge); fine != UsualGauge {
+		t.Errorf("a gauge that is right becomes %+v", fine)
+	}
+	if p := Pooled([]Gauge{UsualGauge, off}, []int{3, 2}); p.B != off.B {
+		t.Errorf("of two gauges the worse counts: %+v", p)
+	}
+}

@@ -374,6 +374,21 @@ func sprayed(t *testing.T, g *Ground, rng *rand.Rand) []float64 {
 	return draw[0]
 }
 
+// The first places to read lie all over a panel, narrow ones too.
+func TestPlacesSpreadOverNarrowPanels(t *testing.T) {
+	sheet, err := body.Find("saloon", body.Size{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, p := range sheet.Panels {
+		ground := NewGround(p)
+		spots := NextSpots(ground, ground.Cells, nil, 0, nil, EnoughSpots)
+		if all := spanned(ground.Cells); len(spots) < EnoughSpots || spanned(spots) < all/2 {
+			t.Errorf("%s: %d places over %.0f of %.0f mm", p.Name, len(spots), spanned(spots), all)
+		}
+	}
+}
+
 // What a gauge is off by as a whole is common to all readings of a day: however many
 // there are, no place is known better than that.
 func TestCalibrationIsNotAveragedAway(t *testing.T) {

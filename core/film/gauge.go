@@ -72,11 +72,22 @@ func (c GaugeCheck) Judge(g Gauge) (fault CheckFault, off, may float64) {
 	return CheckFine, off, may
 }
 
+// Widened is what a check leaves known of a gauge: one that is off on its foil by more than it
+// should be carries that, as a share of the film, as the doubt of its calibration until a check
+// finds it right again.
+func (c GaugeCheck) Widened(g Gauge) Gauge {
+	if fault, off, _ := c.Judge(g); fault == CheckFoil {
+		g.B = math.Max(g.B, math.Abs(off)/c.Foil)
+	}
+	return g
+}
+
 // Pooled is the gauge that a panel was read with: of several, one that repeats as
-// they do on the mean of their readings. Without a reading it is the usual gauge.
+// they do on the mean of their readings and is off as the worst of them. Without a reading it is the usual gauge.
 func Pooled(gauges []Gauge, readings []int) Gauge {
 	out, sum, n := UsualGauge, 0.0, 0.0
 	for i, g := range gauges {
+		out.B = math.Max(out.B, g.B)
 		sum += float64(readings[i]) * g.A * g.A
 		n += float64(readings[i])
 	}

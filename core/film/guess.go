@@ -6,6 +6,7 @@ package film
 var (
 	usualFactory = Estimate{115, 20}
 	thinnest     = Estimate{0.95, 0.03}
+	usualUnder   = Estimate{80, 20} // layers under a clear on a new part
 )
 
 // thinner is by how much less of the clear the thinnest place has than the thin end.

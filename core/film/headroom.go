@@ -23,9 +23,11 @@ const (
 // for factory finishes a cap of CapFilm (µm) or CapShare of the clear, whichever is
 // less; a CapFilm of 0 is no cap. Risk is the chance of going under the floor up to which
 // a spend is open, Tight that up to which it is made with readings between the passes
-// and the owner told.
+// and the owner told. Unlike says that what was said of it and its film do not agree, so that
+// nothing is open.
 type Policy struct {
 	Floor, CapFilm, CapShare, Risk, Tight float64
+	Unlike                                bool
 }
 
 // The accepted chances, and the way through the clear (judgement).
@@ -234,6 +236,11 @@ const (
 	WhyThrough  Reason = "through"   // the way through the clear is too likely
 	WhyGateShut Reason = "gate_shut" // total at or under 75 µm
 	WhyGateAsk  Reason = "gate_ask"  // total under 90 µm
+	WhyFinish   Reason = "finish"    // scratches stand: they are taken out first
+	WhyFiller   Reason = "filler"    // so much film is filler, and tells nothing of the clear
+	WhyUnlike   Reason = "unlike"    // what was said and the film do not agree
+	WhyLocked   Reason = "locked"    // it is through, or colour showed: nothing more is cut
+	WhyUnder    Reason = "under"     // it is likely under its floor already, and only spots are cut
 )
 
 // Verdict is the state of a place or a section for a spend, with its reason and both
@@ -246,13 +253,14 @@ type Verdict struct {
 }
 
 // Outlook is what a verdict rests on: the Total film of a section and the Spend that is
-// to come (µm); whether that cuts Spots only, so that the floor does not bind, and is Over
-// the cap; the chance of being under the floor Now and after the spend, Under, and of
-// going Through.
+// to come after what has Gone already by the plan in hand (µm); whether that cuts Spots
+// only, so that the floor does not bind, takes out the scratches of work that has begun, so
+// that it Finishes that, and is Over the cap; the chance of being under the floor Now and
+// after the spend, Under, and of going Through.
 type Outlook struct {
-	Total, Spend        float64
-	Spots, Over         bool
-	Now, Under, Through float64
+	Total, Spend, Gone    float64
+	Spots, Finishes, Over bool
+	Now, Under, Through   float64
 }
 
 // Judge gives the verdict on an unworked section for a planned spend (µm of crest film).
@@ -263,14 +271,20 @@ func (p Policy) Judge(l Least, total float64, spend Spend, spots bool) Verdict {
 	return p.Verdict(o)
 }
 
+// likelyBelow is the chance from which a clear counts as being under its floor.
+const likelyBelow = 1.0 / 2
+
 // Verdict gives the state and its reason. The way through shuts whatever is planned; the
-// floor is a promise about years and gives way to a spend of a fine polish and to spots.
+// floor is a promise about years and gives way to a spend of a fine polish in all, to spots,
+// and to finishing what has begun; open is never said of what is under its floor already.
 func (p Policy) Verdict(o Outlook) Verdict {
 	v := Verdict{Under: o.Under, Through: o.Through}
-	fine := o.Spend <= FinePolish
+	fine := o.Gone+o.Spend <= FinePolish
 	switch {
 	case o.Through > ThroughRisk:
 		v.State, v.Reason = Shut, WhyThrough
+	case o.Finishes && (o.Under > p.Tight || o.Over || o.Total <= GateShut):
+		v.State, v.Reason = Tight, WhyFinish
 	case o.Total <= GateShut && !fine:
 		v.State, v.Reason = Shut, WhyGateShut
 	case o.Over && !fine:
@@ -279,10 +293,16 @@ func (p Policy) Verdict(o Outlook) Verdict {
 		v.State, v.Reason = Shut, WhyBelow
 	case o.Under > p.Tight && !fine && !o.Spots:
 		v.State, v.Reason = Shut, WhyThin
+	case o.Total >= fillerFilm:
+		v.State, v.Reason = Tight, WhyFiller
+	case p.Unlike:
+		v.State, v.Reason = Tight, WhyUnlike
 	case o.Total < GateAsk:
 		v.State, v.Reason = Tight, WhyGateAsk
 	case o.Under > p.Risk && !o.Spots:
 		v.State, v.Reason = Tight, WhyChecks
+	case o.Now > likelyBelow:
+		v.State, v.Reason = Tight, WhyUnder
 	default:
 		v.State, v.Reason = Open, WhyFits
 	}

@@ -46,6 +46,13 @@ func (h History) Policy() Policy {
 	return p
 }
 
+// PolicyOn is the policy for a film of that total (µm) of which the clear was not measured.
+func (h History) PolicyOn(total float64) Policy {
+	p := h.Policy()
+	p.Unlike = h.known(Estimate{Mean: total}, nil).Unlike()
+	return p
+}
+
 // Old clear keeps more (judgement): what guards it goes from the top of it first.
 const (
 	guardedYears = 5.0
@@ -132,7 +139,22 @@ type Zone struct {
 
 // Borrowed is what the neighbours of the same spraying tell of a panel that no
 // gauge reads: total film and clear, both with their doubt doubled.
-type Borrowed struct{ Total, Clear Estimate }
+// Guessed says that no neighbour lends it: the total is the usual one of such a finish, and
+// tells nothing of the clear, which what was said of the panel and read of it alone does.
+type Borrowed struct {
+	Total, Clear Estimate
+	Guessed      bool
+}
+
+// GuessBorrowed stands in for neighbours of a panel that no gauge reads where none was read.
+func GuessBorrowed(h History) Borrowed {
+	total := usualFactory
+	if h.Finish != FactoryFinish {
+		clear := GuessOf(h).Clear.Estimate
+		total = Estimate{clear.Mean + usualUnder.Mean, math.Hypot(clear.SD, usualUnder.SD)}
+	}
+	return Borrowed{Total: total, Guessed: true}
+}
 
 // Borrow takes total film and clear from neighbours. It returns false without
 // one.
@@ -144,7 +166,7 @@ func Borrow(from []*Study) (Borrowed, bool) {
 	for i, s := range from {
 		total[i], clear[i] = Estimate{s.Map.Level().Mean, s.Mean.SD}, s.Clear.Estimate
 	}
-	return Borrowed{doubled(total), doubled(clear)}, true
+	return Borrowed{Total: doubled(total), Clear: doubled(clear)}, true
 }
 
 // doubled is the mean of estimates that share their doubt, with that doubt and
@@ -181,7 +203,9 @@ func (s *Study) layer(g Gauge) error {
 	s.measured = len(measured) > 0
 	total := Estimate{Mean: level}
 	if b := s.Facts.Borrowed; b != nil {
-		total = b.Total
+		if total = b.Total; b.Guessed && s.Facts.Finish != FactoryFinish && s.Facts.Finish != SingleStaged {
+			total = Estimate{}
+		}
 	}
 	s.Clear = s.Facts.clear(total, measured)
 	s.zones = []layers{s.layers(level, s.Clear, s.Facts.History, len(measured) > 0)}
@@ -206,6 +230,7 @@ func (s *Study) layer(g Gauge) error {
 func (s *Study) layers(level float64, clear Clear, h History, measured bool) layers {
 	l := layers{level: level, clear: clear, policy: h.Policy(), slope: 1 / level}
 	if !measured && h.Finish != FactoryFinish && h.Finish != SingleStaged {
+		l.policy = h.PolicyOn(level)
 		l.slope, l.rest = unevenShare/clear.Mean, unevenRest
 	}
 	return l
@@ -224,7 +249,7 @@ const (
 
 // readClear are the sources that read the clear itself on the panel's own part.
 func (s *Study) readClear(g Gauge) ([]Source, error) {
-	if b := s.Facts.Borrowed; b != nil {
+	if b := s.Facts.Borrowed; b != nil && !b.Guessed {
 		return []Source{{FromNeighbours, b.Clear}}, nil
 	}
 	var out []Source

@@ -89,6 +89,35 @@ func OddFrom(expected Estimate, um float64) (Odd, bool) {
 	return out, true
 }
 
+// The total film (µm) that a panel which nobody has read yet may have, and what it usually has
+// (judgement): under the one bare metal begins, over the other filler or a wrong unit.
+const (
+	leastTotal, mostTotal = 30.0, 900.0
+	usualLow, usualHigh   = 60.0, 400.0
+)
+
+// unreadTotal is what is expected of a panel that nobody has read.
+var unreadTotal = Estimate{150, 75}
+
+// OddAlone holds a reading of um µm against what any panel may have, where too few others tell
+// what this one has.
+func OddAlone(um float64) (Odd, bool) {
+	if um >= leastTotal && um <= mostTotal {
+		return Odd{Expected: unreadTotal}, false
+	}
+	out := Odd{Code: OddHigh, Expected: unreadTotal}
+	if um < leastTotal {
+		out.Code = OddLow
+	}
+	for _, slip := range slips(um) {
+		if slip.Meant >= usualLow && slip.Meant <= usualHigh {
+			out.Code, out.Meant = slip.Code, slip.Meant
+			break
+		}
+	}
+	return out, true
+}
+
 // slips are what a value may have been meant to be.
 func slips(um float64) []Odd {
 	out := []Odd{{Code: OddMil, Meant: um * micronsPerMil}, {Code: OddMicron, Meant: um / micronsPerMil},
@@ -110,11 +139,12 @@ func slips(um float64) []Odd {
 // too little counts in full, and so does one that a second shot confirms.
 func doubt(readings []Reading, i int) float64 {
 	r := readings[i]
-	if r.Shots > 1 || r.Sure {
-		return 0
-	}
 	others := append(append([]Reading{}, readings[:i]...), readings[i+1:]...)
 	odd, is := OddAmong(others, r.Spot, r.T)
+	// Filler is there, and no clear: however sure, it says nothing of the paint around it.
+	if filler := r.T >= fillerFilm && r.T >= fillerFrom*odd.Expected.Mean && odd.Expected.Mean > 0; (r.Shots > 1 || r.Sure) && !filler {
+		return 0
+	}
 	d, from := r.T-odd.Expected.Mean, oddFrom*odd.Expected.SD
 	switch {
 	case odd.Expected == Estimate{} || d <= from:

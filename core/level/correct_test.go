@@ -150,12 +150,11 @@ func TestLooksAndHeatAreInTheLog(t *testing.T) {
 func TestThinPaintIsReadEveryFewCycles(t *testing.T) {
 	l := correcting(t, surface.Condition{Swirls: surface.SwirlsHeavy})
 	w := workOf(t, l)
-	policy := film.PolicyFor(film.Refinished)
 	// Read once after four cycles, so many are wanted and so many were made since.
 	advise := func(clear film.Least, since int) Advice {
 		made := make([]int, len(l.Steps))
 		made[0] = 4 + since
-		return w.AdviseFor(clear, policy, Progress{Own: []int{0, 1}, Passes: made, Since: since, Need: 6 - since})
+		return w.AdviseFor(sectionOf(clear), Progress{Own: []int{0, 1}, Passes: made, Since: since, Need: 6 - since})
 	}
 	thin := clearOf(61, 2)
 	thick, now, later := advise(clearOf(90, 3), 0), advise(thin, 0), advise(thin, fewPasses)

@@ -95,9 +95,12 @@ type Outline struct {
 	Planned, Finished bool // a plan of record holds; all its steps are done
 	Kept              bool // it was found good, and nothing was done since
 	Plastic           bool
+	Blind             bool // no gauge reads it, and nothing beside it was read
+	Waits             bool // its paint is too soft for what is next
 	Aim               plan.Aim
 	Finish            film.Finish
 	OpenMarks         int
+	Runs              bool // a run or a sag is among them, which wants the film under it
 	Spotted           bool // marks of it were closed
 	Readings          int  // that count
 }
@@ -107,6 +110,8 @@ type Outline struct {
 // last anything.
 func (o Outline) Urgency() int {
 	switch {
+	case o.Waits && !o.Kept:
+		return 1
 	case o.Planned && !o.Finished:
 		return 6
 	case o.Aim == plan.NibsOnly && o.OpenMarks > 0:
@@ -115,32 +120,44 @@ func (o Outline) Urgency() int {
 		return 0
 	case o.Planned, o.Aim == plan.NibsOnly && o.Spotted:
 		return 5
-	case o.Plastic:
+	case o.Blind:
 		return 0
 	case !o.Aim.Levels(), o.Finish == film.FactoryFinish:
 		return 2
-	case o.Readings >= film.EnoughSpots:
+	case o.Plastic, o.Readings >= film.EnoughSpots:
 		return 4
 	}
 	return 3
 }
 
-// Missing is how many spots have to be read before a plan can be judged.
-func (o Outline) Missing() int { return max(film.EnoughSpots-o.Readings, 0) }
+// Missing is how many spots have to be read before a plan can be judged: none where no gauge
+// reads.
+func (o Outline) Missing() int {
+	if o.Plastic {
+		return 0
+	}
+	return max(film.EnoughSpots-o.Readings, 0)
+}
 
 // Next is the next task.
 func (o Outline) Next() Task {
 	switch {
+	case o.Planned && !o.Finished && o.Aim == plan.NibsOnly && o.OpenMarks > 0:
+		return TaskSpot
 	case o.Planned && !o.Finished:
 		return TaskLevel
 	case o.Kept:
 		return TaskKept
 	case o.Planned:
 		return TaskProve
+	case o.Aim == plan.NibsOnly && o.Runs && o.Readings == 0 && !o.Plastic:
+		return TaskRead
 	case o.Aim == plan.NibsOnly && o.OpenMarks > 0:
 		return TaskSpot
 	case o.Aim == plan.NibsOnly && o.Spotted:
 		return TaskProve
+	case o.Blind:
+		return TaskLookOver
 	case o.Missing() > 0:
 		return TaskRead
 	case o.Aim == plan.PolishOnly:

@@ -33,6 +33,7 @@ type Work struct {
 	paint  int       // where the paint stands
 	reads  int
 	taught []bool // by step, whether a reading after passes of it teaches the cut
+	most   []int  // passes with which each step has done what it is for even where it cuts little
 }
 
 // NewWork learns the cut rates of a ladder from measures. spots is the number
@@ -57,6 +58,22 @@ func Classes(l plan.Ladder) []string {
 // NewWorkBy is NewWork for a crew, from what the shop's history tells of it and of the
 // ladder's abrasives.
 func NewWorkBy(crew Crew, l plan.Ladder, measures []Measure, spots int, g film.Gauge) (*Work, error) {
+	w := unread(crew, l, measures, spots, g)
+	own, noise := len(w.post.Mean)-len(l.Steps)-spots, reread(g)
+	obs := make([]Observation, len(measures))
+	for i, m := range measures {
+		obs[i] = Observation{Measured: m.Loss, SD: noise, Predict: func(x []float64) float64 {
+			return w.loss(m.Passes, x, nil) + w.scratched(m.Passes) + x[own+len(l.Steps)+m.Spot]
+		}}
+	}
+	var err error
+	w.post, err = LearnFrom(w.post, obs)
+	w.count()
+	return w, err
+}
+
+// unread is a ladder being worked as it is known before the measures teach it.
+func unread(crew Crew, l plan.Ladder, measures []Measure, spots int, g film.Gauge) *Work {
 	w := &Work{ladder: l, curves: make([]surface.Curve, len(l.Steps)), enough: make([]float64, len(l.Steps)), reads: len(measures), taught: make([]bool, len(l.Steps))}
 	for _, m := range measures {
 		for i, n := range m.Passes {
@@ -87,15 +104,27 @@ func NewWorkBy(crew Crew, l plan.Ladder, measures []Measure, spots int, g film.G
 	for i := range spots {
 		prior.Cov.SetSym(own+n+i, own+n+i, noise*noise)
 	}
-	obs := make([]Observation, len(measures))
-	for i, m := range measures {
-		obs[i] = Observation{Measured: m.Loss, SD: noise, Predict: func(x []float64) float64 {
-			return w.loss(m.Passes, x, nil, made) + w.scratched(m.Passes) + x[own+n+m.Spot]
-		}}
+	w.post = prior
+	w.count()
+	return w
+}
+
+// slowest is how slow a cut is, in standard deviations, that takes as many passes as a step is
+// granted to do what it is for: 1 in 20 is slower (judgement; waxplanus bench level was the
+// measure).
+const slowest = 1.645
+
+// count finds how many passes each step may want by the cut as learned.
+func (w *Work) count() {
+	w.most = make([]int, len(w.ladder.Steps))
+	for i := range w.most {
+		if w.most[i] = w.Passes(i); !w.finishing(i) || math.IsInf(w.enough[i], 1) {
+			continue
+		}
+		rate := w.Rate(i)
+		slow := rate.Mean * math.Exp(-slowest*rate.SD/rate.Mean)
+		w.most[i] = max(w.most[i], int(math.Ceil(w.enough[i]/slow)))
 	}
-	var err error
-	w.post, err = LearnFrom(prior, obs)
-	return w, err
 }
 
 // reread is what a later reading of a spot differs by from an earlier one, of each
@@ -147,7 +176,14 @@ func enough(s plan.Step) float64 {
 
 // loss is the crest film in µm that passes have taken. uneven, when there is
 // one, is a further ln(rate) for each step.
-func (w *Work) loss(passes []int, x, uneven []float64, until ends) float64 {
+func (w *Work) loss(passes []int, x, uneven []float64) float64 {
+	return w.lossUntil(Progress{Passes: passes}, passes, x, uneven, made)
+}
+
+// lossUntil is the crest film in µm that passes will have taken of a section that is so far
+// by now, where those to come stop ahead of their number. What was tapped counts in full,
+// and what goes past the count of its step does too.
+func (w *Work) lossUntil(at Progress, passes []int, x, uneven []float64, until ends) float64 {
 	sum := 0.0
 	for i, n := range passes {
 		if n == 0 {
@@ -157,10 +193,13 @@ func (w *Work) loss(passes []int, x, uneven []float64, until ends) float64 {
 		if uneven != nil {
 			e += uneven[i]
 		}
-		rate := w.ladder.Steps[i].Rate * math.Exp(e)
-		removal := w.ladder.Steps[i].Removes(n, rate)
-		if w.finishing(i) && until >= whenOut || !w.finishing(i) && until == whenFlatTo && n <= w.Passes(i) {
-			removal = math.Min(removal, w.enough[i]+rate) // found out after the pass
+		s := &w.ladder.Steps[i]
+		rate := s.Rate * math.Exp(e)
+		removal := s.Removes(n, rate)
+		stops := w.finishing(i) && until >= whenOut || !w.finishing(i) && until == whenFlatTo
+		if logged, before := at.made(i), at.before(i); stops && n > logged && n-before <= w.most[i] {
+			least := s.Removes(before, rate) + w.enough[i] + rate // found out after the pass
+			removal = math.Max(s.Removes(logged, rate), math.Min(removal, least))
 		}
 		sum += w.curves[i].At(removal)
 	}
@@ -202,18 +241,23 @@ func (w *Work) Readings() int { return w.reads }
 // matters most.
 type spread struct {
 	w      *Work
+	from   Progress // what of the passes was made
 	passes []int
 	dx, du []float64 // one standard deviation
 	sd     float64   // µm
 }
 
-func (w *Work) spread(passes []int) spread {
+// spread is that of passes that were made.
+func (w *Work) spread(passes []int) spread { return w.spreadFrom(Progress{Passes: passes}, passes) }
+
+// spreadFrom is that of passes of which some were made by now.
+func (w *Work) spreadFrom(from Progress, passes []int) spread {
 	nx := len(w.post.Mean)
-	s := spread{w: w, passes: passes, dx: make([]float64, nx), du: make([]float64, len(passes))}
+	s := spread{w: w, from: from, passes: passes, dx: make([]float64, nx), du: make([]float64, len(passes))}
 	flat := make([]float64, len(passes))
-	at := w.loss(passes, w.post.Mean, flat, made)
-	gx := gradient(func(x []float64) float64 { return w.loss(passes, x, flat, made) }, w.post.Mean, at)
-	gu := gradient(func(u []float64) float64 { return w.loss(passes, w.post.Mean, u, made) }, flat, at)
+	at := w.loss(passes, w.post.Mean, flat)
+	gx := gradient(func(x []float64) float64 { return w.loss(passes, x, flat) }, w.post.Mean, at)
+	gu := gradient(func(u []float64) float64 { return w.loss(passes, w.post.Mean, u) }, flat, at)
 	v := 0.0
 	for i := range nx {
 		for j := range nx {
@@ -254,7 +298,7 @@ func (s spread) at(z float64, until ends) float64 {
 	for i := range u {
 		u[i] = z * s.du[i]
 	}
-	return s.w.loss(s.passes, x, u, until)
+	return s.w.lossUntil(s.from, s.passes, x, u, until)
 }
 
 // usual is the film taken (µm) where a twentieth of the area ends thinner, when the cut is
@@ -302,6 +346,9 @@ type Advice struct {
 	Left    int           // the lesser of both
 	Read    int           // read again after so many passes; 0: now
 	Room    float64       // µm that this step may still take, by the floor and by what may be spent in all
+	// Over says that somebody may answer for one pass although none is granted: it stays clear
+	// of the way through.
+	Over bool
 }
 
 // After is the advice once n more passes were made and nothing was read: the
@@ -315,57 +362,57 @@ func (a Advice) After(n int) Advice {
 
 // Progress is how far a section is: the steps that it has, by index, the passes that each
 // step of the ladder has done there, the step in hand, how many of its passes came after
-// the last reading, and how many are still wanted. Where all steps are done Step is the
-// number of the ladder's.
+// the last reading, and how many are still wanted. Before are the passes of each step from
+// before the section went back to a coarser one: the scratches of that are to be taken out
+// once more; nil for none. Where all steps are done Step is the number of the ladder's.
 type Progress struct {
-	Own, Passes       []int
-	Step, Since, Need int
+	Own, Passes, Before []int
+	Step, Since, Need   int
+}
+
+// made is how many passes of a step were made, before how many of them before going back.
+func (at Progress) made(step int) int   { return countAt(at.Passes, step) }
+func (at Progress) before(step int) int { return countAt(at.Before, step) }
+
+func countAt(passes []int, step int) int {
+	if step < len(passes) {
+		return passes[step]
+	}
+	return 0
 }
 
 // Advise says what may be done next at a step of the panel's own ladder on a section:
 // least is its clear before any work, passes what each step has done, since how many of
 // this step's passes came after the last reading.
 func (w *Work) Advise(least film.Least, policy film.Policy, passes []int, step, since int) Advice {
-	return w.AdviseFor(least, policy, Progress{w.ladder.StepsOf(""), passes, step, since, max(w.Passes(step)-passes[step], 0)})
+	sec := film.SectionFilm{Film: film.Estimate{Mean: amplyFilmed}, Least: least, Policy: policy}
+	return w.AdviseFor(sec, Progress{Own: w.ladder.StepsOf(""), Passes: passes, Step: step, Since: since, Need: max(w.Passes(step)-passes[step], 0)})
 }
 
-// AdviseFor is Advise for any section, where so many passes are needed as it says.
-func (w *Work) AdviseFor(least film.Least, policy film.Policy, at Progress) Advice {
+// amplyFilmed is a total (µm) at which no gate binds.
+const amplyFilmed = 200.0
+
+// AdviseFor is Advise for any section, where so many passes are needed as it says. The
+// section's policy is that which its plan was accepted with.
+func (w *Work) AdviseFor(sec film.SectionFilm, at Progress) Advice {
 	passes, step := at.Passes, at.Step
 	a := Advice{Rate: w.Rate(step), Needed: at.Need}
-	after := func(n int) []int {
-		p := append([]int(nil), passes...)
-		p[step] += n
-		return p
-	}
-	gone := w.Taken(passes)
-	reserve := w.Taken(w.toTheEnd(at, 0)).Mean - gone.Mean
-	spendable := policy.Cap(least.Estimate().Mean)
-	own := w.Passes(step)
-	a.Granted = most(func(n int) bool {
-		if w.finishing(step) {
-			return through(least, w.spread(after(n)).worst) <= film.ThroughRisk
-		}
-		taken, limit := w.spread(w.toTheEnd(at, n)), policy.Next()
-		if passes[step]+n > own { // past the plan's own count only what is open
-			limit = math.Min(policy.Risk, film.DefaultRisk)
-		}
-		return taken.at(0, made) <= spendable &&
-			Risk(least, policy.Floor, taken.usual) <= limit &&
-			through(least, taken.worst) <= beginRisk
-	})
+	p := w.prospect(sec, at)
+	reserve := w.Taken(w.toTheEnd(at, 0)).Mean - p.gone.Mean
+	a.Granted = most(p.grants)
+	a.Over = a.Granted == 0 && p.holds(1)
 	a.Left = min(a.Granted, a.Needed)
-	next := w.Taken(after(a.Left))
-	one := w.Taken(after(1))
-	a.Takes = film.Estimate{Mean: one.Mean - gone.Mean, SD: (one.Mean - gone.Mean) * a.Rate.SD / a.Rate.Mean}
-	open := least.Estimate()
-	l := Ledger{Opening: open, Floor: policy.Floor, Gone: gone, Reserve: reserve, Next: next.Mean - gone.Mean}
-	l.Balance = film.Estimate{Mean: open.Mean - gone.Mean, SD: math.Hypot(open.SD, gone.SD)}
-	l.Chance = policy.Next()
-	l.Doubt = l.Balance.Mean - w.bound(least, passes, l.Chance)
+	next := w.Taken(p.at.with(a.Left))
+	one := w.Taken(p.at.with(1))
+	a.Takes = film.Estimate{Mean: one.Mean - p.gone.Mean, SD: (one.Mean - p.gone.Mean) * a.Rate.SD / a.Rate.Mean}
+	open := sec.Least.Estimate()
+	l := Ledger{Opening: open, Floor: sec.Policy.Floor, Gone: p.gone, Reserve: reserve, Next: next.Mean - p.gone.Mean}
+	l.Balance = film.Estimate{Mean: open.Mean - p.gone.Mean, SD: math.Hypot(open.SD, p.gone.SD)}
+	l.Chance = sec.Policy.Next()
+	l.Doubt = l.Balance.Mean - w.bound(sec.Least, passes, l.Chance)
 	l.Free = l.Balance.Mean - l.Doubt - l.Next - l.Reserve - l.Floor
 	a.Ledger = l
-	a.Room = math.Min(l.Above(), spendable-gone.Mean-reserve)
+	a.Room = math.Min(l.Above(), p.spendable-p.gone.Mean-reserve)
 	takes := film.Estimate{Mean: l.Next, SD: l.Next * a.Rate.SD / a.Rate.Mean}
 	a.Read = ReadAfter(a.Left, at.Since, !w.taught[step] && passes[step] == at.Since, takes, open.SD)
 	if w.TakesSwirls(step) && (a.Granted < a.Needed || 2*next.SD > l.Free) {
@@ -373,12 +420,6 @@ func (w *Work) AdviseFor(least film.Least, policy film.Policy, at Progress) Advi
 	}
 	return a
 }
-
-// beginRisk is the chance of going through, once all later steps are made, up to which a
-// levelling step goes on: half of what nobody may take, so that those that take scratches
-// out are granted even where they want more passes than planned (judgement; waxplanus bench
-// level was the measure).
-const beginRisk = film.ThroughRisk / 2
 
 // toTheEnd are the passes of each step once n more of the step in hand and all later steps
 // of the section were made, by the cut as learned.

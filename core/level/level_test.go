@@ -38,6 +38,11 @@ func work(t *testing.T, measures []Measure, spots int) *Work {
 
 var policy = film.PolicyFor(film.Refinished)
 
+// sectionOf is a section of a clear under much film, held to the usual policy.
+func sectionOf(least film.Least) film.SectionFilm {
+	return film.SectionFilm{Film: film.Estimate{Mean: amplyFilmed}, Least: least, Policy: policy}
+}
+
 func clearOf(mean, sd float64) film.Least { return film.NormalLeast(film.Estimate{Mean: mean, SD: sd}) }
 
 func TestPassesLeftNeverGrowByPassing(t *testing.T) {
@@ -250,20 +255,20 @@ func TestStandingFallsWithPasses(t *testing.T) {
 		t.Fatal(err)
 	}
 	s, all := p.Study.Sections[0], []int{0, 1, 2, 3, 4}
-	last := p.StandingAt(s, Progress{all, make([]int, 5), 0, 0, p.Work.Passes(0)}, false)
+	last := p.StandingAt(s, Progress{Own: all, Passes: make([]int, 5), Step: 0, Since: 0, Need: p.Work.Passes(0)}, false)
 	fresh := p.Standing(s, film.Spend{Estimate: film.Estimate{Mean: l.Film}}, false)
 	if math.Abs(last.Headroom-fresh.Headroom) > 0.05 || math.Abs(last.Spend-fresh.Spend) > 0.3 {
 		t.Errorf("before the first pass %+v, without a record %+v", last, fresh)
 	}
 	for n := 1; n <= 8; n++ {
 		passes := []int{n, 0, 0, 0, 0}
-		st := p.StandingAt(s, Progress{all, passes, 0, 0, max(p.Work.Passes(0)-passes[0], 0)}, false)
+		st := p.StandingAt(s, Progress{Own: all, Passes: passes, Step: 0, Since: 0, Need: max(p.Work.Passes(0)-passes[0], 0)}, false)
 		if st.Headroom >= last.Headroom || st.Spend > last.Spend || st.Film.Mean >= last.Film.Mean {
 			t.Errorf("pass %d: %+v after %+v", n, st, last)
 		}
 		last = st
 	}
-	if r := p.StandingAt(s, Progress{all, []int{8, 3, 4, 2, 2}, 5, 0, 0}, false).Spend; r != 0 {
+	if r := p.StandingAt(s, Progress{Own: all, Passes: []int{8, 3, 4, 2, 2}, Step: 5}, false).Spend; r != 0 {
 		t.Errorf("after the last step %.2f µm are still wanted", r)
 	}
 }

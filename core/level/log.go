@@ -88,6 +88,29 @@ func (l Log) Passes(section string) []int {
 	return l.passes(section, func(Entry) bool { return true })
 }
 
+// BeforeBack counts the passes of each step on a section that were made before it went back
+// to a coarser step, whose scratches they do not take out; nil where it never did.
+func (l Log) BeforeBack(section string) []int {
+	if l.Ladder == nil {
+		return nil
+	}
+	var before []int
+	made := make([]int, len(l.Ladder.Steps))
+	for _, e := range l.Entries {
+		switch {
+		case e.Struck || e.Section != section:
+		case e.Cuts():
+			made[e.Step-1]++
+		case e.Kind == KindBack:
+			if before == nil {
+				before = make([]int, len(made))
+			}
+			copy(before[e.Step:], made[e.Step:]) // of all finer steps
+		}
+	}
+	return before
+}
+
 // PassesBefore counts those that were surely made before a moment.
 func (l Log) PassesBefore(section string, at Moment) []int {
 	if l.Ladder == nil {

@@ -46,10 +46,7 @@ type Panel struct {
 // Under is the panel as it would be worked with another ladder whose first steps are those
 // of the present one: what the readings taught of the cut stays.
 func (p Panel) Under(l plan.Ladder) (Panel, error) {
-	crew := p.crew
-	for len(crew.Persons) < len(l.Steps) && len(crew.Persons) > 0 {
-		crew.Persons = append(slices.Clone(crew.Persons), crew.Persons[len(crew.Persons)-1])
-	}
+	crew := p.crew.over(len(l.Steps))
 	measures := make([]Measure, len(p.measures))
 	for i, m := range p.measures {
 		m.Passes = append(slices.Clone(m.Passes), make([]int, len(l.Steps)-len(m.Passes))...)
@@ -58,6 +55,24 @@ func (p Panel) Under(l plan.Ladder) (Panel, error) {
 	var err error
 	p.Work, err = NewWorkBy(crew, l, measures, p.spots, p.gauge)
 	return p, err
+}
+
+// By is the panel as a crew would work it with a ladder from its first step on: of the cut
+// it knows what the shop's history tells.
+func (p Panel) By(crew Crew, l plan.Ladder) Panel {
+	p.measures, p.spots = nil, 0
+	p.crew = crew.over(len(l.Steps))
+	p.Work = unread(p.crew, l, nil, 0, p.gauge)
+	return p
+}
+
+// over is the crew for so many steps: whoever works the last works those after it.
+func (c Crew) over(steps int) Crew {
+	c.Persons = slices.Clone(c.Persons[:min(len(c.Persons), steps)])
+	for len(c.Persons) < steps && len(c.Persons) > 0 {
+		c.Persons = append(c.Persons, c.Persons[len(c.Persons)-1])
+	}
+	return c
 }
 
 // pairNear is how near, in mm, a reading must be to an opening reading to be
@@ -180,14 +195,9 @@ type Standing struct {
 	film.Verdict
 }
 
-// CanGo is what may go, µm: without asking anybody where that is enough for the spend, or
-// with care where it is not shut.
-func (s Standing) CanGo() float64 {
-	if s.Headroom < s.Spend && s.State != film.Shut {
-		return s.Room
-	}
-	return s.Headroom
-}
+// CanGo is what may go without asking anybody, µm, whatever the state is: never below zero.
+// It falls when film falls.
+func (s Standing) CanGo() float64 { return math.Max(s.Headroom, 0) }
 
 // Keeps is the clear that stays at the thinnest place once the spend is made,
 // when the spend has that doubt (µm).
@@ -203,28 +213,18 @@ func (p Panel) Standing(s film.SectionFilm, spend film.Spend, spots bool) Standi
 }
 
 // StandingAt is the standing of a section that is so far, for what is left of its steps.
-// The floor does not bind where that only takes scratches out.
 func (p Panel) StandingAt(s film.SectionFilm, at Progress, spots bool) Standing {
-	policy, passes := s.Policy, at.Passes
-	spots = spots || at.Step < len(passes) && p.Work.finishing(at.Step)
-	taken, rest := p.Work.spread(passes), p.Work.spread(p.Work.toTheEnd(at, at.Need))
-	gone := film.Estimate{Mean: taken.at(0, made), SD: taken.sd}
-	now := s.Least.Minus(gone)
+	from := p.Work.prospect(s, at)
+	now := s.Least.Minus(from.gone)
 	out := Standing{
-		Film:  film.Estimate{Mean: s.Film.Mean - gone.Mean, SD: math.Hypot(s.Film.SD, gone.SD)},
+		Film:  film.Estimate{Mean: s.Film.Mean - from.gone.Mean, SD: math.Hypot(s.Film.SD, from.gone.SD)},
 		Clear: now.Estimate(),
-		Spend: rest.at(0, made) - gone.Mean,
 	}
-	spendable := policy.Cap(s.Least.Estimate().Mean) - gone.Mean
-	open, most := policy.Rooms(now, out.Film.Mean, spots)
+	spendable := from.spendable - from.gone.Mean
+	open, most := s.Policy.Rooms(now, out.Film.Mean, spots)
 	out.Headroom, out.Room = math.Min(open, spendable), math.Min(most, spendable)
-	out.Verdict = policy.Verdict(film.Outlook{
-		Total: out.Film.Mean, Spend: out.Spend,
-		Spots:   spots,
-		Now:     Risk(s.Least, policy.Floor, taken.usual),
-		Under:   Risk(s.Least, policy.Floor, rest.usual),
-		Through: through(s.Least, rest.worst),
-		Over:    out.Spend > spendable,
-	})
+	var o film.Outlook
+	o, out.Verdict = from.verdict(spots)
+	out.Spend = o.Spend
 	return out
 }

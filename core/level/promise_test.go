@@ -42,7 +42,7 @@ func (h *hidden) follow(t testing.TB, l plan.Ladder, least film.Least) (passes i
 		if err != nil {
 			t.Fatal(err)
 		}
-		a := w.AdviseFor(least, policy, Progress{l.StepsOf(""), []int{passes, 0, 0, 0, 0}, 0, 0, mostPasses})
+		a := w.AdviseFor(sectionOf(least), Progress{Own: l.StepsOf(""), Passes: []int{passes, 0, 0, 0, 0}, Need: mostPasses})
 		if a.Granted == 0 {
 			return passes, h.left(curve, removed) < policy.Floor+l.Reserve(0)
 		}

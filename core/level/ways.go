@@ -188,9 +188,9 @@ func (w *Work) CuttingBy(step, done int, look *Looked) Cutting {
 // Anew lists the ways on from a section that is so far, each with what it takes to the end
 // and granted when taken: the ways of a levelling step with the finer steps after them, and
 // where scratches stand the rest planned anew. job has the things that lie on the shelf.
-func (p Panel) Anew(sec film.SectionFilm, policy film.Policy, at Progress, job plan.Job, look *Looked) ([]Way, error) {
+func (p Panel) Anew(sec film.SectionFilm, at Progress, job plan.Job, look *Looked) ([]Way, error) {
 	w := p.Work
-	a := w.AdviseFor(sec.Least, policy, at)
+	a := w.AdviseFor(sec, at)
 	done, upto := w.Done(at)
 	var later []plan.Choice
 	for _, i := range at.Own[upto:] {
@@ -212,7 +212,7 @@ func (p Panel) Anew(sec film.SectionFilm, policy film.Policy, at Progress, job p
 		if way.Rest = rest; !ends {
 			continue
 		}
-		if granted, err := p.granted(&way, sec, policy, at, job, done, upto); err != nil {
+		if granted, err := p.granted(&way, sec, at, job, done, upto); err != nil {
 			return nil, err
 		} else if granted {
 			out = append(out, way)
@@ -230,7 +230,7 @@ func (p Panel) Anew(sec film.SectionFilm, policy film.Policy, at Progress, job p
 	}
 	way := Way{Code: WayShort, Passes: rest[0].Passes, Grade: w.Standing(at).Grade(), Rest: rest}
 	present := w.Taken(w.toTheEnd(at, at.Need)).Mean - w.Taken(at.Passes).Mean
-	granted, err := p.granted(&way, sec, policy, at, job, done, upto)
+	granted, err := p.granted(&way, sec, at, job, done, upto)
 	if granted && way.Film < present-worthFilm {
 		out = append(out, way)
 	}
@@ -249,7 +249,7 @@ func (w *Work) goOn(at Progress, n int) Way {
 
 // granted says whether a way is granted when it is taken, with as many passes of its first
 // step as are, and counts what it takes to the end.
-func (p Panel) granted(way *Way, sec film.SectionFilm, policy film.Policy, at Progress, job plan.Job, done []plan.Choice, upto int) (bool, error) {
+func (p Panel) granted(way *Way, sec film.SectionFilm, at Progress, job plan.Job, done []plan.Choice, upto int) (bool, error) {
 	steps, err := job.Continued(done, way.Rest, way.Levels)
 	if err != nil {
 		return false, err
@@ -262,11 +262,11 @@ func (p Panel) granted(way *Way, sec film.SectionFilm, policy film.Policy, at Pr
 	}
 	to := Progress{Own: l.StepsOf(sec.Key), Passes: append(slices.Clone(at.Passes), make([]int, len(steps))...), Step: len(p.Work.ladder.Steps)}
 	to.Need = as.Work.Passes(to.Step)
-	a := as.Work.AdviseFor(sec.Least, policy, to)
+	a := as.Work.AdviseFor(sec, to)
 	way.Film = as.Work.Taken(as.Work.toTheEnd(to, to.Need)).Mean - as.Work.Taken(to.Passes).Mean
 	if way.Levels && a.Granted > 0 && a.Granted < way.Passes {
 		way.Passes, way.Rest[0].Passes = a.Granted, a.Granted
-		return p.granted(way, sec, policy, at, job, done, upto)
+		return p.granted(way, sec, at, job, done, upto)
 	}
 	return a.Granted >= way.Passes, nil
 }

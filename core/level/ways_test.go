@@ -15,8 +15,8 @@ import (
 func TestPassesWantedFollowTheCut(t *testing.T) {
 	usual := work(t, nil, 0)
 	at := usual.Rate(0).Mean
-	slow := work(t, []Measure{{Passes: []int{6, 0, 0, 0, 0}, Loss: usual.loss([]int{6, 0, 0, 0, 0}, usual.post.Mean, nil, made) * 0.6, Spot: 0},
-		{Passes: []int{6, 0, 0, 0, 0}, Loss: usual.loss([]int{6, 0, 0, 0, 0}, usual.post.Mean, nil, made) * 0.6, Spot: 1}}, 2)
+	slow := work(t, []Measure{{Passes: []int{6, 0, 0, 0, 0}, Loss: usual.loss([]int{6, 0, 0, 0, 0}, usual.post.Mean, nil) * 0.6, Spot: 0},
+		{Passes: []int{6, 0, 0, 0, 0}, Loss: usual.loss([]int{6, 0, 0, 0, 0}, usual.post.Mean, nil) * 0.6, Spot: 1}}, 2)
 	if slow.Rate(0).Mean >= at {
 		t.Fatalf("%v, usual %v", slow.Rate(0), at)
 	}
@@ -132,10 +132,10 @@ func TestWaysAreGrantedWhenTaken(t *testing.T) {
 		}
 		for _, step := range []int{step, step + 1} {
 			for _, floor := range []float64{20, 28, 32, 36, 40} {
-				policy := sec.Policy
-				policy.Floor = floor
+				sec := sec
+				sec.Policy.Floor = floor
 				at := Progress{Own: l.StepsOf(""), Passes: passes, Step: step, Need: max(p.Work.Passes(step)-passes[step], 0)}
-				ways, err := p.Anew(sec, policy, at, job, nil)
+				ways, err := p.Anew(sec, at, job, nil)
 				if err != nil {
 					t.Fatal(err)
 				}
@@ -157,7 +157,7 @@ func TestWaysAreGrantedWhenTaken(t *testing.T) {
 						t.Fatal(err)
 					}
 					own := anew.StepsOf(sec.Key)
-					a := as.Work.AdviseFor(sec.Least, policy, Progress{Own: own, Passes: append(slices.Clone(passes), make([]int, len(steps))...), Step: own[upto]})
+					a := as.Work.AdviseFor(sec, Progress{Own: own, Passes: append(slices.Clone(passes), make([]int, len(steps))...), Step: own[upto]})
 					if a.Granted < way.Passes {
 						t.Errorf("%v at step %d, floor %v: %s of %d passes is told, %d are granted", passes, step, floor, way.Code, way.Passes, a.Granted)
 					}

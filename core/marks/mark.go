@@ -133,11 +133,11 @@ var usual = map[Kind]Mark{
 	Through:   {Length: 10, Width: 10},
 }
 
-// Placed is a mark of a kind at a place in its usual size. A peel patch has the
-// grade of its panel.
+// Placed is a mark of a kind at a place in its usual size; how high or deep it is nobody has
+// said. A peel patch has the grade of its panel.
 func Placed(k Kind, x, y, grade float64) Mark {
 	m := usual[k]
-	m.Kind, m.X, m.Y = k, x, y
+	m.Kind, m.X, m.Y, m.Class = k, x, y, ""
 	if k == Peel {
 		m.Grade = grade
 	}
@@ -209,8 +209,11 @@ func (m Mark) classes() map[Class]film.Estimate {
 	return nil
 }
 
+// Said says whether anybody said or read how high or deep a mark is.
+func (m Mark) Said() bool { return m.Class != "" || m.Size > 0 || m.Crest > 0 && m.Beside > 0 }
+
 // Relief is how far a mark stands above the paint or lies in it, µm: from
-// readings where there are any, else from its class. It is zero for marks that
+// readings where there are any, else from its class, or the usual one. It is zero for marks that
 // do neither, and for those that go down to the colour.
 func (m Mark) Relief() film.Estimate {
 	if m.Crest > 0 && m.Beside > 0 {

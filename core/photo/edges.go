@@ -71,6 +71,34 @@ func findEdges(p Picture, t *trend) edges {
 	return out
 }
 
+// broken is the share of pitches, over all rows, in which no stripe turns: those of a mirrored
+// lamp, however they wander, go on from row to row, while print, keys and masonry have gaps.
+func (e edges) broken() float64 {
+	empty, all := 0, 0
+	for i := range e.rows {
+		r := &e.rows[i]
+		first, last := int(math.Ceil(r.from)), int(math.Floor(r.to))
+		if last <= first {
+			continue
+		}
+		turns := make([]bool, last-first)
+		for _, ph := range r.tau {
+			if k := int(math.Floor(ph)) - first; k >= 0 && k < len(turns) {
+				turns[k] = true
+			}
+		}
+		for k, turned := range turns {
+			if at := float64(first + k); at < r.hole[1] && at+1 > r.hole[0] {
+				continue
+			}
+			if all++; !turned {
+				empty++
+			}
+		}
+	}
+	return float64(empty) / math.Max(float64(all), 1)
+}
+
 // threshold is the local mean along a row of pixels, between those of the coarse picture.
 func threshold(level, mean []float64, s coarse, y float64) {
 	fy := math.Min(math.Max((y+0.5)/s.scale-0.5, 0), float64(s.h-1))

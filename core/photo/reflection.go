@@ -44,6 +44,9 @@ const (
 	leastPitches     = 4.5
 	leastPitchPx     = 12.0
 	leastM           = 0.7
+	mostM            = 2.0  // times that of a flat panel
+	mostBroken       = 0.02 // share of pitches in which no stripe turns
+	leastFold        = 0.05 // of stripes that any paint mirrors
 	mostWander       = 0.93 // of the ceiling
 	leastDuty        = 0.2
 	mostTurn         = 0.6
@@ -118,8 +121,13 @@ func Reflect(p Picture, l Lamp) (Reading, error) {
 	switch {
 	case out.M < leastM:
 		return out, refuse(GeometryMismatch, out.M, leastM)
+	case l.Camera > 0 && out.M > mostM*(1+l.Lamp/l.Camera):
+		return out, refuse(StripesNarrow, out.M, mostM*(1+l.Lamp/l.Camera))
 	case e.duty < leastDuty || e.duty > 1-leastDuty:
 		return out, refuse(StripesNotFound, e.duty, leastDuty)
+	}
+	if broken := e.broken(); broken > mostBroken {
+		return out, refuse(StripesBroken, broken, mostBroken)
 	}
 	v := e.variogram(l.MMPerPx)
 	if top := 2 * e.duty * (1 - e.duty); v.most() > mostWander*top {
@@ -128,7 +136,9 @@ func Reflect(p Picture, l Lamp) (Reading, error) {
 	all := v.explain(l, e.duty)
 	fit := all.fit(-1)
 	out.Peel, out.Pebble = fit.sq(splitAt, math.Inf(1)), fit.sq(0, splitAt)
-	out.Fold = fit.fold(l, out.M)
+	if out.Fold = fit.fold(l, out.M); out.Fold < leastFold {
+		return out, refuse(StripesStraight, out.Fold, leastFold)
+	}
 	out.doubt(all, fit, float64(p.W)*float64(p.H)*l.MMPerPx*l.MMPerPx)
 	haze := sharpness(p, t, l, fit, out.M)
 	if haze.transition > mostTransition {
@@ -211,7 +221,7 @@ func (r *Reading) doubt(e explained, all bands, area float64) {
 	blur := e.lamp.blur()
 	jackS := sd(short) / math.Max(r.Pebble.Value, 1e-9)
 	wide(&r.Pebble, math.Hypot(jackS, math.Hypot(0.04, 0.13*k*k*blur*blur)))
-	if sure*jackS > 0.5 {
+	if sure*jackS > 0.5 || area < smallField {
 		r.PebbleAtMost = true
 		r.Pebble.Low = 0
 	}
@@ -223,7 +233,8 @@ func (r *Reading) doubt(e explained, all bands, area float64) {
 
 // What the doubt of peel adds up from (judgement, tried on photos of our own making).
 const (
-	drawnOut    = 0.06 // waves that are drawn out one way: slopes are seen across the stripes alone
+	drawnOut    = 0.12 // waves that are drawn out one way, by a fifth: slopes are seen across the stripes alone
+	smallField  = 5000 // mm², of which short waves read up to three times too high
 	hiddenUnder = 0.4  // of the pebble: less peel than that is hidden under it
 	hiddenMost  = 0.6  // of the pebble, that may be hidden so
 )

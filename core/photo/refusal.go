@@ -22,6 +22,9 @@ const (
 	Saturated        Code = "saturated"
 	LowContrast      Code = "low_contrast"
 	StripesNotFound  Code = "stripes_not_found"
+	StripesNarrow    Code = "stripes_narrow"   // narrower than such a lamp is mirrored
+	StripesBroken    Code = "stripes_broken"   // they have gaps, as print, keys and tiles have
+	StripesStraight  Code = "stripes_straight" // straighter than any paint mirrors them
 	TooFewStripes    Code = "too_few_stripes"
 	StripesTooFine   Code = "stripes_too_fine"
 	Rotated          Code = "rotated"
@@ -32,7 +35,7 @@ const (
 
 // Codes lists all of them.
 var Codes = []Code{NotAPicture, Damaged, TooLarge, TooSmall, ScaleMissing, GeometryMissing, GeometryRange, GeometryMismatch, Saturated, LowContrast,
-	StripesNotFound, TooFewStripes, StripesTooFine, Rotated, WanderTooLarge, TooBlurred, OutOfFocus, CardMissing, NoContrast, TooDark, Wet}
+	StripesNotFound, StripesNarrow, StripesBroken, StripesStraight, TooFewStripes, StripesTooFine, Rotated, WanderTooLarge, TooBlurred, OutOfFocus, CardMissing, NoContrast, TooDark, Wet}
 
 // Refusal is why a photo was not read, with the figures that decided.
 type Refusal struct {

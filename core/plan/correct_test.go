@@ -106,6 +106,18 @@ func TestPackages(t *testing.T) {
 	if len(one.Choices) != 1 || len(two.Choices) != 2 || one.Gone < 0.3 || two.Gone < nearlyAll-unseenShare || one.Minutes >= two.Minutes {
 		t.Errorf("one step %+v, two steps %+v", one, two)
 	}
+	for _, swirls := range []surface.Depth{surface.SwirlsLight, surface.SwirlsMedium, surface.SwirlsHeavy} {
+		for _, dead := range []surface.Depth{{}, surface.DeadLight, surface.DeadHeavy} {
+			before, out := 0.0, optionsOf(t, swirled(surface.Condition{Swirls: swirls, Dead: dead}, 0.8, Medium)).Packages(10)
+			for _, name := range Packages {
+				if p, there := out[name]; there && p.Minutes <= before {
+					t.Errorf("%s takes %.0f min, one that takes out less %.0f", name, p.Minutes, before)
+				} else if there {
+					before = p.Minutes
+				}
+			}
+		}
+	}
 	for _, room := range []float64{0.2, 0.5, 1, 2} {
 		for name, p := range o.Packages(room) {
 			if p.Film > room {

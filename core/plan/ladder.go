@@ -3,6 +3,7 @@ package plan
 import (
 	"fmt"
 	"math"
+	"slices"
 	"waxplanus/core/film"
 
 	"waxplanus/core/shelf"
@@ -361,6 +362,34 @@ func Shared(um float64) film.Estimate { return film.Estimate{Mean: um, SD: Share
 
 // Hours is the time of a ladder and its doubt.
 func (l Ladder) Hours() (mean, sd float64) { return l.Minutes / 60, l.MinutesSD / 60 }
+
+// Spread is the ladder with each step's time, pieces and money for the part of the panel that
+// works it: areas are those of its sections by key. Sections with steps of their own, and those
+// that are left, do not work the panel's.
+func (l Ladder) Spread(areas map[string]float64) Ladder {
+	all := 0.0
+	share := make([]float64, len(l.Steps))
+	for key, area := range areas {
+		all += area
+		for _, i := range l.StepsOf(key) {
+			share[i] += area
+		}
+	}
+	if all == 0 {
+		return l
+	}
+	for _, i := range l.StepsOf("") {
+		l.Minutes, l.Money = l.Minutes-l.Steps[i].Minutes, l.Money-l.Steps[i].Money
+	}
+	l.Steps = slices.Clone(l.Steps)
+	for i := range l.Steps {
+		s, part := &l.Steps[i], share[i]/all
+		s.Minutes, s.Machine, s.Pieces, s.Money = s.Minutes*part, s.Machine*part, s.Pieces*part, s.Money*part
+		l.Minutes, l.Money = l.Minutes+s.Minutes, l.Money+s.Money
+	}
+	l.MinutesSD = SharedSpread * l.Minutes
+	return l
+}
 
 // Paper counts the sheets worked by hand and the discs.
 func (l Ladder) Paper() (sheets, discs float64) {

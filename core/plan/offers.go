@@ -136,7 +136,8 @@ var Packages = []Package{OneStep, TwoSteps, Furthest}
 
 // Packages are what an owner chooses between within room µm: about half with one product,
 // nearly all with two, and as far as the film lets it. Of those that take as much, as an eye
-// sees it, the quickest. One that takes no more than the one before is left out.
+// sees it, the quickest. One that takes out no more than the one before is left out, and one
+// that takes as long as a later one.
 func (o *Options) Packages(room float64) map[Package]Point {
 	out, so := map[Package]Point{}, 0.0
 	for _, k := range []struct {
@@ -161,6 +162,15 @@ func (o *Options) Packages(room float64) map[Package]Point {
 		}
 		if best.Choices != nil && best.Gone > so+surface.EyeShare {
 			out[k.name], so = best, best.Gone
+		}
+	}
+	// Each takes out more than those before it: where it is no longer either, they are none.
+	quickest := math.Inf(1)
+	for _, name := range slices.Backward(Packages) {
+		if p, there := out[name]; there && p.Minutes >= quickest {
+			delete(out, name)
+		} else if there {
+			quickest = p.Minutes
 		}
 	}
 	return out
@@ -288,10 +298,34 @@ func (o *Options) Offers(room float64) (ways []Way, fits []Point, err error) {
 			ways = append(ways, Way{name, picks[name], l})
 		}
 		if short == "" {
-			return ways, fits, nil
+			return unbeaten(ways, o.Job.aim() == Match), fits, nil
 		}
 		fits = mark(slices.DeleteFunc(fits, func(p Point) bool { return Code(p.Choices) == short }))
 	}
+}
+
+// unbeaten has a way give way to another one that is as good in film, hours and finish as they are
+// shown, and better in one: nobody wants the worse of two. Where the texture of another panel is
+// matched, flatter is no better.
+func unbeaten(ways []Way, match bool) []Way {
+	shown := func(w Way) [3]float64 {
+		tenth := func(v float64) float64 { return math.Round(10*v) / 10 }
+		grade := tenth(w.Ladder.End().Grade())
+		if match {
+			grade = 0
+		}
+		return [3]float64{tenth(w.Ladder.Film), tenth(w.Ladder.Minutes / 60), grade}
+	}
+	out := slices.Clone(ways)
+	for i := range out {
+		for _, o := range ways {
+			a, b := shown(out[i]), shown(o)
+			if a != b && b[0] <= a[0] && b[1] <= a[1] && b[2] <= a[2] {
+				out[i] = Way{out[i].Offer, o.Point, o.Ladder}
+			}
+		}
+	}
+	return out
 }
 
 // fails says whether a ladder does not end with what was asked for.

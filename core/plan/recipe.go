@@ -12,6 +12,8 @@ type Recipe struct {
 	Job     Job                 `json:"job"`
 	Choices []Choice            `json:"choices"`
 	Areas   map[string][]Choice `json:"areas,omitempty"`
+	// Leaves are the keys of sections that are left as they are.
+	Leaves []string `json:"leaves,omitempty"`
 }
 
 // RecipeOf notes what a plan is made from.
@@ -71,7 +73,19 @@ func (m Recipe) Ladder() (Ladder, error) {
 			l.Steps = append(l.Steps, s)
 		}
 	}
+	for _, k := range m.Leaves {
+		if l.Rests == nil {
+			l.Rests = map[string][]int{}
+		}
+		l.Rests[k] = nil
+	}
 	return l, nil
+}
+
+// Leaves says whether a section is left as it is.
+func (l Ladder) Leaves(section string) bool {
+	own, ok := l.Rests[section]
+	return ok && len(own) == 0
 }
 
 // StepsOf lists, by index, the steps of a section: its own, or the panel's.
@@ -96,6 +110,9 @@ func (l Ladder) StepsOf(section string) []int {
 
 // FilmOn is the crest film in µm that a section's steps take.
 func (l Ladder) FilmOn(section string) float64 {
+	if l.Leaves(section) {
+		return 0
+	}
 	sum := l.Tried
 	for _, i := range l.StepsOf(section) {
 		sum += l.Steps[i].Film

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"math"
 	"slices"
 	"testing"
 
@@ -120,5 +121,31 @@ func TestARestIsOfItsSectionAlone(t *testing.T) {
 	back.Rest("b0r0c0", 1, steps, true)
 	if own := back.StepsOf("b0r0c0"); own[1] != len(l.Steps)+len(steps) {
 		t.Errorf("planned again, its steps are %v", own)
+	}
+}
+
+// A plan takes the time of what its sections work: all of it where they work all, less where
+// one is left, and for a rest that is planned anew only that of its section.
+func TestAPlanTakesTheTimeOfWhatIsWorked(t *testing.T) {
+	j := few(Flat, 6, Dark)
+	l, err := j.Work(found(t, j, slack).points[0].Choices)
+	if err != nil {
+		t.Fatal(err)
+	}
+	areas := map[string]float64{"a": 1, "b": 1, "c": 2}
+	around := l.Before + l.Afterwards
+	if all := l.Spread(areas); math.Abs(all.Minutes-l.Minutes) > 1e-9 || math.Abs(all.Money-l.Money) > 1e-9 {
+		t.Errorf("all of it takes %.2f min and %.2f, not %.2f and %.2f", all.Minutes, all.Money, l.Minutes, l.Money)
+	}
+	left := l
+	left.Rests = map[string][]int{"c": nil}
+	if half := left.Spread(areas).Minutes; math.Abs(half-around-(l.Minutes-around)/2) > 1e-9 {
+		t.Errorf("half of it takes %.2f of %.2f min", half, l.Minutes)
+	}
+	anew := l
+	anew.Rest("a", 0, l.Steps, true)
+	anew.Rest("b", 0, l.Steps, true)
+	if again := anew.Spread(areas); math.Abs(again.Minutes-l.Minutes) > 1e-9 || len(again.Steps) != 3*len(l.Steps) {
+		t.Errorf("the same steps anew on two sections take %.2f of %.2f min", again.Minutes, l.Minutes)
 	}
 }

@@ -93,7 +93,6 @@ func (f *follower) work() error {
 	if err := f.open(); err != nil {
 		return err
 	}
-	takes := film.SpendDoubt(f.Ladder.Film)
 	chance := math.Exp(math.Log(1.0/100) + math.Log(100.0/3)*f.rng.Float64())
 	floor := math.Inf(1)
 	for _, sec := range f.panel.Study.Sections {
@@ -103,9 +102,10 @@ func (f *follower) work() error {
 	for _, sec := range f.panel.Study.Sections {
 		p := sec.Policy
 		p.Floor = math.Max(math.Min(p.Floor, floor), leastAgreed)
-		if v := p.Judge(sec.Least, sec.Film.Mean, takes, false); v.State != film.Shut {
-			f.policies[sec.Key] = p.Accepting(v.Under)
-			f.Said, f.Accepted = f.Said+v.Under, f.Accepted+p.Accepting(v.Under).Risk
+		sec.Policy = p
+		if a := f.panel.Accepts(sec, false); a.Worked {
+			f.policies[sec.Key] = p.Accepting(a.Under)
+			f.Said, f.Accepted = f.Said+a.Under, f.Accepted+a.Risk
 		}
 	}
 	if len(f.policies) > 0 {
@@ -164,6 +164,16 @@ func (f *follower) step(s *patch, i int) (ended bool, err error) {
 			return true, nil
 		}
 		a := f.advice(s, i, since)
+		if a.Granted == 0 && s.unread {
+			since = 0
+			if err := f.read(s); err != nil {
+				return false, err
+			}
+			continue
+		}
+		if i == 0 && f.Partly && s.passes[0] > 0 && a.Needed == 0 {
+			return true, nil
+		}
 		if a.Granted == 0 {
 			return i == 0 && s.passes[0] > 0, nil // the peel stays where the film does not allow more
 		}
@@ -184,6 +194,7 @@ func (f *follower) step(s *patch, i int) (ended bool, err error) {
 		for ; n > 0 && !s.ended(i); n-- {
 			s.passes[i]++
 			since++
+			s.unread = true
 		}
 	}
 	return s.ended(i), nil
@@ -199,12 +210,15 @@ func (s *patch) ended(i int) bool {
 
 func (f *follower) advice(s *patch, i, since int) level.Advice {
 	sec, _ := f.panel.Study.Section(s.section.Key)
-	return f.panel.Work.Advise(sec.Least, f.policies[s.section.Key], s.passes, i, since)
+	sec.Policy = f.policies[s.section.Key]
+	work := f.panel.Work
+	return work.AdviseFor(sec, level.Progress{Own: f.Ladder.StepsOf(""), Passes: s.passes, Step: i, Since: since, Need: max(work.Passes(i)-s.passes[i], 0)})
 }
 
 // read takes the first of the section's own spots again; what is far from expected once
 // more, and then the odd one is dropped.
 func (f *follower) read(s *patch) error {
+	s.unread = false
 	q := s.own()[0]
 	expected := f.panel.Expected(q, s.passes)
 	read := func() level.Reading {
@@ -237,6 +251,9 @@ func (f *follower) could(s *patch) int {
 			break
 		}
 		step := f.Ladder.Steps[0]
+		if f.Partly && n >= step.Passes {
+			break
+		}
 		if n > 0 && s.peel.Cut(step.Backing, step.D50, s.pass[0][n], step.Scratch).SqLong() <= surface.FlatSq {
 			break
 		}

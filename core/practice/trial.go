@@ -153,7 +153,7 @@ func (t trial) advised(again bool) (int, error) {
 			return 0, err
 		}
 		sec, _ := p.Study.Section(t.section.Key)
-		a := p.Work.AdviseFor(sec.Least, sec.Policy, level.Progress{Own: t.Ladder.StepsOf(""), Passes: t.passes, Need: mostTrial})
+		a := p.Work.AdviseFor(sec, level.Progress{Own: t.Ladder.StepsOf(""), Passes: t.passes, Need: mostTrial})
 		if a.Granted == 0 {
 			break
 		}

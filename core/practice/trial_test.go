@@ -25,7 +25,7 @@ func trialsOf(t testing.TB) Trials {
 	if err != nil {
 		t.Fatal(err)
 	}
-	return Trials{film.NewGround(plate.Panels[0]), l}
+	return Trials{Ground: film.NewGround(plate.Panels[0]), Ladder: l}
 }
 
 // The truth is of two coats, thins with every pass, and comes again from its seed.

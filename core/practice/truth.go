@@ -1,6 +1,7 @@
 package practice
 
 import (
+	"cmp"
 	"hash/fnv"
 	"math"
 	"math/rand/v2"
@@ -29,6 +30,8 @@ type Hidden struct {
 	// Before says whether the panel was read before the clear went on; else the
 	// clear is known by its coats.
 	Before bool
+	// Spots is how many places were read before; 0 for the usual number.
+	Spots int
 	// Known is how many other panels of the same shop were read before clear.
 	Known int
 }
@@ -37,6 +40,8 @@ type Hidden struct {
 type Trials struct {
 	Ground *film.Ground
 	Ladder plan.Ladder
+	// Partly says that the levelling step ends with its planned passes, flat or not.
+	Partly bool
 }
 
 const (
@@ -75,7 +80,7 @@ func (b Trials) draw(h Hidden, coats int, seed uint64) *truth {
 	t.spots = film.NextSpots(b.Ground, b.Ground.Cells, nil, 0, nil, trialSpots)
 	t.facts = film.Facts{History: film.History{Finish: film.Refinished, Coats: coats, Ratio: film.LearnCoats(h.others(said, rng))}}
 	if h.Before {
-		for _, q := range t.spots[:trialBefore] {
+		for _, q := range t.spots[:cmp.Or(h.Spots, trialBefore)] {
 			t.facts.Before = append(t.facts.Before, t.gauge.Spot(t.base, q))
 		}
 	}
@@ -114,6 +119,7 @@ type patch struct {
 	curves  []surface.Curve // crest film by that removal, of the steps begun
 	now     surface.Surface // before the last of them
 	passes  []int
+	unread  bool // passes were made since its last reading
 }
 
 // on is a section of the panel before any work.

@@ -118,7 +118,7 @@ func Broken(face Face, points, wide float64, text string) []string {
 	for line := range strings.SplitSeq(text, "\n") {
 		now := ""
 		for _, word := range strings.Fields(line) {
-			for Wide(face, points, word) > wide {
+			for word != "" && Wide(face, points, word) > wide {
 				n := len([]rune(word))
 				for n > 1 && Wide(face, points, string([]rune(word)[:n])) > wide {
 					n--

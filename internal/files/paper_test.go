@@ -207,3 +207,23 @@ func TestRecordsMarksAndCalendarsAreWritten(t *testing.T) {
 		}
 	}
 }
+
+// What stands out of an item may be longer than its column, as the names of many panels are: it
+// stands above then. Nothing is lost, and text ends however narrow a column is.
+func TestLongNamesOfAnItemStandAbove(t *testing.T) {
+	names := strings.Repeat("left front door, right rear side, ", 6) + "bonnet:"
+	for _, wide := range []float64{84, 30} {
+		above, lines := itemLines(Item{Bold: names, Text: "levelled flat in four passes"}, wide, 0)
+		if len(above) < 2 || strings.Join(above, " ") != names || strings.Join(lines, " ") != "levelled flat in four passes" {
+			t.Errorf("%v mm: %q, then %q", wide, above, lines)
+		}
+		for _, line := range above {
+			if Wide(Bold, usual, line) > wide {
+				t.Errorf("%v mm: %q is wider", wide, line)
+			}
+		}
+	}
+	if got := strings.Join(Broken(Text, usual, -1, "two words"), ""); got != "twowords" {
+		t.Errorf("in no room at all the text is %q", got)
+	}
+}

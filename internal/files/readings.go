@@ -403,6 +403,9 @@ func (t Table) row(r []string, film, line int) Row {
 	return row
 }
 
+// Plain writes a number with four decimals at most and never with an exponent.
+func Plain(v float64) string { return strconv.FormatFloat(math.Round(v*1e4)/1e4, 'f', -1, 64) }
+
 // FilmFault says what is wrong with a film of um µm that was written as v in
 // that unit; "" for nothing.
 func FilmFault(um, v float64, unit string) string {
@@ -411,15 +414,15 @@ func FilmFault(um, v float64, unit string) string {
 	case math.IsNaN(um) || math.IsInf(um, 0):
 		return "the film is no number: type what the gauge shows"
 	case um <= 0:
-		return fmt.Sprintf("a film of %.4g %s cannot be: zero the gauge on bare steel and read again", v, name)
+		return fmt.Sprintf("a film of %s %s cannot be: zero the gauge on bare steel and read again", Plain(v), name)
 	case um < FilmLeast && unit == "um":
-		return fmt.Sprintf("%.4g \u00b5m is thinner than any paint. Probe lifted, or mil instead of \u00b5m? As mil it is %.0f \u00b5m", v, v*MicronsPerMil)
+		return fmt.Sprintf("%s \u00b5m is thinner than any paint. Probe lifted, or mil instead of \u00b5m? As mil it is %.0f \u00b5m", Plain(v), v*MicronsPerMil)
 	case um < FilmLeast:
-		return fmt.Sprintf("%.4g %s is thinner than any paint: read again", v, name)
+		return fmt.Sprintf("%s %s is thinner than any paint: read again", Plain(v), name)
 	case um > FilmMost && unit == "mil":
-		return fmt.Sprintf("%.4g mil is %.0f \u00b5m, more than any paint. \u00b5m instead of mil?", v, um)
+		return fmt.Sprintf("%s mil is %.0f \u00b5m, more than any paint. \u00b5m instead of mil?", Plain(v), um)
 	case um > FilmMost:
-		return fmt.Sprintf("%.4g %s is more than any paint, %.0f \u00b5m at most: read again", v, name, FilmMost)
+		return fmt.Sprintf("%s %s is more than any paint, %.0f \u00b5m at most: read again", Plain(v), name, FilmMost)
 	}
 	return ""
 }

@@ -201,8 +201,12 @@ func (l *layout) heading(x float64, text string) {
 // is given.
 func (l *layout) items(x, wide float64, all []Item, firstWide float64) {
 	for _, it := range all {
-		lines := itemLines(it, wide, firstWide)
-		l.room(float64(len(lines))*lineHigh + 2)
+		above, lines := itemLines(it, wide, firstWide)
+		l.room(float64(len(above)+len(lines))*lineHigh + 2)
+		for _, line := range above {
+			l.Text(x, l.y+3.4, Bold, usual, ink, line)
+			l.y += lineHigh
+		}
 		for i, line := range lines {
 			at := x
 			if firstWide > 0 {
@@ -210,7 +214,7 @@ func (l *layout) items(x, wide float64, all []Item, firstWide float64) {
 					l.Text(x, l.y+3.4, Bold, usual, ink, it.Bold)
 				}
 				at += firstWide
-			} else if i == 0 && it.Bold != "" {
+			} else if i == 0 && it.Bold != "" && above == nil {
 				at += l.Text(x, l.y+3.4, Bold, usual, ink, it.Bold) + Wide(Text, usual, " ")
 			}
 			l.Text(at, l.y+3.4, Text, usual, ink, line)
@@ -222,28 +226,35 @@ func (l *layout) items(x, wide float64, all []Item, firstWide float64) {
 	}
 }
 
-// itemLines breaks an item: what stands out begins the first line, or has a column of its own.
-func itemLines(it Item, wide, firstWide float64) []string {
+// mostLead is how much of a line may stand out at its beginning; more of it stands above.
+const mostLead = 0.6
+
+// itemLines breaks an item: what stands out begins the first line, stands above where it is
+// long, or has a column of its own.
+func itemLines(it Item, wide, firstWide float64) (above, lines []string) {
 	if firstWide > 0 {
-		return Broken(Text, usual, wide-firstWide, it.Text)
+		return nil, Broken(Text, usual, wide-firstWide, it.Text)
 	}
 	if it.Bold == "" {
-		return Broken(Text, usual, wide, it.Text)
+		return nil, Broken(Text, usual, wide, it.Text)
 	}
 	lead := Wide(Bold, usual, it.Bold) + Wide(Text, usual, " ")
-	// A dummy word as wide as what stands out keeps its room on the first line.
+	if lead > mostLead*wide {
+		return Broken(Bold, usual, wide, it.Bold), Broken(Text, usual, wide, it.Text)
+	}
 	whole := Broken(Text, usual, wide-lead, it.Text)
 	if len(whole) < 2 {
-		return whole
+		return nil, whole
 	}
 	rest := it.Text[len(whole[0]):]
-	return append(whole[:1], Broken(Text, usual, wide, rest)...)
+	return nil, append(whole[:1], Broken(Text, usual, wide, rest)...)
 }
 
 func itemsHigh(all []Item, wide, firstWide float64) float64 {
 	h := 0.0
 	for _, it := range all {
-		h += float64(len(itemLines(it, wide, firstWide)))*lineHigh + 2
+		above, lines := itemLines(it, wide, firstWide)
+		h += float64(len(above)+len(lines))*lineHigh + 2
 	}
 	return h
 }

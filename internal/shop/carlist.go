@@ -76,7 +76,7 @@ func smallPath(p flatlay.Panel) string {
 }
 
 // summaryForm is the form in which summaries are kept: another one makes all of them anew.
-const summaryForm = 7
+const summaryForm = 8
 
 // summary is what a list shows of the car.
 func (c *Car) summary() Summary {
@@ -152,7 +152,7 @@ func (s *Shop) Cars(ctx context.Context, w CarsWanted) (*CarPage, error) {
 	var stale []int
 	for i, row := range rows {
 		var fresh bool
-		if out.Cars[i], fresh = keptSummary(row); !fresh {
+		if out.Cars[i], fresh = s.keptSummary(row); !fresh {
 			stale = append(stale, i)
 		}
 	}
@@ -161,13 +161,16 @@ func (s *Shop) Cars(ctx context.Context, w CarsWanted) (*CarPage, error) {
 }
 
 // keptSummary is the summary of a car as it was kept, and whether that still holds.
-func keptSummary(row store.Listed) (Summary, bool) {
+func (s *Shop) keptSummary(row store.Listed) (Summary, bool) {
 	var out Summary
 	known := row.Summary != "" && row.Form == summaryForm && json.Unmarshal([]byte(row.Summary), &out) == nil
 	if known && row.Work != "" {
 		known = json.Unmarshal([]byte(row.Work), &out.carWork) == nil
 	}
 	out.CarFacts, out.HandedOverAt = carFactsOf(row.Car), row.HandedOverAt
+	if from := out.Next.From; !from.IsZero() && !from.After(s.now()) {
+		known = false // what had to wait need not any more
+	}
 	closed := row.HandedOverAt != nil // nothing of it changes by what the shop learns or decides
 	return out, known && row.CarVersion == row.Version && (closed || row.ShopVersion == row.NowVersion && row.Lessons == row.NowLesson)
 }
@@ -321,7 +324,7 @@ func (s *Shop) warm(ctx context.Context) error {
 		return err
 	}
 	for _, row := range page {
-		if _, fresh := keptSummary(row); !fresh {
+		if _, fresh := s.keptSummary(row); !fresh {
 			ids = append(ids, row.ID)
 		}
 	}
@@ -387,7 +390,8 @@ type Next struct {
 	Outline            level.Outline
 	Section            string // the first that is not done, of a plan that holds
 	Standing           *level.Standing
-	Floor              float64 // µm, of the section that decides
+	Floor              float64   // µm, of the section that decides
+	From               time.Time // when its paint is hard enough; zero for now
 }
 
 // Next is what to do next on this panel alone.
@@ -406,6 +410,9 @@ func nextOf(all []*Panel) Next {
 	next := Next{PanelID: of.ID, PanelName: of.Name, Task: best.Next(), Outline: best}
 	if best.Planned {
 		next.Section = of.NextSection()
+	}
+	if best.Waits && next.Task == level.TaskLevel {
+		next.From = of.softUntil()
 	}
 	if _, st, ok := of.Decides(); ok {
 		next.Standing, next.Floor = &st, of.Study.Policy.Floor

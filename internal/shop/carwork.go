@@ -17,13 +17,14 @@ import (
 	"waxplanus/internal/store"
 )
 
-// Minutes of the steps around the work on the panels (judgement).
+// Minutes of the steps around the work on the panels (judgement): what practice takes for a
+// whole job has them in it.
 const (
-	lookOnce, lookPanel   = 8.0, 2.0
-	readOnce, readSpot    = 2.0, 0.8
-	planPanel             = 3.0
+	lookOnce, lookPanel   = 5.0, 1.0
+	readOnce, readSpot    = 1.0, 0.5
+	planPanel             = 1.0
 	runOnce               = 6.0 // a run, beside the strokes on it
-	checkOnce, checkPerM2 = 5.0, 6.0
+	checkOnce, checkPerM2 = 2.0, 3.0
 	handOverTime          = 20.0
 	coatPerM2             = 6.0
 	coatsApart            = 2.0 // hours
@@ -56,8 +57,7 @@ const (
 // said says whether anybody said anything of a panel beyond what every new one has, or did
 // anything on it.
 func (p *Panel) said() bool {
-	usual := unsaid()
-	return p.Record != nil || len(p.Live()) > 0 || p.Outline().OpenMarks > 0 || p.Origin == film.Here || p.Aim != usual.Aim || p.Condition.Depths().Said()
+	return p.Says(FactAim) || p.Record != nil || len(p.Live()) > 0 || p.Outline().OpenMarks > 0 || p.Origin == film.Here || p.Condition.Depths().Said()
 }
 
 // wanted are the panels of a car that work is wanted on: those of which somebody said

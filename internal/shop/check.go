@@ -26,6 +26,7 @@ type Check struct {
 	PeelGrade float64
 	Colour    plan.Colour
 	Floor     float64 // that the owner agreed to
+	Polished  bool    // a factory finish that was polished before
 }
 
 // Checked is the answer: the verdict on the aim, the clear it rests on, the mildest way,
@@ -37,6 +38,7 @@ type Checked struct {
 	Low      float64 // of the middle nine tenths of the clear, µm
 	High     float64
 	Floor    float64
+	Unlike   bool    // what was said and the film do not agree
 	Headroom float64 // that is open, µm; what is tight reaches to Room
 	Room     float64
 	Need     film.Estimate
@@ -117,7 +119,7 @@ func CheckIn(h House, in Check) (*Checked, error) {
 	least, policy := in.least(), in.policy()
 	out.Clear = film.Clear{Estimate: film.Estimate{Mean: in.clear().Mean(), SD: in.clear().SD()}, Dist: in.clear()}
 	out.Low, out.High = in.clear().Quantile(0.05), in.clear().Quantile(0.95)
-	out.Floor = policy.Floor
+	out.Floor, out.Unlike = policy.Floor, policy.Unlike
 	out.Headroom, out.Room = policy.Rooms(least, in.Total, in.Aim.SpotsOnly())
 	out.Verdict = in.judge(in.Aim, need)
 	if !reachable {
@@ -128,6 +130,14 @@ func CheckIn(h House, in Check) (*Checked, error) {
 	return out, err
 }
 
+// oddTotal is a total that no panel has; nil for one that may be.
+func oddTotal(um float64) *OddFilm {
+	if odd, is := film.OddAlone(um); is {
+		return &OddFilm{um, odd}
+	}
+	return nil
+}
+
 // check refuses what does not make sense, and facts that contradict each other.
 func (in Check) check() error {
 	const mostFilm = 3000.0
@@ -135,6 +145,8 @@ func (in Check) check() error {
 	switch {
 	case !(in.Total > 0 && in.Total <= mostFilm):
 		return Refuse(BadTotal, "total_um", mostFilm)
+	case oddTotal(in.Total) != nil:
+		return Refuse(OddTotal, "total_um", *oddTotal(in.Total))
 	case !slices.Contains([]film.Finish{film.FactoryFinish, film.Refinished, film.SingleStaged}, in.Finish):
 		return Refuse(BadFinish, "finish", string(in.Finish))
 	case in.Coats < 0 || in.Coats > mostCoatsSaid:
@@ -162,7 +174,7 @@ func (in Check) check() error {
 }
 
 func (in Check) history() film.History {
-	h := film.History{Finish: in.Finish, Coats: in.Coats, Coat: in.Coat, Under: in.Under, Car: in.Car, Agreed: in.Floor}
+	h := film.History{Finish: in.Finish, Coats: in.Coats, Coat: in.Coat, Under: in.Under, Car: in.Car, Agreed: in.Floor, Polished: in.Polished && in.Finish == film.FactoryFinish}
 	if h.Finish == film.Refinished && h.Coats == 0 {
 		h.Finish = film.RefinishedOld
 	}
@@ -183,7 +195,10 @@ func (in Check) least() film.Least {
 }
 
 func (in Check) policy() film.Policy {
-	return in.history().Policy()
+	if in.Before > 0 {
+		return in.history().Policy()
+	}
+	return in.history().PolicyOn(in.Total)
 }
 
 func (in Check) judge(aim plan.Aim, need float64) film.Verdict {
@@ -243,7 +258,7 @@ func (in Check) ways(h House, c *Checked) ([]CheckWay, error) {
 	var out []CheckWay
 	if c.State != film.Open && !in.Aim.SpotsOnly() {
 		sec := film.SectionFilm{Film: film.Estimate{Mean: in.Total}, Least: in.least(), Policy: in.policy()}
-		if exact := agreeable(sec, film.SpendUnmapped(c.Need.Mean), false); exact > 0 {
+		if exact := agreeableFor(sec, film.SpendUnmapped(c.Need.Mean)); exact > 0 {
 			agreed := in
 			agreed.Floor = offeredFloor(exact)
 			out = append(out, CheckWay{CheckFloor, agreed.Floor, c.Need.Mean, agreed.judge(in.Aim, c.Need.Mean)})
@@ -269,4 +284,16 @@ func (in Check) ways(h House, c *Checked) ([]CheckWay, error) {
 		out = append(out, CheckWay{CheckLeave, 0, 0, film.Verdict{State: film.Open, Reason: film.WhyFits, Under: now.Under, Through: now.Through}})
 	}
 	return out, nil
+}
+
+// agreeableFor is the highest floor (whole µm) with which a spend is tight, below the one that
+// holds; 0 where none is.
+func agreeableFor(sec film.SectionFilm, spend film.Spend) float64 {
+	most := math.Min(math.Ceil(sec.Policy.Floor)-1, math.Floor(sec.Least.Estimate().Mean))
+	for um := most; um >= film.LeastFloor; um-- {
+		if withFloor(sec, um).Policy.Judge(sec.Least, sec.Film.Mean, spend, false).State != film.Shut {
+			return um
+		}
+	}
+	return 0
 }

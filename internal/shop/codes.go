@@ -218,6 +218,11 @@ const (
 	NoPassLeft          Code = "no_pass_left"    // level.Standing
 	OverrideOverThrough Code = "override_over_through"
 	OverrideNotNeeded   Code = "override_not_needed" // Count
+	OddTotal            Code = "odd_total"           // OddFilm
+	OverrideThrough     Code = "override_through"    // level.Standing
+	MarksStand          Code = "marks_stand"         // Count
+	PaintSoft           Code = "paint_soft"          // At
+	DoneEarly           Code = "done_early"          // Count, least letters
 	ColourIsUsual       Code = "colour_is_usual"
 	LookTooEarly        Code = "look_too_early"
 	NoStepBack          Code = "no_step_back" // step

@@ -80,7 +80,7 @@ func (in NewEntry) row(panel string, at time.Time) store.Entry {
 	switch in.Kind {
 	case level.KindShiny:
 		e.Value = *in.Share
-	case level.KindOverride:
+	case level.KindOverride, level.KindDone:
 		e.Note = in.Reason
 	case level.KindBack:
 		e.Value, e.Note = againPasses, in.Reason
@@ -190,6 +190,9 @@ func (s *Shop) judgeEntry(ctx context.Context, in NewEntry, row *store.Entry) (s
 		return none, conflict(NothingRead)
 	}
 	if _, err := p.sectionNo(in.Section); err != nil {
+		return none, err
+	}
+	if p, err = s.withProud(ctx, p, in); err != nil {
 		return none, err
 	}
 	p.loadLimits()
@@ -308,10 +311,23 @@ func (p *Panel) allows(in NewEntry) error {
 	if limit := p.MayNot(in.Person, steps[now]); cuts && limit != "" {
 		return conflict(PassTooCoarse, steps[now].Title, in.Person, limit)
 	}
+	soft := p.softAt(in.Section, now)
+	if cuts && !locked {
+		if n, err := p.marksInTheWay(in.Section); err != nil || n > 0 {
+			return errors.Join(err, conflict(MarksStand, Count{n, "mark"}))
+		}
+	}
 	switch in.Kind {
+	case level.KindDone:
+		if a := p.doneEarly(in); a > 0 && len([]rune(in.Reason)) < leastReason {
+			return Refuse(DoneEarly, "reason", Count{a, "pass"}, leastReason)
+		}
 	case level.KindPass:
 		if locked {
 			return conflict(PassOverThrough)
+		}
+		if !soft.IsZero() && p.granted == 0 { // what was granted when it was hard stays so
+			return conflict(PaintSoft, At(soft))
 		}
 		if p.grants(in.Section, now) == 0 {
 			sec, _ := p.Study.Section(in.Section)
@@ -321,8 +337,13 @@ func (p *Panel) allows(in NewEntry) error {
 		if locked {
 			return conflict(OverrideOverThrough)
 		}
-		if n := p.grants(in.Section, now); n > 0 {
-			return conflict(OverrideNotNeeded, Count{n, "pass"})
+		a := p.advise(in.Section, now, p.needed(in.Section, now))
+		if a.Granted > 0 && soft.IsZero() {
+			return conflict(OverrideNotNeeded, Count{a.Granted, "pass"})
+		}
+		if a.Granted == 0 && !a.Over {
+			sec, _ := p.Study.Section(in.Section)
+			return conflict(OverrideThrough, p.Standing(sec))
 		}
 	case level.KindRest:
 		if locked {
@@ -339,6 +360,57 @@ func (p *Panel) allows(in NewEntry) error {
 	}
 	return nil
 }
+
+// doneEarly is how many passes a step still needs and is granted when somebody ends it; 0 where
+// the film is not known at hand.
+func (p *Panel) doneEarly(in NewEntry) int {
+	if p.Study == nil || p.log.Alarm(in.Section).Locks() {
+		return 0
+	}
+	step := in.Step - 1
+	a := p.advise(in.Section, step, p.needed(in.Section, step))
+	return a.Left
+}
+
+// withProud is a panel with its film where a pass would go over a mark that may stand above the
+// paint: what is done about that rests on the film.
+func (s *Shop) withProud(ctx context.Context, p *Panel, in NewEntry) (*Panel, error) {
+	asks := in.Kind == level.KindDone
+	if in.Kind == level.KindPass || in.Kind == level.KindOverride {
+		asks = slices.ContainsFunc(p.Marks, func(m Mark) bool {
+			return m.Open() && m.Kind.Proud() && p.sectionAt(flatlay.Point{X: m.X, Y: m.Y}) == in.Section
+		})
+	}
+	if p.Study != nil || !asks {
+		return p, nil
+	}
+	return s.Panel(ctx, p.ID)
+}
+
+// marksInTheWay is how many marks stand in a section that are cut at their place, or set aside by
+// somebody, before a block or a machine goes over it; soft ones too.
+func (p *Panel) marksInTheWay(section string) (int, error) {
+	if p.Study == nil {
+		return 0, nil
+	}
+	all, err := p.JudgedMarks(p.now())
+	here := slices.DeleteFunc(slices.Clone(all), func(m JudgedMark) bool { return m.Section != section })
+	return inTheWay(here), err
+}
+
+// inTheWay counts the marks that are cut at their place before anything goes over them.
+func inTheWay(all []JudgedMark) int {
+	n := 0
+	for _, m := range all {
+		if m.Open() && m.Do.AtItsPlace() {
+			n++
+		}
+	}
+	return n
+}
+
+// At is a moment among the values of a refusal.
+type At time.Time
 
 // allowsBack says whether a section may go back to an earlier step.
 func (p *Panel) allowsBack(in NewEntry) error {

@@ -3,6 +3,7 @@ package shop
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -64,6 +65,8 @@ const (
 	TaskKeep HandTask = "keep" // nobody said that the panel is good
 	TaskTell HandTask = "tell" // the owner was not told
 	TaskPlan HandTask = "plan" // a plan was accepted, and no pass made
+	// TaskUndone is a panel that something was wanted of, on which nothing was done.
+	TaskUndone HandTask = "undone"
 )
 
 // HandTodo is one of them, on a panel or on the car.
@@ -327,6 +330,8 @@ func (h *Handing) todos() []HandTodo {
 			add(TaskKeep, 1)
 		case !f.Worked() && f.Ladder() != nil && f.Kept == nil:
 			add(TaskPlan, 1)
+		case !f.Worked() && f.said() && f.Kept == nil && !barred:
+			add(TaskUndone, 1)
 		}
 	}
 	if n := Untold(h.Tellings); n > 0 {
@@ -359,8 +364,8 @@ func (h *Handing) Pair() (panel *PanelProof, before, after *Photo, ok bool) {
 	return panel, before, after, ok
 }
 
-// StepDone is how many passes of a step of a panel's plan were made, all sections together, by
-// whom, and when the last.
+// StepDone is how many passes of a step of a panel's plan were made, by whom, and when the last.
+// Passes are the most that any section saw: those of sections beside each other are never added.
 type StepDone struct {
 	Title, What string
 	Passes      int
@@ -374,6 +379,7 @@ func (p *Panel) StepsDone() []StepDone {
 		return nil
 	}
 	out := make([]StepDone, len(p.Ladder().Steps))
+	on := map[string]int{}
 	for i, st := range p.Ladder().Steps {
 		out[i].Title, out[i].What = st.Title, st.What
 	}
@@ -382,7 +388,9 @@ func (p *Panel) StepsDone() []StepDone {
 			continue
 		}
 		d := &out[e.Step-1]
-		d.Passes++
+		at := fmt.Sprint(e.Step, e.Section)
+		on[at]++
+		d.Passes = max(d.Passes, on[at])
 		if !slices.Contains(d.People, e.Person) {
 			d.People = append(d.People, e.Person)
 		}

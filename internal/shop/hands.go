@@ -25,12 +25,12 @@ type panelHistory struct {
 }
 
 // crew is who works a panel, with what all other panels of the shop tell of their cut
-// and of the abrasives. Before a plan of record it is nobody.
+// and of the abrasives. Before a plan of record it is the painter of the car.
 func (s *Shop) crew(ctx context.Context, p *Panel) (level.Crew, error) {
-	if p.Ladder() == nil {
-		return level.Crew{}, nil
+	c := level.Crew{Paint: p.paint(), Persons: []string{p.Car.Painter}}
+	if p.Ladder() != nil {
+		c.Persons = p.workers()
 	}
-	c := level.Crew{Paint: p.paint(), Persons: p.workers()}
 	var err error
 	c.Hands, p.handsKey, err = s.learnHands(ctx, p.of.Lessons, p.ID)
 	p.hands = c.Hands
@@ -103,14 +103,13 @@ func (s *Shop) historyOf(ctx context.Context, id string) (panelHistory, error) {
 // RateFrom says where the film of a pass of a step is known from: how many readings
 // after passes on this panel, and of the shop's history by the person and by the grit.
 type RateFrom struct {
-	Rate                   film.Estimate // µm a pass, mean removal
 	Person                 string
 	Here, ByPerson, ByGrit int
 }
 
 // RateFrom of a step.
 func (p *Panel) RateFrom(step int) RateFrom {
-	out := RateFrom{Rate: p.Work.Rate(step), Person: p.workers()[step], Here: p.Work.Readings()}
+	out := RateFrom{Person: p.workers()[step], Here: p.Work.Readings()}
 	out.ByPerson, out.ByGrit = p.hands.Readings(out.Person, level.Classes(*p.Ladder())[step])
 	return out
 }

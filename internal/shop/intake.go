@@ -88,6 +88,10 @@ func (f Said) put(k *Known, now time.Time) error {
 		}
 		*n.to = *n.from
 	}
+	k.say(FactOrigin, f.Origin != nil)
+	k.say(FactAim, f.Aim != nil)
+	k.say(FactPeel, f.PeelGrade != nil)
+	k.say(FactCoats, f.Coats != nil)
 	if f.Paint != nil {
 		f.putPaint(k)
 	}

@@ -46,8 +46,9 @@ type Level struct {
 // where its film is known.
 type SectionStep struct {
 	flatlay.Section
-	Step  int // from 1, 0 without a plan
-	Done  bool
+	Step  int        // from 1, 0 without a plan
+	Done  bool       // nothing more is done on it under the plan of record
+	Left  bool       // the plan of record leaves it as it is
 	State film.State // empty where it is not known
 }
 
@@ -57,23 +58,15 @@ func (p *Panel) Steps() []SectionStep {
 	for _, sec := range p.Sections {
 		n := SectionStep{Section: sec}
 		if p.Ladder() != nil && p.Study != nil {
-			n.Done = p.log.Done(sec.Key)
+			n.Done, n.Left = p.ended(sec.Key), p.Leaves(sec.Key)
 			n.Step = min(p.log.Step(sec.Key)+1, len(p.Ladder().Steps))
 			if st, ok := p.Study.Section(sec.Key); ok {
-				n.State = p.stateOf(st)
+				n.State = p.Standing(st).State
 			}
 		}
 		out = append(out, n)
 	}
 	return out
-}
-
-// stateOf a section: shut where something went wrong that locks it, or as it stands.
-func (p *Panel) stateOf(s film.SectionFilm) film.State {
-	if p.log.Alarm(s.Key).Locks() {
-		return film.Shut
-	}
-	return p.Standing(s).State
 }
 
 // Level is what may be done next on a section of a panel, or where section is empty, on
@@ -113,6 +106,9 @@ func (s *Shop) Level(ctx context.Context, panelID, section, person string) (*Lev
 	out.Spots, out.Guides, out.Again, out.Left = p.spots(key), p.guides(out.Marks), p.backs(key), p.leftAfter(key)
 	if !p.log.Done(key) {
 		out.Hand, err = p.hand(key, person)
+		if err == nil {
+			out.Hand.Soft, out.Hand.Stand = p.softAt(key, out.Hand.Step), inTheWay(out.Marks)
+		}
 		if at := p.coolAt(key); err == nil && !at.IsZero() {
 			out.Hand.CoolIn = max(at.Sub(s.now()), 0)
 		}
@@ -142,9 +138,12 @@ func (p *Panel) sectionInHand(key, person string) (int, error) {
 	if key != "" {
 		return p.sectionNo(key)
 	}
+	if last := p.lastTold(); last != "" && p.log.Alarm(last).Locks() { // it says what to do now
+		return p.sectionNo(last)
+	}
 	first := -1
 	for i, s := range p.Sections {
-		if p.log.Done(s.Key) {
+		if p.ended(s.Key) || !p.softAt(s.Key, p.log.Step(s.Key)).IsZero() {
 			continue
 		}
 		if p.MayNot(person, p.Ladder().Steps[p.log.Step(s.Key)]) == "" {
@@ -154,7 +153,20 @@ func (p *Panel) sectionInHand(key, person string) (int, error) {
 			first = i
 		}
 	}
+	if first < 0 { // all wait, or are ended
+		first = slices.IndexFunc(p.Sections, func(s flatlay.Section) bool { return !p.ended(s.Key) })
+	}
 	return max(first, 0), nil
+}
+
+// lastTold is the section that something was logged of last; empty for none.
+func (p *Panel) lastTold() string {
+	for _, e := range slices.Backward(p.log.Entries) {
+		if !e.Struck {
+			return e.Section
+		}
+	}
+	return ""
 }
 
 // Hand is the step in hand on the section in hand. Step counts from 0.
@@ -184,7 +196,9 @@ type Hand struct {
 	Swirls    *SwirlsHere   // nil where that is not what the step is for
 	CoolIn    time.Duration // until the section is cool again; 0 where it is
 	Scratches level.Scratches
-	MayNot    string // the coarsest grit of the person, where the step is coarser
+	Soft      time.Time // until when its paint is too soft; zero where it is not
+	Stand     int       // marks that are worked or set aside first
+	MayNot    string    // the coarsest grit of the person, where the step is coarser
 	PassTime  float64
 	Source    *film.Source // that the clear hangs on most; nil where it is not known
 	Share     float64      // that it counts among several; 0 for the only one
@@ -214,12 +228,12 @@ func (p *Panel) hand(section, person string) (*Hand, error) {
 	h.Swirls = p.swirlsHere(section, i)
 	h.Scratches = p.Work.Scratches(i, h.Made)
 	if sec, ok := p.Study.Section(section); ok {
-		h.PassTime, h.State = plan.PassTime(st.Lane, sec.W, sec.H), p.stateOf(sec)
-		h.Standing = p.Standing(sec)
+		h.PassTime, h.Standing = plan.PassTime(st.Lane, sec.W, sec.H), p.Standing(sec)
+		h.State = h.Standing.State
 	}
 	var err error
 	if a.Granted < a.Needed && !h.Locked {
-		h.ReadFirst = p.unread(section)
+		h.ReadFirst = p.unread(section) && !p.Borrows()
 		h.Ways, err = p.waysOf(section, i)
 	}
 	h.Source, h.Share = p.Study.Clear.Decides()
@@ -234,12 +248,13 @@ func (p *Panel) waysOf(section string, step int) ([]level.Way, error) {
 	if err != nil {
 		return nil, err
 	}
-	return p.film().Anew(sec, p.accepted(sec), p.progress(section, step, p.needed(section, step)), j, p.Look(section, step))
+	sec.Policy = p.accepted(sec)
+	return p.film().Anew(sec, p.progress(section, step, p.needed(section, step)), j, p.Look(section, step))
 }
 
 // progress of a section at a step of which so many passes are still wanted.
 func (p *Panel) progress(section string, step, need int) level.Progress {
-	out := level.Progress{Own: p.Ladder().StepsOf(section), Passes: p.log.Passes(section), Step: step, Need: need}
+	out := level.Progress{Own: p.Ladder().StepsOf(section), Passes: p.log.Passes(section), Before: p.log.BeforeBack(section), Step: step, Need: need}
 	if step < len(out.Passes) {
 		out.Since = p.log.Since(section, step, p.lastRead(section))
 	}
@@ -255,7 +270,11 @@ func (p *Panel) advise(section string, step, need int) level.Advice {
 	}
 	sec, _ := p.Study.Section(section)
 	sec = p.sectionFilm(sec)
-	a := p.Work.AdviseFor(sec.Least, p.accepted(sec), p.progress(section, step, need))
+	sec.Policy = p.accepted(sec)
+	a := p.Work.AdviseFor(sec, p.progress(section, step, need))
+	if p.Borrows() { // no gauge reads it between passes
+		a.Read = a.Left
+	}
 	p.asked.advice.Store(key, a)
 	return a
 }
@@ -290,8 +309,8 @@ func (p *Panel) accepted(s film.SectionFilm) film.Policy {
 	switch {
 	case p.Record.Risk > 0:
 		s.Policy.Risk = min(p.Record.Risk, s.Policy.Tight)
-	case p.Record.State == film.Tight:
-		return s.Policy.Accepting(s.Policy.Judge(s.Least, s.Film.Mean, film.SpendDoubt(p.Ladder().FilmOn(s.Key)), p.Aim.SpotsOnly()).Under)
+	case p.Record.State == film.Tight: // a plan of before, which kept no chance
+		return s.Policy.Accepting(s.Policy.Tight)
 	}
 	return s.Policy
 }

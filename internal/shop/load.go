@@ -82,7 +82,15 @@ func (s *Shop) quartersOf(ctx context.Context, version int64) (*quarters, error)
 			return nil, err
 		}
 		for _, g := range gauges {
-			out.gauges[g.ID] = gaugeKnown(g)
+			last, err := s.store.LastCheck(ctx, g.ID)
+			if err != nil {
+				return nil, err
+			}
+			known := gaugeKnown(g)
+			if last != nil {
+				known = film.GaugeCheck{Zero: last.ZeroUM, Foil: last.FoilUM, Read: last.ReadUM}.Widened(known)
+			}
+			out.gauges[g.ID] = known
 		}
 		if out.people, err = s.store.People(ctx); err != nil {
 			return nil, err
@@ -241,7 +249,7 @@ func (s *Shop) loadPanel(ctx context.Context, r *round, id string) (*Panel, erro
 		return nil, err
 	}
 	p := &Panel{ID: row.ID, Key: row.Key, Name: row.Name, Known: knownOf(*row), Car: carFactsOf(r.car), siblings: r.siblings, zonesText: row.Zones,
-		House: r.house, Floors: r.floors, carFilm: r.carFilm, version: r.versions[id].Panel, of: r.versions[id].House, people: r.people, asked: &asked{}}
+		House: r.house, Floors: r.floors, carFilm: r.carFilm, version: r.versions[id].Panel, of: r.versions[id].House, people: r.people, asked: &asked{}, now: s.now}
 	p.years = p.yearsAt(s.now)
 	if err := s.putRows(ctx, p, r, *row); err != nil {
 		return nil, fmt.Errorf("%s, %s: %w", r.car.Name, row.Name, err)

@@ -196,7 +196,8 @@ func (s *Shop) under(ctx context.Context, was *Panel, name CarOfferName) (*Panel
 		}
 		p.Condition.Gone = point.Gone
 		l, err := was.Options.Job.Work(point.Choices)
-		return &PanelPlan{&p, plan.Result{Way: plan.Way{Offer: plan.Yours, Point: point, Ladder: l}, Reached: true}}, err
+		p.offered = &plan.Result{Way: plan.Way{Offer: plan.Yours, Point: point, Ladder: l}, Reached: true}
+		return &PanelPlan{&p, *p.offered}, err
 	}
 	if p.Aim = plan.Aim(name); p.Aim == plan.NibsOnly && p.Outline().OpenMarks == 0 {
 		return nil, nil
@@ -282,7 +283,7 @@ func (p PanelPlan) share() float64 {
 		return 1
 	}
 	left, all := 0.0, 0.0
-	for i, s := range p.Ladder().Steps {
+	for i, s := range p.planned().Steps {
 		all += s.Minutes
 		left += s.Minutes * p.leftOf(i)
 	}
@@ -304,7 +305,7 @@ func (o *CarOffer) judge(pp *PanelPlan) float64 {
 	l := pp.Result.Way.Ladder
 	sec, st := pp.DecidesFor(l)
 	if o.Decides == nil || rank(st.State) > rank(o.Read) || rank(st.State) == rank(o.Read) && st.Under > o.Under {
-		o.Decides, o.Section, o.Standing, o.Read = pp, sec, st, st.State
+		o.Decides, o.Section, o.Standing, o.Read = pp, sec, st.Standing, st.State
 	}
 	return st.Through
 }
@@ -408,6 +409,15 @@ func (o *CarOffers) NowClarity() float64 {
 		return 0
 	}
 	return o.Shows.asItIs().Clarity()
+}
+
+// AsItIs is asItIs for who shows a panel before any work; false where it was worked, or has no
+// section.
+func (p *Panel) AsItIs() (surface.Surface, bool) {
+	if p.Options == nil || p.Worked() {
+		return surface.Surface{}, false
+	}
+	return p.asItIs(), true
 }
 
 // asItIs is the surface of a panel before any work: paint that is not fresh has swirls from

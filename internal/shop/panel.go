@@ -9,6 +9,7 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"time"
 
 	"waxplanus/core/clearcoat"
 	"waxplanus/core/cure"
@@ -57,10 +58,13 @@ type Panel struct {
 	late      []Entry
 	earlier   []earlierPlan // passes that came late, of plans before the one of record
 	hands     level.Hands   // of the shop
+	crew      level.Crew    // who works it, or would
 	handsKey  string        // names the history that they were learned from
 	asked     *asked
+	offered   *plan.Result // its way in an offer for its car; nil otherwise
 	years     float64      // out of doors, whole ones, where the house has the floor follow them
 	judged    []JudgedMark // of marks that were not struck out; nil before it was asked
+	now       func() time.Time
 }
 
 // sibling is what one panel of a car has to know of another.
@@ -85,6 +89,7 @@ type asked struct {
 	looks    sync.Map // *level.Looked by the id of its entry
 	advice   sync.Map // level.Advice by what it was asked for
 	swirls   sync.Map // seenSwirls by what was said of its sections
+	accepts  sync.Map // []level.Acceptance by ladder
 	rooms    sync.Once
 	room     []float64 // what a plan may use of each section, µm
 	ahead    sync.Once
@@ -189,14 +194,21 @@ func (s *Shop) borrow(ctx context.Context, r *round, p *Panel) (*film.Borrowed, 
 			from = append(from, o.Study)
 		}
 	}
-	if lent, ok := film.Borrow(from); ok {
-		return &lent, nil
+	lent, ok := film.Borrow(from)
+	switch {
+	case ok:
+	case p.Says(FactAim) || p.Says(FactCoats) || p.Origin == film.Here: // something is wanted of it
+		lent = film.GuessBorrowed(p.History())
+	default:
+		return nil, nil
 	}
-	return nil, nil
+	return &lent, nil
 }
 
-// Borrows says whether the panel's film is lent by its neighbours.
+// Borrows says whether the panel's film is lent by its neighbours, Guesses whether it is the
+// usual one for want of any that was read.
 func (p *Panel) Borrows() bool { return p.borrowed != nil }
+func (p *Panel) Guesses() bool { return p.borrowed != nil && p.borrowed.Guessed }
 
 // History is the panel's, as the house rule on the safe film reads it.
 func (p *Panel) History() film.History {
@@ -326,9 +338,14 @@ func (s *Shop) readFilm(ctx context.Context, p *Panel) error {
 	if err != nil {
 		return err
 	}
+	p.crew = crew
 	readings, facts := p.levelReadings(), p.facts()
 	h := fnv.New64a()
-	fmt.Fprintf(h, "%s|%s|%s|", crew.Persons, crew.Paint, p.handsKey)
+	if p.Ladder() == nil { // what hands have cut changes nothing of a film that nobody works
+		crew = level.Crew{}
+	} else {
+		fmt.Fprintf(h, "%s|%s|%s|", crew.Persons, crew.Paint, p.handsKey)
+	}
 	fmt.Fprintf(h, "%s|%v|%v|%v|%v|%v|%v|%v|%v|", p.Key, facts.OneDay, facts.History, facts.Before, facts.Direct, facts.Bare, facts.Zones, p.gauge, readings)
 	if p.borrowed != nil {
 		fmt.Fprintf(h, "%v|", *p.borrowed)

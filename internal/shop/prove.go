@@ -59,6 +59,7 @@ type KnownTexture struct {
 	Photo *Photo
 	// Gloss is that of the scratches that stand, 0 to 1 of a perfect mirror: no texture tells it.
 	Gloss float64
+	Usual bool // nobody said or saw it: it is what such a finish usually has
 }
 
 // Clarity is how sharp a lamp stands in it, 0 to 100.
@@ -85,7 +86,8 @@ type PanelProof struct {
 	Section        *film.SectionFilm
 	Found          []JudgedMark // marks that were not struck out
 	Todos          []prove.Todo
-	Swirls         float64 // share of the swirls that is gone, by the model; 0 where none were said
+	Swirls         float64           // share of the swirls that is gone, by the model; 0 where none were said
+	Unread         []flatlay.Section // worked since they were last read
 }
 
 // Wipe is a section to wipe the oils off and look at: for the scratch that may lie under its
@@ -196,18 +198,18 @@ func (s *Shop) putTextures(ctx context.Context, out *PanelProof) error {
 	if p.Work != nil && p.log.Worked() {
 		is = p.roughest().Gloss20()
 	}
-	out.Before = KnownTexture{prove.ByEye(p.EyeGrade), FromEye, nil, was}
+	out.Before = KnownTexture{prove.ByEye(p.EyeGrade), FromEye, nil, was, !p.Says(FactPeel)}
 	if f := last(false); f != nil {
-		out.Before = KnownTexture{*f.Texture(), FromPhoto, f, was}
+		out.Before = KnownTexture{*f.Texture(), FromPhoto, f, was, false}
 	} else if p.Photo != nil { // it was sent back
-		out.Before = KnownTexture{*p.Photo, FromModel, nil, was}
+		out.Before = KnownTexture{*p.Photo, FromModel, nil, was, false}
 	}
 	if f := last(true); f != nil {
-		out.After = &KnownTexture{*f.Texture(), FromPhoto, f, is}
+		out.After = &KnownTexture{*f.Texture(), FromPhoto, f, is, false}
 	} else if p.Work != nil && p.log.Worked() {
-		out.After = &KnownTexture{prove.ByModel(p.roughest(), p.Texture()), FromModel, nil, is}
+		out.After = &KnownTexture{prove.ByModel(p.roughest(), p.Texture()), FromModel, nil, is, false}
 	} else if p.Worked() {
-		out.After = &KnownTexture{p.Texture(), FromModel, nil, is}
+		out.After = &KnownTexture{p.Texture(), FromModel, nil, is, false}
 	}
 	var err error
 	if out.Beside, out.BesideName, err = s.beside(ctx, p); err != nil {
@@ -235,10 +237,10 @@ func (s *Shop) beside(ctx context.Context, p *Panel) (KnownTexture, string, erro
 	for _, row := range car.Panels {
 		k := knownOf(row)
 		if p.adjoins(row.Key) && k.Origin == film.AtFactory && k.Photo != nil {
-			return KnownTexture{*k.Photo, FromPhoto, nil, 1}, row.Name, nil
+			return KnownTexture{*k.Photo, FromPhoto, nil, 1, false}, row.Name, nil
 		}
 	}
-	return KnownTexture{prove.ByEye(p.Grade), FromEye, nil, 1}, "", nil
+	return KnownTexture{prove.ByEye(p.Grade), FromEye, nil, 1, false}, "", nil
 }
 
 // roughest is the surface of the section that the passes have levelled least, by the cut as
@@ -313,15 +315,17 @@ func (out *PanelProof) stands() prove.Stands {
 	p := out.Panel
 	s := prove.Stands{Worked: p.Worked(), Planned: p.Ladder() != nil, Aim: p.Aim, OpenMarks: p.Outline().OpenMarks, Before: out.Before.Photo != nil,
 		After: out.After != nil && out.After.Photo != nil, BesideSeen: out.BesideName != ""}
+	out.Unread = nil
 	if s.Planned && p.log.Worked() {
 		for _, sec := range p.Sections {
-			if !p.log.Done(sec.Key) {
+			if !p.ended(sec.Key) {
 				s.Unfinished++
 			} else if p.log.SinceAny(sec.Key, p.lastRead(sec.Key)) && p.Substrate != Plastic {
-				s.Unread++
+				out.Unread = append(out.Unread, sec)
 			}
 		}
 	}
+	s.Unread = len(out.Unread)
 	for _, w := range out.Wipes {
 		switch {
 		case w.Seen == nil:
@@ -353,7 +357,7 @@ func (s *Shop) ProveCar(ctx context.Context, carID string) (*CarProof, error) {
 		if err != nil {
 			return nil, err
 		}
-		if p.Worked() || p.Ladder() != nil || len(f.Found) > 0 || len(f.Photos)+len(f.Meters)+len(f.Proofs) > 0 || p.Aim.Levels() && slices.Contains(wanted, p) {
+		if p.Worked() || p.Ladder() != nil || len(f.Found) > 0 || len(f.Photos)+len(f.Meters)+len(f.Proofs) > 0 || slices.Contains(wanted, p) && (p.Aim.Levels() || p.said()) {
 			out.Proofs = append(out.Proofs, f)
 		}
 	}

@@ -64,11 +64,8 @@ func checkPlace(p flatlay.Panel, q flatlay.Point) error {
 // nextCount is how many places for the probe are proposed at a time.
 const nextCount = 3
 
-// next proposes the next places for the probe on a panel that a gauge can read.
+// next proposes the next places for the probe.
 func (p *Panel) next() []Place {
-	if p.Substrate == Plastic {
-		return nil
-	}
 	var read []flatlay.Point
 	for _, r := range p.Live() {
 		read = append(read, r.At)

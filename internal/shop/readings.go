@@ -106,6 +106,10 @@ func (s *Shop) AddReading(ctx context.Context, panelID string, in NewReading) (K
 	var out KeptReading
 	if in.Phase == Total {
 		out.Expected = p.Place(in.At).Total
+		if passes := p.passesAt(in.At); passes != nil {
+			now := p.film().Expected(in.At, passes)
+			out.Expected = &now
+		}
 	}
 	if _, err := s.store.AddReadings(ctx, []store.Reading{row}, MostReadings); err != nil {
 		return KeptReading{}, s.crowded(ctx, err, "film")
@@ -149,7 +153,7 @@ func (s *Shop) newReading(ctx context.Context, p *Panel, in NewReading) (store.R
 		}
 		return none, r
 	}
-	if p.Substrate == Plastic {
+	if p.Substrate == Plastic && in.Phase != ClearAlone { // an ultrasonic gauge resolves layers there
 		return none, Refuse(PlasticReads, "film", p.Name)
 	}
 	if err := checkPlace(p.Shape, in.At); err != nil {
@@ -183,16 +187,27 @@ func (s *Shop) newReading(ctx context.Context, p *Panel, in NewReading) (store.R
 	return row, s.askBack(ctx, p, row)
 }
 
+// passesAt are those of the plan of record that went over a place; nil for none.
+func (p *Panel) passesAt(q flatlay.Point) []int {
+	if section := p.sectionAt(q); p.Study != nil && p.Ladder() != nil && p.log.SinceAny(section, level.Moment{}) {
+		return p.log.Passes(section)
+	}
+	return nil
+}
+
 // askBack refuses a reading of the total that does not fit its panel, with what it may
 // have been.
 func (s *Shop) askBack(ctx context.Context, p *Panel, r store.Reading) error {
-	if p.Study == nil || Phase(r.Phase) != Total {
+	if Phase(r.Phase) != Total {
 		return nil
 	}
 	at := flatlay.Point{X: r.XMM, Y: r.YMM}
-	odd, is := p.Study.OddAt(at, r.FilmUM, false)
-	if section := p.sectionAt(at); p.Ladder() != nil && p.log.SinceAny(section, level.Moment{}) {
-		odd, is = film.OddFrom(p.film().Expected(at, p.log.Passes(section)), r.FilmUM)
+	odd, is := film.OddAlone(r.FilmUM)
+	if p.Study != nil && len(p.Live()) >= enoughToTell {
+		odd, is = p.Study.OddAt(at, r.FilmUM, false)
+	}
+	if passes := p.passesAt(at); passes != nil {
+		odd, is = film.OddFrom(p.film().Expected(at, passes), r.FilmUM)
 	}
 	if !is {
 		return nil
@@ -208,6 +223,9 @@ func (s *Shop) askBack(ctx context.Context, p *Panel, r store.Reading) error {
 	out.Offers = append(out.Offers, Offer{Film: r.FilmUM, Unit: Micron, Sure: true})
 	return out
 }
+
+// enoughToTell is how many readings say what another of their panel is expected to be.
+const enoughToTell = 2
 
 // OddFilm is a film (µm) that does not fit, among the values of a refusal.
 type OddFilm struct {

@@ -265,20 +265,24 @@ func (s *Shop) acceptPlan(ctx context.Context, panelID, wish, basis string) erro
 // forbids it.
 func (s *Shop) accept(ctx context.Context, p *Panel, w plan.Way, m plan.Recipe) error {
 	p.log.Ladder, p.asked = nil, &asked{} // judged afresh, not by the record before it
+	m.Leaves = nil
 	l, err := m.Ladder()
 	if err != nil {
 		return err
 	}
 	section, st := p.DecidesFor(l)
-	if room := p.PlanHeadroom(); l.Film > room {
-		return conflict(TooMuch, Film(l.Film), Room(room), SectionState{st, section.Policy.Floor})
+	if !p.works(l) {
+		return conflict(TooMuch, Film(l.Film), Room(p.PlanHeadroom()), SectionState{st.Standing, section.Policy.Floor})
+	}
+	for _, s := range p.leftBy(l) {
+		m.Leaves = append(m.Leaves, s.Key)
 	}
 	whys, err := p.whys(w)
 	if err != nil {
 		return err
 	}
 	row := store.Plan{ID: uuid.NewString(), PanelID: p.ID, AcceptedAt: s.now(), Basis: p.Basis(), PeelGrade: p.PeelGrade(),
-		Colour: p.Car.Colour, Start: l.Steps[0].Item, FilmUM: l.Film, State: string(st.State), Risk: section.Policy.Accepting(st.Under).Risk, Readings: len(p.Live()), Offer: string(w.Offer)}
+		Colour: p.Car.Colour, Start: l.Steps[0].Item, FilmUM: l.Film, State: string(st.State), Risk: st.Risk, Readings: len(p.Live()), Offer: string(w.Offer)}
 	for _, part := range []struct {
 		from any
 		to   *string

@@ -113,12 +113,13 @@ type Offers struct {
 func (p *Panel) Offers() (Offers, error) {
 	room := p.PlanHeadroom()
 	ways, fits, err := p.Options.Offers(room)
-	if err != nil || ways != nil {
+	ways = slices.DeleteFunc(ways, func(w plan.Way) bool { return !p.works(w.Ladder) })
+	if err != nil || len(ways) > 0 {
 		return Offers{Ways: ways, Fits: fits}, err
 	}
 	refusal := p.Options.Refuse(room)
 	furthest, ok, err := p.Options.Partial(room)
-	if ok {
+	if ok && p.works(furthest.Ladder) {
 		ways = []plan.Way{furthest}
 	}
 	return Offers{ways, fits, &refusal}, err
@@ -156,9 +157,9 @@ func (p *Panel) Pick(wish string, ways []plan.Way) (*plan.Way, error) {
 			return nil, Refuse(NoRecord, "ladder", p.Name)
 		}
 		if w := coded(p.Ladder().Choices()); w != nil {
-			return &plan.Way{Offer: w.Offer, Point: w.Point, Ladder: *p.Ladder()}, nil
+			return &plan.Way{Offer: w.Offer, Point: w.Point, Ladder: p.planned()}, nil
 		}
-		return yours(p.Ladder().Choices(), *p.Ladder()), nil
+		return yours(p.Ladder().Choices(), p.planned()), nil
 	case wish == "":
 		if w := named(plan.Balanced); w != nil {
 			return w, nil
@@ -177,6 +178,16 @@ func (p *Panel) Pick(wish string, ways []plan.Way) (*plan.Way, error) {
 		return w, nil
 	}
 	return yours(choices, l), nil
+}
+
+// planned is the plan of record's sequence with the time and the paper of the sections that
+// work each step.
+func (p *Panel) planned() plan.Ladder {
+	areas := map[string]float64{}
+	for _, s := range p.Sections {
+		areas[s.Key] = s.W * s.H
+	}
+	return p.Ladder().Spread(areas)
 }
 
 // find is the first of several that serves; nil for none.
@@ -219,16 +230,32 @@ func (p *Panel) State(l plan.Ladder) film.State {
 	return st.State
 }
 
-// LeftOut names the sections that a ladder does not fit while it fits others.
-func (p *Panel) LeftOut(l plan.Ladder) []string {
-	var names []string
-	for i, um := range p.spendable() {
-		if s := p.Study.Sections[i]; um < l.FilmOn(s.Key) {
-			names = append(names, s.Name)
+// works says whether accepting a ladder would work any section; before any reading nothing
+// says that it would not.
+func (p *Panel) works(l plan.Ladder) bool {
+	return p.Study == nil || level.WorstWorked(p.accepts(l)) >= 0
+}
+
+// leftBy are the sections that accepting a ladder would leave as they are while it works others.
+func (p *Panel) leftBy(l plan.Ladder) []film.SectionFilm {
+	var out []film.SectionFilm
+	for i, a := range p.accepts(l) {
+		if !a.Worked {
+			out = append(out, p.Study.Sections[i])
 		}
 	}
-	if len(names) == len(p.Study.Sections) {
+	if len(out) == len(p.Study.Sections) {
 		return nil
+	}
+	return out
+}
+
+// LeftOut names the sections that accepting a ladder would leave as they are while it works
+// others.
+func (p *Panel) LeftOut(l plan.Ladder) []string {
+	var names []string
+	for _, s := range p.leftBy(l) {
+		names = append(names, s.Name)
 	}
 	return names
 }
@@ -236,10 +263,14 @@ func (p *Panel) LeftOut(l plan.Ladder) []string {
 // best is the balanced way within the film, or the one that goes furthest.
 func (p *Panel) best() (plan.Result, error) { return p.Options.Best(p.PlanHeadroom()) }
 
-// InHandOrBest is the plan of record that holds, or the balanced way.
+// InHandOrBest is the plan of record that holds, or the balanced way; in an offer the way that
+// is offered.
 func (p *Panel) InHandOrBest() (plan.Result, error) {
+	if p.offered != nil {
+		return *p.offered, nil
+	}
 	if p.Ladder() != nil {
-		w := *yours(p.Ladder().Choices(), *p.Ladder())
+		w := *yours(p.Ladder().Choices(), p.planned())
 		w.Offer = p.Record.Offer
 		return plan.Result{Way: w, Reached: w.Offer != plan.Partly}, nil
 	}
@@ -283,7 +314,9 @@ func (p *Panel) Offered(w plan.Way) (OfferedWay, error) {
 		g := film.GuessOf(p.History())
 		out.Guess = &g
 	} else {
-		out.Section, out.Standing = p.DecidesFor(w.Ladder)
+		var a level.Acceptance
+		out.Section, a = p.DecidesFor(w.Ladder)
+		out.Standing = a.Standing
 		if p.Ladder() != nil && plan.Code(p.Ladder().Choices()) == plan.Code(w.Point.Choices) {
 			out.Section, out.Standing, _ = p.Decides()
 		}

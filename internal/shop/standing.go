@@ -3,9 +3,11 @@ package shop
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"waxplanus/core/film"
 	"waxplanus/core/level"
+	"waxplanus/core/marks"
 	"waxplanus/core/plan"
 )
 
@@ -25,6 +27,15 @@ func (p *Panel) Standing(s film.SectionFilm) level.Standing {
 			need = p.needed(s.Key, step)
 		}
 		st = p.standingAt(s, step, need)
+		// Where not all of it fits, what is granted of it is judged.
+		if st.State == film.Shut && need > 1 {
+			if a := p.advise(s.Key, step, need); a.Left > 0 {
+				st = p.standingAt(s, step, a.Left)
+			}
+		}
+		if p.log.Alarm(s.Key).Locks() {
+			st.State, st.Reason = film.Shut, film.WhyLocked
+		}
 	}
 	p.asked.standing.Store(s.Key, st)
 	return st
@@ -48,29 +59,61 @@ func (p *Panel) StandingFor(s film.SectionFilm, um float64) level.Standing {
 }
 
 // Decides is the section that decides for the panel, with its standing; false where
-// nothing was read or the panel has no section.
+// nothing was read or the panel has no section. Sections that the plan of record leaves do
+// not, where it works any.
 func (p *Panel) Decides() (film.SectionFilm, level.Standing, bool) {
 	if p.Study == nil || len(p.Study.Sections) == 0 {
 		return film.SectionFilm{}, level.Standing{}, false
 	}
 	var all []level.Standing
+	var worked []film.SectionFilm
 	for _, s := range p.Study.Sections {
-		all = append(all, p.Standing(s))
+		if p.Leaves(s.Key) {
+			continue
+		}
+		all, worked = append(all, p.Standing(s)), append(worked, s)
 	}
 	i := level.Deciding(all)
-	return p.Study.Sections[i], all[i], true
+	return worked[i], all[i], true
 }
 
-// DecidesFor is the section that decides for a ladder before it is of record, with its
-// standing for what the ladder takes there. The panel was read.
-func (p *Panel) DecidesFor(l plan.Ladder) (film.SectionFilm, level.Standing) {
-	sections := p.Study.Sections
-	takes := make([]float64, len(sections))
-	for i, s := range sections {
-		takes[i] = l.FilmOn(s.Key)
+// Leaves says whether the plan of record leaves a section as it is.
+func (p *Panel) Leaves(section string) bool { return p.Ladder() != nil && p.Ladder().Leaves(section) }
+
+// accepts are, by section of the study, what accepting a ladder comes to. The panel was read.
+func (p *Panel) accepts(l plan.Ladder) []level.Acceptance {
+	key := fmt.Sprintf("%s|%.4f|%v", plan.Code(l.Choices()), l.Film, l.Rests)
+	for _, s := range l.Steps {
+		if s.Area != "" {
+			key += fmt.Sprintf("|%s %s", s.Area, plan.Code([]plan.Choice{s.Choice}))
+		}
 	}
-	s := sections[level.DecidingFor(p.spendable(), takes)]
-	return s, p.StandingFor(s, l.FilmOn(s.Key))
+	if done, ok := p.asked.accepts.Load(key); ok {
+		return done.([]level.Acceptance)
+	}
+	as := p.film().By(p.crew, l)
+	out := make([]level.Acceptance, len(p.Study.Sections))
+	for i, s := range p.Study.Sections {
+		out[i] = as.Accepts(p.sectionFilm(s), p.Aim.SpotsOnly())
+	}
+	p.asked.accepts.Store(key, out)
+	return out
+}
+
+// DecidesFor is the section that decides for a ladder before it is of record: the worst of
+// those that accepting it would work, or the roomiest where it would work none, with its
+// standing for what the ladder takes there. The panel was read.
+func (p *Panel) DecidesFor(l plan.Ladder) (film.SectionFilm, level.Acceptance) {
+	all := p.accepts(l)
+	worst := level.WorstWorked(all)
+	if worst < 0 {
+		takes := make([]float64, len(all))
+		for i, s := range p.Study.Sections {
+			takes[i] = l.FilmOn(s.Key)
+		}
+		worst = level.DecidingFor(p.spendable(), takes)
+	}
+	return p.Study.Sections[worst], all[worst]
 }
 
 // spendable is what a plan may use of each section after what its closed marks and its
@@ -245,9 +288,12 @@ func (p *Panel) Lacks() Lacks {
 func (p *Panel) Outline() level.Outline {
 	o := level.Outline{Planned: p.Ladder() != nil, Plastic: p.Substrate == Plastic, Aim: p.Aim, Finish: p.Finish(), Readings: len(p.Live())}
 	o.Finished = o.Planned && p.NextSection() == ""
+	o.Blind = o.Plastic && p.borrowed == nil
+	o.Waits = !p.softUntil().IsZero()
 	for _, m := range p.Marks {
 		if m.Open() {
 			o.OpenMarks++
+			o.Runs = o.Runs || m.Kind == marks.Run || m.Kind == marks.Sag
 		} else if m.Struck == nil {
 			o.Spotted = true
 		}
@@ -260,11 +306,20 @@ func (p *Panel) Outline() level.Outline {
 // has a plan that holds.
 func (p *Panel) NextSection() string {
 	for _, s := range p.Sections {
-		if !p.log.Done(s.Key) {
+		if !p.ended(s.Key) {
 			return s.Name
 		}
 	}
 	return ""
+}
+
+// ended says whether nothing more is done on a section under the plan of record: its steps are
+// done, or it is through and nothing may be cut there. A plan of nibs alone is done with them.
+func (p *Panel) ended(section string) bool {
+	if p.Ladder().Steps[0].Kind == plan.FileStep {
+		return !slices.ContainsFunc(p.Marks, Mark.Open)
+	}
+	return p.log.Done(section) || p.log.Alarm(section).Locks()
 }
 
 // settled says whether enough was read to say what the film does not allow.

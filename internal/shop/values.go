@@ -64,6 +64,28 @@ type Known struct {
 	Under     clearcoat.Under
 	Condition Condition
 	Light     Lit // as somebody said
+	Said      []Fact
+}
+
+// Fact is one of the facts of a panel that somebody may say.
+type Fact string
+
+// The facts whose usual answer is easily taken for one that was given.
+const (
+	FactOrigin Fact = "origin"
+	FactAim    Fact = "aim"
+	FactPeel   Fact = "peel_grade"
+	FactCoats  Fact = "coats"
+)
+
+// Says says whether somebody said a fact.
+func (k Known) Says(f Fact) bool { return slices.Contains(k.Said, f) }
+
+// say notes that somebody said a fact.
+func (k *Known) say(f Fact, said bool) {
+	if said && !k.Says(f) {
+		k.Said = append(slices.Clone(k.Said), f)
+	}
 }
 
 // Lit is how a panel is seen.
@@ -110,7 +132,15 @@ func photoOf(p store.Panel) *prove.Texture {
 func knownOf(p store.Panel) Known {
 	return Known{Substrate: p.Substrate, Origin: film.Origin(p.Origin), Layers: p.Layers, Coats: p.Coats, WetUM: p.WetUM, Solids: p.Solids, DryUM: p.DryUM,
 		SprayedAt: p.SprayedAt, Cure: p.Cure, Aim: plan.Aim(p.Aim), Past: strings.FieldsFunc(p.Past, func(r rune) bool { return r == ',' }),
-		EyeGrade: p.PeelGrade, Photo: photoOf(p), Scratched: p.StandingUM, Hardness: p.Hardness, Under: clearcoat.Under(p.Under), Condition: conditionOf(p), Paint: paintOf(p.Paint), Light: Lit(p.Light)}
+		EyeGrade: p.PeelGrade, Photo: photoOf(p), Scratched: p.StandingUM, Hardness: p.Hardness, Under: clearcoat.Under(p.Under), Condition: conditionOf(p), Paint: paintOf(p.Paint), Light: Lit(p.Light), Said: factsOf(p.Said)}
+}
+
+func factsOf(text string) []Fact {
+	var out []Fact
+	for _, f := range strings.FieldsFunc(text, func(r rune) bool { return r == ',' }) {
+		out = append(out, Fact(f))
+	}
+	return out
 }
 
 // paintOf is the sheet as it is kept; nil for none, or one that cannot be read.
@@ -128,6 +158,11 @@ func (k Known) put(p *store.Panel) {
 	p.WetUM, p.Solids, p.DryUM, p.SprayedAt = k.WetUM, k.Solids, k.DryUM, k.SprayedAt
 	p.Cure, p.Aim, p.Past, p.PeelGrade, p.Hardness = k.Cure, string(k.Aim), strings.Join(k.Past, ","), k.EyeGrade, k.Hardness
 	p.Under, p.Light = string(k.Under), string(k.Light)
+	said := make([]string, len(k.Said))
+	for i, f := range k.Said {
+		said[i] = string(f)
+	}
+	p.Said = strings.Join(said, ",")
 	if p.Paint = ""; k.Paint != nil {
 		raw, _ := json.Marshal(k.Paint) // numbers and names
 		p.Paint = string(raw)

@@ -90,8 +90,8 @@ func (p *Panel) WaysOn() (WaysOn, error) {
 	out.Section, out.Standing = p.sectionFilm(p.Study.Sections[i]), all[i]
 	if !reachable {
 		out.Ways = append(out.Ways, WayOn{Code: OnShelf})
-	} else {
-		p.keepTheAim(&out)
+	} else if err := p.keepTheAim(&out); err != nil {
+		return out, err
 	}
 	out.Locks = bar(withFloor(out.Section, 0), true).Tight
 	out.Bars = []FloorBar{bar(out.Section, p.Aim.SpotsOnly())}
@@ -102,20 +102,29 @@ func (p *Panel) WaysOn() (WaysOn, error) {
 }
 
 // keepTheAim adds the ways that reach the aim after all, and what could be asked.
-func (p *Panel) keepTheAim(out *WaysOn) {
+func (p *Panel) keepTheAim(out *WaysOn) error {
 	sec, spend, spots := out.Section, film.SpendDoubt(out.Film), p.Aim.SpotsOnly()
-	if exact := agreeable(sec, spend, spots); exact > 0 {
+	exact, err := p.agreeable(sec)
+	if err != nil {
+		return err
+	}
+	if exact > 0 {
 		offered := offeredFloor(exact)
-		out.Offered = offered
-		v := withFloor(sec, offered).Policy.Judge(sec.Least, sec.Film.Mean, spend, spots)
-		out.Ways = append(out.Ways, WayOn{Code: OnFloor, Floor: offered, Exact: exact, Film: out.Film, Minutes: out.Minutes, Verdict: &v})
+		way, a, err := p.asIf(p.Options, offered).mildest()
+		if err != nil {
+			return err
+		}
+		if way != nil {
+			out.Offered = offered
+			out.Ways = append(out.Ways, WayOn{Code: OnFloor, Floor: offered, Exact: exact, Film: way.Ladder.Film, Minutes: way.Ladder.Minutes, Verdict: &a.Verdict})
+		}
 	}
 	if p.Finish() != film.SingleStaged && p.Finish() != film.FactoryFinish {
 		v := sec.Policy.Judge(sec.Least.Raised(oneCoat), sec.Film.Mean+oneCoat.Mean, spend, spots)
 		out.Ways = append(out.Ways, WayOn{Code: OnCoat, Film: out.Film, Minutes: out.Minutes, Verdict: &v})
 	}
 	if p.Worked() {
-		return
+		return nil
 	}
 	const most = 3
 	with := map[film.HelpCode]film.Help{}
@@ -137,6 +146,7 @@ func (p *Panel) keepTheAim(out *WaysOn) {
 		}
 		out.Ways = append(out.Ways, way)
 	}
+	return nil
 }
 
 // faintHelp is the chance from which on a question is worth asking.
@@ -150,16 +160,42 @@ func withFloor(sec film.SectionFilm, um float64) film.SectionFilm {
 	return sec
 }
 
-// agreeable is the highest floor (whole µm) with which a spend is tight, below the one that
-// holds; 0 where none is.
-func agreeable(sec film.SectionFilm, spend film.Spend, spots bool) float64 {
-	most := math.Min(math.Ceil(sec.Policy.Floor)-1, math.Floor(sec.Least.Estimate().Mean))
-	for um := most; um >= film.LeastFloor; um-- {
-		if withFloor(sec, um).Policy.Judge(sec.Least, sec.Film.Mean, spend, spots).State != film.Shut {
-			return um
+// asIf is the panel with other sequences, those of a milder aim, and with no more than so
+// much clear to stay where that is agreed (µm, 0 for the floor that holds).
+func (p *Panel) asIf(o *plan.Options, floor float64) *Panel {
+	q, study := *p, *p.Study
+	if floor > 0 {
+		study.Sections = slices.Clone(study.Sections)
+		for i, s := range study.Sections {
+			study.Sections[i] = withFloor(s, floor)
 		}
 	}
-	return 0
+	q.Aim, q.Options, q.Study, q.asked, q.judged = o.Job.Aim, o, &study, &asked{}, nil
+	q.opened = &studied{Panel: p.film()}
+	return &q
+}
+
+// mildest is the way to the aim that takes the least film, and what accepting it comes to where
+// that decides; nil where nothing reaches it.
+func (p *Panel) mildest() (*plan.Way, level.Acceptance, error) {
+	of, err := p.Offers()
+	if err != nil || of.Refusal != nil || len(of.Ways) == 0 {
+		return nil, level.Acceptance{}, err
+	}
+	_, a := p.DecidesFor(of.Ways[0].Ladder)
+	return &of.Ways[0], a, nil
+}
+
+// agreeable is the highest floor (whole µm) with which something reaches the aim, below the
+// one that holds; 0 where none is. sec decides.
+func (p *Panel) agreeable(sec film.SectionFilm) (float64, error) {
+	most := math.Min(math.Ceil(sec.Policy.Floor)-1, math.Floor(sec.Least.Estimate().Mean))
+	for um := most; um >= film.LeastFloor; um-- {
+		if way, _, err := p.asIf(p.Options, um).mildest(); err != nil || way != nil {
+			return um, err
+		}
+	}
+	return 0, nil
 }
 
 // lessThanTheAim adds the milder aims that are not shut, alone or with the floor that the
@@ -172,12 +208,15 @@ func (p *Panel) lessThanTheAim(out *WaysOn, i int) error {
 	for _, m := range milder {
 		out.Ways = append(out.Ways, WayOn{Code: OnAim, Aim: m.Aim, Floor: m.Agree, Film: m.Film, Minutes: m.Minutes, Grade: m.Grade, Verdict: &m.Verdict})
 	}
-	if part, ok, err := p.Options.Partial(p.PlanHeadroom()); err != nil {
+	of, err := p.Offers()
+	if err != nil {
 		return err
-	} else if end := part.Ladder; ok && p.Aim.Levels() && end.End().Grade() < p.PeelGrade()-worthGrade {
-		st := p.StandingFor(p.Study.Sections[i], end.Film)
-		if st.State != film.Shut {
-			out.Ways = append(out.Ways, WayOn{Code: OnSofter, Film: end.Film, Minutes: end.Minutes, Grade: end.End().Grade(), Verdict: &st.Verdict})
+	}
+	if of.Refusal != nil && len(of.Ways) > 0 && p.Aim.Levels() {
+		end := of.Ways[0].Ladder
+		if end.End().Grade() < p.PeelGrade()-worthGrade {
+			_, a := p.DecidesFor(end)
+			out.Ways = append(out.Ways, WayOn{Code: OnSofter, Film: end.Film, Minutes: end.Minutes, Grade: end.End().Grade(), Verdict: &a.Verdict})
 		}
 	}
 	now := p.StandingFor(p.Study.Sections[i], 0).Verdict
@@ -195,7 +234,7 @@ type Milder struct {
 	Aim                  plan.Aim
 	Film, Minutes, Grade float64
 	film.Verdict
-	Floor, Agree float64
+	Agree float64
 }
 
 // Milder are the milder aims that are not shut, or would not be if the owner agreed to that
@@ -209,29 +248,22 @@ func (p *Panel) Milder(offered float64) ([]Milder, error) {
 		if aim == p.Aim || p.Aim == plan.NibsOnly && aim == plan.Match {
 			continue
 		}
-		j := p.Options.Job
-		j.Aim, j.Nibs, j.Scratch = aim, max(j.Nibs, 1), plan.UsualSwirl
+		q := *p
+		q.Aim = aim
+		j := q.job()
+		j.Nibs = max(j.Nibs, 1)
 		o, err := plan.Find(j)
 		if err != nil {
 			return nil, err
 		}
-		need, reachable := o.Need()
-		if !reachable {
-			continue
-		}
-		ways, _, err := o.Offers(math.Inf(1))
-		if err != nil {
-			return nil, err
-		}
-		m := Milder{Aim: aim, Film: need, Grade: p.PeelGrade()}
-		if len(ways) > 0 {
-			m.Minutes, m.Grade = ways[0].Ladder.Minutes, ways[0].Ladder.End().Grade()
-		}
 		for _, floor := range []float64{0, offered} {
-			var sec film.SectionFilm
-			if m.Verdict, sec = p.worst(need, aim, floor); m.State != film.Shut {
-				m.Floor, m.Agree = sec.Policy.Floor, floor
-				out = append(out, m)
+			way, a, err := p.asIf(o, floor).mildest()
+			if err != nil {
+				return nil, err
+			}
+			if way != nil {
+				l := way.Ladder
+				out = append(out, Milder{aim, l.Film, l.Minutes, l.End().Grade(), a.Verdict, floor})
 				break
 			}
 			if offered == 0 {
@@ -240,19 +272,4 @@ func (p *Panel) Milder(offered float64) ([]Milder, error) {
 		}
 	}
 	return out, nil
-}
-
-// worst is the verdict on a spend at the section that decides for it, with a floor that was
-// agreed (µm), 0 for the one that holds.
-func (p *Panel) worst(um float64, aim plan.Aim, floor float64) (film.Verdict, film.SectionFilm) {
-	sections := slices.Clone(p.Study.Sections)
-	all := make([]level.Standing, len(sections))
-	for i, s := range sections {
-		if sections[i] = p.sectionFilm(s); floor > 0 {
-			sections[i] = withFloor(sections[i], floor)
-		}
-		all[i] = p.film().Standing(sections[i], film.SpendDoubt(um), aim.SpotsOnly())
-	}
-	i := level.Deciding(all)
-	return all[i].Verdict, sections[i]
 }

@@ -191,7 +191,7 @@ func (s *Shop) planned(ctx context.Context) (cars []Summary, others int, err err
 	var stale []int
 	for i, row := range rows {
 		var fresh bool
-		if cars[i], fresh = keptSummary(row); !fresh {
+		if cars[i], fresh = s.keptSummary(row); !fresh {
 			stale = append(stale, i)
 		}
 	}

@@ -183,6 +183,7 @@ var migrations = []*migration{
 	{ID: "0018_timed", Migrate: statements(timed...)},
 	{ID: "0019_lit", Migrate: statements(lit...)},
 	{ID: "0020_told", Migrate: statements(`ALTER TABLE tellings ADD COLUMN facts TEXT NOT NULL DEFAULT ''`)},
+	{ID: "0021_said", Migrate: statements(said...)},
 }
 
 func statements(sql ...string) gormigrate.MigrateFunc {

@@ -74,6 +74,7 @@ type Panel struct {
 
 	Paint string // maker's sheet of what it was sprayed with, as JSON; empty for none
 	Light string // how it is seen: faces_up, on_side, lies_low or covered; empty for by where it is on its car
+	Said  string // which of its facts somebody said, separated by commas; the others are the usual ones
 }
 
 // Mark is one defect of a panel. It is never deleted, only struck out.

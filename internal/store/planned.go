@@ -15,6 +15,16 @@ var lit = []string{
 	panelChanged(panelFacts + conditionFacts + ", parts, paint, light" + photoFacts),
 }
 
+// said is the migration that keeps which facts of a panel somebody said, so that a usual answer
+// is not taken for one. Of the panels that were there it is known where it differs from the usual.
+var said = []string{
+	`ALTER TABLE panels ADD COLUMN said TEXT NOT NULL DEFAULT ''`,
+	`UPDATE panels SET said = trim(CASE WHEN origin <> 'unknown' THEN 'origin,' ELSE '' END || CASE WHEN aim <> 'flat' OR origin IN ('here','elsewhere') THEN 'aim,' ELSE '' END ||
+		CASE WHEN peel_grade <> 6 THEN 'peel_grade,' ELSE '' END, ',') WHERE id NOT IN (SELECT p.id FROM panels p JOIN cars c ON c.id = p.car_id WHERE c.handed_over_at IS NOT NULL)`,
+	`DROP TRIGGER panel_changed`,
+	panelChanged(panelFacts + conditionFacts + ", parts, paint, light, said" + photoFacts),
+}
+
 // planned is the migration that keeps when, who and with what: what cars were promised for,
 // the hours and skills of people, the maker's sheet of a panel's paint, what was put somewhere
 // by hand, the last plan of the week, and what lies on the shelf.

@@ -27,6 +27,9 @@ func stageOf(t level.Task) api.NextActionStage {
 
 func (v view) next(n shop.Next) api.NextAction {
 	out := api.NextAction{PanelId: n.PanelID, PanelName: n.PanelName, Stage: stageOf(n.Task), Action: v.Next(n)}
+	if !n.From.IsZero() {
+		out.From = &n.From
+	}
 	if n.Standing != nil {
 		out.State, out.Reason = ptr(api.State(n.Standing.State)), ptr(v.State(*n.Standing, n.Floor))
 	}

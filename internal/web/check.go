@@ -57,6 +57,7 @@ func (b BadInput) Error() string { return string(b) }
 func checkOf(f api.CheckFor) shop.Check {
 	c := shop.Check{Total: f.TotalUm, Finish: film.Refinished, Coats: given(f.Coats), Coat: given(f.CoatUm), Car: given(f.CarUm), Before: given(f.BeforeUm),
 		Aim: plan.Flat, PeelGrade: shop.UsualPeel, Colour: plan.Medium, Floor: given(f.FloorUm)}
+	c.Polished = given(f.Polished)
 	if f.Finish != nil {
 		c.Finish = film.Finish(*f.Finish)
 	}
@@ -82,7 +83,7 @@ func (v view) check(c *shop.Checked) api.Check {
 	out := api.Check{
 		State: api.State(c.State), Headline: v.CheckHeadline(c), Advice: v.CheckAdvice(c), UnderFloor: c.Under, Through: c.Through, ChanceFloor: v.Chance(c.Under), ChanceThrough: v.Chance(c.Through),
 		ClearUm: api.ClearRange{Mean: c.Clear.Mean, Low: c.Low, High: c.High, Shape: c.Clear.Dist.Shape(shapeStep)},
-		SpendUm: c.Need.Mean, HeadroomUm: c.Headroom, RoomUm: c.Room, FloorUm: c.Floor, Why: v.CheckWhy(c), Text: v.Words.Check(c),
+		SpendUm: c.Need.Mean, HeadroomUm: max(c.Headroom, 0), RoomUm: c.Room, FloorUm: c.Floor, Unlike: c.Unlike, Why: v.CheckWhy(c), Text: v.Words.Check(c),
 		Steps: []api.CheckStep{}, Ways: []api.CheckWay{}, Helps: []api.CheckHelp{},
 	}
 	for _, st := range c.Way.Steps {

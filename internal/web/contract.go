@@ -17,6 +17,7 @@ import (
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/gin-gonic/gin"
 
+	"waxplanus/internal/files"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
@@ -240,11 +241,11 @@ func boundOf(f *openapi3.SchemaError) string {
 	case "minimum", "maximum":
 		switch {
 		case s.Max == nil:
-			return fmt.Sprintf("%g or more", *s.Min)
+			return files.Plain(*s.Min) + " or more"
 		case s.Min == nil:
-			return fmt.Sprintf("%g at most", *s.Max)
+			return files.Plain(*s.Max) + " at most"
 		}
-		return fmt.Sprintf("%g to %g", *s.Min, *s.Max)
+		return files.Plain(*s.Min) + " to " + files.Plain(*s.Max)
 	case "enum":
 		var words []string
 		for _, v := range s.Enum {

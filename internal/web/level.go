@@ -44,6 +44,9 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 
 func levelSection(s shop.SectionStep) api.LevelSection {
 	out := api.LevelSection{Key: s.Key, Name: s.Name, Outlines: areas(s.Outlines), Done: s.Done, Step: s.Step}
+	if s.Left {
+		out.Left = &s.Left
+	}
 	if s.State != "" {
 		out.State = ptr(api.State(s.State))
 	}
@@ -105,11 +108,14 @@ func (v view) hand(l *shop.Level) api.Hand {
 	h := l.Hand
 	a := h.Advice
 	if h.Locked {
-		a.Granted, a.Left = 0, 0
+		a.Granted, a.Left, a.Over = 0, 0, false
+	}
+	if h.Stand > 0 || !h.Soft.IsZero() {
+		a.Granted, a.Left, h.Ahead = 0, 0, nil
 	}
 	out := api.Hand{
 		Step: h.Step + 1, PassesDone: h.Made, PassesLeft: a.Left, PassesGranted: a.Granted, PassesNeeded: a.Needed, ReadAfter: a.Read, MayTap: a.Granted,
-		RateUm: estimate(a.Rate), TakesUm: estimate(a.Takes), RateFrom: v.RateFrom(h.RateFrom), Look: v.DryWipe(h.Of), Ledger: v.ledger(a.Ledger),
+		RateUm: estimate(a.Rate), TakesUm: estimate(a.Takes), RateFrom: v.RateFrom(h), Look: v.DryWipe(h.Of), Ledger: v.ledger(a.Ledger),
 		Caution: v.StepCaution(h.Of.Kind), State: api.State(h.State), LookPays: h.LookPays, Alarm: v.Alarm(h.Alarm), Locked: h.Locked,
 		Paper: v.Paper(h), PaperWord: v.PaperKey(h.Of), PaperDue: h.WornOut, Why: v.Whys(l.Panel, h), Scratch: v.Scratch(h.Scratches), PassS: h.PassTime,
 		NotFor: v.MayNot(h.Of.Title, l.Person, h.MayNot), Ways: []api.Way{},
@@ -117,6 +123,11 @@ func (v view) hand(l *shop.Level) api.Hand {
 	}
 	if h.MayNot != "" {
 		out.MayTap = 0
+	}
+	if out.MarksFirst, out.MayOverride = h.Stand, a.Over; h.Stand > 0 {
+		out.MayOverride = false
+	} else if !h.Soft.IsZero() {
+		out.SoftUntil, out.MayOverride = &h.Soft, !h.Locked && (h.Advice.Over || h.Advice.Granted > 0)
 	}
 	out.LookFor, out.Swirls = api.Shine, v.SwirlsHere(h.Swirls)
 	if h.Swirls != nil {

@@ -344,7 +344,17 @@ func TestTheRestIsPlannedAnew(t *testing.T) {
 			t.Fatalf("the rest that was told: %d %s", w.Code, w.Body)
 		}
 	}
+	planned := func() (minutes float64) {
+		for _, l := range b.went().Lines {
+			minutes += l.PlannedMin
+		}
+		return minutes
+	}
+	before := planned()
 	taken("rest-told")
+	if after := planned(); after > 1.3*before || after < 0.7*before {
+		t.Errorf("the rest of one section makes %.0f of %.0f planned minutes", after, before)
+	}
 	anew := b.level()
 	if len(anew.Steps) <= len(l.Steps) || anew.Hand.Step != len(l.Steps)+1 || anew.Hand.PassesGranted < anew.Hand.PassesNeeded || anew.Hand.PassesNeeded == 0 {
 		t.Fatalf("step %d of %d, %d of %d passes granted", anew.Hand.Step, len(anew.Steps), anew.Hand.PassesGranted, anew.Hand.PassesNeeded)

@@ -217,3 +217,30 @@ func TestACoveredPanelGainsLittle(t *testing.T) {
 	}
 	say("L-fdoor", "sideways", 422)
 }
+
+// Each offer for swirls takes the time of its own steps, for the car as for the panel: what takes
+// out more takes longer and costs more.
+func TestOffersForSwirlsTakeTheirOwnTime(t *testing.T) {
+	b := swirled(t)
+	of := b.offers()
+	hours := func(o api.CarOffer) (sum float64) {
+		for _, p := range o.Panels {
+			sum += p.Hours
+		}
+		return sum
+	}
+	for i, o := range of.Offers[1:] {
+		before := of.Offers[i]
+		if o.Gone == nil || before.Gone == nil {
+			t.Fatalf("%s and %s tell no share", before.Name, o.Name)
+		}
+		more := hours(o) - hours(before)
+		if *o.Gone <= *before.Gone || more <= 0 || o.Price.Total < before.Price.Total || o.Hours.Likely-before.Hours.Likely < 0.5*more {
+			t.Errorf("%s: %.2f gone, %.2f of %.2f h, %.0f; %s: %.2f gone, %.2f of %.2f h, %.0f", before.Name, *before.Gone, hours(before), before.Hours.Likely, before.Price.Total,
+				o.Name, *o.Gone, hours(o), o.Hours.Likely, o.Price.Total)
+		}
+	}
+	if len(of.Offers) < 2 {
+		t.Errorf("%d offers", len(of.Offers))
+	}
+}

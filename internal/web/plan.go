@@ -283,6 +283,9 @@ func (v view) offer(o shop.OfferedWay, p *shop.Panel) api.Offer {
 		Start: texture(l.Start), Steps: v.steps(p, l), Warnings: []string{}, Reason: v.Offered(p, o),
 		Whys: each(o.Why, func(y shop.Why) api.PlanWhy { return v.why(y, p) }),
 	}
+	if now, ok := p.AsItIs(); ok {
+		out.Start = texture(now)
+	}
 	var clear film.Estimate
 	if o.Guess != nil {
 		clear = o.Guess.Least.Estimate()

@@ -149,7 +149,11 @@ func (v view) proof(f *shop.PanelProof) api.PanelProof {
 		Title: v.ProofTitle(f), Text: v.ProofText(f), Photos: each(f.Photos, v.photo), Meters: each(f.Meters, meterReadOf), Changes: each(f.Changes, changeOf),
 		Wipes: each(f.Wipes, v.wipe), Marks: v.marks(f.Found, f.Panel), MarkSum: markSum(f.Found), Left: []api.LeftMark{}, Notes: each(f.Proofs, v.proofNote), MayGoBack: f.MayGoBack(),
 		Todos: each(f.Todos, func(t prove.Todo) api.ProofTodo {
-			return api.ProofTodo{Task: api.ProofTask(t.Task), Count: t.Count, Bars: t.Bars, Text: v.Todo(t)}
+			one := api.ProofTodo{Task: api.ProofTask(t.Task), Count: t.Count, Bars: t.Bars, Text: v.Todo(t)}
+			if t.Task == prove.TaskRead && len(f.Unread) > 0 {
+				one.Section, one.Text = &f.Unread[0].Key, wording.ReadLast(f.Unread)
+			}
+			return one
 		})}
 	if f.BesideName != "" {
 		out.BesideName = &f.BesideName

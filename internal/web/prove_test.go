@@ -223,8 +223,8 @@ func TestAPanelIsKept(t *testing.T) {
 	b.photo("photo-0001", "reflection", lamps(t, 6), 201, nil)
 	b.take("photo-0001", true)
 	b.mark("0001", "scratch", 300, 300, "")
-	b.mark("0002", "nib", 500, 300, "")
 	b.worked(0)
+	b.mark("0002", "nib", 500, 300, "")
 	p := b.proof()
 	if p.After == nil || p.After.Source != api.KnownModel || p.SpentUm == nil || p.SpentUm.Mean < 1 || p.Barred == nil || len(p.Wipes) == 0 {
 		t.Fatalf("after %+v, spent %+v, barred %v, %d wipes", p.After, p.SpentUm, p.Barred, len(p.Wipes))

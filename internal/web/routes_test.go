@@ -10,7 +10,6 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"os"
-	"regexp"
 	"slices"
 	"strings"
 	"sync"
@@ -19,41 +18,6 @@ import (
 
 	"github.com/getkin/kin-openapi/openapi3"
 )
-
-// route is one operation of the contract with the paths that it answers.
-type route struct {
-	method string
-	path   *regexp.Regexp
-	op     *openapi3.Operation
-}
-
-var param = regexp.MustCompile(`\\\{[^}]*\\\}`)
-
-var routes = sync.OnceValue(func() []route {
-	doc, err := withExamples()
-	if err != nil {
-		panic(err) // it is part of the program
-	}
-	var out []route
-	for path, item := range doc.Paths.Map() {
-		at := regexp.MustCompile("^/api" + param.ReplaceAllString(regexp.QuoteMeta(path), `[^/]+`) + "$")
-		for method, op := range item.Operations() {
-			out = append(out, route{method, at, op})
-		}
-	}
-	// A path without parameters comes before one that would take it for one.
-	slices.SortFunc(out, func(a, b route) int { return strings.Count(a.path.String(), "+") - strings.Count(b.path.String(), "+") })
-	return out
-})
-
-func routeOf(r *http.Request) *route {
-	for _, one := range routes() {
-		if one.method == r.Method && one.path.MatchString(r.URL.EscapedPath()) {
-			return &one
-		}
-	}
-	return nil
-}
 
 // answered are the operations that tests have had answered, each with its shortest example.
 var answered = struct {
@@ -64,34 +28,15 @@ var answered = struct {
 // abidesBy holds an answer against the contract, whatever it was asked for, and notes it.
 func abidesBy(t testing.TB, r *http.Request, ask string, w *httptest.ResponseRecorder) {
 	t.Helper()
-	is := routeOf(r)
+	is := routeOf(r.Method, r.URL.EscapedPath())
 	if is == nil || underRace {
 		return // it is no part of the contract; the race detector takes minutes to hold answers against it
 	}
+	if err := Abides(r.Method, r.URL.EscapedPath(), w.Code, w.Header().Get("Content-Type"), w.Body.Bytes()); err != nil {
+		t.Error(err)
+		return
+	}
 	kind, _, _ := strings.Cut(w.Header().Get("Content-Type"), ";")
-	said := is.op.Responses.Status(w.Code)
-	if said == nil {
-		said = is.op.Responses.Default()
-		if w.Code < 400 {
-			t.Errorf("%s answers %d, which the contract does not say", is.op.OperationID, w.Code)
-			return
-		}
-	}
-	content := said.Value.Content
-	if len(content) == 0 {
-		if w.Body.Len() > 0 {
-			t.Errorf("%s answers %d with a body, and the contract has none: %.200s", is.op.OperationID, w.Code, w.Body)
-		}
-	} else if media := content.Get(kind); media == nil {
-		t.Errorf("%s answers %d as %q, which the contract does not say", is.op.OperationID, w.Code, kind)
-	} else if strings.HasSuffix(kind, "json") && kind != "application/schema+json" {
-		var body any
-		if err := json.Unmarshal(w.Body.Bytes(), &body); err != nil {
-			t.Errorf("%s: %v", is.op.OperationID, err)
-		} else if err := media.Schema.Value.VisitJSON(body, openapi3.VisitAsResponse(), openapi3.MultiErrors()); err != nil {
-			t.Errorf("%s answers %d other than the contract says: %.600v", is.op.OperationID, w.Code, err)
-		}
-	}
 	if w.Code >= 300 {
 		return
 	}
@@ -135,7 +80,7 @@ func TestStreamsBeginAsTheContractSays(t *testing.T) {
 		w := httptest.NewRecorder()
 		b.handler.ServeHTTP(w, r)
 		leave()
-		is := routeOf(r)
+		is := routeOf(r.Method, r.URL.EscapedPath())
 		_, event, ok := strings.Cut(w.Body.String(), "data: ")
 		event, _, _ = strings.Cut(event, "\n")
 		if w.Code != 200 || !ok || w.Header().Get("Content-Type") != "text/event-stream" {

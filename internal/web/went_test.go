@@ -156,7 +156,7 @@ func TestATimeIsSaidAndTakenBack(t *testing.T) {
 	if again := around(); again.Factor < p.Factor-0.01 || again.Factor > p.Factor+0.01 {
 		t.Errorf("taken over it is %+v, was %+v", again, p)
 	}
-	if l := wentLine(t, b.went(), func(l api.WentLine) bool { return l.What == "check" }); l.PlannedMin < p.Factor*5 {
+	if l := wentLine(t, b.went(), func(l api.WentLine) bool { return l.What == "check" }); l.PlannedMin < p.Factor*2 {
 		t.Errorf("with the pace taken over a check is planned with %.1f min", l.PlannedMin)
 	}
 	w = api.CarWent{}

@@ -41,6 +41,8 @@ func (w Words) CheckAdvice(c *shop.Checked) string {
 	switch {
 	case c.Reason == film.WhyGateShut:
 		out += w.say(" %s µm of film in all: from %s down nothing but a fine polish.", um(c.Asked.Total), um(film.GateShut))
+	case c.Unlike && c.State != film.Open:
+		out += w.say(" %s µm in all and what was said of it do not agree: read again, and ask.", um(c.Asked.Total))
 	case c.State == film.Tight:
 		out += " Read between passes and tell the owner."
 	}

@@ -17,7 +17,7 @@ import (
 func (w Words) State(st level.Standing, floor float64) string {
 	needs := w.say("needs %s µm; ", um(st.Spend))
 	less := w.say("%s that less than %s µm stays", oneIn(st.Under), um(floor))
-	clear := w.say("clear %s µm at its thin end", plusMinus(st.Clear))
+	clear := w.say("clear %s µm at its thin end", plusMinus(film.Estimate{Mean: math.Max(st.Clear.Mean, 0), SD: st.Clear.SD}))
 	switch st.Reason {
 	case film.WhyGateShut:
 		return w.say("Shut here: %s µm of film in all; from %s down nothing but a fine polish.", um(st.Film.Mean), um(film.GateShut))
@@ -29,10 +29,20 @@ func (w Words) State(st level.Standing, floor float64) string {
 		return w.say("Shut here: %s already; %s.", less, clear)
 	case film.WhyThin:
 		return w.say("Shut here: %s%s; %s.", needs, less, clear)
+	case film.WhyFiller:
+		return w.say("Tight: %s µm in all is filler, and filler tells nothing of the clear on it: %s by what was said. Read beside it, and keep off its edges; %s.", um(st.Film.Mean), clear, less)
+	case film.WhyUnlike:
+		return w.say("Tight: %s µm in all and what was said of it do not agree. Read again, and ask what lies under it and how many coats; %s by what was said, %s.", um(st.Film.Mean), clear, less)
+	case film.WhyLocked:
+		return "Shut here: it is through, or colour showed in the slurry. Nothing more is cut."
+	case film.WhyFinish:
+		return w.say("Tight: the floor is likely passed (%s); the scratches that stand are taken out first, and no more; %s.", less, clear)
+	case film.WhyUnder:
+		return w.say("Tight: %s already; only spots are cut; %s.", less, clear)
 	case film.WhyGateAsk:
 		return w.say("Tight: %s%s µm of film in all, under %s. Read between passes and tell the owner; %s.", needs, um(st.Film.Mean), um(film.GateAsk), less)
 	case film.WhyChecks:
-		return w.say("Tight: %s%s can go; %s. Read between passes and tell the owner; %s.", needs, um(st.CanGo()), less, clear)
+		return w.say("Tight: %s%s can go without asking; %s. Read between passes and tell the owner; %s.", needs, um(st.CanGo()), less, clear)
 	}
 	return w.say("Fits: %s%s can go; %s, through %s; %s.", needs, um(st.CanGo()), less, oneIn(st.Through), clear)
 }
@@ -112,14 +122,14 @@ func (w Words) Odd(read float64, o film.Odd) string {
 	if read < o.Expected.Mean {
 		side = "below"
 	}
-	text := w.say("%s µm is far %s what this panel reads (%s µm).", um(read), side, plusMinus(o.Expected))
+	text := w.say("%s µm is far %s what this panel reads (%s µm).", typed(read), side, plusMinus(o.Expected))
 	switch o.Code {
 	case film.OddMil:
-		return text + w.say(" Probe lifted, or mil instead of µm? As mil it is %s µm.", um(o.Meant))
+		return text + w.say(" Probe lifted, or mil instead of µm? As mil it is %s µm.", typed(o.Meant))
 	case film.OddMicron:
-		return text + w.say(" µm instead of mil? Then it is %s µm.", um(o.Meant))
+		return text + w.say(" µm instead of mil? Then it is %s µm.", typed(o.Meant))
 	case film.OddDigit:
-		return text + w.say(" A slip of a digit? %s µm would fit.", um(o.Meant))
+		return text + w.say(" A slip of a digit? %s µm would fit.", typed(o.Meant))
 	case film.OddLow:
 		return text + " Probe lifted or tilted, or cut before? Read it again here."
 	}
@@ -172,12 +182,16 @@ func (w Words) NextSpot(r *shop.Read) string {
 		expected = *r.Next[0].Total
 	}
 	switch missing := r.Outline().Missing(); {
+	case r.Guesses():
+		return "Plastic: a magnetic or eddy-current gauge reads nothing here, and nothing was read beside it that was sprayed with it. The clear is only what is said of its coats; an ultrasonic gauge reads it: type that in as the clear alone."
 	case r.Borrows():
 		return "Plastic: a magnetic or eddy-current gauge reads nothing here. The film is lent by its neighbours, doubt doubled; read those more closely to know more here."
 	case r.Substrate == shop.Plastic:
 		return "Plastic: a magnetic or eddy-current gauge reads nothing here. It borrows from neighbours of the same spraying, once they are read."
 	case r.Study == nil:
 		return "No readings on this panel. Zero the gauge on bare steel, then put the probe on cross 1. Five spots are enough to start."
+	case len(r.Next) == 0:
+		return "Every place that can be read well was read. The plan can be judged; M places one more by hand."
 	case missing > 0:
 		return w.say("Widest doubt near the floor: expected %s µm. %s more and the plan can be judged.", plusMinus(expected), count(missing, "spot"))
 	}
@@ -295,7 +309,7 @@ func (w Words) Row(r shop.ImportRow) string {
 
 // Held says how a reading that was just kept stands against what the map expected.
 func (w Words) Held(r shop.KeptReading) string {
-	text := w.say("Reading %d kept: %s µm", r.No, um(r.Film))
+	text := w.say("Reading %d kept: %s µm", r.No, typed(r.Film))
 	switch {
 	case r.Expected == nil:
 		return text + "."

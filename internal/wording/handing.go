@@ -23,6 +23,7 @@ var todoWords = map[shop.HandTask][2]string{
 	shop.TaskKeep:                    {"nobody said yet that it is good", ""},
 	shop.TaskTell:                    {"%d thing that the owner was not told", "%d things that the owner was not told"},
 	shop.TaskPlan:                    {"a plan was accepted, and no pass made", ""},
+	shop.TaskUndone:                  {"nothing was done here yet: work it, or keep it as it is", ""},
 }
 
 // HandTodo says what is still to do.

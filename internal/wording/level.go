@@ -34,8 +34,13 @@ func (w Words) LevelWait(v *shop.Level) string {
 
 // Hand is the headline and the reason of what may be done next on a section.
 func (w Words) Hand(h *shop.Hand) (headline, reason string) {
-	if h.Locked {
+	switch {
+	case h.Locked:
 		return "stop here", w.Alarm(h.Alarm)
+	case h.Stand > 0:
+		return "marks first", count(h.Stand, "mark") + " here would be cut by block or machine. Work them at their place, or say why they stay, before any pass."
+	case !h.Soft.IsZero():
+		return "too soft", "From " + w.dayTime(h.Soft) + " the paint is hard enough for this step. Before that it tears, and scratches swell shut and come back. Going on all the same is one pass with a name and a reason (!)."
 	}
 	return w.advice(h.Advice, h.Of, h.Made, h.Begun, h.Standing.Through)
 }
@@ -43,11 +48,8 @@ func (w Words) Hand(h *shop.Hand) (headline, reason string) {
 // advice is what may be done at a step of which so many passes were made on a section where
 // work has begun or not; through is the chance of going through on the way to the end.
 func (w Words) advice(a level.Advice, st plan.Step, made int, begun bool, through float64) (headline, reason string) {
-	took := w.say("One pass takes %s.", plusMinus(a.Takes))
-	what := "pass"
-	if st.D50 == 0 {
-		what = "cycle"
-	}
+	what := one(st)
+	took := w.say("One %s takes %s.", what, plusMinus(a.Takes))
 	wanted := count(made, what) + " made, as much as the plan wants."
 	if made > st.Passes {
 		wanted = fmt.Sprintf("%s made, the plan wants %d.", count(made, what), st.Passes)
@@ -99,8 +101,17 @@ func (w Words) Alarm(a level.Alarm) string {
 	return ""
 }
 
-// RateFrom says where the film of a pass is known from.
-func (w Words) RateFrom(r shop.RateFrom) string {
+// one is what is tapped of a step: a pass of paper or a cycle of a pad.
+func one(s plan.Step) string {
+	if s.D50 == 0 {
+		return "cycle"
+	}
+	return "pass"
+}
+
+// RateFrom says what the next pass takes, and where that is known from.
+func (w Words) RateFrom(h *shop.Hand) string {
+	r := h.RateFrom
 	from := "by the shop's usual cut, nothing read yet"
 	switch {
 	case r.Here > 0:
@@ -113,7 +124,7 @@ func (w Words) RateFrom(r shop.RateFrom) string {
 	case r.ByGrit > 0:
 		from = "from " + count(r.ByGrit, "reading") + " after passes of this grit on other panels"
 	}
-	return fmt.Sprintf("%.2f ± %.2f µm a pass, %s.", r.Rate.Mean, r.Rate.SD, from)
+	return w.say("%s µm the next %s, %s.", plusMinus(h.Advice.Takes), one(h.Of), from)
 }
 
 // DryWipe says what a dry wipe should show after the plan's passes of a step.
@@ -220,9 +231,9 @@ func (w Words) Whys(p *shop.Panel, h *shop.Hand) []string {
 		free = um(-l.Free) + " are missing"
 	}
 	out := []string{
-		w.RateFrom(h.RateFrom),
+		w.RateFrom(h),
 		w.say("Clear at the thinnest place was %s µm: %s are gone, %s go with %s, %s the finer steps need, %s are kept back for doubt at %s, %s is the floor. %s.",
-			plusMinus(l.Opening), um(l.Gone.Mean), um(l.Next), count(a.Left, "pass"), um(l.Reserve), um(l.Doubt), line(l.Chance), um(l.Floor), free),
+			plusMinus(l.Opening), um(l.Gone.Mean), um(l.Next), count(a.Left, one(st)), um(l.Reserve), um(l.Doubt), line(l.Chance), um(l.Floor), free),
 	}
 	if h.Source != nil {
 		out = append(out, "Where the clear is known from: "+w.Source(*h.Source, p.History())+w.Share(h.Share, len(p.Study.Clear.Sources))+".")
@@ -318,6 +329,9 @@ func (w Words) Next(n shop.Next) string {
 	o := n.Outline
 	switch n.Task {
 	case level.TaskLevel:
+		if !n.From.IsZero() {
+			return "Too soft: level from " + w.dayTime(n.From)
+		}
 		return "Level " + n.Section
 	case level.TaskProve:
 		return "Prove it: wipe, look, photograph"

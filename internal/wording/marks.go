@@ -16,6 +16,17 @@ func (w Words) Mark(j shop.JudgedMark, aim plan.Aim) string {
 	if j.Outcome != shop.Standing {
 		return w.outcome(j.Mark)
 	}
+	text := w.verdict(j, aim)
+	if j.Said() || j.Verdict.Relief.Mean <= 0 || j.Verdict.Do == marks.DoRead {
+		return text
+	}
+	if j.Kind.Below() {
+		return strings.TrimSuffix(text, ".") + ". The usual depth: nobody said how deep it is."
+	}
+	return strings.TrimSuffix(text, ".") + ". The usual height: nobody said how high it is."
+}
+
+func (w Words) verdict(j shop.JudgedMark, aim plan.Aim) string {
 	v := j.Verdict
 	relief := plusMinus(v.Relief)
 	may := um(math.Max(v.Room, 0)) + " can go"

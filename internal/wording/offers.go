@@ -73,6 +73,10 @@ func (w Words) PriceText(o *shop.CarOffer) (text, why string) {
 	if p.Tax > 0 {
 		why += fmt.Sprintf(", %.0f tax", p.Tax)
 	}
+	// What is told adds up to the price: so much of it only rounds.
+	if rest := p.Total - math.Round(p.Labour) - math.Round(p.Material) - math.Round(p.Risk) - math.Round(p.Tax); math.Abs(rest) >= 0.5 {
+		why += fmt.Sprintf(", %.0f to round it", rest)
+	}
 	return fmt.Sprintf("%.0f %s", p.Total, w.Face.Money), why + "."
 }
 

@@ -20,6 +20,9 @@ var photoRefusals = map[photo.Code]string{
 	photo.Saturated:        "%.0f %% of the picture is pure white: expose it darker, so that the bright stripes are just below white.",
 	photo.LowContrast:      "Hardly any light and dark: the stripes have to stand out. Dim the room, or go nearer with the lamp.",
 	photo.StripesNotFound:  "No stripes were found: let them fill the picture, without other lamps.",
+	photo.StripesNarrow:    "The stripes are narrower than such a lamp is mirrored (%.2f; %.1f at most): check pitch, distance and scale, and that it is the lamp that is seen.",
+	photo.StripesBroken:    "The stripes have gaps, as print or tiles have: let one mirrored lamp fill the picture.",
+	photo.StripesStraight:  "The stripes are straighter than any paint mirrors them: photograph the lamp in the paint, not the lamp.",
 	photo.TooFewStripes:    "Only %.1f stripes: at least 5 are needed. Go further away, or take narrower stripes.",
 	photo.StripesTooFine:   "The stripes are %.0f pixels wide: at least %.0f are needed. Go nearer, or take wider stripes.",
 	photo.Rotated:          "The stripes lie aslant: turn the camera so that they stand or lie within 30 degrees.",
@@ -38,7 +41,7 @@ func Photo(r *photo.Refusal) string {
 	switch r.Code {
 	case photo.Saturated, photo.Wet:
 		return fmt.Sprintf(format, 100*r.Found)
-	case photo.GeometryRange, photo.GeometryMismatch, photo.StripesTooFine:
+	case photo.GeometryRange, photo.GeometryMismatch, photo.StripesNarrow, photo.StripesTooFine:
 		return fmt.Sprintf(format, r.Found, r.Want)
 	case photo.TooFewStripes:
 		return fmt.Sprintf(format, r.Found)

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"waxplanus/core/film"
+	"waxplanus/core/flatlay"
 	"waxplanus/core/marks"
 	"waxplanus/core/plan"
 	"waxplanus/core/prove"
@@ -28,6 +29,9 @@ func Aim(f *shop.PanelProof) string {
 
 // Peel says which peel grade a panel is taken to have, with its doubt, and what else was said.
 func Peel(k shop.Known) string {
+	if k.Photo == nil && !k.Says(shop.FactPeel) {
+		return fmt.Sprintf("%.1f as usual, nobody graded it, ± %.1f", k.EyeGrade, prove.EyeGrade)
+	}
 	if k.Photo == nil {
 		return fmt.Sprintf("%.1f by eye, ± %.1f", k.EyeGrade, prove.EyeGrade)
 	}
@@ -36,6 +40,9 @@ func Peel(k shop.Known) string {
 
 // Texture says how rough a panel is and where that is known from.
 func Texture(t shop.KnownTexture) string {
+	if t.Usual {
+		return fmt.Sprintf("peel %s as usual, nobody graded it", grades(t.Texture))
+	}
 	from := map[shop.Source]string{shop.FromEye: "by eye", shop.FromPhoto: "by photo", shop.FromModel: "by the passes made, not seen"}[t.Source]
 	return fmt.Sprintf("peel %s %s", grades(t.Texture), from)
 }
@@ -54,6 +61,18 @@ func (w Words) ProofTitle(f *shop.PanelProof) string {
 	now, _ := f.After.Grade()
 	wanted, _ := f.Outcome.Wanted.Grade()
 	name := capital(shortName(f.Name))
+	if f.After.Source == shop.FromModel { // nobody has seen it
+		switch reached := f.Outcome.Reached != prove.NotReached; {
+		case f.Aim == plan.Match && reached:
+			return fmt.Sprintf("By the passes made %s should match: %.1f beside %.1f", shortName(f.Name), now, wanted)
+		case f.Aim == plan.Match:
+			return fmt.Sprintf("By the passes made %s differs: %.1f beside %.1f", shortName(f.Name), now, wanted)
+		case f.Aim == plan.Flat && reached:
+			return fmt.Sprintf("By the passes made %s should be flat: peel %.1f", shortName(f.Name), now)
+		case f.Aim == plan.Flat:
+			return fmt.Sprintf("By the passes made %s is not flat: peel %.1f is left", shortName(f.Name), now)
+		}
+	}
 	switch f.Aim {
 	case plan.Match:
 		switch {
@@ -338,4 +357,18 @@ func CameraText(name string, err error) string {
 		return "No camera is looked for. Choose photos, or take them with this device."
 	}
 	return name + " is there."
+}
+
+// ReadLast says in which sections the film is to be read after their last pass.
+func ReadLast(all []flatlay.Section) string {
+	const most = 3
+	var names []string
+	for _, s := range all[:min(len(all), most)] {
+		names = append(names, s.Name)
+	}
+	text := "Read the film after the last pass: " + strings.Join(names, ", ")
+	if more := len(all) - most; more > 0 {
+		text += fmt.Sprintf(" and %d more", more)
+	}
+	return text + "."
 }

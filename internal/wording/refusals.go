@@ -3,12 +3,12 @@ package wording
 import (
 	"errors"
 	"fmt"
-	"math"
 	"time"
 
 	"waxplanus/core/film"
 	"waxplanus/core/level"
 	"waxplanus/core/photo"
+	"waxplanus/internal/files"
 	"waxplanus/internal/shop"
 )
 
@@ -41,6 +41,7 @@ var refusals = map[shop.Code]string{
 	shop.BadAim:          "The aim is nibs, match, flat or polish; %q is none of these.",
 	shop.BadLight:        "A panel is seen by where it is on its car (by_place), or it faces up (faces_up), is a side (on_side), lies low (lies_low) or is covered by a moulding (covered); %q is none of these.",
 	shop.BadUnder:        "New paint lies on a new or bare part (new), over the old finish (over), or nobody knows (unknown); %q is none of these.",
+	shop.OddTotal:        "%s Type the film in all that the gauge shows, in the unit that stands beside it.",
 	shop.BadTotal:        "The film in all goes from 0 to %s µm, such as 130.",
 	shop.BadFinish:       "A finish is factory, refinished or single_stage; %q is none of these.",
 	shop.BeforeOverTotal: "Before the clear %s µm and now %s in all do not go together: clear is missing between them. Change one of the two.",
@@ -222,6 +223,10 @@ var refusals = map[shop.Code]string{
 	shop.PassTooCoarse:       "The pass was not counted. %s",
 	shop.NoPassLeft:          "0 passes left: the pass was not counted. %s Look again: the ways on stand beside it.",
 	shop.OverrideOverThrough: "Nothing is cut over a through spot, whoever answers for it.",
+	shop.OverrideThrough:     "Nobody can answer for this one: %s Take another of the ways on, or end the step.",
+	shop.MarksStand:          "%s here would be cut by block or machine: work it at its place first, or say why it stays.",
+	shop.PaintSoft:           "The paint is too soft until %s: it tears and the scratch swells shut. Whoever goes on all the same answers for it, with a name and a reason, for this step on this section.",
+	shop.DoneEarly:           "%s more are wanted and granted. To end the step all the same say why, in %d letters at least.",
 	shop.OverrideNotNeeded:   "The film allows %s here: nobody has to answer for one.",
 	shop.ColourIsUsual:       "On a single stage the slurry carries the colour: that is how it cuts. Nothing is wrong.",
 	shop.LookTooEarly:        "The share still shining tells something after the first pass of this step.",
@@ -258,7 +263,7 @@ func (w Words) values(r *shop.Refusal) []any {
 	switch r.Code {
 	case shop.PassTooCoarse:
 		return []any{w.MayNot(text(r.Values[0]), text(r.Values[1]), text(r.Values[2]))}
-	case shop.NoPassLeft:
+	case shop.NoPassLeft, shop.OverrideThrough:
 		return []any{w.passLeft(r.Values[0].(level.Standing))}
 	case shop.NothingReaches:
 		return []any{w.nothing(r.Values[0].(*shop.Panel))}
@@ -306,6 +311,8 @@ func (w Words) value(v any) any {
 		return w.length(float64(v))
 	case shop.Day:
 		return w.day(time.Time(v))
+	case shop.At:
+		return w.dayTime(time.Time(v))
 	case shop.SectionState:
 		return w.State(v.Standing, v.Floor)
 	case shop.OddFilm:
@@ -318,8 +325,22 @@ func (w Words) value(v any) any {
 		return w.held(v)
 	case error:
 		return ended(capital(v.Error()))
+	case float64:
+		return plain(v)
 	}
 	return v
+}
+
+// plain is a number that is written out, never with an exponent.
+type plain float64
+
+// Format writes %g and %v with four decimals at most.
+func (p plain) Format(f fmt.State, verb rune) {
+	if verb == 'g' || verb == 'v' {
+		fmt.Fprint(f, files.Plain(float64(p)))
+		return
+	}
+	fmt.Fprintf(f, fmt.FormatString(f, verb), float64(p))
 }
 
 // nothing says why nothing reaches the aim of a panel.
@@ -331,11 +352,11 @@ func (w Words) nothing(p *shop.Panel) string {
 func (w Words) Offer(o shop.Offer) string {
 	switch {
 	case o.Sure:
-		return w.say("keep %s µm anyway", um(o.Film))
+		return w.say("keep %s µm anyway", typed(o.Film))
 	case o.Unit == shop.Mil:
-		return w.say("keep as mil (%s µm)", um(o.Unit.Microns(o.Film)))
+		return w.say("keep as mil (%s µm)", typed(o.Unit.Microns(o.Film)))
 	}
-	return w.say("keep as %s µm", um(math.Round(o.Film*10)/10))
+	return w.say("keep as %s µm", typed(o.Film))
 }
 
 // Fault is an error as a person reads it: the heads and sentences of what the shop

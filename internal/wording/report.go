@@ -87,6 +87,26 @@ func goneWords(all []shop.JudgedMark) string {
 // doneWords are what an aim comes to when it was worked.
 var doneWords = map[plan.Aim]string{plan.Flat: "Levelled flat", plan.Match: "Levelled to match what is beside it", plan.NibsOnly: "Dust and runs taken out, nothing else touched", plan.PolishOnly: "Polished, not sanded"}
 
+// came says how the work on a panel came out: what Prove has seen, and no more.
+func came(f *shop.PanelProof) string {
+	switch {
+	case !f.Worked():
+		return "Spotted"
+	case !f.Aim.Levels():
+		return doneWords[f.Aim]
+	case f.After == nil || f.After.Source == shop.FromModel:
+		return map[plan.Aim]string{plan.Flat: "Levelled; how flat it came out was not photographed", plan.Match: "Levelled towards what is beside it; how near it came was not photographed"}[f.Aim]
+	case f.Outcome.Reached == prove.NotReached:
+		now, _ := f.After.Grade()
+		wanted, _ := f.Outcome.Wanted.Grade()
+		if f.Aim == plan.Match {
+			return fmt.Sprintf("Levelled, and not quite like what is beside it (peel %.1f of 10 beside %.1f)", now, wanted)
+		}
+		return fmt.Sprintf("Levelled; some of the texture stays (peel %.1f of 10)", now)
+	}
+	return doneWords[f.Aim]
+}
+
 // workDone says what was done, panel by panel.
 func (w Words) workDone(h *shop.Handing) []files.Item {
 	var out []files.Item
@@ -95,10 +115,7 @@ func (w Words) workDone(h *shop.Handing) []files.Item {
 		if !f.Worked() && gone == "" {
 			continue
 		}
-		text := doneWords[f.Aim]
-		if !f.Worked() {
-			text = "Spotted"
-		}
+		text := came(f)
 		if f.Swirls > 0.005 {
 			text += fmt.Sprintf(", about %.0f %% of the swirls gone", 100*f.Swirls)
 		}
@@ -177,11 +194,15 @@ func filmBar(l shop.FilmLine) *files.FilmBar {
 	return &files.FilmBar{Clear: max(l.Clear.Mean, 0), Taken: max(l.Spent.Mean, 0), Floor: l.Study.Policy.Floor, Doubt: l.Clear.SD}
 }
 
-// sharpness is that of a mirrored lamp before and now, 0 to 100: by a clarity meter where one
-// read it, else by the texture and the scratches that stand.
+// sharpness is that of a mirrored lamp before and now, 0 to 100, as far as it was measured: by a
+// clarity meter where one read it, or from photos of the lamps. What only follows from the
+// passes, or from a grade by eye, is not told as if it had been.
 func sharpness(f *shop.PanelProof) string {
-	before, after := f.Before.Clarity(), -1.0
-	if f.After != nil {
+	before, after := -1.0, -1.0
+	if f.Before.Source == shop.FromPhoto {
+		before = f.Before.Clarity()
+	}
+	if f.After != nil && f.After.Source == shop.FromPhoto {
 		after = f.After.Clarity()
 	}
 	for _, c := range f.Changes {
@@ -196,8 +217,13 @@ func sharpness(f *shop.PanelProof) string {
 		}
 		break
 	}
-	if after < 0 {
-		return fmt.Sprintf("%.0f of 100", before)
+	switch {
+	case before < 0 && after < 0:
+		return "not measured"
+	case before < 0:
+		return fmt.Sprintf("now %.0f of 100", after)
+	case after < 0:
+		return fmt.Sprintf("%.0f of 100 before", before)
 	}
 	return fmt.Sprintf("%.0f of 100, now %.0f", before, after)
 }

@@ -39,6 +39,13 @@ func um(v float64) string {
 	return string(markFrom) + strconv.FormatFloat(v, 'g', 8, 64) + string(markTo)
 }
 
+// typed marks a film of so many µm that somebody typed or a gauge showed: as it was read.
+func typed(v float64) string {
+	return string(markFrom) + strconv.FormatFloat(v, 'f', 4, 64) + asRead + string(markTo)
+}
+
+const asRead = "r"
+
 func plusMinus(e film.Estimate) string { return um(e.Mean) + " ± " + um(e.SD) }
 
 // Film writes a film of v µm in the unit, as far as it is known, without the unit.
@@ -53,7 +60,15 @@ func (w Words) Film(v float64) string {
 	if math.Abs(v) < 9.95 {
 		return fmt.Sprintf("%.1f", v)
 	}
-	return fmt.Sprintf("%.0f", v)
+	return strconv.FormatFloat(math.Round(v), 'f', 0, 64)
+}
+
+// read writes a film as a gauge shows it: tenths of a µm where there are any.
+func (w Words) read(v float64) string {
+	if w.Unit == shop.Mil {
+		return w.Film(v)
+	}
+	return strconv.FormatFloat(math.Round(v*10)/10, 'f', -1, 64)
 }
 
 var marked = regexp.MustCompile(string(markFrom) + `([^` + string(markTo) + `]*)` + string(markTo) + `( µm)?`)
@@ -69,14 +84,18 @@ func (w Words) done(text string) string {
 	}
 	return marked.ReplaceAllStringFunc(text, func(m string) string {
 		part := marked.FindStringSubmatch(m)
-		v, err := strconv.ParseFloat(part[1], 64)
+		number, film := part[1], w.Film
+		if n, is := strings.CutSuffix(number, asRead); is {
+			number, film = n, w.read
+		}
+		v, err := strconv.ParseFloat(number, 64)
 		if err != nil {
 			return m
 		}
 		if part[2] == "" {
-			return w.Film(v)
+			return film(v)
 		}
-		return w.Film(v) + name
+		return film(v) + name
 	})
 }
 

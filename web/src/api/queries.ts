@@ -110,6 +110,7 @@ const cars = (search: string, handedOver: boolean) => ({
   getNextPageParam: (last: Schemas["CarPage"]) => last.cursor,
 });
 const car = (id: string) => ({ queryKey: keys.car(id), queryFn: () => api.car(id) });
+const level = (panel: string, section: string, person: string) => ({ queryKey: keys.level(panel, section, person), queryFn: () => api.level(panel, section, person) });
 const look = (panel: string) => ({ queryKey: keys.look(panel), queryFn: () => api.look(panel) });
 
 /** Asks for what a page shows before the page itself is here. */
@@ -117,6 +118,8 @@ export const prefetch = {
   cars: (client: QueryClient) => client.prefetchInfiniteQuery(cars("", false)),
   car: (client: QueryClient, id: string) => client.prefetchQuery(car(id)),
   look: (client: QueryClient, panel: string) => client.prefetchQuery(look(panel)),
+  /** Once: a page that shows it asks anew by itself. */
+  level: (client: QueryClient, panel: string, section: string, person: string) => (client.getQueryData(keys.level(panel, section, person)) === undefined ? client.prefetchQuery(level(panel, section, person)) : Promise.resolve()),
 };
 
 /** The cars in the shop whose names begin like that, or those that were handed over, page by page. */
@@ -136,7 +139,7 @@ export const usePlace = (panel: string, at: { x: number; y: number } | null) =>
   useQuery({ queryKey: keys.place(panel, at?.x, at?.y), queryFn: () => api.place(panel, at?.x ?? 0, at?.y ?? 0), enabled: at !== null, retry: false });
 export const usePlan = (panel: string, ladder: string, gone?: number) => useQuery({ queryKey: keys.plan(panel, ladder, gone), queryFn: () => api.plan(panel, ladder, gone), placeholderData: keepPreviousData });
 export const useLevel = (panel: string, section: string, person: string) =>
-  useQuery({ queryKey: keys.level(panel, section, person), queryFn: () => api.level(panel, section, person), placeholderData: keepPreviousData });
+  useQuery({ ...level(panel, section, person), placeholderData: keepPreviousData });
 export const useProof = (panel: string) => useQuery({ queryKey: keys.proof(panel), queryFn: () => api.proof(panel) });
 export const useCarProof = (id: string | undefined) => useQuery({ queryKey: keys.carProof(id ?? ""), queryFn: () => api.carProof(id ?? ""), enabled: Boolean(id), placeholderData: keepPreviousData });
 export const useHandover = (car: string) => useQuery({ queryKey: keys.handover(car), queryFn: () => api.handover(car) });

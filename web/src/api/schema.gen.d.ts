@@ -2238,6 +2238,8 @@ export interface components {
              * @description that the owner agreed to; 0 for the house rule
              */
             floor_um?: number;
+            /** @description a factory finish that was polished before */
+            polished?: boolean;
         };
         Check: {
             state: components["schemas"]["State"];
@@ -2275,6 +2277,8 @@ export interface components {
             room_um: number;
             /** Format: double */
             floor_um: number;
+            /** @description what was said of it and the film do not agree */
+            unlike: boolean;
             steps: components["schemas"]["CheckStep"][];
             ways: components["schemas"]["CheckWay"][];
             /** @description questions whose answers would tell more, the best first */
@@ -2490,7 +2494,7 @@ export interface components {
             notes: string[];
         };
         /** @enum {string} */
-        HandTask: "finish" | "wipe" | "scratch" | "read" | "after" | "marks" | "keep" | "tell" | "plan";
+        HandTask: "finish" | "wipe" | "scratch" | "read" | "after" | "marks" | "keep" | "tell" | "plan" | "undone";
         /** @description something that is still to do before a car is handed over */
         HandTodo: {
             task: components["schemas"]["HandTask"];
@@ -3405,6 +3409,11 @@ export interface components {
             action: string;
             state?: components["schemas"]["State"];
             reason?: string;
+            /**
+             * Format: date-time
+             * @description from when it may be done, where the paint is too soft now
+             */
+            from?: string;
         };
         Box: {
             /** Format: double */
@@ -4831,6 +4840,8 @@ export interface components {
             step: number;
             /** @description all steps done */
             done: boolean;
+            /** @description the plan of record leaves it as it is */
+            left?: boolean;
             state?: components["schemas"]["State"];
         };
         Level: {
@@ -5075,6 +5086,15 @@ export interface components {
             /** @description which share of the swirls is gone here and how deep they are; empty where that is not what the step is for */
             swirls: string;
             cooling?: components["schemas"]["Cooling"];
+            /**
+             * Format: date-time
+             * @description the paint is too soft for this step; only a named override goes on
+             */
+            soft_until?: string;
+            /** @description marks that stand here and are worked, or set aside by somebody, before any pass */
+            marks_first: number;
+            /** @description somebody may answer for one pass: it stays clear of the way through */
+            may_override: boolean;
             by_look?: components["schemas"]["ByLook"];
             /** @description what follows after each of the next passes, for a tablet that loses the network */
             ahead: components["schemas"]["PassAhead"][];
@@ -5139,7 +5159,7 @@ export interface components {
              * @description shiny: the share seen still shining on a dry wipe, 0 to 1
              */
             share?: number;
-            /** @description override: why one pass is made although the film does not allow it; back: why a coarser grit is wanted again */
+            /** @description override: why one pass is made although the film does not allow it or the paint is soft; done: why the step is ended although passes are wanted and granted; back: why a coarser grit is wanted again */
             reason?: string;
             /** @description shave, block: id of the mark */
             mark?: string;
@@ -5516,6 +5536,8 @@ export interface components {
             /** @description the panel cannot be kept before */
             bars: boolean;
             text: string;
+            /** @description key of the first section that it is to be done in */
+            section?: string;
         };
         MarkSum: {
             gone: number;

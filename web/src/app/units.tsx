@@ -11,6 +11,8 @@ export interface Units {
   name: string;
   /** A film of v µm in the shop's unit, as far as it is known. */
   um: (v: number) => string;
+  /** A reading of v µm as the gauge showed it. */
+  read: (v: number) => string;
   plusMinus: (e: Estimate) => string;
   /** Headroom of v µm, or the word for having none. */
   room: (v: number | undefined) => string;
@@ -50,6 +52,7 @@ function unitsOf(shop: Schemas["Shop"] | undefined): Units {
     const shown = v * per;
     return shown.toFixed(Math.abs(shown) < 0.0995 ? 3 : 2);
   };
+  const read = (v: number) => (per === 1 ? String(Number(v.toFixed(1))) : um(v));
   const zone = shop?.time_zone;
   const there = zone ? { timeZone: zone } : {};
   const face = shop?.face ?? {};
@@ -64,6 +67,7 @@ function unitsOf(shop: Schemas["Shop"] | undefined): Units {
     code: shop?.unit ?? "um",
     name: shop?.unit === "mil" ? "mil" : "µm",
     um,
+    read,
     plusMinus: (e) => `${um(e.mean)} ± ${um(e.sd)}`,
     room: (v) => (v === undefined ? "" : v > 0 ? um(v) : "none"),
     edges: { film: shop?.layers.film ?? [], doubt: shop?.layers.doubt ?? [], headroom: shop?.layers.headroom ?? [] },

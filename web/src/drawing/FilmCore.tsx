@@ -46,7 +46,7 @@ export function FilmCore({ u, total, clear, floor, spend, below, guess, substrat
   const spendLabel = Math.max(top + 9, (top + spendEnd) / 2 + 4);
   const floorLabel = Math.max(floorAt + 4, spendLabel + 26);
   const clearLabel = Math.max((floorAt + clearEnd) / 2 - 4, floorLabel + 34);
-  const throughLabel = Math.max(throughAt + 4, clearLabel + 48);
+  const throughLabel = Math.max(throughAt + 4, clearLabel + 15 * (guess.split("\n").length + 1) + 18);
   return (
     <svg width="100%" height={height} viewBox={`0 0 146 ${height}`} preserveAspectRatio="xMinYMin meet" role="img" aria-label={`Film core: ${u.plusMinus(total)} ${u.name} in all, clear ${u.plusMinus(clear)}, floor ${u.um(floor)}, planned spend ${u.um(spend)}`}>
       <defs>

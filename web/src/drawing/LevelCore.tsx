@@ -13,11 +13,11 @@ interface Part {
 }
 
 /** The film ledger of a section as a column: gone, next, free, doubt, to refine, floor. */
-export function LevelCore({ u, ledger, passes, height }: { u: Units; ledger: Schemas["Ledger"]; passes: number; height: number }) {
+export function LevelCore({ u, ledger, next, height }: { u: Units; ledger: Schemas["Ledger"]; next: string; height: number }) {
   const short = ledger.free_um < 0;
   const parts: Part[] = [
     { key: "gone", um: ledger.gone_um.mean, fill: "var(--paper)", word: "gone", dashed: true },
-    { key: "next", um: ledger.next_um, fill: "url(#pSpend)", word: passes === 1 ? "1 pass" : `${passes} passes` },
+    { key: "next", um: ledger.next_um, fill: "url(#pSpend)", word: next },
     { key: "free", um: Math.max(ledger.free_um, 0), fill: "var(--open)", word: "free" },
     { key: "doubt", um: ledger.doubt_um, fill: "var(--open)", word: `doubt, ${ledger.doubt_chance}` },
     { key: "reserve", um: ledger.reserve_um, fill: "url(#pSpend)", word: "to refine" },

@@ -10,9 +10,10 @@ export type MarkAct =
   | { do: "close"; id: string; body: Schemas["MarkClose"] }
   | { do: "mirror"; id: string; copy: string };
 
-/** What is sent: a tap of Level, a reading, what was done to a mark, the photo of a mark, a photo that proves a panel. */
+/** What is sent: a tap of Level, what takes one back, a reading, what was done to a mark, the photo of a mark, a photo that proves a panel. */
 export type Sent =
   | { what: "entry"; body: Schemas["NewEntry"] }
+  | { what: "undo"; entry: string }
   | { what: "reading"; body: Schemas["NewReading"]; refused?: Problem }
   | { what: "mark"; act: MarkAct }
   | { what: "photo"; mark: string; file: File }

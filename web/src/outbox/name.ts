@@ -17,4 +17,4 @@ function named(place: string, store: () => Storage): string {
 export const screenName = () => named("waxplanus.device", () => sessionStorage);
 
 /** This tablet, whatever tab: its taps come one after the other. */
-export const tabletName = () => named("waxplanus.tablet", () => localStorage);
+export const tabletName = () => named("waxplanus.tablet.name", () => localStorage);

@@ -9,6 +9,8 @@ async function send(one: Kept): Promise<unknown> {
     case "entry":
       // One of an earlier version of these pages names no plan: that of record it was.
       return api.addEntry(one.panel, { ...one.body, plan: one.body.plan || (await api.level(one.panel, one.body.section, one.body.person)).plan, seconds_ago, device: tabletName() });
+    case "undo":
+      return api.strikeEntry(one.entry, "undone at once");
     case "reading":
       return api.addReading(one.panel, { ...one.body, seconds_ago });
     case "photo":

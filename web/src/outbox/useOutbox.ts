@@ -5,6 +5,7 @@ import { queue, type Listener } from "./queue";
 
 type Of<W extends Kept["what"]> = Extract<Kept, { what: W }>;
 export type KeptEntry = Of<"entry">;
+export type KeptUndo = Of<"undo">;
 export type KeptReading = Of<"reading">;
 export type KeptMark = Of<"mark">;
 
@@ -19,7 +20,7 @@ export function useOutbox(panel: string, told: Omit<Listener, "panel">) {
   return useMemo(() => {
     const here = kept.filter((k) => k.panel === panel);
     const of = <W extends Kept["what"]>(what: W) => here.filter((k): k is Of<W> => k.what === what);
-    return { entries: of("entry"), readings: of("reading"), marks: of("mark"), proofs: of("proof"), trouble };
+    return { entries: of("entry"), undone: of("undo"), readings: of("reading"), marks: of("mark"), proofs: of("proof"), trouble };
   }, [kept, trouble, panel]);
 }
 
@@ -29,7 +30,7 @@ const shown = (r: KeptReading) => `${r.body.film} ${r.body.unit === "mil" ? "mil
 function told(kept: readonly Kept[], fleeting: boolean): string {
   const where = fleeting ? "kept by this page only, as the browser has no room for more" : "kept on this device";
   const readings = kept.filter((k): k is KeptReading => k.what === "reading" && !k.refused);
-  const taps = kept.filter((k) => k.what === "entry" || k.what === "mark").length;
+  const taps = kept.filter((k) => k.what === "entry" || k.what === "undo" || k.what === "mark").length;
   const photos = kept.filter((k) => k.what === "photo" || k.what === "proof").length;
   const rest = [...(taps > 0 ? [count(taps, "tap")] : []), ...(photos > 0 ? [count(photos, "photo")] : [])];
   const values = readings.length > 0 ? [`${count(readings.length, "reading")} ${where}: ${readings.map(shown).join(", ")}; figures do not have ${readings.length === 1 ? "it" : "them"} yet`] : [];

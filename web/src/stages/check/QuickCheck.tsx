@@ -55,6 +55,11 @@ const peels: [number, string][] = [
   [10, "heavy"],
 ];
 
+const yesNo: ["yes" | "no", string][] = [
+  ["no", "no"],
+  ["yes", "yes"],
+];
+
 /** The next of a row of choices, for its key. */
 function after<T>(options: [T, string][], now: T): T {
   const i = options.findIndex(([v]) => v === now);
@@ -76,13 +81,14 @@ export default function QuickCheck() {
   const [films, setFilms] = useState<number[]>([]);
   const [sprayed, setSprayed] = useState<Sprayed>("elsewhere");
   const [facts, setFacts] = useState({ coats: 0, under: "unknown" as Schemas["Under"], aim: "flat" as Schemas["Aim"], peel_grade: 6, colour: "medium" as Schemas["Colour"], floor_um: 0 });
+  const [polished, setPolished] = useState(false);
   const film = useRef<HTMLInputElement>(null);
   const now = Number(typed.replace(",", "."));
   const all = typed.trim() !== "" && now > 0 ? [...films, u.typed(now)] : films;
   const total = all.length > 0 ? all.reduce((a, b) => a + b, 0) / all.length : 0;
   const refinished = sprayed === "here" || sprayed === "elsewhere";
   const finish = sprayed === "factory" ? "factory" : sprayed === "single" ? "single_stage" : "refinished";
-  const ask: Ask = { finish, aim: facts.aim, peel_grade: facts.peel_grade, colour: facts.colour, ...(refinished ? { coats: facts.coats, under: facts.under } : {}), ...(facts.floor_um > 0 ? { floor_um: facts.floor_um } : {}) };
+  const ask: Ask = { finish, aim: facts.aim, peel_grade: facts.peel_grade, colour: facts.colour, ...(refinished ? { coats: facts.coats, under: facts.under } : {}), ...(sprayed === "factory" && polished ? { polished } : {}), ...(facts.floor_um > 0 ? { floor_um: facts.floor_um } : {}) };
   const query = useCheck(total > 0 ? { ...ask, total_um: total } : null);
   const check = total > 0 ? query.data : undefined;
   // A floor was agreed for the aim that was asked about.
@@ -101,7 +107,7 @@ export default function QuickCheck() {
   };
   const keep = useMutation({
     mutationFn: async () => {
-      const said: Schemas["PanelFacts"] = { origin: sprayed === "single" ? "elsewhere" : sprayed, layers: sprayed === "single" ? "single" : "clear", aim: facts.aim, peel_grade: facts.peel_grade, ...(refinished ? { coats: facts.coats, under: facts.under } : {}) };
+      const said: Schemas["PanelFacts"] = { origin: sprayed === "single" ? "elsewhere" : sprayed, layers: sprayed === "single" ? "single" : "clear", aim: facts.aim, peel_grade: facts.peel_grade, ...(refinished ? { coats: facts.coats, under: facts.under } : {}), ...(sprayed === "factory" && polished ? { past: ["polished"] } : {}) };
       const car = await api.takeIn({ name: `Quick check ${u.clock(new Date())}`, body: "loose", colour: facts.colour, painter: people?.people[0]?.name ?? "the shop", ...door, groups: [{ keys: ["panel"], facts: said }] });
       const panel = car.next.panel_id;
       for (const um of all) {
@@ -121,6 +127,7 @@ export default function QuickCheck() {
     s: () => setSprayed(after(sprayers, sprayed)),
     c: () => set({ coats: Number(after(coats, String(facts.coats))) }),
     u: () => set({ under: after(unders, facts.under) }),
+    b: () => setPolished(!polished),
     a: () => set({ aim: after(aims, facts.aim) }),
     p: () => set({ peel_grade: after(peels, facts.peel_grade) }),
     d: () => set({ colour: after(colours, facts.colour) }),
@@ -143,7 +150,7 @@ export default function QuickCheck() {
       query={still}
       keys={[
         { keys: "Enter", does: "one more reading" },
-        { keys: "S C U A P D", does: "step through a row" },
+        { keys: "S C U B A P D", does: "step through a row" },
         { keys: "K", does: "keep as a car" },
         { keys: "N", does: "start over" },
         { keys: "Esc", does: "to Today" },
@@ -185,6 +192,7 @@ export default function QuickCheck() {
               <Choice label="what lies under it · U" value={facts.under} options={unders} set={(under) => set({ under })} />
             </>
           ) : null}
+          {sprayed === "factory" ? <Choice label="polished before · B" value={polished ? "yes" : "no"} options={yesNo} set={(v) => setPolished(v === "yes")} /> : null}
           <Choice label="aim · A" value={facts.aim} options={aims} set={(aim) => set({ aim })} />
           <div role="group" aria-label="how strip lamps look in it now">
             <div className="lab">how strip lamps look in it now · P</div>

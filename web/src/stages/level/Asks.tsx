@@ -7,6 +7,7 @@ import { Choice } from "../../ui/Choice";
 import { Field, Tick } from "../../ui/Field";
 import { Scroll } from "../../ui/Scroll";
 import { Notice } from "../../ui/Notice";
+import { count } from "../../app/format";
 import { useUnits } from "../../app/units";
 import { told } from "./entries";
 import type { Tablet } from "./tablet";
@@ -74,6 +75,28 @@ function Answer({ title, person, what, key1, may = true, close, keep }: { title:
 /** One pass over the stop: somebody answers for it by name, with a reason. */
 export function OverDialog({ person, close, over }: { person: string; close: () => void; over: (name: string, reason: string) => void }) {
   return <Answer title="One pass over the stop" person={person} key1="Count one pass" close={close} keep={over} what={<p className="s">It is one pass, not a switch: each further one asks again. Name, reason and the film at this moment stay on record and print in both sheets.</p>} />;
+}
+
+/** A step is ended although passes are wanted and granted: why, by one press. */
+export function EarlyDialog({ hand, close, end }: { hand: Hand; close: () => void; end: (reason: string) => void }) {
+  const what = hand.paper_word === "Pad cleaned" ? "cycle" : "pass";
+  return (
+    <Ask title="End this step already?" wide={540} close={close}>
+      <p className="s">
+        {count(hand.passes_done, what)} made here, {hand.passes_left} more {hand.passes_left === 1 ? "is" : "are"} wanted and the film allows them. Why does the step end?
+      </p>
+      <Box sx={{ display: "grid", gap: 10 }}>
+        {["Wiped and looked: nothing shows any more", "It shall go no further here", "The rest is made another way"].map((reason, i) => (
+          <Button key={reason} sx={{ minHeight: 72, fontSize: 18 }} autoFocus={i === 0} onClick={() => end(reason)}>
+            {reason}
+          </Button>
+        ))}
+      </Box>
+      <Foot>
+        <NotNow close={close} word="Go on with it" />
+      </Foot>
+    </Ask>
+  );
 }
 
 /** Back to a coarser grit: what it takes, and somebody who knows that. */

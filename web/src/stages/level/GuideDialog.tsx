@@ -101,7 +101,7 @@ export function GuideDialog({ guides, person, stroke, undo, close }: GuideProps)
         ) : null}
         {fault ? <Notice text={fault.message} /> : null}
         <Foot>
-          <Button variant="quiet" sx={{ minHeight: 64 }} autoFocus={!g} onClick={close}>
+          <Button variant={g ? "quiet" : "tape"} sx={{ minHeight: 64 }} autoFocus={!g} onClick={close}>
             Close
           </Button>
           {closed || (stroke && g && g.shaved + g.blocked > 0) ? (

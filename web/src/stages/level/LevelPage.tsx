@@ -1,21 +1,22 @@
 import { Box, Button } from "@mui/material";
-import { useMutation } from "@tanstack/react-query";
-import { useCallback, useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import { api, newId, type Entry, type Schemas } from "../../api/client";
+import { newId, type Schemas } from "../../api/client";
 import { LevelCore } from "../../drawing/LevelCore";
 import { MarksHere } from "../shared/MarksHere";
 import { KeptReadings } from "../../outbox/KeptReadings";
 import { Page } from "../../app/Page";
 import { useKeys } from "../../app/keys";
-import { useChanged, useLevel } from "../../api/queries";
-import { ahead } from "../../outbox/level";
+import { keys, prefetch, useChanged, useLevel } from "../../api/queries";
+import { ahead, ends, waiting } from "../../outbox/level";
 import { queue } from "../../outbox/queue";
 import { useOutbox } from "../../outbox/useOutbox";
 import { stageNotes } from "../../app/stageNotes";
 import { useUnits } from "../../app/units";
-import { BackDialog, HistoryDialog, OverDialog, ShinyDialog, TabletDialog, WhyDialog } from "./Asks";
-import { allThrough, stopped } from "./entries";
+import { BackDialog, EarlyDialog, HistoryDialog, OverDialog, ShinyDialog, TabletDialog, WhyDialog } from "./Asks";
+import { count } from "../../app/format";
+import { allThrough, padded, stopped } from "./entries";
 import { GuideDialog } from "./GuideDialog";
 import { KeyRow } from "./KeyRow";
 import { Middle } from "./Middle";
@@ -31,7 +32,7 @@ import { LevelFrame } from "./Frame";
 
 type NewTap = Schemas["NewEntry"];
 type Kind = NewTap["kind"];
-type Asked = "" | "shiny" | "over" | "back" | "why" | "history" | "tablet" | "guide";
+type Asked = "" | "shiny" | "over" | "early" | "back" | "why" | "history" | "tablet" | "guide";
 
 export default function LevelPage() {
   const u = useUnits();
@@ -54,37 +55,45 @@ export default function LevelPage() {
       return changed("panel");
     },
     refused: (one, problem) => {
-      if (one.what === "entry") setRefused(problem.detail);
+      if (one.what === "entry" || one.what === "undo") setRefused(problem.detail);
       void changed("panel");
     },
-  });
-  const strike = useMutation({
-    mutationFn: (entry: Entry) => api.strikeEntry(entry.id, "undone at once"),
-    onSettled: () => changed("panel"),
   });
   // A palm or a bounce is one pass; the timer runs from the last one made here.
   const apart = useApart(400);
   const [timed, setTimed] = useState({ section: "", at: 0 });
   const hand = level?.hand;
   const warm = useCooling(hand?.cooling?.seconds, query.dataUpdatedAt);
+  // Without clear, colour in the slurry is how it cuts.
+  const single = level?.panel.layers === "single";
   const ended = hand !== undefined && stopped(hand);
   const through = level !== undefined && allThrough(level);
   useAwake(hand !== undefined);
   const others = useLive(panelId, level?.panel, level?.section, who);
-  const waiting = level ? outbox.entries.filter((t) => !level.log.some((e) => e.id === t.id)) : [];
-  const here = waiting.filter((t) => t.body.section === level?.section);
-  const now = hand ? ahead(hand, here) : null;
-  const busy = strike.isPending || (waiting.length > 0 && !outbox.trouble);
-  const tap = (body: NewTap) => void queue.put({ what: "entry", body, id: body.id, panel: panelId, made: Date.now() });
+  const here = waiting(level?.log ?? [], level?.section ?? "", outbox.entries, outbox.undone);
+  // Until a section that was turned to is here, the one before it is shown, and nothing is counted.
+  const turning = query.isPlaceholderData;
+  const now = hand && !turning ? ahead(hand, here) : null;
+  const kept = outbox.entries.length + outbox.undone.length;
+  const tap = (body: NewTap) => {
+    setRefused("");
+    void queue.put({ what: "entry", body, id: body.id, panel: panelId, made: Date.now() });
+  };
   const log = (kind: Kind, more: Partial<NewTap> = {}): boolean => {
-    if (!level || !hand || (busy && kind !== "pass")) return false;
-    if (kind === "pass" && here.filter((t) => t.body.kind === "pass").length >= hand.may_tap) {
+    if (!level || !hand) return false;
+    // What would be of a step that is not here yet is not counted, and never lost unseen.
+    if (turning || ends(here) || (kind === "pass" && here.taps.filter((t) => t.kind === "pass").length >= hand.may_tap)) {
       signal(tablet, "stop");
       return false;
     }
     if (kind === "pass") signal(tablet, now && now.left <= 1 ? "stop" : "pass");
     tap({ id: newId(), plan: level.plan, section: level.section, step: hand.step, kind, person: who, ...more });
     return true;
+  };
+  // A step that still wants passes, and may have them, is not closed by a slip.
+  const done = () => {
+    if (hand && (now?.left ?? hand.passes_left) > 0) setAsks("early");
+    else log("done");
   };
   const pass = () => {
     apart((at) => {
@@ -95,13 +104,19 @@ export default function LevelPage() {
   const take = (way: Schemas["Way"]) => {
     setAsks("");
     if (way.code === "read") setReading(true);
-    else if (way.code === "stop") log("done");
+    else if (way.code === "stop") done();
     else if (way.rest) log("rest", { rest: way.rest });
   };
-  const last = level?.log.filter((e) => !e.struck_at && e.section === level.section).at(-1);
+  // Of the other sections too, so that they can be worked where the network ends.
+  const client = useQueryClient();
+  useEffect(() => {
+    if (!level || turning) return;
+    if (level.section !== section) client.setQueryData(keys.level(panelId, level.section, tablet.person), level);
+    for (const s of level.sections) void prefetch.level(client, panelId, s.key, tablet.person);
+  }, [client, level, turning, section, panelId, tablet.person]);
   const timeOver = useCallback(() => signal(tablet, "time"), [tablet]);
   const undo = () => {
-    if (last && !busy) strike.mutate(last);
+    if (level && here.last) void queue.put({ what: "undo", entry: here.last.id, id: newId(), panel: panelId, made: Date.now() });
   };
   const beside = (by: number) => {
     if (!level || level.sections.length === 0) return;
@@ -121,16 +136,16 @@ export default function LevelPage() {
       " ": pass,
       r: () => setReading(Boolean(hand)),
       p: () => log("paper"),
-      d: () => log("done"),
+      d: done,
       s: () => setAsks(hand ? "shiny" : ""),
       w: () => setAsks(hand ? "why" : ""),
       h: () => setAsks(level ? "history" : ""),
       o: () => setAsks(level ? "tablet" : ""),
       n: () => setAsks(level && level.guides.length > 0 ? "guide" : ""),
       k: () => log("scrape"),
-      v: () => log("colour"),
+      ...(single ? {} : { v: () => void log("colour") }),
       t: () => log("through"),
-      a: () => (ended ? log("done") : undefined),
+      a: () => (ended ? done() : undefined),
       c: () => (ended ? toPlan() : undefined),
       u: undo,
       "[": () => beside(-1),
@@ -141,8 +156,7 @@ export default function LevelPage() {
     !reading && asks === "",
   );
   const name = level?.sections.find((s) => s.key === level.section)?.name;
-  const fault = refused || (strike.error?.message ?? "");
-  const away = outbox.trouble !== "" && waiting.length > 0;
+  const away = outbox.trouble !== "" && kept > 0;
   const closeAsk = () => setAsks("");
   return (
     <Page
@@ -150,7 +164,7 @@ export default function LevelPage() {
       sub={level ? `${level.panel.name}${name ? `, ${name}` : ""}` : ""}
       home={level ? `/cars/${encodeURIComponent(level.car.id)}` : "/"}
       who={who}
-      unsaved={Boolean(fault)}
+      unsaved={Boolean(refused)}
       stage={{ current: 4, notes: level ? stageNotes(level.panel, level.car, level.waits ? {} : { 4: `section ${level.section_no} of ${level.sections.length}` }) : {} }}
       query={query}
       keys={[
@@ -160,7 +174,7 @@ export default function LevelPage() {
         { keys: "D", does: "step done on this section" },
         { keys: "S", does: "shiny share seen on a dry wipe" },
         { keys: "K", does: "a scraping sound" },
-        { keys: "V", does: "colour in the slurry over clear" },
+        ...(single ? [] : [{ keys: "V", does: "colour in the slurry over clear" }]),
         { keys: "T", does: "a through spot" },
         { keys: "U", does: "undo the last tap" },
         { keys: "A, C", does: "at the stop: accept the peel, look at the plan" },
@@ -195,7 +209,7 @@ export default function LevelPage() {
       {level && !level.waits ? (
         <LevelFrame>
           <SectionPicture level={level} who={who} choose={(key) => setSearch({ section: key })} work={() => setAsks("guide")} />
-          <Middle warm={warm} level={level} others={others} fault={fault} now={now} lost={away ? waiting.length : 0} back={() => setAsks("back")} why={() => setAsks("why")} take={take} timer={hand && timed.section === level.section ? <PassTimer since={timed.at} about={hand.pass_s} time={timeOver} /> : null}>
+          <Middle warm={warm} level={level} others={others} fault={refused} now={now} lost={away ? kept : 0} back={() => setAsks("back")} why={() => setAsks("why")} take={take} timer={hand && timed.section === level.section ? <PassTimer since={timed.at} about={hand.pass_s} time={timeOver} /> : null}>
             <KeptReadings readings={outbox.readings} />
           </Middle>
           <section aria-label="Film ledger">
@@ -204,14 +218,14 @@ export default function LevelPage() {
                 <Box component="h2" className="lab b" sx={{ fontSize: 15, lineHeight: "22px", marginBottom: 8 }}>
                   Clear here, {u.name}
                 </Box>
-                <LevelCore u={u} ledger={hand.ledger} passes={hand.passes_left} height={372} />
+                <LevelCore u={u} ledger={hand.ledger} next={count(hand.passes_left, padded(level.steps[hand.step - 1]) ? "cycle" : "pass")} height={372} />
                 <Box component="p" className="s" sx={{ lineHeight: "19px" }}>
                   Thinnest place now <span className="b">{`${u.um(hand.ledger.balance_um.mean)} ± ${u.um(hand.ledger.balance_um.sd)}`}</span>
                 </Box>
               </>
             ) : null}
           </section>
-          <KeyRow through={through} hand={hand} last={last} busy={busy} waiting={away && !now} pass={pass} log={log} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} ask={setAsks} again={level.again.length > 0} who={who} single={level.panel.layers === "single"} warm={warm > 0} levels={hand ? level.steps[hand.step - 1]?.kind === "level" : true} />
+          <KeyRow through={through} hand={hand} last={here.last} waiting={away && !now} pass={pass} log={log} done={done} look={toLook} undo={undo} read={() => setReading(true)} plan={toPlan} nextSection={() => beside(1)} stop={stop} ask={setAsks} again={level.again.length > 0} who={who} single={single} warm={warm > 0} elsewhere={level.sections.some((s) => s.key !== level.section && !s.done)} levels={hand ? level.steps[hand.step - 1]?.kind === "level" : true} />
         </LevelFrame>
       ) : null}
       {asks === "shiny" && hand ? (
@@ -236,6 +250,16 @@ export default function LevelPage() {
           }}
         />
       ) : null}
+      {asks === "early" && hand ? (
+        <EarlyDialog
+          hand={hand}
+          close={closeAsk}
+          end={(reason) => {
+            closeAsk();
+            log("done", { reason });
+          }}
+        />
+      ) : null}
       {asks === "back" && level && level.again.length > 0 ? (
         <BackDialog
           level={level}
@@ -250,7 +274,7 @@ export default function LevelPage() {
       {asks === "why" && hand ? <WhyDialog hand={hand} take={take} close={closeAsk} /> : null}
       {asks === "history" && level ? <HistoryDialog level={level} name={name ?? level.panel.name} close={closeAsk} /> : null}
       {asks === "tablet" && level ? <TabletDialog people={level.people} tablet={tablet} who={who} change={setTablet} close={closeAsk} /> : null}
-      {asks === "guide" && level ? <GuideDialog guides={level.guides} person={who} stroke={level.steps.length > 0 ? (kind, mark) => tap({ id: newId(), plan: level.plan, section: level.section, step: hand?.step ?? 1, kind, person: who, mark }) : undefined} undo={() => (last?.kind === "shave" || last?.kind === "block" ? undo() : undefined)} close={closeAsk} /> : null}
+      {asks === "guide" && level ? <GuideDialog guides={level.guides} person={who} stroke={level.steps.length > 0 ? (kind, mark) => tap({ id: newId(), plan: level.plan, section: level.section, step: hand?.step ?? 1, kind, person: who, mark }) : undefined} undo={() => (here.last?.kind === "shave" || here.last?.kind === "block" ? undo() : undefined)} close={closeAsk} /> : null}
       {reading && level && hand ? <ReadHere level={level} close={() => setReading(false)} /> : null}
     </Page>
   );

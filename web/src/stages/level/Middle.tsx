@@ -37,9 +37,7 @@ export function Middle({ level, others, fault, now, lost, warm, back, why, take,
         {allThrough(level) ? (
           <>
             <Box component="p" sx={{ marginTop: 12, color: "var(--ink2)" }}>All sections are through: wipe the oils off, look, photograph the same lamps. U strikes the last tap to work on.</Box>
-            <Button variant="tape" component={Link} to={`/panels/${encodeURIComponent(level.panel.id)}/prove`} sx={{ marginTop: 12, minHeight: 72, alignSelf: "flex-start" }}>
-              On to Prove <span className="kc">Enter</span>
-            </Button>
+            <ToProve level={level} />
           </>
         ) : (
           <Box component="p" sx={{ marginTop: 12, color: "var(--ink2)" }}>Take the next section with ], or strike the last tap with U to work on.</Box>
@@ -84,7 +82,7 @@ export function Middle({ level, others, fault, now, lost, warm, back, why, take,
       {!now ? (
         // A count without the taps that wait would be too high: better none.
         <Box component="p" sx={{ marginTop: 12 }}>
-          <span className="b">Lift the pad.</span> <Box component="span" sx={{ color: "var(--ink2)" }}>Passes left are not known until the taps below have arrived.</Box>
+          <span className="b">Lift the pad.</span> <Box component="span" sx={{ color: "var(--ink2)" }}>{lost > 0 ? "Passes left are not known until the taps below have arrived." : "No tap counts until the shop server has answered."}</Box>
         </Box>
       ) : (
         <>
@@ -154,6 +152,7 @@ export function Middle({ level, others, fault, now, lost, warm, back, why, take,
           ) : null}
         </>
       )}
+      {allThrough(level) ? <ToProve level={level} /> : null}
       {children}
       {fault ? (
         <Box sx={{ marginTop: 8 }}>
@@ -161,6 +160,15 @@ export function Middle({ level, others, fault, now, lost, warm, back, why, take,
         </Box>
       ) : null}
     </Scroll>
+  );
+}
+
+/** Where it goes on when nothing more is done on any section. */
+function ToProve({ level }: { level: Level }) {
+  return (
+    <Button variant="tape" component={Link} to={`/panels/${encodeURIComponent(level.panel.id)}/prove`} sx={{ marginTop: 12, minHeight: 72, alignSelf: "flex-start" }}>
+      On to Prove <span className="kc">Enter</span>
+    </Button>
   );
 }
 

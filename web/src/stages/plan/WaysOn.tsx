@@ -152,6 +152,13 @@ function Foot({ plan, way, show }: { plan: Plan; way: Way; show: (ladder: string
     },
     onSettled: () => changed("panel"),
   });
+  const leave = useMutation({
+    mutationFn: () => api.addProof(panel, { id: newId(), person: plan.car.painter, kind: "kept", note: "left as it is" }),
+    onSuccess: async () => {
+      await changed("panel");
+      void go(car);
+    },
+  });
   const here = `/panels/${encodeURIComponent(panel)}`;
   const car = `/cars/${encodeURIComponent(plan.car.id)}`;
   const does: { key: string; act: () => void; off?: boolean } | null =
@@ -166,7 +173,7 @@ function Foot({ plan, way, show }: { plan: Plan; way: Way; show: (ladder: string
             : way.code === "coat"
               ? { key: "Leave it for now", act: () => void go(car) }
               : way.code === "leave"
-                ? { key: "Leave it, to the car", act: () => void go(car) }
+                ? { key: "Leave it as it is", act: () => leave.mutate(), off: leave.isPending }
                 : way.help === "under" || way.help === "coats"
                   ? null
                   : way.help === "car"
@@ -190,6 +197,7 @@ function Foot({ plan, way, show }: { plan: Plan; way: Way; show: (ladder: string
           (way.how ?? hints[way.code] ?? "")
         )}
         {take.error ? <Notice text={take.error.message} /> : null}
+        {leave.error ? <Notice text={leave.error.message} /> : null}
       </div>
       {way.floor_um ? (
         <>
@@ -210,7 +218,7 @@ function Foot({ plan, way, show }: { plan: Plan; way: Way; show: (ladder: string
 
 const hints: Record<string, string> = {
   coat: "Spray it, let it cure, and say under facts (F) how many coats it has then. Its readings start anew.",
-  leave: "What stays is told with the car, under what will not come out.",
+  leave: "It counts as looked at and left, and its work is done. What stays is told with the car, under what will not come out; Prove takes it back.",
   aim: "The aim of this panel changes; facts (F) change it back.",
   softer_aim: "The furthest the film allows; the peel that stays is told to the owner.",
 };

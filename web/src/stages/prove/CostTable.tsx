@@ -27,6 +27,9 @@ const meter = (c: Schemas["MeterChange"] | undefined) => (
   <FromTo from={c?.before} to={c?.after} show={(v) => v.toFixed(0)} kept={c?.differs === false} />
 );
 
+/** The row of the panel in hand is seen, however long the table. */
+const seen = (row: HTMLTableRowElement | null) => row?.scrollIntoView({ block: "nearest" });
+
 /** What work cost and gave, panel by panel. */
 export function CostTable({ lines, panel, open }: { lines: Schemas["ProofLine"][]; panel: string; open: (id: string) => void }) {
   const u = useUnits();
@@ -65,9 +68,9 @@ export function CostTable({ lines, panel, open }: { lines: Schemas["ProofLine"][
       </TableHead>
       <TableBody>
         {lines.map((l) => (
-          <TableRow key={l.panel_id} selected={l.panel_id === panel} onClick={() => open(l.panel_id)}>
+          <TableRow key={l.panel_id} selected={l.panel_id === panel} {...(l.panel_id === panel ? { ref: seen } : {})} onClick={() => open(l.panel_id)}>
             <TableCell>
-              <Link to={`/panels/${encodeURIComponent(l.panel_id)}/prove`} aria-current={l.panel_id === panel ? "page" : undefined} onClick={(e) => e.stopPropagation()} style={{ color: "inherit", textDecoration: "none", fontWeight: 700, display: "inline-block", minHeight: 24 }}>
+              <Link to={`/panels/${encodeURIComponent(l.panel_id)}/prove`} aria-current={l.panel_id === panel ? "page" : undefined} onClick={(e) => e.stopPropagation()} style={{ color: "inherit", textDecoration: "none", fontWeight: 700, display: "inline-block", minHeight: 24, maxWidth: 150, whiteSpace: "normal" }}>
                 {l.name}
               </Link>
               {l.kept ? <span className="s"> ✓ kept</span> : null}

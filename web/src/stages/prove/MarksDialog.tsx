@@ -24,18 +24,22 @@ export function MarksDialog({ proof, person, close }: { proof: Schemas["PanelPro
   const changed = useChanged();
   const open = proof.marks.filter((m) => m.outcome === "open");
   const [said, setSaid] = useState<Record<string, { outcome?: Outcome; reason?: string }>>({});
-  const of = (m: Mark) => said[m.id]?.outcome ?? likely(m);
+  const of = (m: Mark): Outcome | "" => said[m.id]?.outcome ?? "";
+  const soft = (m: Mark) => m.ready_at !== undefined;
+  const asPlanned = () => setSaid((s) => Object.fromEntries(open.map((m) => [m.id, soft(m) ? (s[m.id] ?? {}) : { outcome: likely(m), ...s[m.id] }])));
+  const unsaid = open.filter((m) => of(m) === "").length;
   const why = (m: Mark) => said[m.id]?.reason ?? (of(m) === "left" ? m.text.slice(0, 200) : "");
   const put = (id: string, more: { outcome?: Outcome; reason?: string }) => setSaid((s) => ({ ...s, [id]: { ...s[id], ...more } }));
   const keep = useMutation({
-    mutationFn: () => api.closeMarks(proof.panel.id, { person, marks: open.map((m) => ({ id: m.id, outcome: of(m), ...(why(m) ? { reason: why(m) } : {}) })) }),
+    mutationFn: () => api.closeMarks(proof.panel.id, { person, marks: open.flatMap((m) => { const outcome = of(m); return outcome === "" ? [] : [{ id: m.id, outcome, ...(why(m) ? { reason: why(m) } : {}) }]; }) }),
     onSuccess: async () => {
       await changed("panel");
       close();
     },
   });
   return (
-    <Ask title={`What became of ${count(open.length, "mark")}`} wide={780} close={close} leave submit={() => open.length > 0 && keep.mutate()}>
+    <Ask title={`What became of ${count(open.length, "mark")}`} wide={780} close={close} leave submit={() => (unsaid === open.length ? asPlanned() : keep.mutate())}>
+      <p className="s">Look at each under the lamp: nothing is said for you. {open.some(soft) ? "A run that is soft inside can hardly be gone yet." : ""}</p>
       <Box component="ul" sx={{ m: 0, p: 0, listStyle: "none", maxHeight: "55vh", overflow: "auto" }}>
         {open.map((m) => (
           <Box component="li" key={m.id} sx={{ borderTop: "1px solid var(--line)", py: 6, display: "grid", gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) 220px" }, gap: "4px 16px" }}>
@@ -56,9 +60,15 @@ export function MarksDialog({ proof, person, close }: { proof: Schemas["PanelPro
       </Box>
       {keep.error ? <Notice text={keep.error.message} /> : null}
       <Foot>
-        <Button type="submit" variant="tape" disabled={open.length === 0 || keep.isPending}>
-          Close {count(open.length, "mark")} <span className="kc">Enter</span>
-        </Button>
+        {unsaid === open.length ? (
+          <Button type="submit" variant="tape" disabled={open.length === 0}>
+            All as they were to be worked <span className="kc">Enter</span>
+          </Button>
+        ) : (
+          <Button type="submit" variant="tape" disabled={keep.isPending}>
+            Close {count(open.length - unsaid, "mark")} <span className="kc">Enter</span>
+          </Button>
+        )}
       </Foot>
     </Ask>
   );

@@ -9,7 +9,7 @@ import { capital, count, short } from "../../app/format";
 import { useKeys } from "../../app/keys";
 import { useUnits } from "../../app/units";
 import { ProvedCore } from "../../drawing/ProvedCore";
-import { handOverOf, stageNotes } from "../../app/stageNotes";
+import { handOverOf, nextOf, stageNotes } from "../../app/stageNotes";
 import { useOutbox } from "../../outbox/useOutbox";
 import { Ask, Foot } from "../../ui/Ask";
 import { Field } from "../../ui/Field";
@@ -162,20 +162,22 @@ function Proving({ panelId }: { panelId: string }) {
   const to = (id: string, stage = "prove") => void go(`/panels/${encodeURIComponent(id)}/${stage}`);
   const at0 = lines.findIndex((l) => l.panel_id === panelId);
   const nextPanel = [...lines.slice(at0 + 1), ...lines.slice(0, Math.max(at0, 0))].find((l) => !l.kept && l.worked) ?? [...lines.slice(at0 + 1), ...lines.slice(0, Math.max(at0, 0))].find((l) => !l.kept);
+  // A panel on which something was to be done and nothing was is not kept by the key in yellow.
+  const early = data !== undefined && !data.kept && lines[at0]?.worked === false && !(data.car.next.stage === "prove" && data.car.next.panel_id === panelId);
   const keep = useMutation({
     mutationFn: () => api.addProof(panelId, { id: newId(), person, kind: "kept" }),
     onSuccess: async () => {
       await changed("panel");
-      if (nextPanel) to(nextPanel.panel_id);
+      if (nextPanel && data) void go(nextOf((await api.carProof(data.car.id)).car));
     },
   });
   const takeBack = useMutation({ mutationFn: (id: string) => api.strikeProof(id, "looked at again"), onSuccess: () => changed("panel") });
   const onwards = () => {
     if (!data) return;
     if (data.kept) {
-      if (nextPanel) to(nextPanel.panel_id);
-      else void go(handOverOf(data.car.id));
-    } else if (!data.barred) keep.mutate();
+      void go(nextPanel && car ? nextOf(car.car) : handOverOf(data.car.id));
+    } else if (early) void go(nextOf(data.car));
+    else if (!data.barred) keep.mutate();
   };
   const slide = (by: number) => setAt((v) => Math.min(Math.max(v + by, 0), 100));
   const has = after !== undefined;
@@ -282,7 +284,7 @@ function Proving({ panelId }: { panelId: string }) {
             <h2 className="t">
               What it cost, what it gave <span className="s">gauge, meters, photos; same spots as before</span>
             </h2>
-            <Scroll label="What it cost, what it gave, panel by panel" sx={{ flex: "none" }}>
+            <Scroll label="What it cost, what it gave, panel by panel" sx={{ flex: "none", overflow: "auto", maxHeight: "max(300px, calc(100vh - 470px))" }}>
               <CostTable lines={lines} panel={panelId} open={(id) => to(id)} />
             </Scroll>
             {data.apart ? <p className="s">{data.apart}</p> : null}
@@ -349,8 +351,8 @@ function Proving({ panelId }: { panelId: string }) {
                         <li key={t.task}>
                           <span className={t.bars ? "bars" : ""}>{t.text}</span>
                           {stage ? (
-                            <Button variant="link" onClick={() => to(panelId, stage)}>
-                              {capital(stage)}
+                            <Button variant="link" onClick={() => to(panelId, t.section ? `level?section=${encodeURIComponent(t.section)}` : stage)}>
+                              {t.section ? "There" : capital(stage)}
                             </Button>
                           ) : null}
                         </li>
@@ -385,8 +387,13 @@ function Proving({ panelId }: { panelId: string }) {
                   </>
                 ) : (
                   <>
-                    <Button variant="tape" disabled={Boolean(data.barred) || keep.isPending} onClick={onwards}>
-                      {nextPanel ? "Keep, next panel" : "Keep it"} <span className="kc">Enter</span>
+                    {early ? (
+                      <Button variant="tape" onClick={onwards}>
+                        {data.car.next.action} <span className="kc">Enter</span>
+                      </Button>
+                    ) : null}
+                    <Button variant={early ? "key" : "tape"} disabled={Boolean(data.barred) || keep.isPending} onClick={() => (early ? keep.mutate() : onwards())}>
+                      {early ? "Keep it as it is" : nextPanel ? "Keep, next panel" : "Keep it"} {early ? null : <span className="kc">Enter</span>}
                     </Button>
                     {data.may_go_back ? (
                       <Button onClick={() => setOpen("back")}>

@@ -33,6 +33,10 @@ export interface EntryProps {
   undo?: (() => void) | undefined;
   /** The reading that was not taken is left; another number follows. */
   leave: () => void;
+  /** Enough was read: Enter without a number goes on. */
+  onward?: (() => void) | undefined;
+  /** What alone can be read here: the clear, by an ultrasonic gauge on plastic. */
+  only?: Typed["phase"];
 }
 
 const phases = [
@@ -43,16 +47,20 @@ const phases = [
 ] as const;
 
 /** Where a number is typed, on keys or on the pad. */
-export function Entry({ no, place, fault, busy, keep, offer, said, probe, drop, undo, leave }: EntryProps) {
+export function Entry({ no, place, fault, busy, keep, offer, said, probe, drop, undo, leave, only, onward }: EntryProps) {
   const u = useUnits();
   const [value, setValue] = useState("");
   const [gaugeUnit, setUnit] = useState<Typed["unit"]>();
-  const [phase, setPhase] = useState<Typed["phase"]>("total");
+  const [phase, setPhase] = useState<Typed["phase"]>(only ?? "total");
   const [own, setOwn] = useState("");
   // The shop's unit, unless this gauge shows the other one.
   const unit = gaugeUnit ?? u.code;
   const send = async () => {
     const film = Number(value.replace(",", "."));
+    if (value.trim() === "" && onward) {
+      onward();
+      return;
+    }
     if (value.trim() === "" || Number.isNaN(film)) {
       setOwn("Type what the gauge shows, such as 168, then Enter.");
       return;
@@ -104,7 +112,7 @@ export function Entry({ no, place, fault, busy, keep, offer, said, probe, drop, 
           </Button>
         }
       />
-      <Choice label="What is read" silent fold value={phase} options={phases} set={setPhase} />
+      {only ? null : <Choice label="What is read" silent fold value={phase} options={phases} set={setPhase} />}
       {own ? (
         <Notice text={own} />
       ) : fault ? (
@@ -151,7 +159,7 @@ export function Entry({ no, place, fault, busy, keep, offer, said, probe, drop, 
           </svg>
         </Button>
       </div>
-      <Button variant="tape" sx={{ minHeight: 56, padding: "0 8px" }} disabled={busy} onClick={() => void send()}>
+      <Button variant={onward ? "key" : "tape"} sx={{ minHeight: 56, padding: "0 8px" }} disabled={busy} onClick={() => void send()}>
         Keep, next {no + 1} <span className="kc">Enter</span>
       </Button>
     </Box>

@@ -79,6 +79,9 @@ function Reading({ panelId }: { panelId: string }) {
   const next = read?.next ?? [];
   const chosenPlace: Place | undefined = byHand ? (hand.data ?? { x_mm: byHand.x, y_mm: byHand.y }) : undefined;
   const place = chosenPlace ?? next[turn % Math.max(next.length, 1)];
+  // Enough for a plan: the key in yellow goes on, and more may be read all the same.
+  const enough = read !== undefined && read.car.next.stage === "plan" && read.car.next.panel_id === panelId;
+  const toPlan = () => void go(`/panels/${encodeURIComponent(panelId)}/plan`);
   const live = read?.readings.filter((r) => !r.struck_at) ?? [];
   const no = Math.max(0, ...(read?.readings.map((r) => r.no) ?? [])) + 1;
   const move = (dx: number, dy: number) => {
@@ -86,6 +89,7 @@ function Reading({ panelId }: { panelId: string }) {
   };
   const probe = useProbe();
   const [shotFault, setShotFault] = useState("");
+  const [ultrasonic, setUltrasonic] = useState(false);
   const keepReading = async (typed: Typed, shot?: Shot): Promise<boolean> => {
     if (!place) return false;
     try {
@@ -307,7 +311,7 @@ function Reading({ panelId }: { panelId: string }) {
             />
             <Scroll label="Why here" sx={{ marginTop: "8px", minHeight: 62, flex: "0 1 auto" }}>
               <Box component="p" className="b" sx={{ display: "flex", justifyContent: "space-between", gap: 12 }}>
-                <span>{byHand ? "By hand" : study?.borrowed ? "Borrowed" : `Why ${no}?`}</span>
+                <span>{byHand ? "By hand" : study?.borrowed ? "Borrowed" : place ? `Why ${no}?` : "No place more"}</span>
                 {under === undefined ? null : (
                   <Box component="span" className="s" sx={{ fontWeight: 450 }}>
                     {layerNames[layer]} under the pointer <span className="n">{u.um(under)}</span>
@@ -343,7 +347,7 @@ function Reading({ panelId }: { panelId: string }) {
           </section>
           <section aria-label="Film core" className="core">
             <Box component="h2" className="lab b" sx={{ lineHeight: "24px" }}>
-              {study?.borrowed ? "Film core" : `Film core at ${no}`}
+              {study?.borrowed || !place ? "Film core" : `Film core at ${no}`}
             </Box>
             {place?.total_um && place.clear_um ? (
               <>
@@ -360,20 +364,33 @@ function Reading({ panelId }: { panelId: string }) {
                 <p className="xs">At an edge the film is {(read.edge_factor * 100).toFixed(0)} % of the middle's. Spend: {study?.spend_from}.</p>
               </>
             ) : (
-              <p className="s">{study?.borrowed ? "No core: nothing is read on this panel." : "The core appears with the first reading. The film is not drawn before it is known."}</p>
+              <p className="s">{study?.borrowed ? "No core: nothing is read on this panel." : !place ? "No place is asked for any more." : "The core appears with the first reading. The film is not drawn before it is known."}</p>
             )}
           </section>
           <div className="entrycol">
             {read.panel.substrate === "plastic" ? (
-              <p className="s">{read.why}</p>
+              <>
+                <p className="s">{read.why}</p>
+                {ultrasonic ? (
+                  <Entry only="clear" no={no} place={place && place.clear_um ? { ...place, total_um: place.clear_um } : place} fault={keep.error} busy={keep.isPending || !place} keep={(typed) => keepReading(typed)} offer={(typed) => keepReading(typed)} said={said} probe={null} drop={() => undefined} undo={last ? undo : undefined} leave={() => keep.reset()} />
+                ) : (
+                  <Button variant="quiet" sx={{ width: "100%", marginTop: 8 }} onClick={() => setUltrasonic(true)}>
+                    Type the clear by ultrasonic
+                  </Button>
+                )}
+                <KeptReadings readings={outbox.readings} />
+                <Button variant={ultrasonic ? "quiet" : "tape"} sx={{ width: "100%", marginTop: 8 }} onClick={() => void go(`/panels/${encodeURIComponent(panelId)}/plan`)}>
+                  To Plan <span className="kc">P</span>
+                </Button>
+              </>
             ) : (
               <>
-                <Entry no={no} place={place} fault={keep.error} busy={keep.isPending || !place} keep={(typed) => keepReading(typed)} offer={(typed) => keepReading(typed, probe?.shots.find((s) => s.id === shotFault))} said={said || (probe && probe.state !== "none" ? probe.text : "Zero the gauge on bare steel once a day.")} probe={probe} drop={(s) => void api.dropShot(s.id)} undo={last ? undo : undefined} leave={() => keep.reset()} />
+                <Entry no={no} place={place} fault={keep.error} busy={keep.isPending || !place} keep={(typed) => keepReading(typed)} offer={(typed) => keepReading(typed, probe?.shots.find((s) => s.id === shotFault))} said={said || (probe && probe.state !== "none" ? probe.text : "Zero the gauge on bare steel once a day.")} probe={probe} drop={(s) => void api.dropShot(s.id)} undo={last ? undo : undefined} leave={() => keep.reset()} onward={enough ? toPlan : undefined} />
                 <KeptReadings readings={outbox.readings} />
                 <Button variant="quiet" sx={{ width: "100%", marginTop: 8 }} onClick={keys["a"]} disabled={live.length === 0}>
                   Read again <span className="kc">A</span>
                 </Button>
-                <Button variant={read.car.next.stage === "read" ? "quiet" : "key"} sx={{ width: "100%", marginTop: 8 }} onClick={() => void go(`/panels/${encodeURIComponent(panelId)}/plan`)}>
+                <Button variant={enough || !place ? "tape" : "quiet"} sx={{ width: "100%", marginTop: 8 }} onClick={toPlan}>
                   To Plan <span className="kc">P</span>
                 </Button>
                 <Box component="p" className="xs" sx={{ marginTop: 8 }} role="status">
@@ -390,7 +407,7 @@ function Reading({ panelId }: { panelId: string }) {
       ) : null}
       {open === "strike" && struckOne ? (
         <StrikeDialog
-          what={`reading ${struckOne.no}, ${u.um(struckOne.film_um)} ${u.name}`}
+          what={`reading ${struckOne.no}, ${u.read(struckOne.film_um)} ${u.name}`}
           close={() => {
             setOpen("none");
             setChosen(null);

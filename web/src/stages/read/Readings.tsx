@@ -26,7 +26,7 @@ export function Dots({ readings, chosen, choose, k }: { readings: Reading[]; cho
   const u = useUnits();
   return readings.map((r) => {
     const struck = Boolean(r.struck_at);
-    const what = `reading ${r.no}: ${u.um(r.film_um)} ${u.name}${r.phase === "before_clear" ? " before clear" : r.phase === "clear" ? " of clear alone" : r.phase === "bare" ? " at a place without clear" : ""}${struck ? `, struck out: ${r.struck_reason ?? ""}` : ""}${r.passes ? `, after ${r.passes} passes` : ""}${r.odd ? `. ${r.odd}` : ""}`;
+    const what = `reading ${r.no}: ${u.read(r.film_um)} ${u.name}${r.phase === "before_clear" ? " before clear" : r.phase === "clear" ? " of clear alone" : r.phase === "bare" ? " at a place without clear" : ""}${struck ? `, struck out: ${r.struck_reason ?? ""}` : ""}${r.passes ? `, after ${r.passes} passes` : ""}${r.odd ? `. ${r.odd}` : ""}`;
     return (
       <g
         key={r.id}
@@ -54,7 +54,7 @@ export function Dots({ readings, chosen, choose, k }: { readings: Reading[]; cho
         {struck ? <path d="M-6 6L6 -6" stroke="var(--ink)" strokeWidth="1.75" /> : null}
         {struck || r.phase !== "total" ? null : (
           <text className="n halo" textAnchor="middle" y="-9" fontSize="14.5">
-            {u.um(r.film_um)}
+            {u.read(r.film_um)}
             {r.odd ? "?" : ""}
           </text>
         )}

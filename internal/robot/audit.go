@@ -1,0 +1,156 @@
+package robot
+
+import (
+	"encoding/json"
+	"fmt"
+	"math"
+	"net/http"
+	"strings"
+
+	"waxplanus/internal/web/api"
+)
+
+// audit holds that all screens say the same of every panel.
+func (j *job) audit() {
+	car, ok := get[api.Car](j.house, "/api/cars/"+j.car)
+	if !ok {
+		return
+	}
+	proofs, ok := get[api.CarProof](j.house, "/api/cars/"+j.car+"/prove")
+	if !ok {
+		return
+	}
+	hand, ok := get[api.Handing](j.house, "/api/cars/"+j.car+"/handover")
+	if !ok {
+		return
+	}
+	record := j.ask(http.MethodGet, "/api/cars/"+j.car+"/papers/record.json", nil)
+	var film api.FilmRecord
+	_ = json.Unmarshal(record.body, &film)
+	lines := map[string]api.ProofLine{}
+	for _, l := range proofs.Lines {
+		lines[l.PanelId] = l
+	}
+	todo := map[string]bool{}
+	for _, t := range hand.Todos {
+		if t.PanelId != nil {
+			todo[*t.PanelId] = true
+		}
+	}
+	for _, p := range car.Panels {
+		if !j.wanted[p.Id] {
+			continue
+		}
+		line, listed := lines[p.Id]
+		if !listed {
+			j.found(3, fmt.Sprintf("%s, %s, %s, with the aim %s is not in Prove's list", p.Name, p.Origin, p.Substrate, p.Aim))
+		} else if !line.Kept && !todo[p.Id] {
+			j.found(3, fmt.Sprintf("%s, %s, %s, with the aim %s was not kept and Hand over does not ask for it", p.Name, p.Origin, p.Substrate, p.Aim))
+		}
+		j.alike(p, line)
+	}
+	j.report(lines)
+	j.parts()
+}
+
+// alike holds the views of one panel against each other.
+func (j *job) alike(p api.Panel, line api.ProofLine) {
+	path := "/api/panels/" + p.Id
+	read, ok := get[api.Read](j.house, path+"/read")
+	if !ok {
+		return
+	}
+	plan, ok := get[api.Plan](j.house, path+"/plan")
+	if !ok {
+		return
+	}
+	level, ok := get[api.Level](j.house, path+"/level")
+	if !ok {
+		return
+	}
+	proof, ok := get[api.PanelProof](j.house, path+"/prove")
+	if !ok {
+		return
+	}
+	for name, o := range map[string]api.Panel{"Read": read.Panel, "Plan": plan.Panel, "Level": level.Panel, "Prove": proof.Panel} {
+		if text(p.State) != text(o.State) || um(p.HeadroomUm) != um(o.HeadroomUm) {
+			j.found(4, fmt.Sprintf("%s: the car says %s, %.2f can go; %s says %s, %.2f", p.Name, text(p.State), um(p.HeadroomUm), name, text(o.State), um(o.HeadroomUm)))
+		}
+	}
+	if proof.State != nil && p.State != nil && *proof.State != *p.State {
+		j.found(4, fmt.Sprintf("%s: the car says %s, Prove %s", p.Name, *p.State, *proof.State))
+	}
+	if line.ClearUm != nil && proof.ClearUm != nil && math.Abs(line.ClearUm.Mean-proof.ClearUm.Mean) > 0.01 {
+		j.found(4, fmt.Sprintf("%s: %.2f µm of clear in the car's list, %.2f in Prove", p.Name, line.ClearUm.Mean, proof.ClearUm.Mean))
+	}
+	states := map[string]api.State{}
+	for _, s := range read.Sections {
+		if s.State != nil {
+			states[s.Key] = *s.State
+		}
+	}
+	for _, s := range level.Sections {
+		if was, ok := states[s.Key]; ok && s.State != nil && was != *s.State {
+			j.found(4, fmt.Sprintf("%s, %s: Read says %s, Level %s", p.Name, s.Name, was, *s.State))
+		}
+	}
+	if p.HeadroomUm != nil && *p.HeadroomUm < 0 {
+		j.found(4, fmt.Sprintf("%s: %.2f µm can go", p.Name, *p.HeadroomUm))
+	}
+	if p.Reason != nil && (strings.Contains(*p.Reason, " -") || strings.Contains(*p.Reason, "−")) {
+		j.found(4, fmt.Sprintf("%s: %s", p.Name, *p.Reason))
+	}
+}
+
+func text[T ~string](v *T) string {
+	if v == nil {
+		return ""
+	}
+	return string(*v)
+}
+
+func um(v *float64) float64 {
+	if v == nil {
+		return 0
+	}
+	return math.Round(*v*100) / 100
+}
+
+// parts holds that parts add up to their whole.
+func (j *job) parts() {
+	a := j.ask(http.MethodGet, "/api/cars/"+j.car+"/offers", nil)
+	var of api.CarOffers
+	if a.ok() && json.Unmarshal(a.body, &of) == nil {
+		for _, o := range of.Offers {
+			hours := 0.0
+			for _, p := range o.Panels {
+				hours += p.Hours
+			}
+			if o.Hours.High < hours*0.3 {
+				j.found(7, fmt.Sprintf("the offer %s takes %.1f to %.1f h and its panels %.1f", o.Name, o.Hours.Low, o.Hours.High, hours))
+			}
+		}
+	}
+}
+
+// report holds that what the owner reads was seen: nothing is called flat or like what is beside
+// it of which no photo was read.
+func (j *job) report(lines map[string]api.ProofLine) {
+	a := j.ask(http.MethodGet, "/api/cars/"+j.car+"/papers/report.html", nil)
+	if !a.ok() {
+		j.found(12, "the report cannot be read: "+short(a.body))
+		return
+	}
+	seen := false
+	for _, l := range lines {
+		seen = seen || l.After != nil && l.After.Source == api.KnownPhoto
+	}
+	for _, claim := range []string{"Levelled flat", "Levelled to match"} {
+		if !seen && a.says(claim) {
+			j.found(12, fmt.Sprintf("the report says %q and no photo was read", claim))
+		}
+	}
+	if !seen && a.says("of 100, now") {
+		j.found(12, "the report tells how sharp lamps are, and nobody measured it")
+	}
+}

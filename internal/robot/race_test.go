@@ -1,0 +1,6 @@
+//go:build race
+
+package robot
+
+// underRace says whether the race detector watches.
+const underRace = true

@@ -413,9 +413,10 @@ func (w *Work) AdviseFor(sec film.SectionFilm, at Progress) Advice {
 	l.Free = l.Balance.Mean - l.Doubt - l.Next - l.Reserve - l.Floor
 	a.Ledger = l
 	a.Room = math.Min(l.Above(), p.spendable-p.gone.Mean-reserve)
-	takes := film.Estimate{Mean: l.Next, SD: l.Next * a.Rate.SD / a.Rate.Mean}
+	unread := next.Mean - w.Taken(at.with(-min(at.Since, passes[step]))).Mean // from the last reading to the end of the step
+	takes := film.Estimate{Mean: unread, SD: unread * a.Rate.SD / a.Rate.Mean}
 	a.Read = ReadAfter(a.Left, at.Since, !w.taught[step] && passes[step] == at.Since, takes, open.SD)
-	if w.TakesSwirls(step) && (a.Granted < a.Needed || 2*next.SD > l.Free) {
+	if w.TakesSwirls(step) && (a.Granted < a.Needed || 2*next.SD > w.bound(sec.Least, at.with(a.Left), l.Chance)-reserve-l.Floor) {
 		a.Read = min(a.Read, max(fewPasses-at.Since, 0))
 	}
 	return a

@@ -88,8 +88,8 @@ const (
 
 // ReadAfter is after how many of n passes a section should be read again; since is how
 // many of the step came after the last reading, and unread says that the step was not read
-// on this panel. takes is the film of those n passes with its doubt, clear the doubt of
-// the clear (µm). Where a reading would tell nothing that matters it is n.
+// on this panel. takes is the film of all of these, made and to come, with its doubt, clear
+// the doubt of the clear (µm). Where a reading would tell nothing that matters it is n.
 func ReadAfter(n, since int, unread bool, takes film.Estimate, clear float64) int {
 	half := int(math.Ceil(float64(n+since) / 2))
 	switch {

@@ -101,12 +101,28 @@ func (j *job) level(id, section string) {
 			}
 		}
 	default:
-		for range min(h.ReadAfter, h.MayTap, need-h.PassesDone) {
+		n := min(h.ReadAfter, h.MayTap, need-h.PassesDone)
+		for range n {
 			if a := j.pass(id, l); !a.ok() {
 				j.found(5, fmt.Sprintf("%d passes are granted and one is refused: %s", h.MayTap, short(a.body)))
 				return
 			}
 		}
+		if again, ok := get[api.Level](j.house, path); ok {
+			j.foretold(l, again, n)
+		}
+	}
+}
+
+// foretold holds that after n passes Level says what it told of them before, by which a tablet
+// without a network goes on.
+func (j *job) foretold(before, now api.Level, n int) {
+	h := now.Hand
+	if h == nil || n == 0 || n > len(before.Hand.Ahead) || now.Section != before.Section || h.Step != before.Hand.Step || h.Locked || waits(h) {
+		return
+	}
+	if told := before.Hand.Ahead[n-1]; told.PassesLeft != h.PassesLeft || told.ReadAfter != h.ReadAfter {
+		j.found(4, fmt.Sprintf("after %d passes %d were said to be left and a reading after %d; Level says %d and %d", n, told.PassesLeft, told.ReadAfter, h.PassesLeft, h.ReadAfter))
 	}
 }
 

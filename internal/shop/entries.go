@@ -418,7 +418,7 @@ func (p *Panel) allowsBack(in NewEntry) error {
 	if again == nil {
 		return conflict(NoStepBack, in.Step)
 	}
-	if p.log.Alarm(in.Section).Locks() || !again.Ready {
+	if !again.Ready {
 		return conflict(NotBack, again.Title, *again)
 	}
 	return nil

@@ -192,10 +192,14 @@ func (c *Car) careFor() []care.Panel {
 	var out []care.Panel
 	for _, p := range c.Panels {
 		if p.Origin == film.Here || p.Worked() {
-			out = append(out, care.Panel{Name: p.Name, Fresh: p.Origin == film.Here, Sprayed: p.SprayedAt, Baked: p.Cure == Baked})
+			out = append(out, p.caredFor())
 		}
 	}
 	return out
+}
+
+func (p *Panel) caredFor() care.Panel {
+	return care.Panel{Name: p.Name, Fresh: p.Origin == film.Here, Sprayed: p.SprayedAt, Baked: p.Cure == Baked}
 }
 
 func (s *Shop) reportChoices(ctx context.Context, carID string) (ReportChoices, error) {

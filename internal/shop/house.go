@@ -8,6 +8,7 @@ import (
 	"slices"
 	"time"
 
+	"waxplanus/core/care"
 	"waxplanus/core/cure"
 	"waxplanus/core/plan"
 	"waxplanus/core/shelf"
@@ -19,8 +20,10 @@ type House struct {
 	Rules plan.Rules
 	// Climate is how warm it is in the shop, by the days of Zone.
 	Climate cure.Climate
-	Zone    *time.Location
-	key     string // names shelf and rules
+	// Care is how long fresh paint is kept dry, where its sheet does not say.
+	Care care.Rule
+	Zone *time.Location
+	key  string // names shelf and rules
 }
 
 // House of the shop.
@@ -39,6 +42,9 @@ func (s *Shop) House(ctx context.Context) (House, error) {
 		return House{}, err
 	}
 	h.Climate = work.Climate
+	if h.Care, err = s.CareRule(ctx); err != nil {
+		return House{}, err
+	}
 	if err := json.Unmarshal([]byte(text), &h.Rules); err != nil {
 		return h, fmt.Errorf("house rules: %w", err)
 	}

@@ -362,6 +362,9 @@ type Again struct {
 }
 
 func (p *Panel) backs(section string) []Again {
+	if p.log.Alarm(section).Locks() {
+		return nil
+	}
 	var out []Again
 	own, passes := p.Ladder().StepsOf(section), p.log.Passes(section)
 	for _, i := range own {

@@ -4,6 +4,7 @@ import (
 	"slices"
 	"time"
 
+	"waxplanus/core/care"
 	"waxplanus/core/level"
 	"waxplanus/core/plan"
 )
@@ -18,6 +19,21 @@ func (p *Panel) softStep(s plan.Step) time.Time {
 		return time.Time{}
 	}
 	return w.From
+}
+
+// KeptDry is until when the paint is kept dry, by its sheet or by the rule of the shop; zero where
+// it may get wet.
+func (p *Panel) KeptDry() time.Time {
+	var sheet care.Sheet
+	if p.Paint != nil {
+		sheet = p.Paint.Care()
+	}
+	for _, w := range care.Waits([]care.Panel{p.caredFor()}, nil, p.House.Care, sheet, p.now()) {
+		if w.Kind == care.Dry {
+			return w.Until
+		}
+	}
+	return time.Time{}
 }
 
 // softAt is until when the step in hand of a section has to wait for its paint; zero where it

@@ -116,7 +116,7 @@ func (v view) hand(l *shop.Level) api.Hand {
 	out := api.Hand{
 		Step: h.Step + 1, PassesDone: h.Made, PassesLeft: a.Left, PassesGranted: a.Granted, PassesNeeded: a.Needed, ReadAfter: a.Read, MayTap: a.Granted,
 		RateUm: estimate(a.Rate), TakesUm: estimate(a.Takes), RateFrom: v.RateFrom(h), Look: v.DryWipe(h.Of), Ledger: v.ledger(a.Ledger),
-		Caution: v.StepCaution(h.Of.Kind), State: api.State(h.State), LookPays: h.LookPays, Alarm: v.Alarm(h.Alarm), Locked: h.Locked,
+		Caution: v.Caution(h.Of, l.KeptDry()), State: api.State(h.State), LookPays: h.LookPays, Alarm: v.Alarm(h.Alarm), Locked: h.Locked,
 		Paper: v.Paper(h), PaperWord: v.PaperKey(h.Of), PaperDue: h.WornOut, Why: v.Whys(l.Panel, h), Scratch: v.Scratch(h.Scratches), PassS: h.PassTime,
 		NotFor: v.MayNot(h.Of.Title, l.Person, h.MayNot), Ways: []api.Way{},
 		Ahead: each(h.Ahead, func(n level.Advice) api.PassAhead { return api.PassAhead{PassesLeft: n.Left, ReadAfter: n.Read} }),

@@ -113,7 +113,7 @@ func (v view) ways(p *shop.Panel, wish string, out *api.Plan) error {
 	if way.Offer == plan.Yours {
 		out.Offers = append(out.Offers, line(*way, p))
 	}
-	out.How, out.Cautions = v.How(p.House.Rules, way.Ladder), v.Cautions(way.Ladder)
+	out.How, out.Cautions = v.How(p.House.Rules, way.Ladder, p.KeptDry()), v.Cautions(way.Ladder, p.KeptDry())
 	return nil
 }
 

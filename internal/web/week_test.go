@@ -222,6 +222,11 @@ func TestWhatIsSoftIsNotSandedYet(t *testing.T) {
 	if level := taskOf(t, w, "Level"); level.Start.Before(until) || until.Sub(w.Cars[0].Waits[0].From) < 20*time.Hour {
 		t.Errorf("levelled at %v, soft until %v", level.Start, until)
 	}
+	b.readings()
+	plan := b.plan("")
+	if all := strings.Join(append(plan.How, plan.Cautions...), " "); !strings.Contains(all, "Kept dry until") || strings.Contains(all, "sprayed while working") {
+		t.Errorf("kept dry, and worked so: %s", all)
+	}
 	warm := strings.Replace(`{"week":W,"holidays":[],"bays":0,"per_car":0,"machines":[],"climate":{"usual_c":30,"days":[]},"rates":{"risk":0.1,"respray":400,"tax":0.2,"round":5,"valid_days":10},"paints":[]}`, "W", usualHours, 1)
 	b.into(b.send(http.MethodPut, "/api/shop/work", warm), 200, nil)
 	if again := b.week().Cars[0].Waits[0]; !again.Until.Before(until) || !strings.Contains(again.Why, "it may be") {

@@ -3,20 +3,25 @@ package wording
 import (
 	"fmt"
 	"slices"
+	"time"
 
 	"waxplanus/core/plan"
 	"waxplanus/core/shelf"
 )
 
-// How tells what the house rules say of the manner.
-func (w Words) How(rules plan.Rules, l plan.Ladder) []string {
+// How tells what the house rules say of the manner; paint that is kept dry until some time is not
+// wetted.
+func (w Words) How(rules plan.Rules, l plan.Ladder, dry time.Time) []string {
 	out := []string{}
 	for _, q := range plan.Questions {
+		if wet := q.Key == "water" || q.Key == "lubricant"; wet && !dry.IsZero() {
+			continue
+		}
 		if text := mannerWords[q.Key+"."+string(rules.Of(q))]; text != "" {
 			out = append(out, text)
 		}
 	}
-	if l.Wait > 0 {
+	if l.Wait > 0 && dry.IsZero() {
 		out = append(out, fmt.Sprintf("Paper into the water %s before.", minutes(l.Wait)))
 	}
 	if l.Tried > 0 {
@@ -46,19 +51,22 @@ func caution(k plan.StepKind) string {
 	return "Eye and ear protection, sleeves tied back, pad runs off edges and never onto them. Stop before heat builds." + sheet
 }
 
-// Caution of a step.
-func (w Words) Caution(s plan.Step) string {
-	if s.Tool == shelf.Rotary {
+// Caution of a step, on paint that is kept dry until some time; zero where it may get wet.
+func (w Words) Caution(s plan.Step, dry time.Time) string {
+	switch {
+	case s.Tool == shelf.Rotary:
 		return caution(rotaryStep)
+	case s.D50 > 0 && !dry.IsZero():
+		return fmt.Sprintf("Kept dry until %s: no water until then. Work with dry discs or dry paper, extraction and a suitable respirator, or wait.", w.dayTime(dry)) + sheet
 	}
 	return caution(s.Kind)
 }
 
 // Cautions are those of a sequence, each once.
-func (w Words) Cautions(l plan.Ladder) []string {
+func (w Words) Cautions(l plan.Ladder, dry time.Time) []string {
 	out := []string{}
 	for _, s := range l.Steps {
-		if c := w.Caution(s); !slices.Contains(out, c) {
+		if c := w.Caution(s, dry); !slices.Contains(out, c) {
 			out = append(out, c)
 		}
 	}

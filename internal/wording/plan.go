@@ -207,7 +207,7 @@ func (w Words) whyThis(y shop.Why) (head, text string) {
 	case y.Offer == plan.LeastTime:
 		return head, fmt.Sprintf("Nothing that serves is quicker by more than a tenth without taking far more film. %s begins: %s.", start, count(y.Passes, "pass"))
 	case y.Offer == plan.Balanced:
-		return head, fmt.Sprintf("Between least film and least time it gives up least of both. %s begins: %s of at most %.0f.", start, count(y.Passes, "pass"), y.Most)
+		return head, fmt.Sprintf("Between least film and least time it gives up least of both. %s begins: %s; a grit that needs over %.0f is not begun with.", start, count(y.Passes, "pass"), y.Most)
 	case y.Offer == plan.Partly:
 		return head, fmt.Sprintf("The film does not allow all of it: this is the furthest it goes, peel grade %.1f.", y.Grade)
 	}
@@ -395,6 +395,3 @@ func (w Words) School(question string, school plan.School) (name, says string) {
 	words := schoolWords[question+"."+string(school)]
 	return words[0], words[1]
 }
-
-// StepCaution is the caution of a kind of step.
-func (w Words) StepCaution(k plan.StepKind) string { return caution(k) }

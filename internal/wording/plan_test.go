@@ -1,8 +1,10 @@
 package wording
 
 import (
+	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"waxplanus/core/film"
 	"waxplanus/core/plan"
@@ -103,7 +105,7 @@ func TestWhatIsWantedIsSaidForEveryAim(t *testing.T) {
 		if _, text := begins(t, ways[0]); !whole(text) {
 			t.Errorf("%s: %q", aim, text)
 		}
-		for _, text := range append(said.Cautions(ways[0].Ladder), said.How(plan.Rules{}, ways[0].Ladder)...) {
+		for _, text := range append(said.Cautions(ways[0].Ladder, time.Time{}), said.How(plan.Rules{}, ways[0].Ladder, time.Time{})...) {
 			if !whole(text) {
 				t.Errorf("%s: %q", aim, text)
 			}
@@ -126,7 +128,7 @@ func TestCautionsFollowTheTools(t *testing.T) {
 		t.Fatal(err)
 	}
 	n := 0
-	for _, text := range said.Cautions(l) {
+	for _, text := range said.Cautions(l, time.Time{}) {
 		if strings.HasPrefix(text, "Rotary:") {
 			n++
 		}
@@ -235,5 +237,30 @@ func TestThingsOfTheShelfHaveNames(t *testing.T) {
 	}
 	if got := said.Guess(film.GuessOf(film.History{Finish: film.FactoryFinish}), film.History{}); !whole(got) {
 		t.Error(got)
+	}
+}
+
+// Paint that is kept dry is not wetted: no water in the manner, dry discs in the caution of what
+// sands; polishing goes on as ever.
+func TestKeptDryAndWetKnowEachOther(t *testing.T) {
+	b := speaking(t, plan.Flat)
+	ways, _, err := b.Options.Offers(30)
+	if err != nil || len(ways) == 0 {
+		t.Fatalf("%d ways, %v", len(ways), err)
+	}
+	l, until := ways[0].Ladder, time.Date(2026, 5, 6, 9, 0, 0, 0, time.UTC)
+	wet := func(texts []string) bool {
+		return slices.ContainsFunc(texts, func(s string) bool {
+			return strings.Contains(s, "sprayed") || strings.Contains(s, "spray bottle") || strings.Contains(s, "near water")
+		})
+	}
+	if !wet(said.How(b.House.Rules, l, time.Time{})) || !wet(said.Cautions(l, time.Time{})) {
+		t.Error("paint that may get wet is not wetted")
+	}
+	if all := append(said.How(b.House.Rules, l, until), said.Cautions(l, until)...); wet(all) || !strings.Contains(strings.Join(all, " "), "Kept dry until 6 May") {
+		t.Errorf("kept dry: %q", all)
+	}
+	if last := l.Steps[len(l.Steps)-1]; last.D50 > 0 || said.Caution(last, until) != said.Caution(last, time.Time{}) {
+		t.Errorf("the last step %v: %q", last.Title, said.Caution(last, until))
 	}
 }

@@ -230,7 +230,7 @@ var refusals = map[shop.Code]string{
 	shop.OverrideNotNeeded:   "The film allows %s here: nobody has to answer for one.",
 	shop.ColourIsUsual:       "On a single stage the slurry carries the colour: that is how it cuts. Nothing is wrong.",
 	shop.LookTooEarly:        "The share still shining tells something after the first pass of this step.",
-	shop.NoStepBack:          "This section has no earlier step %d with passes to go back to.",
+	shop.NoStepBack:          "This section cannot go back to step %d: it has no passes, or what was told at the car has locked the section.",
 	shop.NotBack:             "Not back to %s: %s",
 	shop.NoSuchRest:          "That way is not open any more: the section has gone on, or a reading changed it. Look again.",
 	shop.TooFast:             "That would be %[1]s in %[2]s from this tablet, more than a hand makes. Look at what was really done, and log the rest at the car.",

@@ -242,7 +242,7 @@ func (s *Shop) offer(ctx context.Context, of *CarOffers, name CarOfferName, rate
 			continue
 		}
 		out.Film = math.Max(out.Film, l.Film)
-		material += (l.Money - pp.House.Shelf.Law.Labour*l.Minutes/60) * pp.share()
+		material += (l.Money - pp.House.Shelf.Law.Labour*l.Minutes/60) * pp.Left()
 		m2 := pp.Shape.Area() / 1e6
 		area, gone = area+m2, gone+m2*l.Gone()
 		through = append(through, out.judge(pp))
@@ -277,9 +277,12 @@ func (s *Shop) offer(ctx context.Context, of *CarOffers, name CarOfferName, rate
 	return out, nil
 }
 
-// share is how much of the panel's sequence is still to do, by time.
-func (p PanelPlan) share() float64 {
-	if p.Ladder() == nil {
+// Left is how much of the panel's sequence is still to do, by time.
+func (p PanelPlan) Left() float64 {
+	switch {
+	case p.Outline().Kept:
+		return 0
+	case p.Ladder() == nil:
 		return 1
 	}
 	left, all := 0.0, 0.0

@@ -59,7 +59,7 @@ func (v view) carOffer(of *shop.CarOffers, o *shop.CarOffer) api.CarOffer {
 	}
 	for _, pp := range o.Panels {
 		l := pp.Result.Way.Ladder
-		one := api.OfferPanel{Name: pp.Name, Text: v.OfferPanel(pp), FilmUm: l.Film, Hours: hundredth(l.Minutes / 60), Reached: pp.Result.Reached, State: api.State(film.Tight)}
+		one := api.OfferPanel{Name: pp.Name, Text: v.OfferPanel(pp), FilmUm: l.Film, Hours: hundredth(l.Minutes / 60 * pp.Left()), Reached: pp.Result.Reached, State: api.State(film.Tight)}
 		if !pp.Result.None {
 			one.State = api.State(pp.State(l))
 		}

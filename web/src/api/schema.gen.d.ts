@@ -2956,7 +2956,10 @@ export interface components {
             text: string;
             /** Format: double */
             film_um: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of its sequence that are still to do
+             */
             hours: number;
             reached: boolean;
             state: components["schemas"]["State"];

@@ -251,6 +251,19 @@ func TestFactorySpendIsCapped(t *testing.T) {
 	}
 }
 
+// Where no place can decide anything there is still one to read: after work it proves the film.
+func TestAPlaceToReadIsNamedWhereNothingIsInDoubt(t *testing.T) {
+	ground := NewGround(plate(t))
+	film := make([]Estimate, len(ground.Cells))
+	for i := range film {
+		film[i] = Estimate{Mean: 95, SD: 0.4}
+	}
+	read := NextSpots(ground, ground.Cells, nil, 0, nil, 2)
+	if spots := NextSpots(ground, ground.Cells, film, 3, read, 1); len(spots) != 1 {
+		t.Errorf("%d places", len(spots))
+	}
+}
+
 func TestNextSpotsKeepClear(t *testing.T) {
 	p := plate(t)
 	s := study(t, Facts{History: History{Finish: Refinished, Coats: 3}}, grid(0, 1))

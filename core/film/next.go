@@ -63,7 +63,7 @@ func NextSpots(g *Ground, cells []flatlay.Point, film []Estimate, need float64, 
 			} else if film != nil {
 				// A reading calms its surroundings as the gap does.
 				z := (film[i].Mean - need) / math.Max(film[i].SD, 1e-9)
-				score *= film[i].SD * film[i].SD * math.Exp(-z*z/8)
+				score *= film[i].SD * film[i].SD * math.Exp(-min(z*z/8, farOff))
 			}
 			if score > best {
 				best, at = score, c
@@ -76,6 +76,9 @@ func NextSpots(g *Ground, cells []flatlay.Point, film []Estimate, need float64, 
 	}
 	return out
 }
+
+// farOff keeps places that are beyond any doubt in order among themselves, and from scoring nothing.
+const farOff = 100.0
 
 // spread is 1 far from every reading and 0 on one.
 func spread(c flatlay.Point, taken []flatlay.Point) float64 {

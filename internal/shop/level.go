@@ -333,6 +333,11 @@ func (p *Panel) spots(section string) []Place {
 	for _, q := range film.NextSpots(p.ground, sec.Cells, p.Study.FilmOf(sec.Cells), p.Study.Need(), read, 1) {
 		out = append(out, p.placeNow(q, section))
 	}
+	if len(out) == 0 { // a small one, all of which was read between passes: there again
+		for _, c := range sec.Cells[:min(len(sec.Cells), 1)] {
+			out = append(out, p.placeNow(c, section))
+		}
+	}
 	return out
 }
 

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 	"sync"
 
 	"waxplanus/core/film"
@@ -146,7 +147,7 @@ func (p *Panel) lookAhead() (Ahead, error) {
 	}
 	if s, st, ok := p.Decides(); ok && st.State != film.Open {
 		out.HelpsAt, out.Floor = s.Name, s.Policy.Floor
-		for _, h := range p.Study.Helps(p.sectionFilm(s), film.SpendDoubt(st.Spend), p.Aim.SpotsOnly()) {
+		for _, h := range p.helps(p.sectionFilm(s), film.SpendDoubt(st.Spend)) {
 			if h.Fits >= faintHelp {
 				out.Helps = append(out.Helps, h)
 			}
@@ -232,4 +233,12 @@ func sideBySide(n int, do func(i int)) error {
 	}
 	all.Wait()
 	return errors.Join(errs...)
+}
+
+// helps are what could be found out about the clear under a section: on plastic nothing that a
+// magnetic or eddy-current gauge would have to read.
+func (p *Panel) helps(sec film.SectionFilm, spend film.Spend) []film.Help {
+	return slices.DeleteFunc(p.Study.Helps(sec, spend, p.Aim.SpotsOnly()), func(h film.Help) bool {
+		return p.Substrate == Plastic && (h.Code == film.HelpBare || h.Code == film.HelpWitness)
+	})
 }

@@ -133,11 +133,11 @@ func (p *Panel) keepTheAim(out *WaysOn) error {
 		lower = usualAgreed
 	}
 	if lower < sec.Policy.Floor {
-		for _, h := range p.Study.Helps(withFloor(sec, lower), spend, spots) {
+		for _, h := range p.helps(withFloor(sec, lower), spend) {
 			with[h.Code] = h
 		}
 	}
-	helps := p.Study.Helps(sec, spend, spots)
+	helps := p.helps(sec, spend)
 	helps = slices.DeleteFunc(helps, func(h film.Help) bool { return math.Max(h.Fits, with[h.Code].Fits) < faintHelp })
 	for _, h := range helps[:min(len(helps), most)] {
 		way := WayOn{Code: OnQuestion, Help: &h, Film: out.Film}

@@ -5,7 +5,9 @@ import (
 	"fmt"
 	"math"
 	"net/http"
+	"slices"
 	"strings"
+	"time"
 
 	"waxplanus/internal/web/api"
 )
@@ -118,10 +120,14 @@ func um(v *float64) float64 {
 
 // parts holds that parts add up to their whole.
 func (j *job) parts() {
+	week := j.week()
 	a := j.ask(http.MethodGet, "/api/cars/"+j.car+"/offers", nil)
 	var of api.CarOffers
 	if a.ok() && json.Unmarshal(a.body, &of) == nil {
 		for _, o := range of.Offers {
+			if o.Name == api.CarOfferNameSaid && week != nil {
+				j.sameWork(o, *week)
+			}
 			hours := 0.0
 			for _, p := range o.Panels {
 				hours += p.Hours
@@ -131,6 +137,59 @@ func (j *job) parts() {
 			}
 		}
 	}
+}
+
+// week is the car in the week's plan, whose tasks add up to its hours; nil where it is not in it or
+// where the plan is being made anew.
+func (j *job) week() *api.WeekCar {
+	w, ok := get[api.Week](j.house, "/api/week")
+	if !ok || w.Renewing != nil && *w.Renewing {
+		return nil
+	}
+	at := slices.IndexFunc(w.Cars, func(c api.WeekCar) bool { return c.Id == j.car })
+	if at < 0 {
+		j.found(3, "the car is not in the week")
+		return nil
+	}
+	minutes := 0.0
+	for _, t := range w.Tasks {
+		if t.CarId == j.car {
+			minutes += t.Minutes
+		}
+	}
+	if h := w.Cars[at].Hours; minutes/60 > h.High+0.1 || minutes/60 < h.Low-0.1 {
+		j.found(7, fmt.Sprintf("the week has %.1f to %.1f h of the car, its tasks add up to %.1f", h.Low, h.High, minutes/60))
+	}
+	return &w.Cars[at]
+}
+
+// sameWork holds that the work as it is planned takes as long in an offer as in the week, and is
+// ready when the week says.
+func (j *job) sameWork(o api.CarOffer, w api.WeekCar) {
+	if math.Abs(o.Hours.High-w.Hours.High) > 0.1+0.02*w.Hours.High {
+		j.found(7, fmt.Sprintf("the work as planned takes %.1f to %.1f h in the offers, %.1f to %.1f in the week", o.Hours.Low, o.Hours.High, w.Hours.Low, w.Hours.High))
+	}
+	if o.ReadyAt != nil && w.DoneAt != nil && o.ReadyAt.Sub(*w.DoneAt).Abs() > time.Hour {
+		j.found(7, fmt.Sprintf("the work as planned is ready %s in the offers, %s in the week", o.ReadyAt, w.DoneAt))
+	}
+}
+
+// went is what was planned of each work of the car, whose sum is the whole.
+func (j *job) went() map[string]float64 {
+	w, ok := get[api.CarWent](j.house, "/api/cars/"+j.car+"/went")
+	if !ok {
+		return nil
+	}
+	out, sum := map[string]float64{}, 0.0
+	for _, l := range w.Lines {
+		out[l.What], sum = out[l.What]+l.PlannedMin, sum+l.PlannedMin
+	}
+	for _, f := range w.Figures {
+		if f.Range != nil && math.Abs(f.Range.Planned-sum/60) > 0.05+0.01*sum/60 {
+			j.found(7, fmt.Sprintf("went says that %.2f h were planned, and its lines add up to %.2f", f.Range.Planned, sum/60))
+		}
+	}
+	return out
 }
 
 // report holds that what the owner reads was seen: nothing is called flat or like what is beside

@@ -2,6 +2,7 @@ package robot
 
 import (
 	"fmt"
+	"math"
 	"net/http"
 	"time"
 
@@ -50,6 +51,9 @@ func (j *job) follow() {
 		case api.NextActionStagePlan:
 			j.plan(n.PanelId)
 		case api.NextActionStageLevel:
+			if j.taps == 0 {
+				j.parts()
+			}
 			j.level(n.PanelId, "")
 		case api.NextActionStageProve:
 			j.prove(n.PanelId)
@@ -418,6 +422,7 @@ func (j *job) handOver() {
 		in["as_it_is"], in["reason"] = true, "no photo was taken"
 	}
 	j.audit()
+	planned := j.went()
 	a := j.ask(http.MethodPost, "/api/cars/"+j.car+"/handover", in)
 	if !a.ok() {
 		j.found(2, "handing over is refused: "+short(a.body))
@@ -425,4 +430,9 @@ func (j *job) handOver() {
 		return
 	}
 	j.done = true
+	for what, minutes := range j.went() {
+		if was, there := planned[what]; there && math.Abs(was-minutes) > 0.1 {
+			j.found(7, fmt.Sprintf("%s was planned with %.1f min before the car was handed over, with %.1f after", what, was, minutes))
+		}
+	}
 }

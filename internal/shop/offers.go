@@ -329,11 +329,13 @@ func rank(s film.State) int { return slices.Index([]film.State{film.Open, film.T
 func (w *Week) when(carID string, tasks []schedule.Task) (begins, ready time.Time) {
 	p := w.problem
 	p.Tasks = slices.DeleteFunc(slices.Clone(p.Tasks), func(t schedule.Task) bool { return t.Car == carID })
-	p.Tasks = append(p.Tasks, tasks...)
+	for _, t := range tasks {
+		p.Tasks = append(p.Tasks, w.put(t))
+	}
 	if !slices.ContainsFunc(p.Cars, func(c schedule.Car) bool { return c.ID == carID }) {
 		p.Cars = append(slices.Clone(p.Cars), schedule.Car{ID: carID})
 	}
-	p.Before = slices.DeleteFunc(slices.Clone(w.Plan.Placed), func(at schedule.Placed) bool { return w.Tasks[at.Key].Car == carID })
+	p.Before = w.Plan.Placed // as the week itself does once these are its tasks: what can stay stays
 	own := map[string]bool{}
 	for _, t := range tasks {
 		own[t.Key] = true

@@ -330,12 +330,18 @@ func (j *job) quickCheck(string) {
 			}
 			continue
 		}
+		// Near where the film contradicts what was said, an older finish under it grows likelier, and
+		// what may go turns by a little; never where the verdict gets better.
+		turn := 2.0
 		if r := slices.Index(ranks, string(c.State)); r > last {
 			j.found(9, fmt.Sprintf("%v: %.0f µm is %s, %.0f was better", in, um, c.State, lastUM))
 		} else {
+			if r < last {
+				turn = 0.05
+			}
 			last = r
 		}
-		if c.HeadroomUm < room-0.05 && in["coats"] == nil {
+		if c.HeadroomUm < room-turn && in["coats"] == nil {
 			j.found(9, fmt.Sprintf("%v: of %.0f µm %.2f can go, of %.0f it was %.2f", in, um, c.HeadroomUm, lastUM, room))
 		}
 		lastUM, room = um, c.HeadroomUm

@@ -102,27 +102,31 @@ func (s *Shop) AgreeFloor(ctx context.Context, panelID string, in NewFloor) (*Pa
 	if in.Reason = strings.TrimSpace(in.Reason); len([]rune(in.Reason)) < leastReason || len([]rune(in.Reason)) > mostFloorReason {
 		return nil, Refuse(WhyAgreed, "reason", leastReason, mostFloorReason)
 	}
+	if err := s.asJudged(func() error { return s.agreeFloor(ctx, panelID, in) }); err != nil {
+		return nil, err
+	}
+	return s.Panel(ctx, panelID)
+}
+
+func (s *Shop) agreeFloor(ctx context.Context, panelID string, in NewFloor) error {
 	p, err := s.Panel(ctx, panelID)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	usual := film.PolicyFor(p.Finish()).Floor
 	switch clear := p.clearMean(); {
 	case !(in.Floor >= film.LeastFloor):
-		return nil, Refuse(FloorTooLow, "floor_um", Film(film.LeastFloor))
+		return Refuse(FloorTooLow, "floor_um", Film(film.LeastFloor))
 	case in.Floor >= usual:
-		return nil, Refuse(FloorNotLower, "floor_um", Film(usual))
+		return Refuse(FloorNotLower, "floor_um", Film(usual))
 	case in.Floor > clear:
-		return nil, Refuse(FloorOverClear, "floor_um", Film(clear))
+		return Refuse(FloorOverClear, "floor_um", Film(clear))
 	}
 	row := store.Floor{ID: in.ID, CarID: p.Car.ID, FloorUM: in.Floor, Person: in.Person, Reason: in.Reason, At: s.now()}
 	if !in.WholeCar {
 		row.PanelID = &p.ID
 	}
-	if err := s.store.AddFloor(ctx, &row); err != nil {
-		return nil, err
-	}
-	return s.Panel(ctx, panelID)
+	return s.store.AgreeFloor(ctx, &row, p.ID, p.version)
 }
 
 const mostFloorReason = 200 // letters

@@ -82,6 +82,11 @@ func TestWhatWasJudgedBeforeAChangeIsNotKept(t *testing.T) {
 	if err := s.AcceptPlan(ctx, planOf("plan-9", Step{No: 1, Kind: "level", Passes: 4}), old); !errors.Is(err, ErrChanged) {
 		t.Error(err)
 	}
+	low := &Floor{ID: "floor-low", CarID: "car", FloorUM: 25, Person: "she", Reason: "flat", At: time.Now()}
+	if err := s.AgreeFloor(ctx, low, "p", old); !errors.Is(err, ErrChanged) {
+		t.Errorf("a floor that was weighed before a change: %v", err)
+	}
+	must(t, s.AgreeFloor(ctx, low, "p", version(s, "p")))
 	must(t, addEntry(s, entry("entry-1"), nil))
 	if err := s.StrikeEntry(ctx, *entry("entry-1"), "", "slip", time.Now(), old); !errors.Is(err, ErrChanged) {
 		t.Error(err)

@@ -99,6 +99,9 @@ func TestNoStatementScansWhatGrows(t *testing.T) {
 		"AddFloor": func() {
 			must(t, s.AddFloor(ctx, &Floor{ID: "floor-1", CarID: "car", FloorUM: 25, Person: "she", Reason: "flat", At: now}))
 		},
+		"AgreeFloor": func() {
+			must(t, s.AgreeFloor(ctx, &Floor{ID: "floor-2", CarID: "car", FloorUM: 25, Person: "she", Reason: "flat", At: now}, "p", version(s, "p")))
+		},
 		"StrikeFloor":    func() { must(t, s.StrikeFloor(ctx, "floor-1", "no", now)) },
 		"Constants":      func() { _, _ = s.Constants(ctx) },
 		"SetConstant":    func() { must(t, s.SetConstant(ctx, "k", 1)) },

@@ -386,25 +386,38 @@ func (s *Store) Floor(ctx context.Context, id string) (Floor, error) {
 // AddFloor keeps an agreed floor and numbers it. An id that is kept already adds nothing and
 // gives the floor as it was kept; one of another car or figure gives ErrTaken.
 func (s *Store) AddFloor(ctx context.Context, f *Floor) error {
+	return s.write(ctx, func(tx *gorm.DB) error { return addFloor(tx, f) })
+}
+
+// AgreeFloor is AddFloor while the panel that the floor was weighed on is of that version; else it
+// returns ErrChanged.
+func (s *Store) AgreeFloor(ctx context.Context, f *Floor, panel string, version int64) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
-		var old Floor
-		err := tx.First(&old, "id = ?", f.ID).Error
-		if err == nil {
-			if old.CarID != f.CarID || old.FloorUM != f.FloorUM || old.Person != f.Person || old.Reason != f.Reason || (old.PanelID == nil) != (f.PanelID == nil) ||
-				f.PanelID != nil && *old.PanelID != *f.PanelID {
-				return ErrTaken
-			}
-			*f = old
-			return nil
-		}
-		if !errors.Is(err, gorm.ErrRecordNotFound) {
+		if err := still(tx, panel, version); err != nil {
 			return err
 		}
-		if err := next(tx, &Floor{}, &f.Seq, "car_id = ?", f.CarID); err != nil {
-			return err
-		}
-		return tx.Create(f).Error
+		return addFloor(tx, f)
 	})
+}
+
+func addFloor(tx *gorm.DB, f *Floor) error {
+	var old Floor
+	err := tx.First(&old, "id = ?", f.ID).Error
+	if err == nil {
+		if old.CarID != f.CarID || old.FloorUM != f.FloorUM || old.Person != f.Person || old.Reason != f.Reason || (old.PanelID == nil) != (f.PanelID == nil) ||
+			f.PanelID != nil && *old.PanelID != *f.PanelID {
+			return ErrTaken
+		}
+		*f = old
+		return nil
+	}
+	if !errors.Is(err, gorm.ErrRecordNotFound) {
+		return err
+	}
+	if err := next(tx, &Floor{}, &f.Seq, "car_id = ?", f.CarID); err != nil {
+		return err
+	}
+	return tx.Create(f).Error
 }
 
 // StrikeFloor strikes an agreed floor out. A second strike changes nothing.

@@ -8,7 +8,6 @@ ignore ./e2e/node_modules
 
 require (
 	codeberg.org/go-pdf/fpdf v0.12.0
-	github.com/disintegration/imaging v1.6.2
 	github.com/getkin/kin-openapi v0.153.0
 	github.com/gin-contrib/gzip v1.2.5
 	github.com/gin-gonic/gin v1.12.0

@@ -51,7 +51,7 @@ func Decode(data []byte) (p Picture, err error) {
 	if err != nil {
 		return p, refuse(Damaged, 0, 0)
 	}
-	return grey(img).turned(orientation(data)), nil
+	return grey(img).turned(Orientation(data)), nil
 }
 
 // deflateBest is how many times deflate packs at best: a file that claims more is a bomb.
@@ -95,28 +95,39 @@ func grey(img image.Image) Picture {
 
 // turned is a picture upright, by the orientation of its file, 1 to 8.
 func (p Picture) turned(orientation int) Picture {
-	if orientation < 2 || orientation > 8 {
+	if orientation < 2 {
 		return p
 	}
-	across := orientation >= 5
-	out := Picture{p.W, p.H, make([]float32, len(p.V))}
-	if across {
-		out.W, out.H = p.H, p.W
-	}
+	w, h, from := Turned(orientation, p.W, p.H)
+	out := Picture{w, h, make([]float32, len(p.V))}
 	for y := range out.H {
 		for x := range out.W {
-			sx, sy := x, y
-			if across {
-				sx, sy = y, x
-			}
-			if orientation == 2 || orientation == 3 || orientation == 7 || orientation == 8 {
-				sx = p.W - 1 - sx
-			}
-			if orientation == 3 || orientation == 4 || orientation == 6 || orientation == 7 {
-				sy = p.H - 1 - sy
-			}
+			sx, sy := from(x, y)
 			out.V[y*out.W+x] = p.V[sy*p.W+sx]
 		}
 	}
 	return out
+}
+
+// Turned is the size in pixels of a picture of so many that is turned upright by the orientation of
+// its file, 1 to 8, and from which pixel of it each one comes.
+func Turned(orientation, w, h int) (wide, high int, from func(x, y int) (int, int)) {
+	across := orientation >= 5
+	if wide, high = w, h; across {
+		wide, high = h, w
+	}
+	left := orientation == 2 || orientation == 3 || orientation == 7 || orientation == 8
+	up := orientation == 3 || orientation == 4 || orientation == 6 || orientation == 7
+	return wide, high, func(x, y int) (int, int) {
+		if across {
+			x, y = y, x
+		}
+		if left {
+			x = w - 1 - x
+		}
+		if up {
+			y = h - 1 - y
+		}
+		return x, y
+	}
 }

@@ -5,8 +5,8 @@ import (
 	"encoding/binary"
 )
 
-// orientation is how a file says that it lies, 1 to 8; 1 where it says nothing.
-func orientation(data []byte) int {
+// Orientation is how the file of a JPEG or PNG says that it lies by its Exif, 1 to 8; 1 where it says nothing.
+func Orientation(data []byte) int {
 	if bytes.HasPrefix(data, []byte("\x89PNG")) {
 		return pngOrientation(data[8:])
 	}

@@ -1,28 +1,23 @@
 package files
 
-import (
-	"bytes"
-	"image"
-
-	"github.com/disintegration/imaging"
-)
+import "image"
 
 // Cropped is the middle of a picture in another shape, no wider than so many pixels, as a JPEG.
 func Cropped(data []byte, shape float64, most int) ([]byte, error) {
-	picture, err := imaging.Decode(bytes.NewReader(data), imaging.AutoOrientation(true))
+	picture, err := upright(data)
 	if err != nil {
-		return nil, ErrPhotoCut
+		return nil, err
 	}
-	size := picture.Bounds().Size()
-	wide, high := size.X, int(float64(size.X)/shape)
-	if high > size.Y {
-		wide, high = int(float64(size.Y)*shape), size.Y
+	b := picture.Bounds()
+	wide, high := b.Dx(), int(float64(b.Dx())/shape)
+	if high > b.Dy() {
+		wide, high = int(float64(b.Dy())*shape), b.Dy()
 	}
-	var shown image.Image = imaging.CropCenter(picture, max(wide, 1), max(high, 1))
+	wide, high = max(wide, 1), max(high, 1)
+	at := image.Pt(b.Min.X+(b.Dx()-wide)/2, b.Min.Y+(b.Dy()-high)/2)
+	part := image.Rectangle{Min: at, Max: at.Add(image.Pt(wide, high))}
 	if wide > most {
-		shown = imaging.Resize(shown, most, 0, imaging.Box)
+		wide, high = most, int(float64(high)*float64(most)/float64(wide)+0.5)
 	}
-	var out bytes.Buffer
-	err = imaging.Encode(&out, shown, imaging.JPEG, imaging.JPEGQuality(smallQuality))
-	return out.Bytes(), err
+	return asJPEG(scaled(picture, part, wide, high), smallQuality)
 }

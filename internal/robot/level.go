@@ -190,7 +190,7 @@ func (j *job) stands(l api.Level) {
 	if h.State == api.StateOpen && h.Ledger.BalanceUm.Mean < h.Ledger.FloorUm-0.01 {
 		j.found(5, fmt.Sprintf("open is said of %.1f µm of clear under a floor of %.1f", h.Ledger.BalanceUm.Mean, h.Ledger.FloorUm))
 	}
-	if takes := h.RateUm.Mean * float64(h.MayTap); h.Ledger.BalanceUm.Mean-takes < through {
+	if takes := h.RateUm.Mean * float64(h.MayTap); h.MayTap > 0 && h.Ledger.BalanceUm.Mean-takes < through {
 		j.found(5, fmt.Sprintf("%d passes of %.2f µm are granted where %.1f µm of clear are left", h.MayTap, h.RateUm.Mean, h.Ledger.BalanceUm.Mean))
 	}
 	if h.State == api.StateShut && h.MayTap > 0 {

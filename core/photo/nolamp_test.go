@@ -3,6 +3,7 @@ package photo
 import (
 	"errors"
 	"fmt"
+	"math"
 	"math/rand/v2"
 	"testing"
 )
@@ -52,7 +53,32 @@ func softly(w, h int, of func(x, y int) float64) Picture {
 	return p
 }
 
-// What is no mirrored lamp is not read as paint: print, keys, masonry, ruled lines.
+// fence is a wall of planks so wide with gaps as wide (pixels), each of its own shade by so much,
+// with grain and with edges that the saw left rough.
+func fence(rng *rand.Rand, plank, shade float64) Picture {
+	const w, h, grain, rough = 900, 700, 0.03, 0.4
+	v := make([]float64, w*h)
+	for i := range v {
+		v[i] = 0.12
+	}
+	for start := -plank * rng.Float64(); start < w; start += 2 * plank {
+		tone, wide := 0.6+shade*rng.NormFloat64(), plank+rng.NormFloat64()
+		streaks := make([]float64, int(wide)+40)
+		for k := range streaks {
+			streaks[k] = tone + grain*rng.NormFloat64()
+		}
+		left, right := 0.0, 0.0
+		for y := range h {
+			left, right = 0.95*left+rough*rng.NormFloat64(), 0.95*right+rough*rng.NormFloat64()
+			for x := max(int(start+left), 0); x < min(int(start+wide+right), w); x++ {
+				v[y*w+x] = math.Min(streaks[min(max(x-int(start)+20, 0), len(streaks)-1)]+0.02*rng.NormFloat64(), 0.98)
+			}
+		}
+	}
+	return softly(w, h, func(x, y int) float64 { return v[y*w+x] })
+}
+
+// What is no mirrored lamp is not read as paint: print, keys, masonry, planks, ruled lines.
 func TestWhatIsNoLampIsRefused(t *testing.T) {
 	rng := rand.New(rand.NewPCG(21, 2))
 	pictures := map[string]Picture{
@@ -77,6 +103,8 @@ func TestWhatIsNoLampIsRefused(t *testing.T) {
 	for range 5 {
 		line := 18 + rng.IntN(20)
 		pictures[fmt.Sprintf("print of %d pixels", line)] = page(rng, line)
+		plank := 28 + 4*float64(rng.IntN(5))
+		pictures[fmt.Sprintf("planks of %.0f pixels", plank)] = fence(rng, plank, 0.08)
 	}
 	for what, p := range pictures {
 		r, err := Reflect(p, lamp)

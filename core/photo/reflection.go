@@ -46,6 +46,7 @@ const (
 	leastM           = 0.7
 	mostM            = 2.0  // times that of a flat panel
 	mostBroken       = 0.02 // share of pitches in which no stripe turns
+	mostUneven       = 0.03 // of the step from dark to bright, between bright stripes side by side
 	leastFold        = 0.05 // of stripes that any paint mirrors
 	mostWander       = 0.93 // of the ceiling
 	leastDuty        = 0.2
@@ -128,6 +129,9 @@ func Reflect(p Picture, l Lamp) (Reading, error) {
 	}
 	if broken := e.broken(); broken > mostBroken {
 		return out, refuse(StripesBroken, broken, mostBroken)
+	}
+	if uneven := e.uneven(p); uneven > mostUneven {
+		return out, refuse(StripesUneven, uneven*100, mostUneven*100)
 	}
 	v := e.variogram(l.MMPerPx)
 	if top := 2 * e.duty * (1 - e.duty); v.most() > mostWander*top {

@@ -24,6 +24,7 @@ const (
 	StripesNotFound  Code = "stripes_not_found"
 	StripesNarrow    Code = "stripes_narrow"   // narrower than such a lamp is mirrored
 	StripesBroken    Code = "stripes_broken"   // they have gaps, as print, keys and tiles have
+	StripesUneven    Code = "stripes_uneven"   // each has a shade of its own, as planks have
 	StripesStraight  Code = "stripes_straight" // straighter than any paint mirrors them
 	TooFewStripes    Code = "too_few_stripes"
 	StripesTooFine   Code = "stripes_too_fine"
@@ -35,7 +36,7 @@ const (
 
 // Codes lists all of them.
 var Codes = []Code{NotAPicture, Damaged, TooLarge, TooSmall, ScaleMissing, GeometryMissing, GeometryRange, GeometryMismatch, Saturated, LowContrast,
-	StripesNotFound, StripesNarrow, StripesBroken, StripesStraight, TooFewStripes, StripesTooFine, Rotated, WanderTooLarge, TooBlurred, OutOfFocus, CardMissing, NoContrast, TooDark, Wet}
+	StripesNotFound, StripesNarrow, StripesBroken, StripesUneven, StripesStraight, TooFewStripes, StripesTooFine, Rotated, WanderTooLarge, TooBlurred, OutOfFocus, CardMissing, NoContrast, TooDark, Wet}
 
 // Refusal is why a photo was not read, with the figures that decided.
 type Refusal struct {

@@ -22,6 +22,7 @@ var photoRefusals = map[photo.Code]string{
 	photo.StripesNotFound:  "No stripes were found: let them fill the picture, without other lamps.",
 	photo.StripesNarrow:    "The stripes are narrower than such a lamp is mirrored (%.2f; %.1f at most): check pitch, distance and scale, and that it is the lamp that is seen.",
 	photo.StripesBroken:    "The stripes have gaps, as print or tiles have: let one mirrored lamp fill the picture.",
+	photo.StripesUneven:    "The bright stripes are not alike (%.0f %% apart; %.0f %% at most), as planks are: let one evenly lit lamp fill the picture.",
 	photo.StripesStraight:  "The stripes are straighter than any paint mirrors them: photograph the lamp in the paint, not the lamp.",
 	photo.TooFewStripes:    "Only %.1f stripes: at least 5 are needed. Go further away, or take narrower stripes.",
 	photo.StripesTooFine:   "The stripes are %.0f pixels wide: at least %.0f are needed. Go nearer, or take wider stripes.",

@@ -101,21 +101,22 @@ func (j *job) level(id, section string) {
 			}
 		}
 	default:
-		n := min(h.ReadAfter, h.MayTap, need-h.PassesDone)
+		n, anothers := min(h.ReadAfter, h.MayTap, need-h.PassesDone), t.others(h.Step, j.person, j.painter)
 		for range n {
 			if a := j.pass(id, l); !a.ok() {
 				j.found(5, fmt.Sprintf("%d passes are granted and one is refused: %s", h.MayTap, short(a.body)))
 				return
 			}
 		}
-		if again, ok := get[api.Level](j.house, path); ok {
+		if again, ok := get[api.Level](j.house, path); ok && !anothers {
 			j.foretold(l, again, n)
 		}
 	}
 }
 
 // foretold holds that after n passes Level says what it told of them before, by which a tablet
-// without a network goes on.
+// without a network goes on. Where somebody takes over a step that was another's, their own cut
+// counts from then on, and it may say otherwise.
 func (j *job) foretold(before, now api.Level, n int) {
 	h := now.Hand
 	if h == nil || n == 0 || n > len(before.Hand.Ahead) || now.Section != before.Section || h.Step != before.Hand.Step || h.Locked || waits(h) {
@@ -140,6 +141,10 @@ func (j *job) pass(id string, l api.Level) answer {
 func (j *job) takes(id string, l api.Level) {
 	j.taps++
 	st, t := l.Steps[l.Hand.Step-1], j.panels[id]
+	if t.by[l.Hand.Step] == nil {
+		t.by[l.Hand.Step] = map[string]int{}
+	}
+	t.by[l.Hand.Step][j.person]++
 	t.lost[l.Section] += st.FilmUm.Mean / float64(max(st.Passes, 1)) * t.cut
 }
 

@@ -16,6 +16,7 @@ type truth struct {
 	cut, need   float64 // times the shelf's rate, and the film that a step needs
 	lost        map[string]float64
 	short       map[string]bool // sections on which a step ended with less than it needed
+	by          map[int]map[string]int // passes of a step, by who made them
 	rng         *rand.Rand
 	calibration float64
 	slips       bool
@@ -24,7 +25,7 @@ type truth struct {
 
 func (d *dice) truthOf(shape flatlay.Panel, total, clear float64) *truth {
 	seed := uint64(d.next())<<8 | uint64(d.next())
-	t := &truth{shape: shape, lost: map[string]float64{}, short: map[string]bool{}, rng: rand.New(rand.NewPCG(seed, 0x70b07))}
+	t := &truth{shape: shape, lost: map[string]float64{}, short: map[string]bool{}, by: map[int]map[string]int{}, rng: rand.New(rand.NewPCG(seed, 0x70b07))}
 	spray := pick(d, practice.ByHand, practice.ByRobot, practice.Rough)
 	t.base = practice.NewPanel(shape, math.Max(total-clear, 20), spray, 2*seed+1)
 	t.clear = practice.NewPanel(shape, clear, spray, 2*seed+2)
@@ -60,4 +61,16 @@ func (t *truth) left(s flatlay.Section) (part, least float64) {
 // passes is how many passes a step really needs that is planned with so many.
 func (t *truth) passes(planned int) int {
 	return max(int(math.Ceil(float64(planned)*t.need/t.cut-0.25)), 1)
+}
+
+// others says whether somebody else than a person made most passes of a step: their cut is
+// what Level goes by until the person has made more.
+func (t *truth) others(step int, person, painter string) bool {
+	by := t.by[step]
+	for name, n := range by {
+		if name != person && n >= by[person] {
+			return true
+		}
+	}
+	return len(by) == 0 && person != painter
 }

@@ -224,6 +224,8 @@ func (w Words) MarksHere(h shop.MarksHere) (head, text string) {
 		return fmt.Sprintf("%s still %s here.", strings.Join(parts, ", "), verb), strings.TrimSpace("Before any machine. " + soft)
 	}
 	switch {
+	case h.All == 1 && h.More == 0:
+		return "", "The one mark here is closed."
 	case h.All > 0 && h.More == 0:
 		return "", fmt.Sprintf("All %d marks here are closed.", h.All)
 	case soft != "":

@@ -75,7 +75,7 @@ func TestAdviceSpeaksForEveryCase(t *testing.T) {
 		{"step done", "3 passes made", level.Advice{}, refines, 0.01},
 		{"read first", "5 passes more", level.Advice{Granted: 5, Needed: 4}, levels, 0},
 		{"not enough film", "wants 4 more", level.Advice{Granted: 2, Needed: 4, Read: 1}, levels, 0},
-		{"fits", "4 finish", level.Advice{Granted: 9, Needed: 4, Read: 3}, levels, 0},
+		{"fits", "4 passes to the end", level.Advice{Granted: 9, Needed: 4, Read: 3}, levels, 0},
 	} {
 		head, reason := said.advice(c.a, c.st, 3, true, c.through)
 		if head != c.head || !strings.Contains(strings.ToLower(reason), strings.ToLower(c.says)) {

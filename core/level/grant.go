@@ -121,8 +121,8 @@ type Acceptance struct {
 // under it yet.
 func (p Panel) Accepts(sec film.SectionFilm, spots bool) Acceptance {
 	own := p.Work.ladder.StepsOf(sec.Key)
-	if len(own) == 0 {
-		return Acceptance{}
+	if len(own) == 0 { // the plan leaves it as it is
+		return Acceptance{Standing: Standing{Verdict: film.Verdict{State: film.Shut}}}
 	}
 	at := Progress{Own: own, Passes: make([]int, len(p.Work.ladder.Steps)), Step: own[0], Need: p.Work.Passes(own[0])}
 	out := Acceptance{Standing: p.StandingAt(sec, at, spots)}

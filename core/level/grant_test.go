@@ -148,3 +148,16 @@ func TestGoingBackWantsTheFinerStepsAgain(t *testing.T) {
 		t.Errorf("before going back %v, elsewhere %v", got, log.BeforeBack("b"))
 	}
 }
+
+// A section that a plan leaves as it is has a state too: nothing of it goes by that plan.
+func TestASectionThatIsLeftIsShut(t *testing.T) {
+	w := work(t, nil, 0)
+	ladder := w.ladder
+	ladder.Rests = map[string][]int{"left": nil}
+	sec := sectionOf(clearOf(90, 3))
+	sec.Key = "left"
+	a := Panel{Work: &Work{ladder: ladder}}.Accepts(sec, false)
+	if a.State != film.Shut || a.Worked {
+		t.Errorf("%q, worked: %t", a.State, a.Worked)
+	}
+}

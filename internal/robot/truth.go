@@ -15,7 +15,7 @@ type truth struct {
 	base, clear *practice.Panel
 	cut, need   float64 // times the shelf's rate, and the film that a step needs
 	lost        map[string]float64
-	short       map[string]bool // sections on which a step ended with less than it needed
+	short       map[string]bool        // sections on which a step ended with less than it needed
 	by          map[int]map[string]int // passes of a step, by who made them
 	rng         *rand.Rand
 	calibration float64

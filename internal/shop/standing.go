@@ -101,17 +101,22 @@ func (p *Panel) accepts(l plan.Ladder) []level.Acceptance {
 }
 
 // DecidesFor is the section that decides for a ladder before it is of record: the worst of
-// those that accepting it would work, or the roomiest where it would work none, with its
-// standing for what the ladder takes there. The panel was read.
+// those that accepting it would work, or the roomiest that it wants to work where that is none, with
+// its standing for what the ladder takes there. The panel was read.
 func (p *Panel) DecidesFor(l plan.Ladder) (film.SectionFilm, level.Acceptance) {
 	all := p.accepts(l)
 	worst := level.WorstWorked(all)
 	if worst < 0 {
-		takes := make([]float64, len(all))
+		var at []int
+		var room, takes []float64
 		for i, s := range p.Study.Sections {
-			takes[i] = l.FilmOn(s.Key)
+			if !l.Leaves(s.Key) {
+				at, room, takes = append(at, i), append(room, p.spendable()[i]), append(takes, l.FilmOn(s.Key))
+			}
 		}
-		worst = level.DecidingFor(p.spendable(), takes)
+		if worst = 0; len(at) > 0 {
+			worst = at[level.DecidingFor(room, takes)]
+		}
 	}
 	return p.Study.Sections[worst], all[worst]
 }

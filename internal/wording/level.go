@@ -75,7 +75,7 @@ func (w Words) advice(a level.Advice, st plan.Step, made int, begun bool, throug
 		return "not enough film", fmt.Sprintf("The plan wants %d more, the film allows %d. Read after %s.", a.Needed, a.Granted, count(a.Read, what))
 	}
 	if a.Granted > a.Needed+plentyPasses {
-		return "fits", count(a.Needed, what)+" to the end of this step; the film allows many more."
+		return "fits", count(a.Needed, what) + " to the end of this step; the film allows many more."
 	}
 	return "fits", fmt.Sprintf("%s to the end of this step; the film allows %d.", count(a.Needed, what), a.Granted)
 }

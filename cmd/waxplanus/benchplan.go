@@ -29,8 +29,8 @@ against time held against the planner's.`,
 	return c
 }
 
-// keep leaves of a shelf what is named.
-func keep(s shelf.Shelf, keys ...string) shelf.Shelf {
+// only leaves of a shelf what is named.
+func only(s shelf.Shelf, keys ...string) shelf.Shelf {
 	for i := range s.Abrasives {
 		s.Abrasives[i].Have = slices.Contains(keys, s.Abrasives[i].Key)
 	}
@@ -66,7 +66,7 @@ func offersOf(j plan.Job, room float64) error {
 }
 
 func benchPlan(out io.Writer, rounds int) error {
-	ten := keep(shelf.Usual(), tenAbrasives...)
+	ten := only(shelf.Usual(), tenAbrasives...)
 	if err := offersOf(benchJob(plan.Flat, 6, plan.Dark, ten), 12); err != nil { // the table of the short band is made once
 		return err
 	}
@@ -126,7 +126,7 @@ func benchPlanCar(out io.Writer, s shelf.Shelf, rounds int) error {
 
 // benchExhaustive holds the planner against looking at every sequence.
 func benchExhaustive(out io.Writer, rounds int) error {
-	j := benchJob(plan.Flat, 6, plan.Dark, keep(shelf.Usual(), aFew...))
+	j := benchJob(plan.Flat, 6, plan.Dark, only(shelf.Usual(), aFew...))
 	time1 := func(find func(plan.Job) (*plan.Options, error)) (time.Duration, *plan.Options, error) {
 		best := time.Duration(math.MaxInt64)
 		var o *plan.Options

@@ -31,8 +31,8 @@ const (
 	HarbourID = "harbour-estate"
 )
 
-// facts of one panel of a demo car. What was not read has no level.
-type facts struct {
+// panelFacts of one panel of a demo car. What was not read has no level.
+type panelFacts struct {
 	origin film.Origin
 	layers string
 	coats  int
@@ -64,7 +64,7 @@ const (
 type car struct {
 	id     string
 	in     shop.NewCar
-	panels map[string]facts
+	panels map[string]panelFacts
 	asked  map[string]asked
 }
 
@@ -92,7 +92,7 @@ var worns = map[string]map[string]worn{
 	FloatID: {"panel": {shop.Middling, shop.Light, 0.8}},
 }
 
-func cars() []car {
+func demoCars() []car {
 	width, height, cost := 1150.0, 720.0, 900.0
 	pilot := taken("Pilot car", body.Saloon, plan.Dark, "Tove", "The new door looks like a different car in the sun, and I see dust in it.")
 	pilot.CostLimit = &cost
@@ -101,7 +101,7 @@ func cars() []car {
 	return []car{
 		// The harbour pilot's dark saloon: one door repainted here, the wing before
 		// it blended in, everything else as the factory left it.
-		{PilotID, pilot, map[string]facts{
+		{PilotID, pilot, map[string]panelFacts{
 			"L-fdoor": {film.Here, clear, 3, 7.2, plan.Flat, 168, 3, 3, 101, 50, []seen{
 				{marks.Nib, 11, 0, 0, nil},
 				{marks.Run, 1, 300, 620, func(m *marks.Mark) { m.Crest, m.Beside = 191, 167 }},
@@ -120,12 +120,12 @@ func cars() []car {
 		}, nil},
 		// The cream milk float's side flap, off the body: single stage, so the colour
 		// itself is what may be cut.
-		{FloatID, flap, map[string]facts{
+		{FloatID, flap, map[string]panelFacts{
 			"panel": {film.Nowhere, shop.SingleStage, 0, 6.0, plan.PolishOnly, 118, 6, 0, 0, 0, []seen{{marks.Etch, 2, 0, 0, nil}}},
 		}, nil},
 		// The mobile library: hedge on the left side, hail on the roof, both fresh.
 		{LibraryID, taken("Mobile library", body.PanelVan, plan.Medium, "Runa",
-			"The children draw on it anyway. Just no dust and no runs, please."), map[string]facts{
+			"The children draw on it anyway. Just no dust and no runs, please."), map[string]panelFacts{
 			"L-slide": {film.Here, clear, 4, 6.5, plan.NibsOnly, 164, 5, 0, 0, 21, []seen{
 				{marks.Nib, 34, 0, 0, nil},
 				{marks.Run, 2, 0, 0, func(m *marks.Mark) { m.Size = 45 }},
@@ -135,19 +135,19 @@ func cars() []car {
 			"roof":      {film.Here, clear, 3, 7.0, plan.NibsOnly, 0, 0, 0, 0, 21, nil},
 		}, nil},
 		// The pale hire saloon: washed often, and polished only.
-		{HireID, taken("Hire saloon", body.Saloon, plan.Light, "Tove", ""), map[string]facts{
+		{HireID, taken("Hire saloon", body.Saloon, plan.Light, "Tove", ""), map[string]panelFacts{
 			"bonnet":  {factory, clear, 0, 4.0, plan.PolishOnly, 117, 6, 0, 0, 0, []seen{{marks.Dull, 1, 0, 0, nil}, {marks.Scratch, 3, 0, 0, func(m *marks.Mark) { m.Class = marks.Seen }}}},
 			"R-fdoor": {factory, clear, 0, 4.0, plan.PolishOnly, 0, 0, 0, 0, 0, nil},
 		}, nil},
 		// Loose side covers of a motorcycle: plastic, nothing reads on them.
-		{CoversID, taken("Side covers", body.Motorcycle, plan.Dark, "Issa", ""), map[string]facts{
+		{CoversID, taken("Side covers", body.Motorcycle, plan.Dark, "Issa", ""), map[string]panelFacts{
 			"L-cover": {film.Here, clear, 2, 5.5, plan.NibsOnly, 0, 0, 0, 0, 70, []seen{{marks.Nib, 4, 0, 0, nil}}},
 			"R-cover": {film.Here, clear, 2, 5.5, plan.NibsOnly, 0, 0, 0, 0, 70, []seen{{marks.Nib, 2, 0, 0, nil}}},
 		}, nil},
 		// The harbour master's estate, sprayed elsewhere: a door that is shut for flat, one
 		// that the owner agreed on, one that she knows is tight, one whose clear was found
 		// by asking, and one that is open.
-		{HarbourID, taken("Harbour estate", body.Estate, plan.Dark, "Runa", "It was sprayed somewhere else before my time. I know that the bonnet is thin; the right side must not look worse than the left."), map[string]facts{
+		{HarbourID, taken("Harbour estate", body.Estate, plan.Dark, "Runa", "It was sprayed somewhere else before my time. I know that the bonnet is thin; the right side must not look worse than the left."), map[string]panelFacts{
 			"L-fdoor": {film.Elsewhere, clear, 2, 8.0, plan.Flat, 168, 6, 0, 0, 0, []seen{{marks.Nib, 5, 0, 0, nil}}},
 			"L-rdoor": {film.Elsewhere, clear, 2, 7.6, plan.Flat, 160, 6, 0, 0, 0, nil},
 			"bonnet":  {film.Nowhere, clear, 0, 6.0, plan.Flat, 216, 6, 0, 0, 0, nil},
@@ -162,7 +162,7 @@ func cars() []car {
 // Fill takes the demo cars in, as if they had been marked and read in the hours
 // before now.
 func Fill(ctx context.Context, s *store.Store, now time.Time) error {
-	for _, c := range cars() {
+	for _, c := range demoCars() {
 		if err := takeIn(ctx, s, c, now); err != nil {
 			return fmt.Errorf("demo %s: %w", c.id, err)
 		}
@@ -220,7 +220,7 @@ func acceptTwoSteps(ctx context.Context, of *shop.Shop) error {
 }
 
 // said is what was said of a panel when it was taken in.
-func (f facts) said(now time.Time) shop.Said {
+func (f panelFacts) said(now time.Time) shop.Said {
 	origin, aim := string(f.origin), string(f.aim)
 	out := shop.Said{Origin: &origin, Layers: &f.layers, Coats: &f.coats, Aim: &aim, PeelGrade: &f.peel}
 	if f.hours > 0 {
@@ -298,7 +298,7 @@ func random(key string) *rand.Rand {
 }
 
 // found scatters marks over the paint of a panel, clear of its edges.
-func found(p store.Panel, shape flatlay.Panel, f facts, person string, now time.Time) []store.Mark {
+func found(p store.Panel, shape flatlay.Panel, f panelFacts, person string, now time.Time) []store.Mark {
 	rng := random("marks " + p.Key)
 	w, h := shape.Size()
 	var out []store.Mark
@@ -324,7 +324,7 @@ func found(p store.Panel, shape flatlay.Panel, f facts, person string, now time.
 
 // read goes over a panel with a gauge: film that droops, waves with the gun's
 // lanes, thins at edges, and a gauge that repeats within a µm.
-func read(id string, shape flatlay.Panel, f facts, now time.Time) []store.Reading {
+func read(id string, shape flatlay.Panel, f panelFacts, now time.Time) []store.Reading {
 	rng := random(shape.Key)
 	w, h := shape.Size()
 	spread := 1.0

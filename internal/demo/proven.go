@@ -28,7 +28,7 @@ const ferryDoor, ferryWing = "L-fdoor", "L-wing"
 // provenCoupe takes it in, photographs and reads its door before and after, and levels it in
 // between.
 func provenCoupe(ctx context.Context, s *store.Store, now time.Time) error {
-	c := car{FerryID, taken("Ferry coupé", body.Coupe, plan.Dark, "Runa", "The door met the gangway. It should look like the rest, no better."), map[string]facts{
+	c := car{FerryID, taken("Ferry coupé", body.Coupe, plan.Dark, "Runa", "The door met the gangway. It should look like the rest, no better."), map[string]panelFacts{
 		ferryDoor: {film.Here, clear, 3, 7.0, plan.Match, 166, 6, 3, 100, 60, []seen{
 			{marks.Nib, 6, 0, 0, nil},
 			{marks.Scratch, 1, 620, 520, func(m *marks.Mark) { m.Size, m.Angle = 13, 20 }},
@@ -113,8 +113,8 @@ func look(ctx context.Context, of *shop.Shop, eye *camera.StandIn, panel, when s
 }
 
 // closeNibs says that the nibs of a panel are gone and that its scratch was left.
-func closeNibs(ctx context.Context, of *shop.Shop, panel string) error {
-	p, err := of.Panel(ctx, panel)
+func closeNibs(ctx context.Context, of *shop.Shop, id string) error {
+	p, err := of.Panel(ctx, id)
 	if err != nil {
 		return err
 	}
@@ -126,5 +126,5 @@ func closeNibs(ctx context.Context, of *shop.Shop, panel string) error {
 		}
 		all = append(all, out)
 	}
-	return of.CloseMarks(ctx, panel, all, "Runa")
+	return of.CloseMarks(ctx, id, all, "Runa")
 }

@@ -47,9 +47,9 @@ func Filler(cars int) func(context.Context, *store.Store, time.Time) error {
 
 // workedSaloon takes a saloon in that was read, planned, worked and read again by now.
 func workedSaloon(ctx context.Context, s *store.Store, now time.Time) error {
-	c := car{yearID, taken("Saloon 1", body.Saloon, plan.Dark, "Tove", ""), map[string]facts{}, nil}
+	c := car{yearID, taken("Saloon 1", body.Saloon, plan.Dark, "Tove", ""), map[string]panelFacts{}, nil}
 	for _, key := range worked {
-		c.panels[key] = facts{film.Here, clear, 4, 6.5, plan.Flat, 190, 6, 3, 105, 50, nil}
+		c.panels[key] = panelFacts{film.Here, clear, 4, 6.5, plan.Flat, 190, 6, 3, 105, 50, nil}
 	}
 	if err := takeIn(ctx, s, c, now); err != nil {
 		return err

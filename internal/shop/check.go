@@ -133,7 +133,7 @@ func CheckIn(h House, in Check) (*Checked, error) {
 // oddTotal is a total that no panel has; nil for one that may be.
 func oddTotal(um float64) *OddFilm {
 	if odd, is := film.OddAlone(um); is {
-		return &OddFilm{um, odd}
+		return &OddFilm{Film: um, Odd: odd}
 	}
 	return nil
 }

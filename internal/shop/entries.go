@@ -72,8 +72,8 @@ func (in NewEntry) check() error {
 }
 
 // row is the entry as it will be kept.
-func (in NewEntry) row(panel string, at time.Time) store.Entry {
-	e := store.Entry{ID: in.ID, PlanID: in.Plan, PanelID: panel, Section: in.Section, Step: in.Step, Kind: string(in.Kind), Person: in.Person, At: at, Device: in.Device}
+func (in NewEntry) row(panelID string, at time.Time) store.Entry {
+	e := store.Entry{ID: in.ID, PlanID: in.Plan, PanelID: panelID, Section: in.Section, Step: in.Step, Kind: string(in.Kind), Person: in.Person, At: at, Device: in.Device}
 	if in.Device == "" {
 		e.Device = in.Person
 	}
@@ -257,7 +257,7 @@ func (s *Shop) latePass(ctx context.Context, p *Panel, l plan.Ladder, in NewEntr
 	sec := find(p.Sections, func(s flatlay.Section) bool { return s.Key == in.Section })
 	most := level.MostPasses(row.KeptAt.Sub(since), plan.PassTime(step.Lane, sec.W, sec.H))
 	if late >= most {
-		return conflict(TooFast, Count{late + 1, "pass"}, row.KeptAt.Sub(since))
+		return conflict(TooFast, CountOf(late + 1, "pass"), row.KeptAt.Sub(since))
 	}
 	return nil
 }
@@ -314,13 +314,13 @@ func (p *Panel) allows(in NewEntry) error {
 	soft := p.softAt(in.Section, now)
 	if cuts && !locked {
 		if n, err := p.marksInTheWay(in.Section); err != nil || n > 0 {
-			return errors.Join(err, conflict(MarksStand, Count{n, "mark"}))
+			return errors.Join(err, conflict(MarksStand, CountOf(n, "mark")))
 		}
 	}
 	switch in.Kind {
 	case level.KindDone:
 		if a := p.doneEarly(in); a > 0 && len([]rune(in.Reason)) < leastReason {
-			return Refuse(DoneEarly, "reason", Count{a, "pass"}, leastReason)
+			return Refuse(DoneEarly, "reason", CountOf(a, "pass"), leastReason)
 		}
 	case level.KindPass:
 		if locked {
@@ -339,7 +339,7 @@ func (p *Panel) allows(in NewEntry) error {
 		}
 		a := p.advise(in.Section, now, p.needed(in.Section, now))
 		if a.Granted > 0 && soft.IsZero() {
-			return conflict(OverrideNotNeeded, Count{a.Granted, "pass"})
+			return conflict(OverrideNotNeeded, CountOf(a.Granted, "pass"))
 		}
 		if a.Granted == 0 && !a.Over {
 			sec, _ := p.Study.Section(in.Section)

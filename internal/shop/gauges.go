@@ -180,7 +180,7 @@ func (z Zone) check(no int) error {
 		return Refuse(BadZoneFacts, "zones", no, mostCoats)
 	}
 	if n := len(z.Outline); n < leastCorners || n > mostCorners {
-		return Refuse(ZoneCorners, "zones", no, Count{n, "corner"}, leastCorners, mostCorners)
+		return Refuse(ZoneCorners, "zones", no, CountOf(n, "corner"), leastCorners, mostCorners)
 	}
 	var xs, ys []float64
 	for j, q := range z.Outline {

@@ -75,7 +75,7 @@ func (s *Shop) handOver(ctx context.Context, carID string, in NewHandover) error
 		return conflict(ClosedAlready, h.Name)
 	}
 	if len(h.Todos) > 0 && (!in.AsItIs || in.Reason == "") {
-		return conflict(StillToDo, Count{len(h.Todos), "thing"})
+		return conflict(StillToDo, CountOf(len(h.Todos), "thing"))
 	}
 	facts := handedFacts{Todos: h.Todos, Waits: h.Waits, Clear: map[string]left{}}
 	for _, l := range h.Lines {

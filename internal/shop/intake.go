@@ -351,7 +351,7 @@ func NewCarRow(id string, in NewCar, like *store.Car, now time.Time) (*store.Car
 		return nil, err
 	}
 	c.Body, c.LengthMM, c.WidthMM, c.HeightMM = b.Type, b.Size.Length, b.Size.Width, b.Size.Height
-	around, err := json.Marshal(Sheet{b.Box, b.Scenery})
+	around, err := json.Marshal(Sheet{Box: b.Box, Scenery: b.Scenery})
 	if err != nil {
 		return nil, err
 	}

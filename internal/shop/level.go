@@ -291,7 +291,7 @@ func (p *Panel) readingsDue() []ReadingDue {
 			continue
 		}
 		if a := p.advise(s.Key, i, p.needed(s.Key, i)); a.Left > 0 && a.Read == 0 {
-			out = append(out, ReadingDue{p.ID, p.Name, s.Name})
+			out = append(out, ReadingDue{PanelID: p.ID, Panel: p.Name, Section: s.Name})
 		}
 	}
 	return out

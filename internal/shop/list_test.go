@@ -74,9 +74,9 @@ func TestTheListOfCars(t *testing.T) {
 	if here, gone := listed(t, s, CarsWanted{Most: 9}), listed(t, s, CarsWanted{Most: 9, HandedOver: true}); len(here.Cars) != 4 || here.Total != 4 || len(gone.Cars) != 1 || gone.Total != 1 || gone.Cars[0].HandedOverAt == nil {
 		t.Errorf("%d here, %d gone", len(here.Cars), len(gone.Cars))
 	}
-	panel := first.Cars[0].Next.PanelID
+	id := first.Cars[0].Next.PanelID
 	before := first.Cars[0].Next.Outline.Readings
-	if _, err := s.AddReading(ctx, panel, NewReading{ID: "reading-1", Film: 150, Unit: Micron, Phase: Total, At: flatlay.Point{X: 300, Y: 300}}); err != nil {
+	if _, err := s.AddReading(ctx, id, NewReading{ID: "reading-1", Film: 150, Unit: Micron, Phase: Total, At: flatlay.Point{X: 300, Y: 300}}); err != nil {
 		t.Fatal(err)
 	}
 	if now := listed(t, s, CarsWanted{Most: 1}).Cars[0].Next.Outline.Readings; now != before+1 {

@@ -183,7 +183,7 @@ func (f *PanelProof) barred(bar prove.Todo) error {
 	case prove.TaskMarks:
 		code, what = KeepMarks, "mark"
 	}
-	return conflict(code, f.Name, Count{bar.Count, what})
+	return conflict(code, f.Name, CountOf(bar.Count, what))
 }
 
 // Barred is why a panel cannot be kept now; nil where it can.

@@ -212,7 +212,7 @@ func (s *Shop) askBack(ctx context.Context, p *Panel, r store.Reading) error {
 	if !is {
 		return nil
 	}
-	out := &Refusal{Kind: Conflict, Code: OddReading, Field: "film", Values: []any{OddFilm{r.FilmUM, odd}}}
+	out := &Refusal{Kind: Conflict, Code: OddReading, Field: "film", Values: []any{OddFilm{Film: r.FilmUM, Odd: odd}}}
 	if odd.Meant > 0 {
 		out.Offers = append(out.Offers, Offer{Film: math.Round(odd.Meant*10) / 10, Unit: Micron})
 	} else if name, err := s.readsLike(ctx, p, r.FilmUM); err != nil {
@@ -261,13 +261,13 @@ func (s *Shop) crowded(ctx context.Context, err error, field string) error {
 	if err != nil {
 		return err
 	}
-	return Refuse(TooManyReadings, field, p.Name, Count{c.Kept, "reading"}, c.More, MostReadings)
+	return Refuse(TooManyReadings, field, p.Name, CountOf(c.Kept, "reading"), c.More, MostReadings)
 }
 
 // checkCrowd refuses so many more readings where they do not fit a panel.
 func (p *Panel) checkCrowd(more int, field string) error {
 	if n := len(p.Live()); n+more > MostReadings {
-		return Refuse(TooManyReadings, field, p.Name, Count{n, "reading"}, more, MostReadings)
+		return Refuse(TooManyReadings, field, p.Name, CountOf(n, "reading"), more, MostReadings)
 	}
 	return nil
 }

@@ -272,7 +272,7 @@ func (s *Shop) accept(ctx context.Context, p *Panel, w plan.Way, m plan.Recipe) 
 	}
 	section, st := p.DecidesFor(l)
 	if !p.works(l) {
-		return conflict(TooMuch, Film(l.Film), Room(p.PlanHeadroom()), SectionState{st.Standing, section.Policy.Floor})
+		return conflict(TooMuch, Film(l.Film), Room(p.PlanHeadroom()), SectionState{Standing: st.Standing, Floor: section.Policy.Floor})
 	}
 	for _, s := range p.leftBy(l) {
 		m.Leaves = append(m.Leaves, s.Key)

@@ -79,3 +79,6 @@ func IsRefusal(err error, code Code) bool {
 	var r *Refusal
 	return errors.As(err, &r) && r.Code == code
 }
+
+// CountOf is so many things of that name.
+func CountOf(n int, what string) Count { return Count{n, what} }

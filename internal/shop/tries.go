@@ -222,7 +222,7 @@ func (s *Shop) useTry(ctx context.Context, t store.Try) error {
 		return conflict(TrySectionGone, p.Name)
 	}
 	if film := l.FilmOn(t.Section); film > p.spendableOf(section) {
-		return conflict(TryTooMuch, SectionState{p.StandingFor(section, film), section.Policy.Floor})
+		return conflict(TryTooMuch, SectionState{Standing: p.StandingFor(section, film), Floor: section.Policy.Floor})
 	}
 	way := yours(made.Choices, l)
 	way.Offer = p.Record.Offer

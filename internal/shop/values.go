@@ -217,7 +217,7 @@ func sheetOf(c store.Car) (Sheet, error) {
 		return out, nil
 	}
 	b, err := body.Find(c.Body, carFactsOf(c).Size)
-	return Sheet{b.Box, b.Scenery}, err
+	return Sheet{Box: b.Box, Scenery: b.Scenery}, err
 }
 
 // Phase says what a reading is of: the total film, the film before the clear went on,

@@ -171,7 +171,7 @@ const mostPlanned = 40
 
 // planned are the summaries of the cars that are planned, in the order in which they came in,
 // and how many others are in the shop.
-func (s *Shop) planned(ctx context.Context) (cars []Summary, others int, err error) {
+func (s *Shop) planned(ctx context.Context) (kept []Summary, others int, err error) {
 	var rows []store.Listed
 	var n store.Counts
 	for _, w := range []store.CarsWanted{{Promised: true, Most: mostPlanned}, {Recent: true, Most: mostPlanned}} {
@@ -187,16 +187,16 @@ func (s *Shop) planned(ctx context.Context) (cars []Summary, others int, err err
 		}
 	}
 	slices.SortFunc(rows, func(a, b store.Listed) int { return cmp.Compare(a.Seq, b.Seq) })
-	cars = make([]Summary, len(rows))
+	kept = make([]Summary, len(rows))
 	var stale []int
 	for i, row := range rows {
 		var fresh bool
-		if cars[i], fresh = s.keptSummary(row); !fresh {
+		if kept[i], fresh = s.keptSummary(row); !fresh {
 			stale = append(stale, i)
 		}
 	}
-	s.renew(ctx, rows, cars, stale)
-	return cars, max(0, n.Here-len(rows)), nil
+	s.renew(ctx, rows, kept, stale)
+	return kept, max(0, n.Here-len(rows)), nil
 }
 
 // put is a task where somebody put it.

@@ -29,11 +29,11 @@ func (s *Shop) wentReady(ctx context.Context, w *CarWent) error {
 		return nil
 	}
 	w.Ready = time.Time{}
-	week, err := s.Week(ctx, false)
+	planned, err := s.Week(ctx, false)
 	if err != nil {
 		return err
 	}
-	if c := find(week.Cars, func(c WeekCar) bool { return c.ID == w.ID }); c != nil {
+	if c := find(planned.Cars, func(c WeekCar) bool { return c.ID == w.ID }); c != nil {
 		w.Ready = c.Done
 	}
 	return nil

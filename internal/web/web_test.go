@@ -73,7 +73,7 @@ func openCopy(t testing.TB, of *fresh.Files) *store.Store {
 // bedWith is a bed that reaches devices.
 func bedWith(t *testing.T, d Devices) *bed {
 	t.Helper()
-	shop := openCopy(t, newShop)
+	records := openCopy(t, newShop)
 	now := time.Date(2031, 5, 4, 10, 0, 0, 0, time.UTC)
 	var mu sync.Mutex
 	tick := func() time.Time {
@@ -87,9 +87,9 @@ func bedWith(t *testing.T, d Devices) *bed {
 		defer mu.Unlock()
 		now = now.Add(d)
 	}
-	application := app.New(shop, tick, time.UTC)
+	application := app.New(records, tick, time.UTC)
 	t.Cleanup(application.Close)
-	b := &bed{t: t, shop: shop, wait: wait, handler: New(application, "test", slog.New(slog.NewTextHandler(io.Discard, nil)), d, "example.com")}
+	b := &bed{t: t, shop: records, wait: wait, handler: New(application, "test", slog.New(slog.NewTextHandler(io.Discard, nil)), d, "example.com")}
 	var car api.CarSummary
 	b.post("/api/cars", `{"name":"Side flap","body":"loose","colour":"dark","painter":"Tove","width_mm":900,"height_mm":600,"groups":[{"keys":["panel"],"facts":{"origin":"here","coats":4}}]}`, 201, &car)
 	b.car, b.panel = car.Id, car.Next.PanelId

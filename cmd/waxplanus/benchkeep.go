@@ -21,6 +21,7 @@ import (
 
 	"waxplanus/internal/demo"
 	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/keep"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web"
 )
@@ -254,7 +255,7 @@ func benchBackup(ctx context.Context, out io.Writer, records *store.Store, of *s
 		return err
 	}
 	ended := make(chan struct{})
-	var made shop.Backup
+	var made keep.Backup
 	var failed error
 	began := time.Now()
 	go func() {

@@ -13,6 +13,7 @@ import (
 
 	"waxplanus/internal/demo"
 	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web"
 )
@@ -103,7 +104,7 @@ func benchLooks(ctx context.Context, out io.Writer, records *store.Store, what s
 		}
 		still = append(still, ms)
 		words := fmt.Sprintf("Said %d times.", i)
-		if _, err := of.ChangeCar(ctx, demo.HireID, shop.CarSaid{OwnerWords: &words}); err != nil {
+		if _, err := of.ChangeCar(ctx, demo.HireID, cars.CarSaid{OwnerWords: &words}); err != nil {
 			return err
 		}
 		if ms, err = today(); err != nil {

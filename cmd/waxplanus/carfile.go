@@ -12,6 +12,9 @@ import (
 	"github.com/spf13/cobra"
 
 	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
+	"waxplanus/internal/shop/keep"
+	"waxplanus/internal/shop/refuse"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web"
 )
@@ -49,9 +52,9 @@ func given(path string, in io.Reader) ([]byte, error) {
 	if path != "-" {
 		return os.ReadFile(path)
 	}
-	raw, err := io.ReadAll(io.LimitReader(in, shop.MostCarFile+1))
-	if err == nil && len(raw) > shop.MostCarFile {
-		err = fmt.Errorf("standard input has more than %d MB", shop.MostCarFile>>20)
+	raw, err := io.ReadAll(io.LimitReader(in, keep.MostCarFile+1))
+	if err == nil && len(raw) > keep.MostCarFile {
+		err = fmt.Errorf("standard input has more than %d MB", keep.MostCarFile>>20)
 	}
 	return raw, err
 }
@@ -141,9 +144,9 @@ func shopCommands(in io.Reader, out io.Writer) []*cobra.Command {
 				if dir == "" {
 					return errors.New("name the folder of the shop: --data DIR")
 				}
-				made, aside, err := shop.Restore(args[0], dir, time.Now())
+				made, aside, err := keep.Restore(args[0], dir, time.Now())
 				if err != nil {
-					return web.InWords(shop.BackupFault(err))
+					return web.InWords(keep.BackupFault(err))
 				}
 				fmt.Fprintf(out, "The shop of %s is in place: %d cars, %d photos.\n", made.At.Format(time.RFC3339), made.Cars, made.Photos)
 				if aside != "" {
@@ -188,12 +191,12 @@ func opened(path string, in io.Reader) (io.ReadCloser, error) {
 
 // carOf is the id of a car by its id or its name.
 func carOf(ctx context.Context, of *shop.Shop, name string) (string, error) {
-	if err := of.HasCar(ctx, name); err == nil || !errors.Is(err, shop.ErrMissing) {
+	if err := of.HasCar(ctx, name); err == nil || !errors.Is(err, refuse.ErrMissing) {
 		return name, err
 	}
 	var fits []string
 	for _, gone := range []bool{false, true} {
-		page, err := of.Cars(ctx, shop.CarsWanted{Search: name, Most: shop.MostPage, HandedOver: gone})
+		page, err := of.Cars(ctx, cars.CarsWanted{Search: name, Most: cars.MostPage, HandedOver: gone})
 		if err != nil {
 			return "", err
 		}

@@ -15,6 +15,9 @@ import (
 
 	"waxplanus/internal/files"
 	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/handover"
+	"waxplanus/internal/shop/keep"
+	"waxplanus/internal/shop/refuse"
 	"waxplanus/internal/store"
 )
 
@@ -33,10 +36,10 @@ func testBackups(t *testing.T, s *store.Store, of *shop.Shop) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if c, err := shop.CheckBackup(path); err != nil || c.Cars != 7 || c.Photos < 2 || c.Missing > 0 {
+	if c, err := keep.CheckBackup(path); err != nil || c.Cars != 7 || c.Photos < 2 || c.Missing > 0 {
 		t.Fatalf("%+v, %v", c, err)
 	}
-	if _, _, err := shop.Restore(path, s.Dir(), time.Now()); !shop.IsRefusal(err, shop.ShopOpen) {
+	if _, _, err := keep.Restore(path, s.Dir(), time.Now()); !refuse.IsRefusal(err, refuse.ShopOpen) {
 		t.Errorf("an open shop is replaced: %v", err)
 	}
 
@@ -54,7 +57,7 @@ func testBackups(t *testing.T, s *store.Store, of *shop.Shop) {
 		if err := os.WriteFile(bad, spoil, 0o600); err != nil {
 			t.Fatal(err)
 		}
-		_, _, err := shop.Restore(bad, dir, time.Now())
+		_, _, err := keep.Restore(bad, dir, time.Now())
 		var why *files.BadBackup
 		var damage *store.Damage
 		if !errors.As(err, &why) && !errors.As(err, &damage) {
@@ -64,7 +67,7 @@ func testBackups(t *testing.T, s *store.Store, of *shop.Shop) {
 			t.Errorf("%s leaves %v", name, left)
 		}
 	}
-	c, aside, err := shop.Restore(path, dir, time.Now())
+	c, aside, err := keep.Restore(path, dir, time.Now())
 	if err != nil || c.Cars != 7 {
 		t.Fatalf("%+v, %v", c, err)
 	}
@@ -149,7 +152,7 @@ func firstPhoto(all map[string][]byte) string {
 // What was changed beside the program is found.
 func testVerify(t *testing.T, s *store.Store, of *shop.Shop) {
 	ctx := context.Background()
-	if _, err := of.HandOver(ctx, FerryID, shop.NewHandover{ID: "hand-over-1", Person: "Runa", AsItIs: true, Reason: "the ferry leaves"}); err != nil {
+	if _, err := of.HandOver(ctx, FerryID, handover.NewHandover{ID: "hand-over-1", Person: "Runa", AsItIs: true, Reason: "the ferry leaves"}); err != nil {
 		t.Fatal(err)
 	}
 	if h, err := of.Handing(ctx, FerryID); err != nil || h.Broken || h.Seal == "" {

@@ -14,6 +14,7 @@ import (
 
 	"waxplanus/internal/files"
 	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/refuse"
 	"waxplanus/internal/store"
 )
 
@@ -58,7 +59,7 @@ func goRound(t *testing.T, s *store.Store, of *shop.Shop) {
 		if w.Known || w.PhotosMissing > 0 || w.Panels == 0 || len(w.Changes) > 0 {
 			t.Errorf("%s waits as %+v", id, w)
 		}
-		if err := other.HasCar(ctx, id); !errors.Is(err, shop.ErrMissing) {
+		if err := other.HasCar(ctx, id); !errors.Is(err, refuse.ErrMissing) {
 			t.Errorf("%s is kept before anybody said so: %v", id, err)
 		}
 		if c, err := other.KeepCar(ctx, w.ID, false); err != nil || c.ID != id {
@@ -188,11 +189,11 @@ func refusals(t *testing.T, of *shop.Shop) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		if _, err := other.ReceiveCar(ctx, bytes.NewReader(out)); !shop.IsRefusal(err, shop.BadCarFile) {
+		if _, err := other.ReceiveCar(ctx, bytes.NewReader(out)); !refuse.IsRefusal(err, refuse.BadCarFile) {
 			t.Errorf("%s gives %v", name, err)
 		}
 	}
-	if err := other.HasCar(ctx, FerryID); !errors.Is(err, shop.ErrMissing) {
+	if err := other.HasCar(ctx, FerryID); !errors.Is(err, refuse.ErrMissing) {
 		t.Errorf("something was kept: %v", err)
 	}
 }

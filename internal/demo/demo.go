@@ -18,6 +18,10 @@ import (
 	"waxplanus/core/marks"
 	"waxplanus/core/plan"
 	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/house"
+	"waxplanus/internal/shop/panelwork"
 	"waxplanus/internal/store"
 )
 
@@ -57,13 +61,13 @@ type seen struct {
 
 const (
 	factory = film.AtFactory
-	clear   = shop.ClearCoat
+	clear   = facts.ClearCoat
 )
 
 // car is one demo car as it was taken in.
 type car struct {
 	id     string
-	in     shop.NewCar
+	in     cars.NewCar
 	panels map[string]panelFacts
 	asked  map[string]asked
 }
@@ -76,20 +80,20 @@ type asked struct {
 	agreed float64
 }
 
-func taken(name, kind string, colour plan.Colour, painter, words string) shop.NewCar {
-	return shop.NewCar{CarSaid: shop.CarSaid{Name: &name, Painter: &painter, OwnerWords: &words}, Body: kind, Colour: string(colour)}
+func taken(name, kind string, colour plan.Colour, painter, words string) cars.NewCar {
+	return cars.NewCar{CarSaid: cars.CarSaid{Name: &name, Painter: &painter, OwnerWords: &words}, Body: kind, Colour: string(colour)}
 }
 
 // worn is what washing and sun left on panels of the cars: the swirls and the dead layer that
 // somebody saw, and the share of the swirls that shall go.
 type worn struct {
-	swirls, dead shop.Grade
+	swirls, dead facts.Grade
 	gone         float64
 }
 
 var worns = map[string]map[string]worn{
-	HireID:  {"bonnet": {shop.Middling, shop.NoneAtAll, 0.95}, "R-fdoor": {shop.Light, shop.NoneAtAll, 0.8}},
-	FloatID: {"panel": {shop.Middling, shop.Light, 0.8}},
+	HireID:  {"bonnet": {facts.Middling, facts.NoneAtAll, 0.95}, "R-fdoor": {facts.Light, facts.NoneAtAll, 0.8}},
+	FloatID: {"panel": {facts.Middling, facts.Light, 0.8}},
 }
 
 func demoCars() []car {
@@ -121,7 +125,7 @@ func demoCars() []car {
 		// The cream milk float's side flap, off the body: single stage, so the colour
 		// itself is what may be cut.
 		{FloatID, flap, map[string]panelFacts{
-			"panel": {film.Nowhere, shop.SingleStage, 0, 6.0, plan.PolishOnly, 118, 6, 0, 0, 0, []seen{{marks.Etch, 2, 0, 0, nil}}},
+			"panel": {film.Nowhere, facts.SingleStage, 0, 6.0, plan.PolishOnly, 118, 6, 0, 0, 0, []seen{{marks.Etch, 2, 0, 0, nil}}},
 		}, nil},
 		// The mobile library: hedge on the left side, hail on the roof, both fresh.
 		{LibraryID, taken("Mobile library", body.PanelVan, plan.Medium, "Runa",
@@ -169,7 +173,7 @@ func Fill(ctx context.Context, s *store.Store, now time.Time) error {
 	}
 	of := shop.New(s, func() time.Time { return now }, time.UTC)
 	defer of.Close()
-	if err := of.ChangeFace(ctx, func(f *shop.Face) { f.Name = "Saltmarsh Refinish" }); err != nil {
+	if err := of.ChangeFace(ctx, func(f *house.Face) { f.Name = "Saltmarsh Refinish" }); err != nil {
 		return fmt.Errorf("demo face: %w", err)
 	}
 	if err := hours(ctx, of, now); err != nil {
@@ -200,7 +204,7 @@ func tryFlap(ctx context.Context, of *shop.Shop) error {
 		return errors.Join(err, errors.New("nothing to try"))
 	}
 	left, off := 0.2, 3
-	_, err = of.AddSquare(ctx, flap, shop.NewSquare{ID: "demo-square-flap", Ladder: plan.Code(list[0].Choices), Person: "Issa", Left: &left, OffAfter: &off})
+	_, err = of.AddSquare(ctx, flap, panelwork.NewSquare{ID: "demo-square-flap", Ladder: plan.Code(list[0].Choices), Person: "Issa", Left: &left, OffAfter: &off})
 	return err
 }
 
@@ -220,11 +224,11 @@ func acceptTwoSteps(ctx context.Context, of *shop.Shop) error {
 }
 
 // said is what was said of a panel when it was taken in.
-func (f panelFacts) said(now time.Time) shop.Said {
+func (f panelFacts) said(now time.Time) cars.Said {
 	origin, aim := string(f.origin), string(f.aim)
-	out := shop.Said{Origin: &origin, Layers: &f.layers, Coats: &f.coats, Aim: &aim, PeelGrade: &f.peel}
+	out := cars.Said{Origin: &origin, Layers: &f.layers, Coats: &f.coats, Aim: &aim, PeelGrade: &f.peel}
 	if f.hours > 0 {
-		at, air := now.Add(-time.Duration(f.hours*float64(time.Hour))), shop.AirDried
+		at, air := now.Add(-time.Duration(f.hours*float64(time.Hour))), facts.AirDried
 		out.SprayedAt, out.Cure = &at, &air
 	}
 	return out
@@ -232,12 +236,12 @@ func (f panelFacts) said(now time.Time) shop.Said {
 
 func takeIn(ctx context.Context, s *store.Store, c car, now time.Time) error {
 	rest, aim := string(factory), string(plan.PolishOnly)
-	all, err := shop.NewCarRow(c.id, c.in, nil, now)
+	all, err := cars.NewCarRow(c.id, c.in, nil, now)
 	if err != nil {
 		return err
 	}
 	for _, p := range all.Panels {
-		said := shop.Said{Origin: &rest, Aim: &aim}
+		said := cars.Said{Origin: &rest, Aim: &aim}
 		if f, ok := c.panels[p.Key]; ok {
 			said = f.said(now)
 			if under := string(c.asked[p.Key].under); under != "" {
@@ -245,12 +249,12 @@ func takeIn(ctx context.Context, s *store.Store, c car, now time.Time) error {
 			}
 			if w, ok := worns[c.id][p.Key]; ok {
 				swirls, dead := string(w.swirls), string(w.dead)
-				said.Condition = shop.SaidCondition{Swirls: &swirls, Dead: &dead, Gone: &w.gone}
+				said.Condition = facts.SaidCondition{Swirls: &swirls, Dead: &dead, Gone: &w.gone}
 			}
 		}
-		c.in.Groups = append(c.in.Groups, shop.Group{Keys: []string{p.Key}, Said: said})
+		c.in.Groups = append(c.in.Groups, cars.Group{Keys: []string{p.Key}, Said: said})
 	}
-	row, err := shop.NewCarRow(c.id, c.in, nil, now)
+	row, err := cars.NewCarRow(c.id, c.in, nil, now)
 	if err != nil {
 		return err
 	}
@@ -284,7 +288,7 @@ func takeIn(ctx context.Context, s *store.Store, c car, now time.Time) error {
 			}
 		}
 	}
-	_, err = s.AddReadings(ctx, readings, shop.MostReadings)
+	_, err = s.AddReadings(ctx, readings, panelwork.MostReadings)
 	return err
 }
 
@@ -312,9 +316,9 @@ func found(p store.Panel, shape flatlay.Panel, f panelFacts, person string, now 
 			if s.set != nil {
 				s.set(&m)
 			}
-			row := shop.MarkRow(m)
+			row := facts.MarkRow(m)
 			row.ID, row.PanelID = fmt.Sprintf("demo-mark-%s-%d", p.ID, len(out)+1), p.ID
-			row.Found, row.Person, row.Outcome = shop.FoundInBooth, person, store.OutcomeOpen
+			row.Found, row.Person, row.Outcome = panelwork.FoundInBooth, person, store.OutcomeOpen
 			row.At = now.Add(-90*time.Minute + time.Duration(len(out))*8*time.Second)
 			out = append(out, row)
 		}

@@ -8,6 +8,8 @@ import (
 	"waxplanus/core/cure"
 	"waxplanus/core/schedule"
 	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/house"
+	"waxplanus/internal/shop/week"
 	"waxplanus/internal/store"
 )
 
@@ -15,7 +17,7 @@ import (
 var promised = map[string]struct{ days, hour int }{PilotID: {3, 16}, LibraryID: {6, 12}, HireID: {4, 9}, CoversID: {2, 12}, FloatID: {1, 17}}
 
 // goods are what lies on the shelf of the made-up shop.
-var goods = []shop.StockChange{
+var goods = []week.StockChange{
 	{Item: "p1500", Much: 14, Low: much(5), Pack: much(25)}, {Item: "p2500", Much: 30, Low: much(10), Pack: much(25)},
 	{Item: "3000-film", Much: 3, Low: much(5), Pack: much(15)}, {Item: "3000", Much: 4, Low: much(5), Pack: much(15)},
 	{Item: "microfibre-heavy", Much: 850, Low: much(250), Pack: much(1000)}, {Item: "rotary-foam-fine", Much: 260, Low: much(100), Pack: much(500)},
@@ -28,7 +30,7 @@ func much(v float64) *float64 { return &v }
 // hours has the made-up shop say when it is open, with what it works, what the sheets of its
 // two paints say, who does what, and for when its cars were promised.
 func hours(ctx context.Context, of *shop.Shop, now time.Time) error {
-	if err := of.ChangeWorkshop(ctx, func(w *shop.Workshop) {
+	if err := of.ChangeWorkshop(ctx, func(w *house.Workshop) {
 		w.Machines = map[string]int{"orbital": 2, "rotary": 1}
 		w.Paints = []cure.Paint{
 			{Name: "Saltmarsh clear 25", CoatUM: 25, Coats: 2, SandAir: much(18), SandBaked: much(2), CutsWell: much(6), PolishAir: much(24), PolishBaked: much(3), Seal: much(30), Dry: much(36)},
@@ -40,7 +42,7 @@ func hours(ctx context.Context, of *shop.Shop, now time.Time) error {
 	machine, few, master, usual, helper := 150.0, 90.0, 62.0, 55.0, 38.0
 	kinds := []string{string(schedule.Wash), string(schedule.Strip), string(schedule.Look), string(schedule.Read), string(schedule.Mask), string(schedule.Nibs), string(schedule.Refine), string(schedule.Compound),
 		string(schedule.Polish), string(schedule.Clean), string(schedule.Wipe), string(schedule.Check), string(schedule.Coat), string(schedule.Second)}
-	for _, p := range []shop.PersonHours{{Name: "Runa", Machine: &machine, Rate: &master}, {Name: "Tove", Machine: &machine, Rate: &usual}, {Name: "Issa", Machine: &few, Kinds: &kinds, Rate: &helper}} {
+	for _, p := range []house.PersonHours{{Name: "Runa", Machine: &machine, Rate: &master}, {Name: "Tove", Machine: &machine, Rate: &usual}, {Name: "Issa", Machine: &few, Kinds: &kinds, Rate: &helper}} {
 		if err := of.SetHours(ctx, p); err != nil {
 			return err
 		}

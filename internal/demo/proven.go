@@ -17,6 +17,10 @@ import (
 	"waxplanus/core/schedule"
 	"waxplanus/internal/camera"
 	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/offers"
+	"waxplanus/internal/shop/panelwork"
+	"waxplanus/internal/shop/proof"
 	"waxplanus/internal/store"
 )
 
@@ -50,7 +54,7 @@ func provenCoupe(ctx context.Context, s *store.Store, now time.Time) error {
 	if err := look(ctx, of, eye, FerryID+"."+ferryWing, "before"); err != nil {
 		return err
 	}
-	if _, err := of.TakeOffer(ctx, FerryID, "demo-offer-ferry", shop.OfferSaid, "Runa", nil); err != nil {
+	if _, err := of.TakeOffer(ctx, FerryID, "demo-offer-ferry", offers.OfferSaid, "Runa", nil); err != nil {
 		return err
 	}
 	if err := workPanel(ctx, s, of, door, then); err != nil {
@@ -80,10 +84,10 @@ func look(ctx context.Context, of *shop.Shop, eye *camera.StandIn, panel, when s
 	if err := jpeg.Encode(&data, eye.Reflection(camera.Of(subject)).Gray(), &jpeg.Options{Quality: 92}); err != nil {
 		return err
 	}
-	how := shop.Taken{LampName: about.Name, Shiny: photo.Looks(about.Shiny), Take: photo.Take{Lamp: photo.Lamp{Pitch: about.PitchMM, Lamp: about.LampMM, Camera: about.CameraMM,
+	how := proof.Taken{LampName: about.Name, Shiny: photo.Looks(about.Shiny), Take: photo.Take{Lamp: photo.Lamp{Pitch: about.PitchMM, Lamp: about.LampMM, Camera: about.CameraMM,
 		Aperture: about.ApertureMM, MMPerPx: about.MMPerPx, Lens: about.LensPx, Gamma: about.Gamma}}}
 	id := fmt.Sprintf("demo-photo-%s-%s", panel, when)
-	if _, err := of.AddPhoto(ctx, panel, shop.NewPhoto{ID: id, Person: person, Kind: shop.Reflection, How: &how, Data: data.Bytes()}); err != nil {
+	if _, err := of.AddPhoto(ctx, panel, proof.NewPhoto{ID: id, Person: person, Kind: proof.Reflection, How: &how, Data: data.Bytes()}); err != nil {
 		return err
 	}
 	if _, err := of.AcceptPhoto(ctx, id, person, true); err != nil {
@@ -102,7 +106,7 @@ func look(ctx context.Context, of *shop.Shop, eye *camera.StandIn, panel, when s
 		what.XMM, what.YMM = r.At.X, r.At.Y
 		for _, m := range about.Meters {
 			value, _ := eye.Meter(m.Instrument, what)
-			err := of.AddMeter(ctx, panel, shop.NewMeter{ID: fmt.Sprintf("demo-%s-%s-%s-%d", m.Quantity, panel, when, i), Person: person,
+			err := of.AddMeter(ctx, panel, proof.NewMeter{ID: fmt.Sprintf("demo-%s-%s-%s-%d", m.Quantity, panel, when, i), Person: person,
 				Read: prove.Read{Meter: prove.Meter{Quantity: prove.Quantity(m.Quantity), Instrument: m.Instrument, Angle: m.AngleDeg}, X: r.At.X, Y: r.At.Y, Value: value}})
 			if err != nil {
 				return err
@@ -118,11 +122,11 @@ func closeNibs(ctx context.Context, of *shop.Shop, id string) error {
 	if err != nil {
 		return err
 	}
-	var all []shop.MarkClose
+	var all []panelwork.MarkClose
 	for _, m := range p.Marks {
-		out := shop.MarkClose{ID: m.ID, Outcome: shop.Gone}
+		out := panelwork.MarkClose{ID: m.ID, Outcome: facts.Gone}
 		if m.Kind == marks.Scratch {
-			out.Outcome, out.Reason = shop.Left, "too deep to chase; the owner knows"
+			out.Outcome, out.Reason = facts.Left, "too deep to chase; the owner knows"
 		}
 		all = append(all, out)
 	}

@@ -10,6 +10,8 @@ import (
 	"waxplanus/core/flatlay/body"
 	"waxplanus/core/plan"
 	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/advice"
+	"waxplanus/internal/shop/panelwork"
 	"waxplanus/internal/store"
 )
 
@@ -116,8 +118,8 @@ func workPanel(ctx context.Context, s *store.Store, of *shop.Shop, id string, no
 		}
 		spot := sec.Cells[len(sec.Cells)/2]
 		after = append(after, store.Reading{ID: fmt.Sprintf("demo-%s-after-%d", id, i), PanelID: id, XMM: spot.X, YMM: spot.Y,
-			FilmUM: p.Place(spot).Total.Mean - p.Ladder().FilmOn(sec.Key) + random(sec.Key).NormFloat64(), Phase: store.PhaseTotal, Source: store.SourceTyped, TakenAt: at.Add(time.Minute)})
+			FilmUM: advice.PlaceAt(p, spot).Total.Mean - p.Ladder().FilmOn(sec.Key) + random(sec.Key).NormFloat64(), Phase: store.PhaseTotal, Source: store.SourceTyped, TakenAt: at.Add(time.Minute)})
 	}
-	_, err = s.AddReadings(ctx, after, shop.MostReadings)
+	_, err = s.AddReadings(ctx, after, panelwork.MostReadings)
 	return err
 }

@@ -4,7 +4,8 @@ import (
 	"context"
 
 	"waxplanus/core/price"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/offers"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
@@ -13,15 +14,15 @@ func priceOf(p price.Price) api.OfferPrice {
 	return api.OfferPrice{Labour: hundredth(p.Labour), Material: hundredth(p.Material), Risk: hundredth(p.Risk), Net: hundredth(p.Net), Tax: hundredth(p.Tax), Total: hundredth(p.Total)}
 }
 
-func lightOf(l shop.Lit) api.PanelLight {
-	if l == shop.LitByPlace {
+func lightOf(l facts.Lit) api.PanelLight {
+	if l == facts.LitByPlace {
 		return api.ByPlace
 	}
 	return api.PanelLight(l)
 }
 
-func (v view) budget(b *shop.Budget) api.Budget {
-	out := api.Budget{Car: v.carOf(b.CarFacts, b.Next), Text: v.Budget(b), Hours: hundredth(b.Minutes / 60), Money: hundredth(b.Minutes * b.Money), ByMoney: b.ByMoney, Price: priceOf(b.Price), Curve: []api.BudgetPoint{}, Panels: []api.BudgetPanel{}}
+func (v view) budget(b *offers.Budget) api.Budget {
+	out := api.Budget{Car: v.carOf(b.OfCar, b.Next), Text: v.Budget(b), Hours: hundredth(b.Minutes / 60), Money: hundredth(b.Minutes * b.Money), ByMoney: b.ByMoney, Price: priceOf(b.Price), Curve: []api.BudgetPoint{}, Panels: []api.BudgetPanel{}}
 	h := price.HoursOf([]float64{b.Bought.Minutes}, 0)
 	out.HoursText = wording.HourRange(h.Low, h.High)
 	share := func(gain float64) float64 {
@@ -38,7 +39,7 @@ func (v view) budget(b *shop.Budget) api.Budget {
 		out.Next = ptr(point(*b.NextStep))
 	}
 	for i, p := range b.Places {
-		one := api.BudgetPanel{PanelId: p.ID, Key: p.Key, Name: p.Name, Seen: p.Shown(), Light: lightOf(p.Light), LightText: wording.Lit(p.Panel), Head: "left as it is"}
+		one := api.BudgetPanel{PanelId: p.ID, Key: p.Key, Name: p.Name, Seen: offers.Shown(p.Panel), Light: lightOf(p.Light), LightText: wording.Lit(p.Panel), Head: "left as it is"}
 		if w := b.Chosen(i); w != nil {
 			one.Option, one.Aim, one.Head = ptr(api.CarOfferName(w.Name)), ptr(api.Aim(w.Aim)), wording.OfferHead(w.Name)
 			if b.Places[i].Options.Job.Corrects() {

@@ -5,7 +5,8 @@ import (
 
 	"waxplanus/core/prove"
 	"waxplanus/internal/camera"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/proof"
+	"waxplanus/internal/shop/refuse"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
@@ -29,7 +30,7 @@ func (s *Server) GetCamera(ctx context.Context, _ api.GetCameraRequestObject) (a
 
 func (s *Server) asked(ctx context.Context) (camera.About, error) {
 	if s.camera == nil {
-		return camera.About{}, shop.NotNow(shop.NoCamera)
+		return camera.About{}, refuse.NotNow(refuse.NoCamera)
 	}
 	about, err := s.camera.About(ctx)
 	return about, silence(err)
@@ -38,7 +39,7 @@ func (s *Server) asked(ctx context.Context) (camera.About, error) {
 // silence is that a camera gives nothing usable, as a refusal.
 func silence(err error) error {
 	if err != nil {
-		return shop.NotNow(shop.CameraSilent, err)
+		return refuse.NotNow(refuse.CameraSilent, err)
 	}
 	return nil
 }
@@ -58,13 +59,13 @@ func (s *Server) PullPhoto(ctx context.Context, r api.PullPhotoRequestObject) (a
 	if in.Kind == api.PhotoKindDull {
 		take = s.camera.Dull
 	}
-	data, err := take(ctx, camera.Of(subject), shop.MostProof)
+	data, err := take(ctx, camera.Of(subject), proof.MostProof)
 	if err := silence(err); err != nil {
 		return nil, err
 	}
 	how := takenOf(api.Take{Name: about.Name, PitchMm: about.PitchMM, LampMm: about.LampMM, CameraMm: about.CameraMM, ApertureMm: about.ApertureMM, MmPerPx: about.MMPerPx,
 		LensPx: about.LensPx, Gamma: about.Gamma, Scale: about.Scale, Shiny: api.Shiny(about.Shiny)})
-	p, err := s.shop.AddPhoto(ctx, r.PanelId, shop.NewPhoto{ID: in.Id, Person: in.Person, Section: given(in.Section), Kind: shop.PhotoKind(in.Kind), How: &how, Data: data})
+	p, err := s.shop.AddPhoto(ctx, r.PanelId, proof.NewPhoto{ID: in.Id, Person: in.Person, Section: given(in.Section), Kind: proof.PhotoKind(in.Kind), How: &how, Data: data})
 	if err != nil {
 		return nil, err
 	}
@@ -92,12 +93,12 @@ func (s *Server) PullMeter(ctx context.Context, r api.PullMeterRequestObject) (a
 		if err := silence(err); err != nil {
 			return nil, err
 		}
-		err = s.shop.AddMeter(ctx, r.PanelId, shop.NewMeter{ID: in.Id, Person: in.Person,
+		err = s.shop.AddMeter(ctx, r.PanelId, proof.NewMeter{ID: in.Id, Person: in.Person,
 			Read: prove.Read{Meter: prove.Meter{Quantity: prove.Quantity(m.Quantity), Instrument: m.Instrument, Angle: m.AngleDeg}, X: in.XMm, Y: in.YMm, Value: value}})
 		if err != nil {
 			return nil, err
 		}
 		return api.PullMeter204Response{}, nil
 	}
-	return nil, shop.Refuse(shop.NoMeter, "instrument", in.Instrument)
+	return nil, refuse.Because(refuse.NoMeter, "instrument", in.Instrument)
 }

@@ -14,6 +14,8 @@ import (
 
 	"waxplanus/internal/files"
 	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/keep"
+	"waxplanus/internal/shop/refuse"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
@@ -32,20 +34,20 @@ type CarAsk struct {
 func AskCar(ctx context.Context, in []byte, ask CarAsk, out io.Writer) error {
 	car, err := files.ReadCar(bytes.NewReader(in), int64(len(in)))
 	if err == nil {
-		err = shop.InScratch(ctx, car, ask.What == "report", time.Now, time.UTC, func(of *shop.Shop, id string) error {
+		err = keep.InScratch(ctx, car, ask.What == "report", time.Now, time.UTC, func(of *shop.Shop, id string) error {
 			return askOf{of, New(of, "", slog.New(slog.DiscardHandler), Devices{}), out}.answer(ctx, id, ask)
 		})
 	}
 	var bad *files.BadCar
 	if errors.As(err, &bad) {
-		err = shop.Refuse(shop.BadCarFile, "file", bad)
+		err = refuse.Because(refuse.BadCarFile, "file", bad)
 	}
 	return InWords(err)
 }
 
 // InWords is an error as a person reads it, a BadInput where it is one of what was sent.
 func InWords(err error) error {
-	var r *shop.Refusal
+	var r *refuse.Refusal
 	if !errors.As(err, &r) {
 		return err
 	}

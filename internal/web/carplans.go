@@ -4,7 +4,7 @@ import (
 	"context"
 
 	"waxplanus/core/plan"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/offers"
 	"waxplanus/internal/web/api"
 )
 
@@ -20,7 +20,7 @@ func (s *Server) GetCarPlans(ctx context.Context, r api.GetCarPlansRequestObject
 		return nil, err
 	}
 	v := viewOf(ctx)
-	out := api.CarPlans{Car: v.carOf(c.CarFacts, c.Next), Panels: []api.PanelPlan{}, Totals: sumOf(c.Sum), Limits: v.OverLimits(c)}
+	out := api.CarPlans{Car: v.carOf(c.OfCar, c.Next), Panels: []api.PanelPlan{}, Totals: sumOf(c.Sum), Limits: v.OverLimits(c)}
 	for _, pp := range c.Plans {
 		one, err := v.panelPlan(pp)
 		if err != nil {
@@ -37,7 +37,7 @@ func (s *Server) GetCarPlans(ctx context.Context, r api.GetCarPlansRequestObject
 	return api.GetCarPlans200JSONResponse(out), nil
 }
 
-func (v view) panelPlan(pp shop.PanelPlan) (api.PanelPlan, error) {
+func (v view) panelPlan(pp offers.PanelPlan) (api.PanelPlan, error) {
 	out := api.PanelPlan{Panel: v.panel(pp.Panel), Reached: pp.Result.Reached}
 	if gain := pp.Gain(); gain > 0 {
 		out.GainM2PerHour = &gain
@@ -65,7 +65,7 @@ func (s *Server) CompareSchools(ctx context.Context, r api.CompareSchoolsRequest
 		return nil, err
 	}
 	v := viewOf(ctx)
-	out := api.Schools{Car: v.carOf(c.CarFacts, c.Next), Rule: v.rule(c.Question, c.Rules), Text: v.Compared(c), Columns: []api.SchoolColumn{}}
+	out := api.Schools{Car: v.carOf(c.OfCar, c.Next), Rule: v.rule(c.Question, c.Rules), Text: v.Compared(c), Columns: []api.SchoolColumn{}}
 	for _, school := range c.Schools {
 		col := api.SchoolColumn{School: string(school.Name), Panels: []api.SchoolPanel{}, Totals: sumOf(school.Sum)}
 		for _, pp := range school.Plans {

@@ -4,7 +4,8 @@ import (
 	"context"
 
 	"waxplanus/core/level"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
+	"waxplanus/internal/shop/panel"
 	"waxplanus/internal/web/api"
 )
 
@@ -25,7 +26,7 @@ func stageOf(t level.Task) api.NextActionStage {
 	return api.NextActionStagePlan
 }
 
-func (v view) next(n shop.Next) api.NextAction {
+func (v view) next(n panel.Next) api.NextAction {
 	out := api.NextAction{PanelId: n.PanelID, PanelName: n.PanelName, Stage: stageOf(n.Task), Action: v.Next(n)}
 	if !n.From.IsZero() {
 		out.From = &n.From
@@ -38,11 +39,11 @@ func (v view) next(n shop.Next) api.NextAction {
 
 // ListCars is a page of the cars with their small outlines.
 func (s *Server) ListCars(ctx context.Context, r api.ListCarsRequestObject) (api.ListCarsResponseObject, error) {
-	most := shop.UsualPage
+	most := cars.UsualPage
 	if r.Params.Limit != nil {
 		most = *r.Params.Limit
 	}
-	page, err := s.shop.Cars(ctx, shop.CarsWanted{HandedOver: given(r.Params.HandedOver), Search: given(r.Params.Search), Cursor: given(r.Params.Cursor), Most: most})
+	page, err := s.shop.Cars(ctx, cars.CarsWanted{HandedOver: given(r.Params.HandedOver), Search: given(r.Params.Search), Cursor: given(r.Params.Cursor), Most: most})
 	if err != nil {
 		return nil, err
 	}
@@ -54,11 +55,11 @@ func (s *Server) ListCars(ctx context.Context, r api.ListCarsRequestObject) (api
 }
 
 // small is what a list shows of a car.
-func (v view) small(c shop.Summary) api.CarSummary {
-	out := v.carOf(c.CarFacts, c.Next)
+func (v view) small(c cars.Summary) api.CarSummary {
+	out := v.carOf(c.OfCar, c.Next)
 	out.OpenMarks, out.HandedOverAt = &c.OpenMarks, c.HandedOverAt
 	out.Box = ptr(boxOf(c.Box))
-	out.Panels = ptr(each(c.Panels, func(p shop.PanelState) api.PanelShape {
+	out.Panels = ptr(each(c.Panels, func(p cars.PanelState) api.PanelShape {
 		shape := api.PanelShape{Path: p.Path}
 		if p.State != "" {
 			shape.State = ptr(api.State(p.State))
@@ -86,7 +87,7 @@ func (s *Server) GetCar(ctx context.Context, r api.GetCarRequestObject) (api.Get
 }
 
 // car is a car with all that is known of it.
-func (s *Server) car(ctx context.Context, car *shop.Car) (api.Car, error) {
+func (s *Server) car(ctx context.Context, car *panel.Car) (api.Car, error) {
 	c, err := s.shop.View(ctx, car)
 	if err != nil {
 		return api.Car{}, err
@@ -95,7 +96,7 @@ func (s *Server) car(ctx context.Context, car *shop.Car) (api.Car, error) {
 	out := api.Car{Id: c.ID, Version: c.Version, HandedOverAt: c.HandedOverAt, Name: c.Name, Body: c.Body, Colour: api.Colour(c.Colour), Painter: c.Painter, Next: v.next(c.Next),
 		Box: boxOf(c.Sheet.Box), Scenery: each(c.Sheet.Scenery, sceneryOf), OwnerWords: c.OwnerWords, CostLimit: c.CostLimit, HoursLimit: c.HoursLimit,
 		Marks: v.counts(c.Marks), Tellings: each(c.Tellings, v.telling), Checklist: each(c.Checklist, v.task), Floors: each(c.Floors, v.agreed)}
-	out.Panels = each(c.Panels, func(p *shop.Panel) api.Panel {
+	out.Panels = each(c.Panels, func(p *panel.Panel) api.Panel {
 		panel := v.panel(p)
 		if p.Study != nil {
 			panel.Map = ptr(filmMap(p.Study.Grid))

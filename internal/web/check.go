@@ -9,7 +9,8 @@ import (
 	"waxplanus/core/clearcoat"
 	"waxplanus/core/film"
 	"waxplanus/core/plan"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
+	"waxplanus/internal/shop/refuse"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
@@ -26,7 +27,7 @@ func (s *Server) Check(ctx context.Context, r api.CheckRequestObject) (api.Check
 // CheckJSON answers a check that comes as JSON by the usual shelf and house rules, as JSON
 // or in words. What cannot be read or does not go together is an error in words.
 func CheckJSON(in io.Reader, out io.Writer, asJSON bool) error {
-	v := view{wording.Words{Unit: shop.Micron}}
+	v := view{wording.Words{Unit: refuse.Micron}}
 	var ask api.CheckFor
 	d := json.NewDecoder(in)
 	d.DisallowUnknownFields()
@@ -34,7 +35,7 @@ func CheckJSON(in io.Reader, out io.Writer, asJSON bool) error {
 		p, _ := problemOf(v, badRequest(err))
 		return BadInput(p.Detail)
 	}
-	c, err := shop.CheckIn(shop.UsualHouse(), checkOf(ask))
+	c, err := cars.CheckIn(cars.UsualHouse(), checkOf(ask))
 	if err != nil {
 		p, _ := problemOf(v, err)
 		return BadInput(p.Detail)
@@ -54,9 +55,9 @@ type BadInput string
 func (b BadInput) Error() string { return string(b) }
 
 // checkOf is what is asked, with the usual for what was left out.
-func checkOf(f api.CheckFor) shop.Check {
-	c := shop.Check{Total: f.TotalUm, Finish: film.Refinished, Coats: given(f.Coats), Coat: given(f.CoatUm), Car: given(f.CarUm), Before: given(f.BeforeUm),
-		Aim: plan.Flat, PeelGrade: shop.UsualPeel, Colour: plan.Medium, Floor: given(f.FloorUm)}
+func checkOf(f api.CheckFor) cars.Check {
+	c := cars.Check{Total: f.TotalUm, Finish: film.Refinished, Coats: given(f.Coats), Coat: given(f.CoatUm), Car: given(f.CarUm), Before: given(f.BeforeUm),
+		Aim: plan.Flat, PeelGrade: cars.UsualPeel, Colour: plan.Medium, Floor: given(f.FloorUm)}
 	c.Polished = given(f.Polished)
 	if f.Finish != nil {
 		c.Finish = film.Finish(*f.Finish)
@@ -79,7 +80,7 @@ func checkOf(f api.CheckFor) shop.Check {
 // shapeStep is the step of a clear's shape, µm.
 const shapeStep = 2.0
 
-func (v view) check(c *shop.Checked) api.Check {
+func (v view) check(c *cars.Checked) api.Check {
 	out := api.Check{
 		State: api.State(c.State), Headline: v.CheckHeadline(c), Advice: v.CheckAdvice(c), UnderFloor: c.Under, Through: c.Through, ChanceFloor: v.Chance(c.Under), ChanceThrough: v.Chance(c.Through),
 		ClearUm: api.ClearRange{Mean: c.Clear.Mean, Low: c.Low, High: c.High, Shape: c.Clear.Dist.Shape(shapeStep)},

@@ -7,7 +7,9 @@ import (
 	"image/png"
 
 	"waxplanus/core/surface"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/panel"
+	"waxplanus/internal/shop/panelwork"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
@@ -28,7 +30,7 @@ func answer[T, F ~string](v F) *T {
 	return ptr(T(v))
 }
 
-func (v view) condition(p *shop.Panel) api.Condition {
+func (v view) condition(p *panel.Panel) api.Condition {
 	c := p.Condition
 	d := c.Depths()
 	out := api.Condition{Swirls: answer[api.Swirls](c.Swirls), Dead: answer[api.Dead](c.Dead), SwirlsUm: depth(d.Swirls), DeadUm: depth(d.Dead),
@@ -45,7 +47,7 @@ func (v view) condition(p *shop.Panel) api.Condition {
 	if !d.Said() {
 		return out
 	}
-	out.Shares = each(p.SharesOf(d), func(s shop.Share) api.ShareGone {
+	out.Shares = each(p.SharesOf(d), func(s panel.Share) api.ShareGone {
 		one := api.ShareGone{Gone: s.Gone, Text: wording.ShareGone(s.Gone), RemovalUm: s.Removal}
 		if s.Standing != nil {
 			one.Chance, one.State = ptr(v.ShareChance(s)), ptr(api.State(s.Standing.State))
@@ -57,18 +59,18 @@ func (v view) condition(p *shop.Panel) api.Condition {
 
 // GetCondition is a panel with what its condition is compared with.
 func (s *Server) GetCondition(ctx context.Context, r api.GetConditionRequestObject) (api.GetConditionResponseObject, error) {
-	c, err := s.shop.Compare(ctx, r.PanelId, shop.SaidCondition{Swirls: word(r.Params.Swirls), Dead: word(r.Params.Dead)})
+	c, err := s.shop.Compare(ctx, r.PanelId, facts.SaidCondition{Swirls: word(r.Params.Swirls), Dead: word(r.Params.Dead)})
 	if err != nil {
 		return nil, err
 	}
 	v := viewOf(ctx)
 	return api.GetCondition200JSONResponse{
 		Panel: v.panel(c.Panel), Car: v.summary(c.Panel), PanelNo: c.PanelNo, Panels: len(c.Panels), Condition: v.condition(c.Panel), Alike: c.Alike, Sections: v.sections(c.Panel),
-		Swirls: each(shop.Choices, func(l shop.Looks) api.Looks {
+		Swirls: each(facts.Choices, func(l facts.Looks) api.Looks {
 			title, lines := v.Looks(l)
 			return api.Looks{Swirls: api.Swirls(l.Swirls), Dead: api.Dead(l.Dead), Title: title, Lines: lines}
 		}),
-		Dead: each(shop.DeadChoices, func(g shop.Grade) api.Looks {
+		Dead: each(panel.DeadChoices, func(g facts.Grade) api.Looks {
 			title, lines := v.DeadLooks(g)
 			return api.Looks{Swirls: api.SwirlsNone, Dead: api.Dead(g), Title: title, Lines: lines}
 		}),
@@ -77,7 +79,7 @@ func (s *Server) GetCondition(ctx context.Context, r api.GetConditionRequestObje
 
 // SetPart says how one section looks where it looks other than its panel.
 func (s *Server) SetPart(ctx context.Context, r api.SetPartRequestObject) (api.SetPartResponseObject, error) {
-	p, err := s.shop.SetPart(ctx, r.PanelId, r.Body.Section, shop.Looks{Swirls: shop.Grade(given(r.Body.Swirls)), Dead: shop.Grade(given(r.Body.Dead))})
+	p, err := s.shop.SetPart(ctx, r.PanelId, r.Body.Section, facts.Looks{Swirls: facts.Grade(given(r.Body.Swirls)), Dead: facts.Grade(given(r.Body.Dead))})
 	if err != nil {
 		return nil, err
 	}
@@ -95,7 +97,7 @@ var wetStrip = surface.Lamp{Wide: 40, High: 24, PxPerMM: 8}
 
 // GetLampPicture draws a lamp in paint of a condition.
 func (s *Server) GetLampPicture(_ context.Context, r api.GetLampPictureRequestObject) (api.GetLampPictureResponseObject, error) {
-	c := surface.Condition{Swirls: shop.SwirlsOf(shop.Grade(given(r.Params.Swirls))), Dead: shop.DeadOf(shop.Grade(given(r.Params.Dead)))}
+	c := surface.Condition{Swirls: facts.SwirlsOf(facts.Grade(given(r.Params.Swirls))), Dead: facts.DeadOf(facts.Grade(given(r.Params.Dead)))}
 	var img image.Image
 	if given(r.Params.Wet) {
 		img = wetStrip.Wetted(c, paints[string(api.ColourDark)])
@@ -111,7 +113,7 @@ func (s *Server) GetLampPicture(_ context.Context, r api.GetLampPictureRequestOb
 
 // AddSquare keeps what was seen on a square.
 func (s *Server) AddSquare(ctx context.Context, r api.AddSquareRequestObject) (api.AddSquareResponseObject, error) {
-	p, err := s.shop.AddSquare(ctx, r.PanelId, shop.NewSquare{ID: r.Body.Id, Ladder: r.Body.Ladder, Person: r.Body.Person, Left: r.Body.Left, OffAfter: r.Body.OffAfter,
+	p, err := s.shop.AddSquare(ctx, r.PanelId, panelwork.NewSquare{ID: r.Body.Id, Ladder: r.Body.Ladder, Person: r.Body.Person, Left: r.Body.Left, OffAfter: r.Body.OffAfter,
 		ClarityBefore: r.Body.ClarityBefore, ClarityAfter: r.Body.ClarityAfter})
 	if err != nil {
 		return nil, err
@@ -124,7 +126,7 @@ func (s *Server) StrikeSquare(ctx context.Context, r api.StrikeSquareRequestObje
 	return api.StrikeSquare204Response{}, s.shop.StrikeSquare(ctx, r.SquareId, r.Body.Reason)
 }
 
-func (v view) square(q shop.Square) api.Square {
+func (v view) square(q panelwork.Square) api.Square {
 	out := api.Square{Id: q.ID, At: q.At, Person: q.Person, Text: v.Square(q)}
 	if q.Struck != nil {
 		out.StruckAt, out.StruckReason = &q.Struck.At, &q.Struck.Reason

@@ -8,12 +8,13 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
 	"waxplanus/internal/gauge"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/house"
+	"waxplanus/internal/shop/refuse"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
 
-func (v view) gauge(g *shop.Gauge) api.Gauge {
+func (v view) gauge(g *house.Gauge) api.Gauge {
 	out := api.Gauge{Id: g.ID, Name: g.Name, RepeatUm: estimate(g.Repeat), Shots: g.Shots, Fine: g.Fine(), Check: v.GaugeCheck(g)}
 	if g.Check != nil {
 		out.CheckedAt = &g.Check.At
@@ -29,7 +30,7 @@ func (s *Server) ListGauges(ctx context.Context, _ api.ListGaugesRequestObject) 
 
 // CheckGauge keeps a check of zero and foil.
 func (s *Server) CheckGauge(ctx context.Context, r api.CheckGaugeRequestObject) (api.CheckGaugeResponseObject, error) {
-	g, err := s.shop.CheckGauge(ctx, r.GaugeId, shop.Unit(r.Body.Unit), r.Body.Zero, r.Body.Foil, r.Body.Read)
+	g, err := s.shop.CheckGauge(ctx, r.GaugeId, refuse.Unit(r.Body.Unit), r.Body.Zero, r.Body.Foil, r.Body.Read)
 	if err != nil {
 		return nil, err
 	}
@@ -38,7 +39,7 @@ func (s *Server) CheckGauge(ctx context.Context, r api.CheckGaugeRequestObject) 
 
 // StudyGauge takes a gauge's repeatability from shots of one place.
 func (s *Server) StudyGauge(ctx context.Context, r api.StudyGaugeRequestObject) (api.StudyGaugeResponseObject, error) {
-	g, err := s.shop.StudyGauge(ctx, r.GaugeId, shop.Unit(r.Body.Unit), r.Body.Shots)
+	g, err := s.shop.StudyGauge(ctx, r.GaugeId, refuse.Unit(r.Body.Unit), r.Body.Shots)
 	if err != nil {
 		return nil, err
 	}
@@ -106,7 +107,7 @@ func (s *Server) DropShot(_ context.Context, r api.DropShotRequestObject) (api.D
 	return api.DropShot204Response{}, nil
 }
 
-func (v view) settings(set shop.Settings) api.Shop {
+func (v view) settings(set house.Settings) api.Shop {
 	bands := film.MapBands
 	return api.Shop{Unit: api.Unit(set.Unit), PerUm: set.Unit.PerMicron(), TimeZone: fmt.Sprint(set.Zone), TimeZoneSet: set.ZoneSet,
 		Layers: api.MapLayers{Film: bands.Film, Doubt: bands.Doubt, Headroom: bands.Headroom, GuessFrom: bands.GuessFrom}, RulesText: v.UsualRules(),
@@ -123,11 +124,11 @@ func (s *Server) GetShop(ctx context.Context, _ api.GetShopRequestObject) (api.G
 // SetShop changes it.
 func (s *Server) SetShop(ctx context.Context, r api.SetShopRequestObject) (api.SetShopResponseObject, error) {
 	if f := r.Body.Face; f != nil {
-		if err := s.shop.ChangeFace(ctx, func(to *shop.Face) { putFace(f, to) }); err != nil {
+		if err := s.shop.ChangeFace(ctx, func(to *house.Face) { putFace(f, to) }); err != nil {
 			return nil, err
 		}
 	}
-	set, err := s.shop.ChangeSettings(ctx, shop.Unit(given(r.Body.Unit)), r.Body.TimeZone)
+	set, err := s.shop.ChangeSettings(ctx, refuse.Unit(given(r.Body.Unit)), r.Body.TimeZone)
 	if err != nil {
 		return nil, err
 	}
@@ -135,7 +136,7 @@ func (s *Server) SetShop(ctx context.Context, r api.SetShopRequestObject) (api.S
 }
 
 // putFace puts what is given of a face into it.
-func putFace(f *api.ShopFace, to *shop.Face) {
+func putFace(f *api.ShopFace, to *house.Face) {
 	put(f.Name, &to.Name)
 	put(f.Paper, &to.Paper)
 	put(f.Money, &to.Money)

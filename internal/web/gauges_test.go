@@ -14,7 +14,7 @@ import (
 	"time"
 
 	"waxplanus/internal/gauge"
-	app "waxplanus/internal/shop"
+	"waxplanus/internal/shop"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
 )
@@ -153,7 +153,7 @@ func TestGaugeSendsAndNothingCountsTwice(t *testing.T) {
 		return b.shop.MeetGauge(ctx, store.Gauge{ID: id, Name: name})
 	}, quiet)
 	go link.Run(ctx)
-	b.handler = New(app.New(b.shop, time.Now, time.UTC), "test", quiet, Devices{Gauge: link}, "example.com")
+	b.handler = New(shop.New(b.shop, time.Now, time.UTC), "test", quiet, Devices{Gauge: link}, "example.com")
 	probe := func(want func(api.Probe) bool) api.Probe {
 		t.Helper()
 		var p api.Probe

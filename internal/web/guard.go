@@ -11,7 +11,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/keep"
 	"waxplanus/internal/wording"
 )
 
@@ -60,7 +60,7 @@ func (s *Server) guard(c *gin.Context) {
 		most = mostPhoto
 	}
 	if c.FullPath() == "/api/imports" && c.Request.Method == http.MethodPost {
-		most = shop.MostCarFile + 1
+		most = keep.MostCarFile + 1
 		_ = http.NewResponseController(c.Writer).SetReadDeadline(time.Now().Add(carWithin)) // else the usual one holds
 	}
 	if wholeShop[c.FullPath()] && c.Request.Method == http.MethodPost {

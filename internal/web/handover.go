@@ -11,17 +11,20 @@ import (
 
 	"waxplanus/core/care"
 	"waxplanus/internal/files"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
+	"waxplanus/internal/shop/handover"
+	"waxplanus/internal/shop/proof"
+	"waxplanus/internal/shop/refuse"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
 
 // todoStage is where something that is still to do is done.
-func todoStage(t shop.HandTask) api.HandTodoStage {
+func todoStage(t handover.HandTask) api.HandTodoStage {
 	switch t {
-	case shop.TaskTell:
+	case handover.TaskTell:
 		return api.HandTodoStageTakeIn
-	case shop.TaskPlan, "finish", "scratch":
+	case handover.TaskPlan, "finish", "scratch":
 		return api.HandTodoStageLevel
 	case "read":
 		return api.HandTodoStageRead
@@ -29,10 +32,10 @@ func todoStage(t shop.HandTask) api.HandTodoStage {
 	return api.HandTodoStageProve
 }
 
-func (v view) handing(h *shop.Handing, papers [2]*files.Paper) api.Handing {
-	out := api.Handing{Car: v.carOf(h.CarFacts, h.Next), Title: v.HandTitle(h), TooSoon: h.TooSoon, RecordNo: int(h.No), Forgotten: h.ForgottenAt != nil, HandedOverAt: h.HandedOverAt,
+func (v view) handing(h *handover.Handing, papers [2]*files.Paper) api.Handing {
+	out := api.Handing{Car: v.carOf(h.OfCar, h.Next), Title: v.HandTitle(h), TooSoon: h.TooSoon, RecordNo: int(h.No), Forgotten: h.ForgottenAt != nil, HandedOverAt: h.HandedOverAt,
 		ReportPages: papers[0].Pages(), RecordPages: papers[1].Pages(), Choices: choicesOf(h.Choices), Pairs: []api.SectionName{},
-		Todos: each(h.Todos, func(t shop.HandTodo) api.HandTodo {
+		Todos: each(h.Todos, func(t handover.HandTodo) api.HandTodo {
 			one := api.HandTodo{Task: api.HandTask(t.Task), Name: t.Name, Text: wording.HandTodo(t), Stage: todoStage(t.Task)}
 			if t.PanelID != "" {
 				one.PanelId = &t.PanelID
@@ -41,7 +44,7 @@ func (v view) handing(h *shop.Handing, papers [2]*files.Paper) api.Handing {
 			}
 			return one
 		}),
-		Parts: each(shop.Parts, func(p shop.Part) api.PartLine {
+		Parts: each(handover.Parts, func(p cars.Part) api.PartLine {
 			name, text := v.PartName(p, h)
 			return api.PartLine{Part: api.ReportPart(p), Name: name, Text: text}
 		}),
@@ -52,11 +55,11 @@ func (v view) handing(h *shop.Handing, papers [2]*files.Paper) api.Handing {
 			}
 			return one
 		}),
-		History: each(h.History, func(e shop.Handover) api.HandEvent {
+		History: each(h.History, func(e handover.Handover) api.HandEvent {
 			return api.HandEvent{Kind: api.HandEventKind(e.Kind), Text: v.HandHistory(e), Person: e.Person, OnDay: e.OnDay, At: e.At}
 		})}
 	for _, f := range h.Proofs {
-		if f.Paired() {
+		if handover.Paired(f) {
 			out.Pairs = append(out.Pairs, api.SectionName{Key: f.ID, Name: f.Name})
 		}
 	}
@@ -69,10 +72,10 @@ func (v view) handing(h *shop.Handing, papers [2]*files.Paper) api.Handing {
 // unsealed is what a car is not sealed with, in the contract's word.
 const unsealed = "none"
 
-func choicesOf(c shop.ReportChoices) api.ReportChoices {
-	out := api.ReportChoices{Parts: each(c.Parts, func(p shop.Part) api.ReportPart { return api.ReportPart(p) }), Trade: &c.Trade, SealedAt: c.SealedAt}
+func choicesOf(c cars.ReportChoices) api.ReportChoices {
+	out := api.ReportChoices{Parts: each(c.Parts, func(p cars.Part) api.ReportPart { return api.ReportPart(p) }), Trade: &c.Trade, SealedAt: c.SealedAt}
 	sealed := api.ReportChoicesSealed(c.Sealed)
-	if c.Sealed == shop.Unsealed {
+	if c.Sealed == cars.Unsealed {
 		sealed = unsealed
 	}
 	out.Sealed = &sealed
@@ -90,13 +93,13 @@ func choicesOf(c shop.ReportChoices) api.ReportChoices {
 	return out
 }
 
-func choicesFrom(c *api.ReportChoices) shop.ReportChoices {
-	out := shop.ReportChoices{Trade: given(c.Trade), Pair: given(c.Pair), Sealed: string(given(c.Sealed)), SealedAt: c.SealedAt, Note: given(c.Note)}
+func choicesFrom(c *api.ReportChoices) cars.ReportChoices {
+	out := cars.ReportChoices{Trade: given(c.Trade), Pair: given(c.Pair), Sealed: string(given(c.Sealed)), SealedAt: c.SealedAt, Note: given(c.Note)}
 	if out.Sealed == unsealed {
-		out.Sealed = shop.Unsealed
+		out.Sealed = cars.Unsealed
 	}
 	for _, p := range c.Parts {
-		out.Parts = append(out.Parts, shop.Part(p))
+		out.Parts = append(out.Parts, cars.Part(p))
 	}
 	if c.Sheet != nil {
 		out.Sheet = care.Sheet{Name: given(c.Sheet.Name), Dry: c.Sheet.DryH, Wash: c.Sheet.WashD, Breathe: c.Sheet.BreatheD}
@@ -105,7 +108,7 @@ func choicesFrom(c *api.ReportChoices) shop.ReportChoices {
 }
 
 // handed is a car as it is handed over, with its papers laid out.
-func (s *Server) handed(ctx context.Context, h *shop.Handing) (api.Handing, error) {
+func (s *Server) handed(ctx context.Context, h *handover.Handing) (api.Handing, error) {
 	v := viewOf(ctx)
 	report, record, err := s.papers(ctx, h)
 	if err != nil {
@@ -127,7 +130,7 @@ func (s *Server) GetHandover(ctx context.Context, r api.GetHandoverRequestObject
 // HandOver closes a car.
 func (s *Server) HandOver(ctx context.Context, r api.HandOverRequestObject) (api.HandOverResponseObject, error) {
 	in := r.Body
-	h, err := s.shop.HandOver(ctx, r.CarId, shop.NewHandover{ID: in.Id, Person: in.Person, Day: given(in.Day), AsItIs: given(in.AsItIs), Reason: given(in.Reason)})
+	h, err := s.shop.HandOver(ctx, r.CarId, handover.NewHandover{ID: in.Id, Person: in.Person, Day: given(in.Day), AsItIs: given(in.AsItIs), Reason: given(in.Reason)})
 	if err != nil {
 		return nil, err
 	}
@@ -188,10 +191,10 @@ const (
 )
 
 // papers are the owner's report and the film record of a car.
-func (s *Server) papers(ctx context.Context, h *shop.Handing) (report ownerReport, record filmRecord, err error) {
+func (s *Server) papers(ctx context.Context, h *handover.Handing) (report ownerReport, record filmRecord, err error) {
 	v := viewOf(ctx)
 	logo, err := s.shop.Logo(ctx)
-	if err != nil && !errors.Is(err, shop.ErrMissing) {
+	if err != nil && !errors.Is(err, refuse.ErrMissing) {
 		return report, record, err
 	}
 	pair, err := s.pair(ctx, v, h)
@@ -207,18 +210,18 @@ func (s *Server) papers(ctx context.Context, h *shop.Handing) (report ownerRepor
 }
 
 // pair are the photos of the lamps that the report shows; nil for none.
-func (s *Server) pair(ctx context.Context, v view, h *shop.Handing) (*files.Pair, error) {
+func (s *Server) pair(ctx context.Context, v view, h *handover.Handing) (*files.Pair, error) {
 	f, before, after, ok := h.Pair()
-	if !ok || !slices.Contains(h.Choices.Parts, shop.PartPictures) {
+	if !ok || !slices.Contains(h.Choices.Parts, cars.PartPictures) {
 		return nil, nil
 	}
 	out := v.Pair(f)
 	for _, one := range []struct {
-		of *shop.Photo
+		of *proof.Photo
 		to *[]byte
 	}{{before, &out.Before}, {after, &out.After}} {
-		_, data, err := s.shop.PhotoFile(ctx, one.of.ID, shop.SmallOne)
-		if errors.Is(err, shop.ErrMissing) {
+		_, data, err := s.shop.PhotoFile(ctx, one.of.ID, proof.SmallOne)
+		if errors.Is(err, refuse.ErrMissing) {
 			return nil, nil // its file is gone
 		}
 		if err != nil {
@@ -302,7 +305,7 @@ func (s *Server) GetPaper(ctx context.Context, r api.GetPaperRequestObject) (api
 		return out, paper.PDF(&out.body)
 	}
 	if page > paper.Pages() {
-		return nil, shop.ErrMissing
+		return nil, refuse.ErrMissing
 	}
 	out.mime = "image/svg+xml"
 	out.body.Write(paper.SVG(page - 1))
@@ -316,7 +319,7 @@ func (s *Server) GetMarksFile(ctx context.Context, r api.GetMarksFileRequestObje
 		return nil, err
 	}
 	out := &fileAnswer{mime: "text/csv; charset=utf-8"}
-	return out, files.WriteMarks(&out.body, h.MarksFile())
+	return out, files.WriteMarks(&out.body, handover.MarksFile(h))
 }
 
 // GetCalendar is until when the owner has to be careful.
@@ -371,7 +374,7 @@ func (s *Server) SetLogo(ctx context.Context, r api.SetLogoRequestObject) (api.S
 		return nil, badRequest(err)
 	}
 	if data.Len() == 0 {
-		return nil, shop.Refuse(shop.NoPhoto, "logo")
+		return nil, refuse.Because(refuse.NoPhoto, "logo")
 	}
 	return api.SetLogo204Response{}, s.shop.SetLogo(ctx, data.Bytes())
 }

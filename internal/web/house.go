@@ -8,7 +8,8 @@ import (
 	"waxplanus/core/plan"
 	"waxplanus/core/schedule"
 	"waxplanus/core/shelf"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/offers"
+	"waxplanus/internal/shop/panel"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
@@ -93,7 +94,7 @@ func (s *Server) hands(ctx context.Context) (api.Hands, error) {
 	}
 	v := viewOf(ctx)
 	return api.Hands{Paces: each(paces, v.pace), Grits: h.Shelf.Grits(), Backings: each(h.Shelf.Backings, func(b shelf.Backing) api.BackingName { return api.BackingName{Key: b.Key, Name: b.Name} }),
-		People: each(h.People, func(p shop.Person) api.Person {
+		People: each(h.People, func(p panel.Person) api.Person {
 			return api.Person{Name: p.Name, Coarsest: p.Coarsest, May: v.MayRun(p.Coarsest), Cut: v.learned(p.Cut, p.Name), Week: weekOf(p.Week), OwnHours: p.Own, Off: daysOf(p.Off),
 				Kinds: each(p.Kinds, func(k schedule.Kind) string { return string(k) }), MachineMin: p.Machine, Rate: p.Rate, HoursText: v.Hours(p.Worker)}
 		}),
@@ -128,7 +129,7 @@ func (s *Server) GetPress(ctx context.Context, r api.GetPressRequestObject) (api
 	return api.GetPress200JSONResponse{WantsKg: hundredth(p.Wants), PutsKg: p.Puts, Times: hundredth(p.Times), Text: wording.Press(b, p)}, nil
 }
 
-func (v view) pace(p shop.ToolPace) api.ToolPace {
+func (v view) pace(p offers.ToolPace) api.ToolPace {
 	text, differs := wording.Pace(p)
 	return api.ToolPace{Of: api.ToolPaceOf(p.Of), Factor: hundredth(p.Factor), Low: hundredth(p.Low()), High: hundredth(p.High()), Pieces: p.Pieces, Now: p.Now, Key: p.Key, Text: text, Differs: differs}
 }

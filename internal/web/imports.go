@@ -5,7 +5,8 @@ import (
 	"context"
 
 	"waxplanus/internal/files"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/keep"
+	"waxplanus/internal/shop/refuse"
 	"waxplanus/internal/web/api"
 )
 
@@ -22,22 +23,22 @@ func nameOf(m map[string]rune, r rune) string {
 }
 
 // fileOf is a file as it was sent, with what was said of its layout.
-func fileOf(in api.ImportFile) (shop.ImportFile, error) {
-	out := shop.ImportFile{FileName: in.FileName, Text: in.Text}
+func fileOf(in api.ImportFile) (keep.ImportFile, error) {
+	out := keep.ImportFile{FileName: in.FileName, Text: in.Text}
 	l := &out.Layout
 	if in.Delimiter != nil {
 		if l.Delimiter = delimiters[string(*in.Delimiter)]; l.Delimiter == 0 {
-			return out, shop.Refuse(shop.BadDelimiter, "delimiter")
+			return out, refuse.Because(refuse.BadDelimiter, "delimiter")
 		}
 	}
 	if in.Decimal != nil {
 		if l.Decimal = decimals[string(*in.Decimal)]; l.Decimal == 0 {
-			return out, shop.Refuse(shop.BadDecimal, "decimal")
+			return out, refuse.Because(refuse.BadDecimal, "decimal")
 		}
 	}
 	if in.Unit != nil {
 		if !in.Unit.Valid() {
-			return out, shop.Refuse(shop.BadUnit, "unit")
+			return out, refuse.Because(refuse.BadUnit, "unit")
 		}
 		l.Unit = string(*in.Unit)
 	}
@@ -46,10 +47,10 @@ func fileOf(in api.ImportFile) (shop.ImportFile, error) {
 		used := map[int]bool{}
 		for _, n := range append([]int{c.Film, c.X, c.Y, c.Panel, c.Time, l.Columns.Phase, l.Columns.ID, l.Columns.Struck}, l.Columns.Shots...) {
 			if n < 0 {
-				return out, shop.Refuse(shop.BadColumns, "columns")
+				return out, refuse.Because(refuse.BadColumns, "columns")
 			}
 			if n > 0 && used[n] {
-				return out, shop.Refuse(shop.OneColumn, "columns", n)
+				return out, refuse.Because(refuse.OneColumn, "columns", n)
 			}
 			used[n] = true
 		}
@@ -57,7 +58,7 @@ func fileOf(in api.ImportFile) (shop.ImportFile, error) {
 	return out, nil
 }
 
-func (v view) row(r shop.ImportRow) api.ImportRow {
+func (v view) row(r keep.ImportRow) api.ImportRow {
 	out := api.ImportRow{Row: r.Line, Outcome: api.Bad, Detail: v.Row(r)}
 	if r.Time != "" {
 		out.Time = &r.Time
@@ -68,7 +69,7 @@ func (v view) row(r shop.ImportRow) api.ImportRow {
 	if r.Film != 0 {
 		out.FilmUm = &r.Film
 	}
-	if r.Fault != shop.RowFine {
+	if r.Fault != keep.RowFine {
 		return out
 	}
 	out.XMm, out.YMm, out.Panel, out.Outcome = &r.At.X, &r.At.Y, &r.Panel.Name, api.New
@@ -78,7 +79,7 @@ func (v view) row(r shop.ImportRow) api.ImportRow {
 	return out
 }
 
-func (v view) preview(i *shop.Import) api.ImportPreview {
+func (v view) preview(i *keep.Import) api.ImportPreview {
 	t := i.Table
 	c := t.Columns
 	return api.ImportPreview{FileName: i.FileName, Headings: t.Headings, Rows: each(i.Rows, v.row),
@@ -89,7 +90,7 @@ func (v view) preview(i *shop.Import) api.ImportPreview {
 }
 
 // understand reads a file for a panel or a car.
-func understand(ctx context.Context, of string, in api.ImportFile, read func(context.Context, string, shop.ImportFile) (*shop.Import, error)) (*shop.Import, error) {
+func understand(ctx context.Context, of string, in api.ImportFile, read func(context.Context, string, keep.ImportFile) (*keep.Import, error)) (*keep.Import, error) {
 	f, err := fileOf(in)
 	if err != nil {
 		return nil, err
@@ -98,7 +99,7 @@ func understand(ctx context.Context, of string, in api.ImportFile, read func(con
 }
 
 // keep keeps what was understood.
-func (s *Server) keep(ctx context.Context, i *shop.Import) (api.ImportResult, error) {
+func (s *Server) keep(ctx context.Context, i *keep.Import) (api.ImportResult, error) {
 	added, known, leftOut, err := s.shop.Keep(ctx, i)
 	return api.ImportResult{Kept: added, Known: known, LeftOut: leftOut}, err
 }

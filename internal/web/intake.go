@@ -7,7 +7,8 @@ import (
 	"waxplanus/core/flatlay"
 	"waxplanus/core/flatlay/body"
 	"waxplanus/internal/files"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
+	"waxplanus/internal/shop/facts"
 	"waxplanus/internal/web/api"
 )
 
@@ -35,18 +36,18 @@ func bodyPanel(p flatlay.Panel) api.BodyPanel {
 
 // ListBodies lists the body types in their usual sizes.
 func (s *Server) ListBodies(context.Context, api.ListBodiesRequestObject) (api.ListBodiesResponseObject, error) {
-	all, err := shop.Bodies()
+	all, err := cars.Bodies()
 	return api.ListBodies200JSONResponse(each(all, bodyOf)), err
 }
 
 // GetBody is a body type in a size of its own.
 func (s *Server) GetBody(_ context.Context, r api.GetBodyRequestObject) (api.GetBodyResponseObject, error) {
-	b, err := shop.FindBody(r.Type, r.Params.LengthMm, r.Params.WidthMm, r.Params.HeightMm)
+	b, err := cars.FindBody(r.Type, r.Params.LengthMm, r.Params.WidthMm, r.Params.HeightMm)
 	return api.GetBody200JSONResponse(bodyOf(b)), err
 }
 
-func drawingOf(f api.OutlineFile) shop.Drawing {
-	return shop.Drawing{FileName: f.FileName, Text: f.Text, MMPerUnit: given(f.MmPerUnit), KnownMM: given(f.KnownMm), KnownPanel: given(f.KnownPanel)}
+func drawingOf(f api.OutlineFile) cars.Drawing {
+	return cars.Drawing{FileName: f.FileName, Text: f.Text, MMPerUnit: given(f.MmPerUnit), KnownMM: given(f.KnownMm), KnownPanel: given(f.KnownPanel)}
 }
 
 // CheckOutline says what a drawing is understood as.
@@ -87,13 +88,13 @@ func word[T ~string](v *T) *string {
 	return ptr(string(*v))
 }
 
-func saidOf(f api.PanelFacts) shop.Said {
-	out := shop.Said{Origin: word(f.Origin), Layers: word(f.Layers), Cure: word(f.Cure), Substrate: word(f.Substrate), Aim: word(f.Aim), Hardness: word(f.Hardness), Under: word(f.Under),
+func saidOf(f api.PanelFacts) cars.Said {
+	out := cars.Said{Origin: word(f.Origin), Layers: word(f.Layers), Cure: word(f.Cure), Substrate: word(f.Substrate), Aim: word(f.Aim), Hardness: word(f.Hardness), Under: word(f.Under),
 		Coats: f.Coats, Wet: f.WetUm, Solids: f.Solids, Dry: f.DryUm, PeelGrade: f.PeelGrade, SprayedAt: f.SprayedAt, Paint: f.Paint}
-	out.Condition = shop.SaidCondition{Swirls: word(f.Swirls), Dead: word(f.Dead), WetTest: word(f.WetTest), ClothTest: word(f.ClothTest),
+	out.Condition = facts.SaidCondition{Swirls: word(f.Swirls), Dead: word(f.Dead), WetTest: word(f.WetTest), ClothTest: word(f.ClothTest),
 		WaterSpots: f.WaterSpots, Haze: f.Haze, Gone: f.Gone}
 	if out.Light = word(f.Light); f.Light != nil && *f.Light == api.ByPlace {
-		out.Light = ptr(string(shop.LitByPlace))
+		out.Light = ptr(string(facts.LitByPlace))
 	}
 	if f.Past != nil {
 		out.Past = ptr(each(*f.Past, func(p api.Past) string { return string(p) }))
@@ -101,11 +102,11 @@ func saidOf(f api.PanelFacts) shop.Said {
 	return out
 }
 
-func groupOf(g api.PanelGroup) shop.Group { return shop.Group{Keys: g.Keys, Said: saidOf(g.Facts)} }
+func groupOf(g api.PanelGroup) cars.Group { return cars.Group{Keys: g.Keys, Said: saidOf(g.Facts)} }
 
 // newCar is a car to be taken in, as it was sent.
-func newCar(in api.NewCar) shop.NewCar {
-	out := shop.NewCar{CarSaid: shop.CarSaid{Name: &in.Name, Painter: &in.Painter, OwnerWords: in.OwnerWords, CostLimit: in.CostLimit, HoursLimit: in.HoursLimit},
+func newCar(in api.NewCar) cars.NewCar {
+	out := cars.NewCar{CarSaid: cars.CarSaid{Name: &in.Name, Painter: &in.Painter, OwnerWords: in.OwnerWords, CostLimit: in.CostLimit, HoursLimit: in.HoursLimit},
 		Body: in.Body, Colour: string(in.Colour), Length: in.LengthMm, Width: in.WidthMm, Height: in.HeightMm, Like: given(in.Like)}
 	if in.Outline != nil {
 		out.Drawing = ptr(drawingOf(*in.Outline))
@@ -122,7 +123,7 @@ func (s *Server) TakeIn(ctx context.Context, r api.TakeInRequestObject) (api.Tak
 	if err != nil {
 		return nil, err
 	}
-	return api.TakeIn201JSONResponse(viewOf(ctx).carOf(c.CarFacts, c.Next)), nil
+	return api.TakeIn201JSONResponse(viewOf(ctx).carOf(c.OfCar, c.Next)), nil
 }
 
 // ChangePanel changes what is known of a panel.
@@ -146,15 +147,15 @@ func (s *Server) ChangePanels(ctx context.Context, r api.ChangePanelsRequestObje
 
 // ChangeCar changes what was said of a car.
 func (s *Server) ChangeCar(ctx context.Context, r api.ChangeCarRequestObject) (api.ChangeCarResponseObject, error) {
-	c, err := s.shop.ChangeCar(ctx, r.CarId, shop.CarSaid{Name: r.Body.Name, Painter: r.Body.Painter, OwnerWords: r.Body.OwnerWords,
+	c, err := s.shop.ChangeCar(ctx, r.CarId, cars.CarSaid{Name: r.Body.Name, Painter: r.Body.Painter, OwnerWords: r.Body.OwnerWords,
 		CostLimit: r.Body.CostLimit, HoursLimit: r.Body.HoursLimit})
 	if err != nil {
 		return nil, err
 	}
-	return api.ChangeCar200JSONResponse(viewOf(ctx).carOf(c.CarFacts, c.Next)), nil
+	return api.ChangeCar200JSONResponse(viewOf(ctx).carOf(c.OfCar, c.Next)), nil
 }
 
-func (v view) telling(t shop.Telling) api.Telling {
+func (v view) telling(t cars.Telling) api.Telling {
 	out := api.Telling{Key: t.Key, PanelId: t.PanelID}
 	out.Title, out.Text = v.Telling(t)
 	if t.Told() {
@@ -163,7 +164,7 @@ func (v view) telling(t shop.Telling) api.Telling {
 	return out
 }
 
-func (v view) task(t shop.Task) api.Task {
+func (v view) task(t cars.Task) api.Task {
 	out := api.Task{Task: api.TaskKind(t.Kind), Text: v.Task(t.Kind), DoneAt: t.DoneAt}
 	if t.DoneAt != nil {
 		out.Person = &t.Person
@@ -180,6 +181,6 @@ func (s *Server) TellOwner(ctx context.Context, r api.TellOwnerRequestObject) (a
 
 // TickTask ticks a task or takes the tick back.
 func (s *Server) TickTask(ctx context.Context, r api.TickTaskRequestObject) (api.TickTaskResponseObject, error) {
-	all, err := s.shop.TickTask(ctx, r.CarId, shop.TaskKind(r.Body.Task), r.Body.Person, r.Body.Done)
+	all, err := s.shop.TickTask(ctx, r.CarId, cars.TaskKind(r.Body.Task), r.Body.Person, r.Body.Done)
 	return api.TickTask200JSONResponse(each(all, viewOf(ctx).task)), err
 }

@@ -14,6 +14,8 @@ import (
 
 	"waxplanus/internal/files"
 	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
+	"waxplanus/internal/shop/keep"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
@@ -56,10 +58,10 @@ func (s *Server) GetCarFile(ctx context.Context, r api.GetCarFileRequestObject) 
 	return stream{mime: zipMime, name: "car.waxplanus.zip", write: func(w io.Writer) error { return s.shop.CarFile(ctx, r.CarId, "Wax Planus "+s.version, w) }}, nil
 }
 
-func (v view) waiting(c *shop.Waiting) api.WaitingCar {
+func (v view) waiting(c *keep.Waiting) api.WaitingCar {
 	out := api.WaitingCar{Id: c.ID, Name: c.Name, Body: c.Body, Colour: c.Colour, At: c.At, Panels: c.Panels, Readings: c.Readings, Marks: c.Marks, Passes: c.Passes, Photos: c.Photos, PhotosMissing: c.PhotosMissing,
 		Known: c.Known, Closed: c.Closed, MayBePutTo: c.Known && !c.Closed && c.Diverged == "" && len(c.Changes) > 0, Notes: v.CarNotes(c)}
-	out.Changes = each(c.Changes, func(one shop.CarChange) api.NamedText {
+	out.Changes = each(c.Changes, func(one keep.CarChange) api.NamedText {
 		name, text := wording.CarChange(one)
 		return api.NamedText{Name: name, Text: text}
 	})
@@ -85,7 +87,7 @@ func (s *Server) KeepCar(ctx context.Context, r api.KeepCarRequestObject) (api.K
 	if err != nil {
 		return nil, err
 	}
-	return api.KeepCar200JSONResponse(viewOf(ctx).carOf(c.CarFacts, c.Next)), nil
+	return api.KeepCar200JSONResponse(viewOf(ctx).carOf(c.OfCar, c.Next)), nil
 }
 
 // DropImport lets a file that waits go.
@@ -105,7 +107,7 @@ func (s *Server) Search(ctx context.Context, r api.SearchRequestObject) (api.Sea
 		return nil, err
 	}
 	v := viewOf(ctx)
-	return api.Search200JSONResponse(each(all, func(f shop.Found) api.FoundThing {
+	return api.Search200JSONResponse(each(all, func(f cars.Found) api.FoundThing {
 		text, link := v.Found(f)
 		out := api.FoundThing{Kind: api.FoundThingKind(f.Kind), Ref: f.Ref, CarId: f.CarID, CarName: f.CarName, Text: text, Link: link, HandedOverAt: f.HandedOverAt}
 		if f.PanelID != "" {
@@ -122,7 +124,7 @@ func (s *Server) backups(ctx context.Context) (api.Backups, error) {
 	}
 	folder := s.shop.BackupFolder()
 	return api.Backups{Rule: api.BackupRule{Daily: all.Daily, Keep: all.Keep}, Folder: folder, Text: wording.Backups(folder),
-		Made: each(all.Made, func(b shop.Backup) api.Backup {
+		Made: each(all.Made, func(b keep.Backup) api.Backup {
 			return api.Backup{Name: b.Name, At: b.At, Bytes: b.Bytes, Daily: b.Daily}
 		})}, nil
 }
@@ -144,7 +146,7 @@ func (s *Server) MakeBackup(ctx context.Context, _ api.MakeBackupRequestObject) 
 
 // SetBackups changes how often one is made.
 func (s *Server) SetBackups(ctx context.Context, r api.SetBackupsRequestObject) (api.SetBackupsResponseObject, error) {
-	if err := s.shop.SetBackups(ctx, shop.BackupRule{Daily: r.Body.Daily, Keep: r.Body.Keep}); err != nil {
+	if err := s.shop.SetBackups(ctx, keep.BackupRule{Daily: r.Body.Daily, Keep: r.Body.Keep}); err != nil {
 		return nil, err
 	}
 	out, err := s.backups(ctx)
@@ -178,9 +180,9 @@ func (s *Server) CheckBackup(ctx context.Context, r api.CheckBackupRequestObject
 	if err != nil {
 		return nil, err
 	}
-	c, err := shop.CheckBackup(path)
+	c, err := keep.CheckBackup(path)
 	if err != nil {
-		return nil, shop.BackupFault(err)
+		return nil, keep.BackupFault(err)
 	}
 	return api.CheckBackup200JSONResponse{Text: viewOf(ctx).CheckedBackup(c), Cars: c.Cars, Photos: c.Photos, At: c.At}, nil
 }
@@ -194,9 +196,9 @@ func (s *Server) Verify(ctx context.Context, _ api.VerifyRequestObject) (api.Ver
 	return api.Verify200JSONResponse(verified(l)), nil
 }
 
-func verified(l *shop.Looked) api.Verified {
+func verified(l *keep.Looked) api.Verified {
 	return api.Verified{Text: wording.Verified(l), Cars: l.Cars, Panels: l.Panels, Readings: l.Readings, Plans: l.Plans, Passes: l.Passes, Photos: l.Photos, Seals: l.Seals,
-		Faults: each(l.Faults, func(f shop.Fault) api.NamedText { return api.NamedText{Name: f.Where, Text: f.What} })}
+		Faults: each(l.Faults, func(f keep.Fault) api.NamedText { return api.NamedText{Name: f.Where, Text: f.What} })}
 }
 
 // GetCarSchema is the schema of a car's document.

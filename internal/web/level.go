@@ -5,7 +5,9 @@ import (
 
 	"waxplanus/core/level"
 	"waxplanus/core/plan"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/advice"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/panelwork"
 	"waxplanus/internal/web/api"
 )
 
@@ -17,18 +19,18 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 	}
 	v := viewOf(ctx)
 	out := api.Level{Panel: v.panel(l.Panel), Car: v.summary(l.Panel), People: each(l.People, func(p string) string { return p }), Waits: v.LevelWait(l),
-		Sections: each(l.Steps(), levelSection), Steps: []api.Step{}, Log: each(l.Entries, v.entry), Earlier: each(l.Earlier(), v.entry), Spots: each(l.Spots, placeOf),
+		Sections: each(advice.Steps(l.Panel), levelSection), Steps: []api.Step{}, Log: each(l.Entries, v.entry), Earlier: each(l.Earlier(), v.entry), Spots: each(l.Spots, placeOf),
 		Marks: v.marks(l.Marks, l.Panel), MarksHere: v.marksHere(l), Again: each(l.Again, v.again), Guides: each(l.Guides, v.guide), Circles: each(l.Circles, circleOf)}
 	if l.Record != nil {
 		out.Plan = l.Record.ID
 	}
-	if l.Wait == shop.LevelReady || l.Wait == shop.NibsOneByOne {
+	if l.Wait == advice.LevelReady || l.Wait == advice.NibsOneByOne {
 		out.Steps = v.steps(l.Panel, *l.Ladder())
 		if len(l.Sections) > 0 {
 			out.Section = l.Sections[l.Section].Key
 		}
 	}
-	if l.Wait == shop.LevelReady {
+	if l.Wait == advice.LevelReady {
 		out.SectionNo = l.Section + 1
 	}
 	for i, e := range out.Log {
@@ -42,7 +44,7 @@ func (s *Server) GetLevel(ctx context.Context, r api.GetLevelRequestObject) (api
 	return api.GetLevel200JSONResponse(out), nil
 }
 
-func levelSection(s shop.SectionStep) api.LevelSection {
+func levelSection(s advice.SectionStep) api.LevelSection {
 	out := api.LevelSection{Key: s.Key, Name: s.Name, Outlines: areas(s.Outlines), Done: s.Done, Step: s.Step}
 	if s.Left {
 		out.Left = &s.Left
@@ -53,7 +55,7 @@ func levelSection(s shop.SectionStep) api.LevelSection {
 	return out
 }
 
-func (v view) entry(e shop.Entry) api.Entry {
+func (v view) entry(e facts.Entry) api.Entry {
 	out := api.Entry{Id: e.ID, Section: e.Section, Step: e.Step, Kind: api.EntryKind(e.Kind), Person: e.Person, At: e.At}
 	if e.Kind == level.KindShiny {
 		out.Share = &e.Value
@@ -73,7 +75,7 @@ func (v view) entry(e shop.Entry) api.Entry {
 	return out
 }
 
-func (v view) marksHere(l *shop.Level) api.MarksHere {
+func (v view) marksHere(l *advice.Level) api.MarksHere {
 	out := api.MarksHere{Standing: []string{}}
 	here := l.MarksHere()
 	for _, m := range here.Standing {
@@ -84,18 +86,18 @@ func (v view) marksHere(l *shop.Level) api.MarksHere {
 	return out
 }
 
-func (v view) again(a shop.Again) api.Again {
+func (v view) again(a advice.Again) api.Again {
 	return api.Again{Step: a.Step + 1, Title: a.Title, Passes: a.Passes, TakesUm: estimate(a.Takes), Fits: a.Fits, Ready: a.Ready, Text: v.Again(a)}
 }
 
-func (v view) guide(g shop.Guide) api.Guide {
+func (v view) guide(g advice.Guide) api.Guide {
 	out := api.Guide{Mark: g.Mark.ID, Name: g.Mark.Kind.Name(), Stage: api.GuideStage(g.Stage), StrokesLeft: max(g.Strokes-g.Shaved, 0), PassesLeft: max(g.Passes-g.Blocked, 0),
 		Shaved: g.Shaved, Blocked: g.Blocked, StandingUm: g.Standing, ShoulderUm: g.Shoulder, ShoulderMostUm: g.ShoulderMost, Caution: v.GuideCaution(g.Stage)}
 	out.Headline, out.Text = v.Guide(g)
 	return out
 }
 
-func circleOf(c shop.Circle) api.Circle {
+func circleOf(c advice.Circle) api.Circle {
 	return api.Circle{XMm: c.At.X, YMm: c.At.Y, RMm: c.Radius, Title: c.Title}
 }
 
@@ -104,7 +106,7 @@ func (v view) ledger(l level.Ledger) api.Ledger {
 		DoubtUm: l.Doubt, DoubtChance: v.Line(l.Chance), ReserveUm: l.Reserve, FloorUm: l.Floor, BalanceUm: estimate(l.Balance)}
 }
 
-func (v view) hand(l *shop.Level) api.Hand {
+func (v view) hand(l *advice.Level) api.Hand {
 	h := l.Hand
 	a := h.Advice
 	if h.Locked {
@@ -156,7 +158,7 @@ func (v view) hand(l *shop.Level) api.Hand {
 // AddEntry logs a pass, a paper change or the end of a step.
 func (s *Server) AddEntry(ctx context.Context, r api.AddEntryRequestObject) (api.AddEntryResponseObject, error) {
 	in := *r.Body
-	e, err := s.shop.LogEntry(ctx, r.PanelId, shop.NewEntry{ID: in.Id, Plan: in.Plan, Section: in.Section, Step: in.Step, Kind: level.Kind(in.Kind),
+	e, err := s.shop.LogEntry(ctx, r.PanelId, panelwork.NewEntry{ID: in.Id, Plan: in.Plan, Section: in.Section, Step: in.Step, Kind: level.Kind(in.Kind),
 		Person: in.Person, Reason: given(in.Reason), Mark: given(in.Mark), Rest: given(in.Rest), Device: given(in.Device), SecondsAgo: in.SecondsAgo, Share: in.Share})
 	return api.AddEntry201JSONResponse(viewOf(ctx).entry(e)), err
 }

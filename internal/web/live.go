@@ -10,7 +10,8 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/panel"
+	"waxplanus/internal/shop/refuse"
 	"waxplanus/internal/web/api"
 )
 
@@ -69,7 +70,7 @@ func (h *hub) besides(w *watcher) {
 }
 
 // changed tells those whom it concerns what was kept.
-func (h *hub) changed(c shop.Change) {
+func (h *hub) changed(c panel.Change) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	tell := func(t topic, put func(*api.News)) {
@@ -146,7 +147,7 @@ const (
 func (s *Server) watchPanel(c *gin.Context) {
 	w := &watcher{topic: topic{panel: c.Param("panelId")}, section: clipped(c.Query("section")), device: clipped(c.Query("device")), person: clipped(c.Query("person"))}
 	if len(w.device) < leastDevice {
-		s.fail(c, shop.Refuse(shop.ShortDevice, "device", leastDevice, mostDevice))
+		s.fail(c, refuse.Because(refuse.ShortDevice, "device", leastDevice, mostDevice))
 		return
 	}
 	v, err := s.shop.PanelVersion(c, w.panel)
@@ -177,7 +178,7 @@ func (s *Server) watchCars(c *gin.Context) { s.stream(c, &watcher{}) }
 func (s *Server) stream(c *gin.Context, w *watcher) {
 	done, ok := s.streams.take(c.Request.RemoteAddr)
 	if !ok {
-		s.fail(c, shop.Refuse(shop.TooManyStreams, "", mostStreams))
+		s.fail(c, refuse.Because(refuse.TooManyStreams, "", mostStreams))
 		return
 	}
 	defer done()

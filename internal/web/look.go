@@ -8,11 +8,14 @@ import (
 
 	"waxplanus/core/marks"
 	"waxplanus/core/surface"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/panel"
+	"waxplanus/internal/shop/panelwork"
+	"waxplanus/internal/shop/refuse"
 	"waxplanus/internal/web/api"
 )
 
-func (v view) mark(j shop.JudgedMark, p *shop.Panel) api.Mark {
+func (v view) mark(j panel.JudgedMark, p *panel.Panel) api.Mark {
 	out := api.Mark{
 		Id: j.ID, PanelId: j.PanelID, No: j.No, Kind: api.MarkKind(j.Kind), Name: j.Kind.Name(), Shape: api.MarkShape(j.Kind.Shape()),
 		XMm: j.X, YMm: j.Y, LengthMm: j.Length, WidthMm: j.Width, AngleDeg: j.Angle, Class: string(j.Class), SizeUm: j.Size,
@@ -38,24 +41,24 @@ func (v view) mark(j shop.JudgedMark, p *shop.Panel) api.Mark {
 	return out
 }
 
-func (v view) marks(all []shop.JudgedMark, p *shop.Panel) []api.Mark {
-	return each(all, func(j shop.JudgedMark) api.Mark { return v.mark(j, p) })
+func (v view) marks(all []panel.JudgedMark, p *panel.Panel) []api.Mark {
+	return each(all, func(j panel.JudgedMark) api.Mark { return v.mark(j, p) })
 }
 
 // counts counts marks by kind.
-func (v view) counts(all []shop.JudgedMark) []api.MarkCount {
-	return each(shop.CountMarks(all), func(c shop.MarkCount) api.MarkCount {
+func (v view) counts(all []panel.JudgedMark) []api.MarkCount {
+	return each(panelwork.CountMarks(all), func(c panelwork.MarkCount) api.MarkCount {
 		return api.MarkCount{Kind: api.MarkKind(c.Kind), Name: c.Kind.Name(), Count: c.Count, Open: len(c.Open), Text: v.MarkCount(c.Open)}
 	})
 }
 
-func (v view) tally(t shop.Tally, p *shop.Panel) api.Tally {
+func (v view) tally(t panelwork.Tally, p *panel.Panel) api.Tally {
 	return api.Tally{Nibs: t.Nibs, NibsPerM2: t.PerM2, Counts: v.counts(t.All), SpotMinutes: t.Spot.Seconds / 60, SpotFilmUm: t.Spot.Film,
 		PanelMinutes: t.Sum.Panel.Seconds / 60, PanelFilmUm: t.Sum.Panel.Film, EvenNibs: t.Even, Quicker: api.TallyQuicker(t.Quicker),
 		FeatherMm: t.Feather, Known: t.Known, Text: v.Tally(t, p.Aim)}
 }
 
-func (v view) marked(m shop.PanelMark) api.Marked {
+func (v view) marked(m panelwork.PanelMark) api.Marked {
 	return api.Marked{Mark: v.mark(m.Mark, m.Panel), Tally: v.tally(m.Tally, m.Panel)}
 }
 
@@ -80,18 +83,18 @@ func (s *Server) GetLook(ctx context.Context, r api.GetLookRequestObject) (api.G
 	return api.GetLook200JSONResponse(out), nil
 }
 
-func sizesOf(in *api.MarkSizes) shop.Sizes {
+func sizesOf(in *api.MarkSizes) panelwork.Sizes {
 	if in == nil {
-		return shop.Sizes{}
+		return panelwork.Sizes{}
 	}
-	return shop.Sizes{Length: in.LengthMm, Width: in.WidthMm, Angle: in.AngleDeg, Size: in.SizeUm, Crest: in.CrestUm, Beside: in.BesideUm,
+	return panelwork.Sizes{Length: in.LengthMm, Width: in.WidthMm, Angle: in.AngleDeg, Size: in.SizeUm, Crest: in.CrestUm, Beside: in.BesideUm,
 		Grade: in.Grade, Density: in.DensityDm2, Class: (*marks.Class)(word(in.Class)), Note: in.Note}
 }
 
 // AddMark keeps one mark.
 func (s *Server) AddMark(ctx context.Context, r api.AddMarkRequestObject) (api.AddMarkResponseObject, error) {
 	in := *r.Body
-	m, err := s.shop.AddMark(ctx, r.PanelId, shop.NewMark{ID: in.Id, Person: given(in.Person), Found: string(given(in.Found)), Kind: marks.Kind(in.Kind),
+	m, err := s.shop.AddMark(ctx, r.PanelId, panelwork.NewMark{ID: in.Id, Person: given(in.Person), Found: string(given(in.Found)), Kind: marks.Kind(in.Kind),
 		X: in.XMm, Y: in.YMm, Sizes: sizesOf(in.Sizes)})
 	if err != nil {
 		return nil, err
@@ -101,7 +104,7 @@ func (s *Server) AddMark(ctx context.Context, r api.AddMarkRequestObject) (api.A
 
 // ChangeMark moves or sizes a mark.
 func (s *Server) ChangeMark(ctx context.Context, r api.ChangeMarkRequestObject) (api.ChangeMarkResponseObject, error) {
-	m, err := s.shop.ChangeMark(ctx, r.MarkId, shop.MarkChange{X: r.Body.XMm, Y: r.Body.YMm, Found: word(r.Body.Found), Sizes: sizesOf(r.Body.Sizes)})
+	m, err := s.shop.ChangeMark(ctx, r.MarkId, panelwork.MarkChange{X: r.Body.XMm, Y: r.Body.YMm, Found: word(r.Body.Found), Sizes: sizesOf(r.Body.Sizes)})
 	if err != nil {
 		return nil, err
 	}
@@ -137,7 +140,7 @@ func (s *Server) MirrorMark(ctx context.Context, r api.MirrorMarkRequestObject) 
 
 // CloseMark says what became of a mark.
 func (s *Server) CloseMark(ctx context.Context, r api.CloseMarkRequestObject) (api.CloseMarkResponseObject, error) {
-	m, err := s.shop.CloseMark(ctx, shop.MarkClose{ID: r.MarkId, Outcome: shop.Outcome(r.Body.Outcome), Reason: given(r.Body.Reason)}, r.Body.Person)
+	m, err := s.shop.CloseMark(ctx, panelwork.MarkClose{ID: r.MarkId, Outcome: facts.Outcome(r.Body.Outcome), Reason: given(r.Body.Reason)}, r.Body.Person)
 	if err != nil {
 		return nil, err
 	}
@@ -146,9 +149,9 @@ func (s *Server) CloseMark(ctx context.Context, r api.CloseMarkRequestObject) (a
 
 // PutPhoto keeps a photo of a mark.
 func (s *Server) PutPhoto(ctx context.Context, r api.PutPhotoRequestObject) (api.PutPhotoResponseObject, error) {
-	data, err := io.ReadAll(io.LimitReader(r.Body, shop.MostPhoto+1))
+	data, err := io.ReadAll(io.LimitReader(r.Body, panelwork.MostPhoto+1))
 	if err != nil {
-		return nil, shop.Refuse(shop.PhotoCut, "photo")
+		return nil, refuse.Because(refuse.PhotoCut, "photo")
 	}
 	m, err := s.shop.KeepPhoto(ctx, r.MarkId, data)
 	if err != nil {
@@ -169,7 +172,7 @@ func (s *Server) GetPhoto(ctx context.Context, r api.GetPhotoRequestObject) (api
 // GetPeelPicture draws what a gloss panel of a peel grade mirrors of the lamps.
 func (s *Server) GetPeelPicture(_ context.Context, r api.GetPeelPictureRequestObject) (api.GetPeelPictureResponseObject, error) {
 	if !(r.Grade >= 0 && r.Grade <= 10) {
-		return nil, shop.Refuse(shop.BadGrade, "grade")
+		return nil, refuse.Because(refuse.BadGrade, "grade")
 	}
 	colour := api.ColourDark
 	if r.Params.Colour != nil {
@@ -177,7 +180,7 @@ func (s *Server) GetPeelPicture(_ context.Context, r api.GetPeelPictureRequestOb
 	}
 	paint, ok := paints[string(colour)]
 	if !ok {
-		return nil, shop.Refuse(shop.NoColour, "colour")
+		return nil, refuse.Because(refuse.NoColour, "colour")
 	}
 	pic, err := pictureOf(surface.OfGrade(r.Grade), paint)
 	if err != nil {

@@ -12,7 +12,7 @@ import (
 	"strings"
 	"sync"
 	"testing"
-	app "waxplanus/internal/shop"
+	"waxplanus/internal/shop/panelwork"
 
 	"waxplanus/internal/web/api"
 )
@@ -195,7 +195,7 @@ func TestPhotosOfMarks(t *testing.T) {
 	if err := png.Encode(&photo, image.NewGray(image.Rect(0, 0, 8, 8))); err != nil {
 		t.Fatal(err)
 	}
-	for _, bad := range [][]byte{[]byte("<svg onload=steal()>"), make([]byte, app.MostPhoto+1), nil} {
+	for _, bad := range [][]byte{[]byte("<svg onload=steal()>"), make([]byte, panelwork.MostPhoto+1), nil} {
 		if w := put(bad); w.Code != 422 {
 			t.Errorf("%d bytes that are no photo give %d", len(bad), w.Code)
 		}

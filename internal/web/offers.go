@@ -11,13 +11,16 @@ import (
 	"waxplanus/core/plan"
 	"waxplanus/core/surface"
 	"waxplanus/internal/files"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
+	"waxplanus/internal/shop/offers"
+	"waxplanus/internal/shop/panel"
+	"waxplanus/internal/shop/refuse"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
 
-func (v view) offers(of *shop.CarOffers) api.CarOffers {
-	out := api.CarOffers{Car: v.carOf(of.CarFacts, of.Next), Title: v.OfferTitle(of), Text: v.NoOffers(of), NowClarity: of.NowClarity(), Offers: []api.CarOffer{}, Agreed: []string{},
+func (v view) offers(of *offers.CarOffers) api.CarOffers {
+	out := api.CarOffers{Car: v.carOf(of.OfCar, of.Next), Title: v.OfferTitle(of), Text: v.NoOffers(of), NowClarity: of.NowClarity(), Offers: []api.CarOffer{}, Agreed: []string{},
 		ValidUntil: of.Valid, ValidText: v.OfferValid(of), BeginsText: v.OfferBegins(of)}
 	if of.Shows != nil {
 		out.Shows = of.Shows.Name
@@ -27,7 +30,7 @@ func (v view) offers(of *shop.CarOffers) api.CarOffers {
 			out.Agreed = append(out.Agreed, v.Agreed(f))
 		}
 	}
-	out.Untold = shop.Untold(of.Tellings)
+	out.Untold = cars.Untold(of.Tellings)
 	if of.Advice != nil {
 		out.Advice, out.AdviceText = ptr(api.CarOfferName(of.Advice.Name)), ptr(v.OfferAdvice(of))
 	}
@@ -40,7 +43,7 @@ func (v view) offers(of *shop.CarOffers) api.CarOffers {
 	return out
 }
 
-func (v view) carOffer(of *shop.CarOffers, o *shop.CarOffer) api.CarOffer {
+func (v view) carOffer(of *offers.CarOffers, o *offers.CarOffer) api.CarOffer {
 	p := o.Price
 	out := api.CarOffer{Name: api.CarOfferName(o.Name), Head: wording.OfferHead(o.Name), Looks: v.OfferLooks(of, o), Panels: []api.OfferPanel{},
 		Hours:     hourRange(o.Hours),
@@ -79,7 +82,7 @@ func (s *Server) GetOffers(ctx context.Context, r api.GetOffersRequestObject) (a
 
 // TakeOffer keeps what the owner took.
 func (s *Server) TakeOffer(ctx context.Context, r api.TakeOfferRequestObject) (api.TakeOfferResponseObject, error) {
-	of, err := s.shop.TakeOffer(ctx, r.CarId, r.Body.Id, shop.CarOfferName(r.Body.Name), r.Body.Person, r.Body.Total)
+	of, err := s.shop.TakeOffer(ctx, r.CarId, r.Body.Id, offers.CarOfferName(r.Body.Name), r.Body.Person, r.Body.Total)
 	if err != nil {
 		return nil, err
 	}
@@ -90,7 +93,7 @@ func (s *Server) TakeOffer(ctx context.Context, r api.TakeOfferRequestObject) (a
 var offerLamp = surface.Lamp{Wide: 48, High: 28, PxPerMM: picturePxPerMM}
 
 // drawn is a picture of what is shown, with swirls under a lamp where those are worked on.
-func drawn(at shop.Shown, lamp surface.Lamp) (*bytes.Buffer, error) {
+func drawn(at panel.Shown, lamp surface.Lamp) (*bytes.Buffer, error) {
 	if at.Condition == nil {
 		return pictureOf(at.Surface, paints[at.Colour])
 	}
@@ -105,9 +108,9 @@ func (s *Server) GetOfferPicture(ctx context.Context, r api.GetOfferPictureReque
 	if err != nil {
 		return nil, err
 	}
-	o := of.Named(shop.CarOfferName(r.Offer))
+	o := of.Named(offers.CarOfferName(r.Offer))
 	if of.Shows == nil || o == nil && r.Offer != api.GetOfferPictureParamsOfferNow {
-		return nil, shop.ErrMissing
+		return nil, refuse.ErrMissing
 	}
 	pic, err := drawn(o.Shown(of), offerLamp)
 	if err != nil {
@@ -123,7 +126,7 @@ func (s *Server) GetOfferSheet(ctx context.Context, r api.GetOfferSheetRequestOb
 		return nil, err
 	}
 	if len(of.Offers) == 0 {
-		return nil, shop.ErrMissing
+		return nil, refuse.ErrMissing
 	}
 	pictures := make([][]byte, len(of.Offers))
 	for i := range of.Offers {
@@ -134,7 +137,7 @@ func (s *Server) GetOfferSheet(ctx context.Context, r api.GetOfferSheetRequestOb
 		pictures[i] = pic.Bytes()
 	}
 	logo, err := s.shop.Logo(ctx)
-	if err != nil && !errors.Is(err, shop.ErrMissing) {
+	if err != nil && !errors.Is(err, refuse.ErrMissing) {
 		return nil, err
 	}
 	hours := r.Params.Hours == nil || *r.Params.Hours

@@ -7,7 +7,9 @@ import (
 
 	"waxplanus/core/photo"
 	"waxplanus/internal/files"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/house"
+	"waxplanus/internal/shop/proof"
+	"waxplanus/internal/shop/refuse"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
@@ -16,8 +18,8 @@ func intervalOf(i photo.Interval) *api.Interval {
 	return &api.Interval{Value: i.Value, Low: i.Low, High: i.High}
 }
 
-func takenOf(t api.Take) shop.Taken {
-	out := shop.Taken{LampName: t.Name, Shiny: photo.Looks(t.Shiny), Take: photo.Take{Scale: t.Scale, Lamp: photo.Lamp{Pitch: t.PitchMm, Lamp: t.LampMm, Camera: t.CameraMm,
+func takenOf(t api.Take) proof.Taken {
+	out := proof.Taken{LampName: t.Name, Shiny: photo.Looks(t.Shiny), Take: photo.Take{Scale: t.Scale, Lamp: photo.Lamp{Pitch: t.PitchMm, Lamp: t.LampMm, Camera: t.CameraMm,
 		Aperture: t.ApertureMm, MMPerPx: t.MmPerPx, Lens: t.LensPx, Gamma: t.Gamma}}}
 	if a := t.Area; a != nil {
 		out.Area = photo.Area{Left: a.Left, Top: a.Top, Right: a.Right, Bottom: a.Bottom}
@@ -25,7 +27,7 @@ func takenOf(t api.Take) shop.Taken {
 	return out
 }
 
-func takeOf(t shop.Taken) api.Take {
+func takeOf(t proof.Taken) api.Take {
 	out := api.Take{Name: t.LampName, PitchMm: t.Pitch, LampMm: t.Lamp.Lamp, CameraMm: t.Camera, ApertureMm: t.Aperture, MmPerPx: t.MMPerPx, LensPx: t.Lens, Gamma: t.Gamma, Scale: t.Scale, Shiny: api.Shiny(t.Shiny)}
 	if a := t.Area; !a.Whole() {
 		out.Area = &api.Area{Left: a.Left, Top: a.Top, Right: a.Right, Bottom: a.Bottom}
@@ -33,7 +35,7 @@ func takeOf(t shop.Taken) api.Take {
 	return out
 }
 
-func (v view) photo(p shop.Photo) api.ProofPhoto {
+func (v view) photo(p proof.Photo) api.ProofPhoto {
 	out := api.ProofPhoto{Id: p.ID, No: p.No, Kind: api.PhotoKind(p.Kind), After: p.After, WidthPx: p.Width, HeightPx: p.Height, Bytes: int(p.Bytes), Person: p.Person, At: p.At,
 		Take: takeOf(p.How), Head: v.PhotoHead(p), Text: v.PhotoText(p), Figures: wording.PhotoFigures(p), AcceptedAt: p.AcceptedAt, Dropped: p.Dropped}
 	if p.Section != "" {
@@ -73,11 +75,11 @@ func (s *Server) AddPhoto(ctx context.Context, r api.AddPhotoRequestObject) (api
 	case <-ctx.Done():
 		return nil, ctx.Err()
 	}
-	data, err := io.ReadAll(io.LimitReader(r.Body, shop.MostProof+1))
+	data, err := io.ReadAll(io.LimitReader(r.Body, proof.MostProof+1))
 	if err != nil {
-		return nil, shop.Refuse(shop.PhotoCut, "photo")
+		return nil, refuse.Because(refuse.PhotoCut, "photo")
 	}
-	p, err := s.shop.AddPhoto(ctx, r.PanelId, shop.NewPhoto{ID: r.Params.Id, Person: r.Params.Person, Section: given(r.Params.Section), Kind: shop.PhotoKind(r.Params.Kind), After: r.Params.After, Data: data})
+	p, err := s.shop.AddPhoto(ctx, r.PanelId, proof.NewPhoto{ID: r.Params.Id, Person: r.Params.Person, Section: given(r.Params.Section), Kind: proof.PhotoKind(r.Params.Kind), After: r.Params.After, Data: data})
 	if err != nil {
 		return nil, err
 	}
@@ -113,14 +115,14 @@ func (s *Server) StrikePhoto(ctx context.Context, r api.StrikePhotoRequestObject
 
 // GetPhotoFile is a photo in one of its forms.
 func (s *Server) GetPhotoFile(ctx context.Context, r api.GetPhotoFileRequestObject) (api.GetPhotoFileResponseObject, error) {
-	mime, data, err := s.shop.PhotoFile(ctx, r.PhotoId, shop.PhotoForm(r.Form))
+	mime, data, err := s.shop.PhotoFile(ctx, r.PhotoId, proof.PhotoForm(r.Form))
 	if err != nil {
 		return nil, err
 	}
 	return api.GetPhotoFile200ImageResponse{Body: bytes.NewReader(data), ContentType: mime, ContentLength: int64(len(data))}, nil
 }
 
-func photosKept(k shop.PhotosKept) api.PhotosKept {
+func photosKept(k proof.PhotosKept) api.PhotosKept {
 	return api.PhotosKept{Photos: k.Photos, Bytes: int(k.Bytes), Rule: api.PhotoRule{AfterHandOverDays: k.AfterHandOver, StruckDays: k.PhotoRule.Struck}, Text: wording.PhotosKept(k)}
 }
 
@@ -132,7 +134,7 @@ func (s *Server) GetPhotosKept(ctx context.Context, _ api.GetPhotosKeptRequestOb
 
 // SetPhotoRule changes how long photos are kept.
 func (s *Server) SetPhotoRule(ctx context.Context, r api.SetPhotoRuleRequestObject) (api.SetPhotoRuleResponseObject, error) {
-	if err := s.shop.SetPhotoRule(ctx, shop.PhotoRule{AfterHandOver: r.Body.AfterHandOverDays, Struck: r.Body.StruckDays}); err != nil {
+	if err := s.shop.SetPhotoRule(ctx, proof.PhotoRule{AfterHandOver: r.Body.AfterHandOverDays, Struck: r.Body.StruckDays}); err != nil {
 		return nil, err
 	}
 	k, err := s.shop.PhotosKept(ctx)
@@ -149,13 +151,13 @@ func (s *Server) DropPhotos(ctx context.Context, _ api.DropPhotosRequestObject) 
 	return api.DropPhotos200JSONResponse(api.PhotosDropped{Dropped: n, Kept: photosKept(k)}), err
 }
 
-func lampView(l shop.Lamp) api.Lamp {
+func lampView(l house.Lamp) api.Lamp {
 	return api.Lamp{Id: l.ID, Name: l.Name, PitchMm: l.Pitch, LampMm: l.Lamp.Lamp, CameraMm: l.Camera, ApertureMm: l.Aperture, MmPerPx: l.MMPerPx, LensPx: l.Lens, Gamma: l.Gamma, Scale: l.Scale}
 }
 
 func (s *Server) lamps(ctx context.Context) (api.Lamps, error) {
 	all, err := s.shop.Lamps(ctx)
-	return api.Lamps{Lamps: each(all, lampView), Usual: lampView(shop.UsualLamp)}, err
+	return api.Lamps{Lamps: each(all, lampView), Usual: lampView(house.UsualLamp)}, err
 }
 
 // ListLamps are how photos of a lamp are taken here.
@@ -167,7 +169,7 @@ func (s *Server) ListLamps(ctx context.Context, _ api.ListLampsRequestObject) (a
 // SetLamp keeps how photos of a lamp are taken.
 func (s *Server) SetLamp(ctx context.Context, r api.SetLampRequestObject) (api.SetLampResponseObject, error) {
 	in := r.Body
-	err := s.shop.SetLamp(ctx, shop.Lamp{ID: in.Id, Name: in.Name, Scale: in.Scale, Lamp: photo.Lamp{Pitch: in.PitchMm, Lamp: in.LampMm, Camera: in.CameraMm, Aperture: in.ApertureMm, MMPerPx: in.MmPerPx, Lens: in.LensPx, Gamma: in.Gamma}})
+	err := s.shop.SetLamp(ctx, house.Lamp{ID: in.Id, Name: in.Name, Scale: in.Scale, Lamp: photo.Lamp{Pitch: in.PitchMm, Lamp: in.LampMm, Camera: in.CameraMm, Aperture: in.ApertureMm, MMPerPx: in.MmPerPx, Lens: in.LensPx, Gamma: in.Gamma}})
 	if err != nil {
 		return nil, err
 	}

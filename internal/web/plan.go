@@ -8,7 +8,9 @@ import (
 	"waxplanus/core/marks"
 	"waxplanus/core/plan"
 	"waxplanus/core/surface"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/advice"
+	"waxplanus/internal/shop/panel"
+	"waxplanus/internal/shop/panelwork"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
@@ -23,7 +25,7 @@ func (s *Server) GetPlan(ctx context.Context, r api.GetPlanRequestObject) (api.G
 		return nil, err
 	}
 	v := viewOf(ctx)
-	out := api.Plan{Panel: v.panel(p), Car: v.summary(p), Sections: v.sections(p), Waits: v.Lacks(p), Basis: p.Basis(), Ready: p.Lacks() == shop.LacksNothing,
+	out := api.Plan{Panel: v.panel(p), Car: v.summary(p), Sections: v.sections(p), Waits: v.Lacks(p), Basis: p.Basis(), Ready: p.Lacks() == panel.LacksNothing,
 		Cautions: []string{}, How: []string{}, Offers: []api.OfferLine{}, Points: []api.PlanPoint{}, Things: thingsOf(p), Squares: []api.PlanPoint{}, SquaresSeen: []api.Square{}}
 	if err := s.marksToWork(ctx, p, &out); err != nil {
 		return nil, err
@@ -41,7 +43,7 @@ func (s *Server) GetPlan(ctx context.Context, r api.GetPlanRequestObject) (api.G
 	if f := p.Agreed(); f != nil {
 		out.Agreed = ptr(v.agreed(*f))
 	}
-	out.Tries = each(tries, func(t shop.Try) api.Try { return v.try(t, p) })
+	out.Tries = each(tries, func(t panelwork.Try) api.Try { return v.try(t, p) })
 	if p.Record != nil {
 		if out.Record, err = v.record(p); err != nil {
 			return nil, err
@@ -57,25 +59,25 @@ func (s *Server) GetPlan(ctx context.Context, r api.GetPlanRequestObject) (api.G
 }
 
 // marksToWork are the marks that the panel's own steps do not take along.
-func (s *Server) marksToWork(ctx context.Context, p *shop.Panel, out *api.Plan) error {
+func (s *Server) marksToWork(ctx context.Context, p *panel.Panel, out *api.Plan) error {
 	all, err := s.shop.JudgedMarks(p)
 	if err != nil {
 		return err
 	}
-	var own []shop.JudgedMark
+	var own []panel.JudgedMark
 	for _, m := range all {
 		if m.Open() && m.Do != marks.DoPanel {
 			own = append(own, m)
 		}
 	}
-	tally, err := p.Tally(all)
+	tally, err := panelwork.TallyOf(p, all)
 	v := viewOf(ctx)
 	out.Marks, out.Tally = v.marks(own, p), v.tally(tally, p)
 	return err
 }
 
 // ways are what is offered, and the one that is asked for step by step.
-func (v view) ways(p *shop.Panel, wish string, out *api.Plan) error {
+func (v view) ways(p *panel.Panel, wish string, out *api.Plan) error {
 	out.Target, out.Looked = v.Target(p), p.Options.Looked
 	out.RoomUm = estimate(p.PlanHeadroomEstimate())
 	out.TightFromUm = p.OpenHeadroom()
@@ -103,7 +105,7 @@ func (v view) ways(p *shop.Panel, wish string, out *api.Plan) error {
 		return err
 	}
 	if out.Correct != nil {
-		out.Correct.Parts = each(p.PartsUnder(way.Ladder), v.PartShare)
+		out.Correct.Parts = each(advice.PartsUnder(p, way.Ladder), v.PartShare)
 	}
 	offered, err := p.Offered(*way)
 	if err != nil {
@@ -117,13 +119,13 @@ func (v view) ways(p *shop.Panel, wish string, out *api.Plan) error {
 	return nil
 }
 
-func (v view) refusal(p *shop.Panel, r plan.Refusal) (api.Refusal, error) {
+func (v view) refusal(p *panel.Panel, r plan.Refusal) (api.Refusal, error) {
 	out := api.Refusal{NeedUm: r.Need, RoomUm: r.Room, Text: v.Refused(p, r), Ways: []api.WayOn{}, Points: each(thinned(p.Options.Fits(shownTimes*r.Need)), func(pt plan.Point) api.PlanPoint { return v.point(pt, p) })}
 	if p.Study == nil {
 		out.Ways = append(out.Ways, api.WayOn{Code: api.WayOnCodeRead, Group: api.WayOnGroupQuestion, Head: "Read it first", Text: v.Lacks(p)})
 		return out, nil
 	}
-	on, err := p.WaysOn()
+	on, err := advice.FindWaysOn(p)
 	if err != nil {
 		return out, err
 	}
@@ -132,7 +134,7 @@ func (v view) refusal(p *shop.Panel, r plan.Refusal) (api.Refusal, error) {
 	out.Needs, out.FloorUm, out.ThroughUm = v.Needs(on), ptr(sec.Policy.Floor), &on.Locks
 	out.ChanceFloor, out.ChanceThrough, out.Known = ptr(v.Chance(st.Under)), ptr(v.Chance(st.Through)), ptr(v.KnownOf(p))
 	out.ClearUm = &api.ClearRange{Mean: least.Mean, Low: sec.Least.Quantile(0.05), High: sec.Least.Quantile(0.95), Shape: sec.Least.Shape(shapeStep)}
-	out.Bars = ptr(each(on.Bars, func(b shop.FloorBar) api.FloorBar {
+	out.Bars = ptr(each(on.Bars, func(b advice.FloorBar) api.FloorBar {
 		return api.FloorBar{FloorUm: b.Floor, OpenUm: b.Open, TightUm: b.Tight}
 	}))
 	if on.Offered > 0 {
@@ -149,16 +151,16 @@ func (v view) refusal(p *shop.Panel, r plan.Refusal) (api.Refusal, error) {
 const shownTimes = 1.9
 
 // wayGroups are the groups of the ways on.
-var wayGroups = map[shop.WayOnCode]api.WayOnGroup{shop.OnFloor: api.WayOnGroupAim, shop.OnCoat: api.WayOnGroupAim, shop.OnShelf: api.WayOnGroupAim,
-	shop.OnQuestion: api.WayOnGroupQuestion, shop.OnAim: api.WayOnGroupLess, shop.OnSofter: api.WayOnGroupLess, shop.OnLeave: api.WayOnGroupLess}
+var wayGroups = map[advice.WayOnCode]api.WayOnGroup{advice.OnFloor: api.WayOnGroupAim, advice.OnCoat: api.WayOnGroupAim, advice.OnShelf: api.WayOnGroupAim,
+	advice.OnQuestion: api.WayOnGroupQuestion, advice.OnAim: api.WayOnGroupLess, advice.OnSofter: api.WayOnGroupLess, advice.OnLeave: api.WayOnGroupLess}
 
-func (v view) wayOn(p *shop.Panel, on shop.WaysOn, w shop.WayOn) api.WayOn {
+func (v view) wayOn(p *panel.Panel, on advice.WaysOn, w advice.WayOn) api.WayOn {
 	said := v.Words.WayOn(p, on, w)
 	out := api.WayOn{Code: api.WayOnCode(w.Code), Group: wayGroups[w.Code], Head: said.Head, Text: said.Text, Chance: said.Chance}
-	if w.Verdict != nil && w.Code != shop.OnLeave {
+	if w.Verdict != nil && w.Code != advice.OnLeave {
 		out.State = ptr(api.State(w.Verdict.State))
 	}
-	if w.Code == shop.OnAim {
+	if w.Code == advice.OnAim {
 		out.Aim = ptr(api.Aim(w.Aim))
 	}
 	if w.Floor > 0 {
@@ -176,7 +178,7 @@ func (v view) wayOn(p *shop.Panel, on shop.WaysOn, w shop.WayOn) api.WayOn {
 	return out
 }
 
-func (v view) agreed(f shop.AgreedFloor) api.AgreedFloor {
+func (v view) agreed(f panel.AgreedFloor) api.AgreedFloor {
 	out := api.AgreedFloor{Id: f.ID, FloorUm: f.Floor, Person: f.Person, Reason: f.Reason, At: f.At, Text: v.Agreed(f)}
 	if f.PanelID != "" {
 		out.Panel = &f.PanelID
@@ -190,7 +192,7 @@ func (v view) agreed(f shop.AgreedFloor) api.AgreedFloor {
 // AgreeFloor keeps a floor that the owner agreed to.
 func (s *Server) AgreeFloor(ctx context.Context, r api.AgreeFloorRequestObject) (api.AgreeFloorResponseObject, error) {
 	in := r.Body
-	p, err := s.shop.AgreeFloor(ctx, r.PanelId, shop.NewFloor{ID: in.Id, WholeCar: given(in.WholeCar), Floor: in.FloorUm, Person: in.Person, Reason: in.Reason})
+	p, err := s.shop.AgreeFloor(ctx, r.PanelId, panelwork.NewFloor{ID: in.Id, WholeCar: given(in.WholeCar), Floor: in.FloorUm, Person: in.Person, Reason: in.Reason})
 	if err != nil {
 		return nil, err
 	}
@@ -226,7 +228,7 @@ func thinned(fits []plan.Point) []plan.Point {
 }
 
 // thingsOf lists what a step may be made with.
-func thingsOf(p *shop.Panel) []api.Thing {
+func thingsOf(p *panel.Panel) []api.Thing {
 	out := []api.Thing{}
 	for _, c := range plan.Cutters(&p.House.Shelf) {
 		if c.Have {
@@ -236,13 +238,13 @@ func thingsOf(p *shop.Panel) []api.Thing {
 	return out
 }
 
-func (v view) point(pt plan.Point, p *shop.Panel) api.PlanPoint {
+func (v view) point(pt plan.Point, p *panel.Panel) api.PlanPoint {
 	return api.PlanPoint{Ladder: plan.Code(pt.Choices), FilmUm: hundredth(pt.Film), Hours: hundredth(pt.Minutes / 60), Money: hundredth(pt.Money),
 		Clarity: hundredth(pt.Clarity), Front: pt.Front, Text: v.Steps(pt.Choices, &p.House.Shelf), Gone: share(p, pt.Gone)}
 }
 
 // share is the share of the swirls that a sequence takes, where that is what it is for.
-func share(p *shop.Panel, gone float64) *float64 {
+func share(p *panel.Panel, gone float64) *float64 {
 	if p.Options == nil || !p.Options.Job.Corrects() {
 		return nil
 	}
@@ -250,7 +252,7 @@ func share(p *shop.Panel, gone float64) *float64 {
 }
 
 // correct is what a polish is asked for, and the packages that an owner chooses between.
-func (v view) correct(p *shop.Panel) *api.Correct {
+func (v view) correct(p *panel.Panel) *api.Correct {
 	j := p.Options.Job
 	if p.Aim != plan.PolishOnly || !j.Condition.Said() {
 		return nil
@@ -266,14 +268,14 @@ func (v view) correct(p *shop.Panel) *api.Correct {
 	return out
 }
 
-func line(w plan.Way, p *shop.Panel) api.OfferLine {
+func line(w plan.Way, p *panel.Panel) api.OfferLine {
 	hours, late := w.Ladder.Hours()
 	return api.OfferLine{Name: api.OfferName(w.Offer), Ladder: plan.Code(w.Point.Choices), FilmUm: api.Estimate{Mean: w.Ladder.Film, Sd: w.Ladder.FilmSD},
 		Hours: api.Estimate{Mean: hours, Sd: late}, Money: w.Ladder.Money, PeelLeft: w.Ladder.End().Grade(), Clarity: w.Ladder.End().Clarity(),
 		State: api.State(p.State(w.Ladder)), Gone: share(p, w.Ladder.Gone())}
 }
 
-func (v view) offer(o shop.OfferedWay, p *shop.Panel) api.Offer {
+func (v view) offer(o panel.OfferedWay, p *panel.Panel) api.Offer {
 	l := o.Ladder
 	hours, late := l.Hours()
 	sheets, discs := l.Paper()
@@ -281,7 +283,7 @@ func (v view) offer(o shop.OfferedWay, p *shop.Panel) api.Offer {
 		Name: api.OfferName(o.Offer), Ladder: plan.Code(o.Point.Choices), FilmUm: api.Estimate{Mean: l.Film, Sd: l.FilmSD},
 		Hours: api.Estimate{Mean: hours, Sd: late}, WaitMinutes: l.Wait, Money: l.Money, Sheets: sheets, Discs: discs, State: api.State(o.State),
 		Start: texture(l.Start), Steps: v.steps(p, l), Warnings: []string{}, Reason: v.Offered(p, o),
-		Whys: each(o.Why, func(y shop.Why) api.PlanWhy { return v.why(y, p) }),
+		Whys: each(o.Why, func(y panel.Why) api.PlanWhy { return v.why(y, p) }),
 	}
 	if now, ok := p.AsItIs(); ok {
 		out.Start = texture(now)
@@ -310,7 +312,7 @@ func (v view) offer(o shop.OfferedWay, p *shop.Panel) api.Offer {
 	return out
 }
 
-func (v view) why(y shop.Why, p *shop.Panel) api.PlanWhy {
+func (v view) why(y panel.Why, p *panel.Panel) api.PlanWhy {
 	out := api.PlanWhy{Code: string(y.Code)}
 	out.Head, out.Text = v.Why(y, &p.House.Shelf)
 	if y.Other != nil && y.Code != plan.WhyFinerSlow {
@@ -330,7 +332,7 @@ func texture(t surface.Surface) api.Texture {
 	return out
 }
 
-func (v view) steps(p *shop.Panel, l plan.Ladder) []api.Step {
+func (v view) steps(p *panel.Panel, l plan.Ladder) []api.Step {
 	out := []api.Step{}
 	for i, st := range l.Steps {
 		n := api.Step{
@@ -371,10 +373,10 @@ func (s *Server) GetPicture(ctx context.Context, r api.GetPictureRequestObject) 
 	return api.GetPicture200ImagepngResponse{Body: pic, ContentLength: int64(pic.Len())}, nil
 }
 
-func (v view) record(p *shop.Panel) (*api.PlanRecord, error) {
+func (v view) record(p *panel.Panel) (*api.PlanRecord, error) {
 	r := p.Record
 	out := &api.PlanRecord{Id: r.ID, Version: r.Version, AcceptedAt: r.AcceptedAt, FilmUm: r.Film, State: api.State(r.State), Offer: api.OfferName(r.Offer)}
-	out.Why = each(r.Why, func(y shop.Why) string {
+	out.Why = each(r.Why, func(y panel.Why) string {
 		head, text := v.Why(y, &p.House.Shelf)
 		if head == "" {
 			return text
@@ -405,7 +407,7 @@ func (s *Server) AcceptPlan(ctx context.Context, r api.AcceptPlanRequestObject) 
 	return api.AcceptPlan201JSONResponse(*out), nil
 }
 
-func (v view) try(t shop.Try, p *shop.Panel) api.Try {
+func (v view) try(t panelwork.Try, p *panel.Panel) api.Try {
 	measured := func(m plan.Measured) api.Estimate { return api.Estimate{Mean: m.Value, Sd: m.SD} }
 	g := t.Gain
 	out := api.Try{Id: t.ID, No: t.No, Section: t.Section, SectionName: p.SectionName(t.Section), Ladder: t.Ladder, Steps: v.Steps(t.Choices, &p.House.Shelf),
@@ -425,7 +427,7 @@ func (v view) try(t shop.Try, p *shop.Panel) api.Try {
 // AddTry keeps what was read on a try square.
 func (s *Server) AddTry(ctx context.Context, r api.AddTryRequestObject) (api.AddTryResponseObject, error) {
 	in := r.Body
-	p, t, err := s.shop.AddTry(ctx, r.PanelId, shop.NewTry{ID: in.Id, Section: in.Section, Ladder: in.Ladder, Person: in.Person, Note: given(in.Note),
+	p, t, err := s.shop.AddTry(ctx, r.PanelId, panelwork.NewTry{ID: in.Id, Section: in.Section, Ladder: in.Ladder, Person: in.Person, Note: given(in.Note),
 		FilmBefore: in.FilmBeforeUm, FilmAfter: in.FilmAfterUm, Spots: in.Spots, GlossBefore: in.GlossBefore, GlossAfter: in.GlossAfter,
 		ClarityBefore: in.ClarityBefore, ClarityAfter: in.ClarityAfter})
 	if err != nil {

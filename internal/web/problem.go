@@ -11,7 +11,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"waxplanus/core/film"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/refuse"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
@@ -39,7 +39,7 @@ func problemOf(v view, err error) (p api.Problem, internal bool) {
 	var known bool
 	p.Title, p.Detail, known = v.Fault(err)
 	p.Status = statusOf(err)
-	var r *shop.Refusal
+	var r *refuse.Refusal
 	switch {
 	case errors.As(err, &r):
 		if r.Field != "" {
@@ -52,24 +52,24 @@ func problemOf(v view, err error) (p api.Problem, internal bool) {
 		if len(offers) > 0 {
 			p.Offers = &offers
 		}
-	case errors.Is(err, shop.ErrTaken):
+	case errors.Is(err, refuse.ErrTaken):
 		p.Field = ptr("id")
 	}
 	return p, !known
 }
 
 func statusOf(err error) int {
-	var r *shop.Refusal
+	var r *refuse.Refusal
 	switch {
-	case errors.As(err, &r) && r.Kind == shop.Bad:
+	case errors.As(err, &r) && r.Kind == refuse.Bad:
 		return http.StatusUnprocessableEntity
-	case errors.As(err, &r), errors.Is(err, shop.ErrTaken), errors.Is(err, shop.ErrWorked), errors.Is(err, shop.ErrClosed), errors.Is(err, film.ErrReadings):
+	case errors.As(err, &r), errors.Is(err, refuse.ErrTaken), errors.Is(err, refuse.ErrWorked), errors.Is(err, refuse.ErrClosed), errors.Is(err, film.ErrReadings):
 		return http.StatusConflict
-	case errors.Is(err, shop.ErrMissing):
+	case errors.Is(err, refuse.ErrMissing):
 		return http.StatusNotFound
-	case errors.Is(err, shop.ErrBusy):
+	case errors.Is(err, refuse.ErrBusy):
 		return http.StatusServiceUnavailable
-	case errors.Is(err, shop.ErrFull):
+	case errors.Is(err, refuse.ErrFull):
 		return http.StatusInsufficientStorage
 	}
 	return http.StatusInternalServerError

@@ -6,7 +6,10 @@ import (
 	"waxplanus/core/flatlay"
 	"waxplanus/core/plan"
 	"waxplanus/core/prove"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/panel"
+	"waxplanus/internal/shop/panelwork"
+	"waxplanus/internal/shop/proof"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
@@ -16,7 +19,7 @@ func gradeOf(t prove.Texture) api.Estimate {
 	return api.Estimate{Mean: grade, Sd: sd}
 }
 
-func (v view) texture(t shop.KnownTexture) api.KnownTexture {
+func (v view) texture(t proof.KnownTexture) api.KnownTexture {
 	out := api.KnownTexture{Grade: gradeOf(t.Texture), Source: api.KnownFrom(t.Source), Text: wording.Texture(t), Clarity: t.Clarity()}
 	if t.Photo != nil {
 		out.Photo = &t.Photo.ID
@@ -24,7 +27,7 @@ func (v view) texture(t shop.KnownTexture) api.KnownTexture {
 	return out
 }
 
-func (v view) textureOf(t *shop.KnownTexture) *api.KnownTexture {
+func (v view) textureOf(t *proof.KnownTexture) *api.KnownTexture {
 	if t == nil {
 		return nil
 	}
@@ -56,15 +59,15 @@ func firstOf(all []prove.Change, q prove.Quantity) *api.MeterChange {
 	return nil
 }
 
-func markSum(all []shop.JudgedMark) api.MarkSum {
+func markSum(all []panel.JudgedMark) api.MarkSum {
 	var out api.MarkSum
 	for _, m := range all {
 		switch m.Outcome {
-		case shop.Gone:
+		case facts.Gone:
 			out.Gone++
-		case shop.Softened:
+		case facts.Softened:
 			out.Softened++
-		case shop.Left:
+		case facts.Left:
 			out.Left++
 		default:
 			out.Open++
@@ -80,7 +83,7 @@ type provenFilm struct {
 	state          *api.State
 }
 
-func filmProven(f *shop.PanelProof) provenFilm {
+func filmProven(f *proof.PanelProof) provenFilm {
 	_, st, ok := f.Decides()
 	if !ok || f.Section == nil {
 		return provenFilm{}
@@ -88,7 +91,7 @@ func filmProven(f *shop.PanelProof) provenFilm {
 	return provenFilm{ptr(estimate(f.Spent)), ptr(estimate(st.Clear)), ptr(f.Section.Least.Estimate().Mean), ptr(f.Section.Policy.Floor), ptr(api.State(st.State))}
 }
 
-func (v view) proofLine(f *shop.PanelProof) api.ProofLine {
+func (v view) proofLine(f *proof.PanelProof) api.ProofLine {
 	film := filmProven(f)
 	return api.ProofLine{PanelId: f.ID, Name: f.Name, Aim: wording.Aim(f), SpentUm: film.spent, ClearUm: film.clear, OpeningUm: film.opening, FloorUm: film.floor, State: film.state,
 		Gloss: firstOf(f.Changes, prove.Gloss), Clarity: firstOf(f.Changes, prove.Clarity), Before: v.texture(f.Before), After: v.textureOf(f.After),
@@ -102,8 +105,8 @@ func (s *Server) GetCarProof(ctx context.Context, r api.GetCarProofRequestObject
 		return nil, err
 	}
 	v := viewOf(ctx)
-	out := api.CarProof{Car: v.carOf(c.CarFacts, c.Next), Lines: each(c.Proofs, v.proofLine)}
-	var all []shop.JudgedMark
+	out := api.CarProof{Car: v.carOf(c.OfCar, c.Next), Lines: each(c.Proofs, v.proofLine)}
+	var all []panel.JudgedMark
 	for _, f := range c.Proofs {
 		all = append(all, f.Found...)
 		if f.Kept != nil {
@@ -114,7 +117,7 @@ func (s *Server) GetCarProof(ctx context.Context, r api.GetCarProofRequestObject
 	return api.GetCarProof200JSONResponse(out), nil
 }
 
-func (v view) wipe(w shop.Wipe) api.Wipe {
+func (v view) wipe(w proof.Wipe) api.Wipe {
 	out := api.Wipe{Section: w.Section, Name: w.Name, Text: v.Wipe(w), Hidden: w.Hidden != nil, Likely: w.Hidden != nil && w.Hidden.Likely}
 	if w.Hidden != nil {
 		out.DirectionDeg = &w.Direction
@@ -125,7 +128,7 @@ func (v view) wipe(w shop.Wipe) api.Wipe {
 	return out
 }
 
-func (v view) proofNote(p shop.Proof) api.ProofNote {
+func (v view) proofNote(p panel.Proof) api.ProofNote {
 	out := api.ProofNote{Id: p.ID, Kind: api.ProofKind(p.Kind), Text: v.ProofNote(p), At: p.At, Person: p.Person}
 	if p.Struck != nil {
 		out.StruckAt, out.StruckReason = &p.Struck.At, &p.Struck.Reason
@@ -133,7 +136,7 @@ func (v view) proofNote(p shop.Proof) api.ProofNote {
 	return out
 }
 
-func meterReadOf(m shop.MeterRead) api.MeterRead {
+func meterReadOf(m proof.MeterRead) api.MeterRead {
 	out := api.MeterRead{Id: m.ID, No: m.No, Quantity: api.Quantity(m.Quantity), Instrument: m.Instrument, AngleDeg: m.Angle, XMm: m.X, YMm: m.Y, Value: m.Value, After: m.After, Person: m.Person, At: m.At}
 	if m.Struck != nil {
 		out.StruckAt, out.StruckReason = &m.Struck.At, &m.Struck.Reason
@@ -141,7 +144,7 @@ func meterReadOf(m shop.MeterRead) api.MeterRead {
 	return out
 }
 
-func (v view) proof(f *shop.PanelProof) api.PanelProof {
+func (v view) proof(f *proof.PanelProof) api.PanelProof {
 	film := filmProven(f)
 	out := api.PanelProof{Panel: v.panel(f.Panel), Car: v.summary(f.Panel), SpentUm: film.spent, ClearUm: film.clear, OpeningUm: film.opening, FloorUm: film.floor, State: film.state,
 		Sections: each(f.Sections, func(s flatlay.Section) api.SectionName { return api.SectionName{Key: s.Key, Name: s.Name} }),
@@ -162,7 +165,7 @@ func (v view) proof(f *shop.PanelProof) api.PanelProof {
 		out.Apart = &apart
 	}
 	for _, m := range f.Found {
-		if m.Outcome == shop.Left || m.Outcome == shop.Softened {
+		if m.Outcome == facts.Left || m.Outcome == facts.Softened {
 			head, text := v.LeftMark(m)
 			out.Left = append(out.Left, api.LeftMark{Mark: m.ID, Head: head, Text: text})
 		}
@@ -187,7 +190,7 @@ func (s *Server) GetProof(ctx context.Context, r api.GetProofRequestObject) (api
 
 // AddProof keeps what somebody found or decides.
 func (s *Server) AddProof(ctx context.Context, r api.AddProofRequestObject) (api.AddProofResponseObject, error) {
-	f, err := s.shop.AddProof(ctx, r.PanelId, shop.NewProof{ID: r.Body.Id, Kind: string(r.Body.Kind), Section: given(r.Body.Section), Note: given(r.Body.Note), Person: r.Body.Person})
+	f, err := s.shop.AddProof(ctx, r.PanelId, proof.NewProof{ID: r.Body.Id, Kind: string(r.Body.Kind), Section: given(r.Body.Section), Note: given(r.Body.Note), Person: r.Body.Person})
 	if err != nil {
 		return nil, err
 	}
@@ -204,8 +207,8 @@ func (s *Server) StrikeProof(ctx context.Context, r api.StrikeProofRequestObject
 
 // CloseMarks says what became of marks of a panel.
 func (s *Server) CloseMarks(ctx context.Context, r api.CloseMarksRequestObject) (api.CloseMarksResponseObject, error) {
-	all := each(r.Body.Marks, func(m api.MarkOutcome) shop.MarkClose {
-		return shop.MarkClose{ID: m.Id, Outcome: shop.Outcome(m.Outcome), Reason: given(m.Reason)}
+	all := each(r.Body.Marks, func(m api.MarkOutcome) panelwork.MarkClose {
+		return panelwork.MarkClose{ID: m.Id, Outcome: facts.Outcome(m.Outcome), Reason: given(m.Reason)}
 	})
 	if err := s.shop.CloseMarks(ctx, r.PanelId, all, r.Body.Person); err != nil {
 		return nil, err
@@ -216,7 +219,7 @@ func (s *Server) CloseMarks(ctx context.Context, r api.CloseMarksRequestObject) 
 // AddMeter keeps a reading of a meter.
 func (s *Server) AddMeter(ctx context.Context, r api.AddMeterRequestObject) (api.AddMeterResponseObject, error) {
 	in := r.Body
-	err := s.shop.AddMeter(ctx, r.PanelId, shop.NewMeter{ID: in.Id, Person: in.Person, After: in.After,
+	err := s.shop.AddMeter(ctx, r.PanelId, proof.NewMeter{ID: in.Id, Person: in.Person, After: in.After,
 		Read: prove.Read{Meter: prove.Meter{Quantity: prove.Quantity(in.Quantity), Instrument: in.Instrument, Angle: in.AngleDeg}, X: in.XMm, Y: in.YMm, Value: in.Value}})
 	if err != nil {
 		return nil, err

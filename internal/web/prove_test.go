@@ -16,7 +16,7 @@ import (
 	"waxplanus/core/photo"
 	"waxplanus/core/surface"
 	"waxplanus/internal/camera"
-	app "waxplanus/internal/shop"
+	"waxplanus/internal/shop/proof"
 	"waxplanus/internal/web/api"
 )
 
@@ -473,7 +473,7 @@ func TestNonsenseAboutProvingIsRefused(t *testing.T) {
 			t.Errorf("%s: %d %s, want %q", name, w.Code, w.Body, c.want)
 		}
 	}
-	large := strings.Repeat("x", app.MostProof+9)
+	large := strings.Repeat("x", proof.MostProof+9)
 	if w := b.send(http.MethodPost, b.at("/photos?id=photo-0001&kind=dull&person=Tove"), large); w.Code != 422 && w.Code != 413 || !strings.Contains(w.Body.String(), "MB") {
 		t.Errorf("%d bytes: %d %.200s", len(large), w.Code, w.Body)
 	}

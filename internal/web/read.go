@@ -7,11 +7,15 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
 	"waxplanus/core/plan"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/advice"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/panel"
+	"waxplanus/internal/shop/panelwork"
+	"waxplanus/internal/shop/refuse"
 	"waxplanus/internal/web/api"
 )
 
-func placeOf(p shop.Place) api.Place {
+func placeOf(p advice.Place) api.Place {
 	out := api.Place{XMm: p.At.X, YMm: p.At.Y, Section: &p.Section, TotalUm: estimateOf(p.Total), ClearUm: estimateOf(p.Clear)}
 	if p.Total != nil {
 		low, high := p.Total.Range()
@@ -20,7 +24,7 @@ func placeOf(p shop.Place) api.Place {
 	return out
 }
 
-func readingOf(r shop.Reading) api.Reading {
+func readingOf(r facts.Reading) api.Reading {
 	out := api.Reading{
 		Id: r.ID, No: r.No, XMm: r.At.X, YMm: r.At.Y, FilmUm: r.Film, Phase: api.ReadingPhase(r.Phase),
 		Source: api.ReadingSource(r.Source), TakenAt: r.TakenAt, Passes: r.Passes,
@@ -46,9 +50,9 @@ func (s *Server) GetRead(ctx context.Context, r api.GetReadRequestObject) (api.G
 	v := viewOf(ctx)
 	out := api.Read{Panel: v.panel(p.Panel), Car: v.summary(p.Panel), Sections: v.sections(p.Panel), FloorUm: p.Policy.Floor, Risk: p.Policy.Risk,
 		EdgeFactor: film.Thin.Factor(0, math.Inf(1)), Next: each(p.Next, placeOf), Why: v.NextSpot(p), Zones: ptr(each(p.Zones, zoneOf))}
-	out.Readings = each(p.Readings, func(rd shop.Reading) api.Reading {
+	out.Readings = each(p.Readings, func(rd facts.Reading) api.Reading {
 		one := readingOf(rd)
-		if odd, is := p.Odd(rd); is {
+		if odd, is := advice.Odd(p.Panel, rd); is {
 			one.Odd = ptr(v.Odd(rd.Film, odd))
 		}
 		return one
@@ -56,7 +60,7 @@ func (s *Server) GetRead(ctx context.Context, r api.GetReadRequestObject) (api.G
 	if p.Gauge != nil {
 		out.Gauge = ptr(v.gauge(p.Gauge))
 	}
-	out.Strips = ptr(each(p.Strips(), func(st shop.Strip) api.PanelStrip {
+	out.Strips = ptr(each(p.Strips(), func(st panel.Strip) api.PanelStrip {
 		return api.PanelStrip{Key: st.Key, Name: v.Strip(st.Key), FilmUm: estimate(st.Film), HeadroomUm: st.CanGo(), State: api.State(st.State), Reason: v.State(st.Standing, st.Floor)}
 	}))
 	if p.Study != nil {
@@ -65,7 +69,7 @@ func (s *Server) GetRead(ctx context.Context, r api.GetReadRequestObject) (api.G
 	return api.GetRead200JSONResponse(out), nil
 }
 
-func (v view) study(p *shop.Read) api.Study {
+func (v view) study(p *advice.Read) api.Study {
 	st := p.Study
 	out := api.Study{Map: filmMap(st.Grid), FilmUm: estimate(st.Mean), Flags: each(p.Flags, v.Flag), Borrowed: p.Borrows(),
 		Clear: api.Clear{Mean: st.Clear.Mean, Sd: st.Clear.SD, Agree: st.Clear.Agree, Sources: []api.ClearSource{}},
@@ -99,8 +103,8 @@ func (s *Server) GetPlace(ctx context.Context, r api.GetPlaceRequestObject) (api
 // AddReading keeps one reading.
 func (s *Server) AddReading(ctx context.Context, r api.AddReadingRequestObject) (api.AddReadingResponseObject, error) {
 	in := *r.Body
-	kept, err := s.shop.AddReading(ctx, r.PanelId, shop.NewReading{ID: in.Id, At: flatlay.Point{X: in.XMm, Y: in.YMm}, Film: in.Film, Unit: shop.Unit(in.Unit),
-		Phase: shop.Phase(in.Phase), Gauge: given(in.Gauge), Sure: given(in.Sure), SecondsAgo: in.SecondsAgo})
+	kept, err := s.shop.AddReading(ctx, r.PanelId, panelwork.NewReading{ID: in.Id, At: flatlay.Point{X: in.XMm, Y: in.YMm}, Film: in.Film, Unit: refuse.Unit(in.Unit),
+		Phase: facts.Phase(in.Phase), Gauge: given(in.Gauge), Sure: given(in.Sure), SecondsAgo: in.SecondsAgo})
 	if err != nil {
 		return nil, err
 	}
@@ -118,14 +122,14 @@ func (s *Server) StrikeReading(ctx context.Context, r api.StrikeReadingRequestOb
 	return api.StrikeReading200JSONResponse(readingOf(kept)), err
 }
 
-func zoneOf(z shop.Zone) api.Zone {
+func zoneOf(z facts.Zone) api.Zone {
 	return api.Zone{Name: z.Name, Outline: points(z.Outline), Origin: api.Origin(z.Origin), Layers: api.Layers(z.Layers), Coats: z.Coats}
 }
 
 // SetZones keeps the parts of a panel that have a history of their own.
 func (s *Server) SetZones(ctx context.Context, r api.SetZonesRequestObject) (api.SetZonesResponseObject, error) {
-	zones, err := s.shop.SetZones(ctx, r.PanelId, each(r.Body.Zones, func(z api.Zone) shop.Zone {
-		return shop.Zone{Name: z.Name, Origin: film.Origin(z.Origin), Layers: string(z.Layers), Coats: z.Coats,
+	zones, err := s.shop.SetZones(ctx, r.PanelId, each(r.Body.Zones, func(z api.Zone) facts.Zone {
+		return facts.Zone{Name: z.Name, Origin: film.Origin(z.Origin), Layers: string(z.Layers), Coats: z.Coats,
 			Outline: each(z.Outline, func(q api.Point) flatlay.Point { return flatlay.Point{X: q.X, Y: q.Y} })}
 	}))
 	return api.SetZones200JSONResponse{Zones: each(zones, zoneOf)}, err

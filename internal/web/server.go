@@ -23,6 +23,8 @@ import (
 	"waxplanus/internal/camera"
 	"waxplanus/internal/gauge"
 	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/proof"
+	"waxplanus/internal/shop/refuse"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
@@ -83,7 +85,7 @@ const photosAtOnce = 3
 // How many bytes a request has, and one that brings a photo to be read.
 const (
 	mostBody  = 8 << 20
-	mostPhoto = shop.MostProof + 1
+	mostPhoto = proof.MostProof + 1
 )
 
 // strictly sets what holds for all routers: unknown fields are refused. What the contract
@@ -157,7 +159,7 @@ func (s *Server) servePages(r *gin.Engine) {
 	r.NoRoute(func(c *gin.Context) {
 		path := strings.TrimPrefix(c.Request.URL.Path, "/")
 		if strings.HasPrefix(path, "api/") {
-			s.fail(c, shop.ErrMissing)
+			s.fail(c, refuse.ErrMissing)
 			return
 		}
 		if f, err := fs.Stat(dist, path); path != "" && err == nil && !f.IsDir() {

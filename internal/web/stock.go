@@ -7,12 +7,12 @@ import (
 	"net/http"
 	"strings"
 
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/week"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
 
-func (v view) stock(w *shop.Week) api.Stock {
+func (v view) stock(w *week.Week) api.Stock {
 	out := api.Stock{Text: v.Stock(w), Renewing: &w.Renewing, Lines: []api.StockLine{}}
 	names := wording.CarNames(w)
 	for i := range w.Stock {
@@ -41,7 +41,7 @@ func (s *Server) GetStock(ctx context.Context, _ api.GetStockRequestObject) (api
 // MoveStock keeps that goods came in, were used or counted.
 func (s *Server) MoveStock(ctx context.Context, r api.MoveStockRequestObject) (api.MoveStockResponseObject, error) {
 	b := r.Body
-	if err := s.shop.MoveStock(ctx, shop.StockChange{ID: b.Id, Item: b.Item, Kind: string(given(b.Kind)), Much: given(b.Much), Person: b.Person, Note: given(b.Note), Low: b.Low, Pack: b.Pack}); err != nil {
+	if err := s.shop.MoveStock(ctx, week.StockChange{ID: b.Id, Item: b.Item, Kind: string(given(b.Kind)), Much: given(b.Much), Person: b.Person, Note: given(b.Note), Low: b.Low, Pack: b.Pack}); err != nil {
 		return nil, err
 	}
 	w, err := s.shop.Week(ctx, false)

@@ -13,7 +13,7 @@ import (
 
 	"waxplanus/internal/demo"
 	"waxplanus/internal/fresh"
-	app "waxplanus/internal/shop"
+	"waxplanus/internal/shop"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
 )
@@ -34,7 +34,7 @@ func demoBed(t *testing.T) *bed {
 	t.Helper()
 	t.Parallel()
 	records := openCopy(t, demoShop)
-	return &bed{t: t, shop: records, handler: New(app.New(records, func() time.Time { return demoTime }, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), Devices{}, "example.com")}
+	return &bed{t: t, shop: records, handler: New(shop.New(records, func() time.Time { return demoTime }, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), Devices{}, "example.com")}
 }
 
 // One panel has one verdict: what Today, the car, Read and Plan say of a panel and of its

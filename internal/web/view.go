@@ -9,7 +9,8 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/flatlay"
 	"waxplanus/core/flatlay/body"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/panel"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
@@ -91,14 +92,14 @@ func filmMap(g film.Grid) api.FilmMap {
 }
 
 // panel is a panel with its outline and how it stands, without its map.
-func (v view) panel(p *shop.Panel) api.Panel {
+func (v view) panel(p *panel.Panel) api.Panel {
 	w, h := p.Shape.Size()
 	out := api.Panel{
 		Id: p.ID, Version: p.Version(), CarId: p.Car.ID, Key: p.Key, Name: p.Name,
 		Substrate: api.Substrate(p.Substrate), Finish: api.Finish(p.Finish()), Origin: api.Origin(p.Origin), Layers: api.Layers(p.Layers),
 		Coats: p.Coats, WetUm: p.WetUM, Solids: p.Solids, DryUm: p.DryUM, SprayedAt: p.SprayedAt,
 		Cure: api.Cure(p.Cure), Aim: api.Aim(p.Aim), Past: each(p.Past, func(s string) api.Past { return api.Past(s) }), Neighbours: neighboursOf(p.Shape), Marks: dots(p.Marks),
-		PeelGrade: p.PeelGrade(), PeelEye: p.EyeGrade, PeelText: wording.Peel(p.Known), Hardness: api.Hardness(p.Hardness), Under: api.Under(p.Under), Dead: answer[api.Dead](p.Condition.Dead), WidthMm: w, HeightMm: h, AreaM2: p.Shape.Area() / 1e6,
+		PeelGrade: p.PeelGrade(), PeelEye: p.EyeGrade, PeelText: wording.Peel(p.Panel), Hardness: api.Hardness(p.Hardness), Under: api.Under(p.Under), Dead: answer[api.Dead](p.Condition.Dead), WidthMm: w, HeightMm: h, AreaM2: p.Shape.Area() / 1e6,
 		Outline: points(p.Shape.Outline), Placement: placement(p.Shape.Placement),
 		Holes: holesOf(p.Shape), Creases: creasesOf(p.Shape), Readings: len(p.Live()),
 	}
@@ -121,7 +122,7 @@ func (v view) panel(p *shop.Panel) api.Panel {
 	return out
 }
 
-func dots(all []shop.Mark) []api.MarkDot {
+func dots(all []facts.Mark) []api.MarkDot {
 	out := []api.MarkDot{}
 	for _, m := range all {
 		if m.Open() {
@@ -132,7 +133,7 @@ func dots(all []shop.Mark) []api.MarkDot {
 }
 
 // sections lists the sections with their standing where the film is known.
-func (v view) sections(p *shop.Panel) []api.Section {
+func (v view) sections(p *panel.Panel) []api.Section {
 	out := each(p.Sections, func(s flatlay.Section) api.Section {
 		return api.Section{Key: s.Key, Name: s.Name, Outlines: areas(s.Outlines), WidthMm: s.W, HeightMm: s.H}
 	})
@@ -149,12 +150,12 @@ func (v view) sections(p *shop.Panel) []api.Section {
 }
 
 // carOf names a car and leaves its outlines to those who draw it.
-func (v view) carOf(c shop.CarFacts, next shop.Next) api.CarSummary {
+func (v view) carOf(c facts.OfCar, next panel.Next) api.CarSummary {
 	return api.CarSummary{Id: c.ID, Name: c.Name, Body: c.Body, Colour: api.Colour(c.Colour), Painter: c.Painter, Next: v.next(next)}
 }
 
 // summary is the car of a panel with what comes next on that panel.
-func (v view) summary(p *shop.Panel) api.CarSummary { return v.carOf(p.Car, p.Next()) }
+func (v view) summary(p *panel.Panel) api.CarSummary { return v.carOf(p.Car, p.Next()) }
 
 func holesOf(p flatlay.Panel) []api.Hole {
 	return each(p.Holes, func(o flatlay.Hole) api.Hole { return api.Hole{Kind: o.Kind, Points: points(o.Points)} })

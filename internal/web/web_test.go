@@ -18,7 +18,7 @@ import (
 	"time"
 
 	"waxplanus/internal/fresh"
-	app "waxplanus/internal/shop"
+	"waxplanus/internal/shop"
 	"waxplanus/internal/store"
 	"waxplanus/internal/web/api"
 )
@@ -87,7 +87,7 @@ func bedWith(t *testing.T, d Devices) *bed {
 		defer mu.Unlock()
 		now = now.Add(d)
 	}
-	application := app.New(records, tick, time.UTC)
+	application := shop.New(records, tick, time.UTC)
 	t.Cleanup(application.Close)
 	b := &bed{t: t, shop: records, wait: wait, handler: New(application, "test", slog.New(slog.NewTextHandler(io.Discard, nil)), d, "example.com")}
 	var car api.CarSummary
@@ -315,7 +315,7 @@ func TestPicturesAndPages(t *testing.T) {
 // panel's film, on the demo's kind of panel.
 func BenchmarkReading(b *testing.B) {
 	records := openCopy(b, newShop)
-	shop := &bed{t: b, handler: New(app.New(records, time.Now, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), Devices{}, "example.com")}
+	shop := &bed{t: b, handler: New(shop.New(records, time.Now, time.UTC), "test", slog.New(slog.NewTextHandler(io.Discard, nil)), Devices{}, "example.com")}
 	w := shop.send(http.MethodPost, "/api/cars", `{"name":"Car","body":"saloon","colour":"dark","painter":"Tove"}`)
 	var car api.CarSummary
 	if err := json.Unmarshal(w.Body.Bytes(), &car); err != nil {

@@ -13,7 +13,10 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/schedule"
 	"waxplanus/internal/files"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
+	"waxplanus/internal/shop/house"
+	"waxplanus/internal/shop/refuse"
+	"waxplanus/internal/shop/week"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
@@ -30,7 +33,7 @@ func spansOf(all []schedule.Span) []api.Span {
 	return each(all, func(s schedule.Span) api.Span { return api.Span{From: s.From, To: s.To} })
 }
 
-func (v view) week(w *shop.Week) api.Week {
+func (v view) week(w *week.Week) api.Week {
 	text, gap := v.Week(w)
 	names := wording.CarNames(w)
 	out := api.Week{Now: w.Now, Text: text, GapText: &gap, Gap: hundredth(w.Plan.Gap), Renewing: &w.Renewing,
@@ -38,7 +41,7 @@ func (v view) week(w *shop.Week) api.Week {
 		Days:   each(w.Workshop.OpenDays(w.Now, weekDays), func(d schedule.OpenDay) api.WeekDay { return api.WeekDay{Day: dateOf(d.Day), Spans: spansOf(d.Spans)} }),
 		Faults: each(w.Plan.Faults, func(f schedule.Fault) string { return v.WeekFault(w, f) }),
 		Moved:  each(w.Plan.Moved, func(m schedule.Move) string { return v.Moved(w, m) }),
-		Cars:   each(w.Cars, func(c shop.WeekCar) api.WeekCar { return v.weekCar(w, &c) }), Tasks: []api.WeekTask{}, People: []api.WeekPerson{}, Alerts: v.alerts(w)}
+		Cars:   each(w.Cars, func(c week.WeekCar) api.WeekCar { return v.weekCar(w, &c) }), Tasks: []api.WeekTask{}, People: []api.WeekPerson{}, Alerts: v.alerts(w)}
 	loads := w.Loads()
 	for _, p := range w.People {
 		one := api.WeekPerson{Name: p.Name, MachineLimitMin: p.Machine, Days: []api.PersonDay{}}
@@ -63,10 +66,10 @@ func (v view) week(w *shop.Week) api.Week {
 	return out
 }
 
-func (v view) weekCar(w *shop.Week, c *shop.WeekCar) api.WeekCar {
+func (v view) weekCar(w *week.Week, c *week.WeekCar) api.WeekCar {
 	out := api.WeekCar{Id: c.ID, Name: c.Name, Late: c.Late, DueAt: c.DueAt, Text: v.WeekCar(w, c), Chain: append([]string{}, c.Chain...),
 		Hours: hourRange(c.Hours), Next: v.next(c.Next),
-		Waits: each(c.Waits, func(x shop.Wait) api.WeekWait {
+		Waits: each(c.Waits, func(x cars.Wait) api.WeekWait {
 			text, why := v.CarWait(x, w.Now)
 			return api.WeekWait{Kind: api.WeekWaitKind(x.Kind), Text: text, Why: why, From: x.Sprayed, Until: x.Until}
 		})}
@@ -130,7 +133,7 @@ func weekIn(all [][]api.Span) schedule.Week {
 	return out
 }
 
-func workshopOf(w shop.Workshop) api.Workshop {
+func workshopOf(w house.Workshop) api.Workshop {
 	out := api.Workshop{Week: weekOf(w.Week), Holidays: daysOf(w.Holidays), Bays: w.Bays, PerCar: w.PerCar, Machines: []api.MachineCount{},
 		Climate: api.Climate{UsualC: w.Climate.Usual, Days: []api.WarmDay{}},
 		Rates:   api.Rates{Labour: &w.Rates.Labour, Risk: w.Rates.Risk, Respray: w.Rates.Respray, Tax: w.Rates.Tax, Round: w.Rates.Round, ValidDays: w.Rates.Valid},
@@ -177,7 +180,7 @@ func (s *Server) GetWorkshop(ctx context.Context, _ api.GetWorkshopRequestObject
 
 // SetWorkshop changes it.
 func (s *Server) SetWorkshop(ctx context.Context, r api.SetWorkshopRequestObject) (api.SetWorkshopResponseObject, error) {
-	err := s.shop.ChangeWorkshop(ctx, func(w *shop.Workshop) {
+	err := s.shop.ChangeWorkshop(ctx, func(w *house.Workshop) {
 		in := r.Body
 		w.Week, w.Holidays, w.Bays, w.PerCar = weekIn(in.Week), daysIn(in.Holidays), in.Bays, in.PerCar
 		w.Machines = map[string]int{}
@@ -200,7 +203,7 @@ func (s *Server) SetWorkshop(ctx context.Context, r api.SetWorkshopRequestObject
 
 // SetHours changes when somebody works and what they do.
 func (s *Server) SetHours(ctx context.Context, r api.SetHoursRequestObject) (api.SetHoursResponseObject, error) {
-	in := shop.PersonHours{Name: r.Body.Name, Machine: r.Body.MachineMin, Rate: r.Body.Rate}
+	in := house.PersonHours{Name: r.Body.Name, Machine: r.Body.MachineMin, Rate: r.Body.Rate}
 	if r.Body.Week != nil {
 		week := weekIn(*r.Body.Week)
 		in.Week, in.OwnWeek = &week, len(*r.Body.Week) > 0
@@ -224,7 +227,7 @@ func (f *fileAnswer) VisitGetCarWeekResponse(w http.ResponseWriter) error { retu
 func (f *fileAnswer) VisitGetPersonWeekResponse(w http.ResponseWriter) error { return f.write(w) }
 
 // calendarOf is the tasks of a plan that count, as a calendar.
-func (v view) calendarOf(w *shop.Week, name string, more []files.Event, counts func(schedule.Placed) bool, title func(schedule.Task) string) (*fileAnswer, error) {
+func (v view) calendarOf(w *week.Week, name string, more []files.Event, counts func(schedule.Placed) bool, title func(schedule.Task) string) (*fileAnswer, error) {
 	events := more
 	for _, p := range w.Plan.Placed {
 		if t := w.Tasks[p.Key]; counts(p) {
@@ -241,9 +244,9 @@ func (s *Server) GetCarWeek(ctx context.Context, r api.GetCarWeekRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	i := slices.IndexFunc(w.Cars, func(c shop.WeekCar) bool { return c.ID == r.CarId })
+	i := slices.IndexFunc(w.Cars, func(c week.WeekCar) bool { return c.ID == r.CarId })
 	if i < 0 {
-		return nil, shop.ErrMissing
+		return nil, refuse.ErrMissing
 	}
 	v := viewOf(ctx)
 	var waits []files.Event
@@ -263,8 +266,8 @@ func (s *Server) GetPersonWeek(ctx context.Context, r api.GetPersonWeekRequestOb
 	if err != nil {
 		return nil, err
 	}
-	if !slices.ContainsFunc(w.People, func(p shop.Worker) bool { return p.Name == r.Name }) {
-		return nil, shop.ErrMissing
+	if !slices.ContainsFunc(w.People, func(p house.Worker) bool { return p.Name == r.Name }) {
+		return nil, refuse.ErrMissing
 	}
 	names := wording.CarNames(w)
 	return viewOf(ctx).calendarOf(w, r.Name, nil, func(p schedule.Placed) bool { return p.Person == r.Name }, func(t schedule.Task) string {
@@ -276,7 +279,7 @@ func (s *Server) GetPersonWeek(ctx context.Context, r api.GetPersonWeekRequestOb
 // alerts are what to look at first: film that does not allow what is wanted, readings that are
 // due before the next pass, owners who were not told, dates that are not kept, goods that run
 // out, then film that allows it only with readings between.
-func (v view) alerts(w *shop.Week) []api.Alert {
+func (v view) alerts(w *week.Week) []api.Alert {
 	out := []api.Alert{}
 	standing := func(state film.State) {
 		for _, c := range w.Cars {

@@ -4,7 +4,7 @@ import (
 	"context"
 
 	"waxplanus/core/price"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/went"
 	"waxplanus/internal/web/api"
 	"waxplanus/internal/wording"
 )
@@ -13,8 +13,8 @@ func hourRange(h price.Hours) api.HourRange {
 	return api.HourRange{Low: hundredth(h.Low), Likely: hundredth(h.Likely), High: hundredth(h.High)}
 }
 
-func (v view) went(c *shop.CarWent) api.CarWent {
-	out := api.CarWent{Car: v.carOf(c.CarFacts, c.Next), Text: v.Went(c), Figures: []api.WentFigure{}, Lines: []api.WentLine{}, Closed: c.HandedOverAt != nil}
+func (v view) went(c *went.CarWent) api.CarWent {
+	out := api.CarWent{Car: v.carOf(c.OfCar, c.Next), Text: v.Went(c), Figures: []api.WentFigure{}, Lines: []api.WentLine{}, Closed: c.HandedOverAt != nil}
 	for _, f := range []struct {
 		name api.WentFigureName
 		wording.WentFigure
@@ -40,7 +40,7 @@ func (v view) went(c *shop.CarWent) api.CarWent {
 	return out
 }
 
-func (v view) wentLine(c *shop.CarWent, l *shop.WentLine) api.WentLine {
+func (v view) wentLine(c *went.CarWent, l *went.WentLine) api.WentLine {
 	out := api.WentLine{What: l.What, Name: wording.WentName(l), Title: l.Title, PlannedMin: hundredth(l.Planned), Done: hundredth(l.Done), TookText: v.WentTook(l), How: v.WentHow(c, l),
 		MaySay: c.HandedOverAt == nil && (l.Steps == nil || l.Done > 0)}
 	if l.Done > 0 {

@@ -8,14 +8,14 @@ import (
 	"waxplanus/core/clearcoat"
 	"waxplanus/core/film"
 	"waxplanus/core/plan"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
 )
 
 // checkAims are the aims at the start of a sentence.
 var checkAims = map[plan.Aim]string{plan.Flat: "Flat", plan.Match: "To match the panel beside it", plan.NibsOnly: "Nibs out", plan.PolishOnly: "A polish"}
 
 // CheckHeadline says in a few words what may be done.
-func (w Words) CheckHeadline(c *shop.Checked) string {
+func (w Words) CheckHeadline(c *cars.Checked) string {
 	switch c.State {
 	case film.Open:
 		return checkAims[c.Asked.Aim] + " can be done."
@@ -29,7 +29,7 @@ func (w Words) CheckHeadline(c *shop.Checked) string {
 func (w Words) Chance(p float64) string { return oneIn(p) }
 
 // CheckAdvice says what the aim needs, what can go, and what that asks of the painter.
-func (w Words) CheckAdvice(c *shop.Checked) string {
+func (w Words) CheckAdvice(c *cars.Checked) string {
 	can := w.say("%s µm can go", um(math.Max(c.Headroom, 0)))
 	switch {
 	case c.Asked.Aim.SpotsOnly():
@@ -50,7 +50,7 @@ func (w Words) CheckAdvice(c *shop.Checked) string {
 }
 
 // Check says all of a check in a few sentences.
-func (w Words) Check(c *shop.Checked) string {
+func (w Words) Check(c *cars.Checked) string {
 	out := []string{w.CheckHeadline(c), w.CheckAdvice(c),
 		w.say("%s that less than %s µm stays; through: %s.", sentence(oneIn(c.Under)), um(c.Floor), oneIn(c.Through))}
 	if c.State == film.Shut && len(c.Ways) > 0 {
@@ -63,7 +63,7 @@ func (w Words) Check(c *shop.Checked) string {
 func sentence(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 
 // CheckWhy says what the clear is known from.
-func (w Words) CheckWhy(c *shop.Checked) string {
+func (w Words) CheckWhy(c *cars.Checked) string {
 	clear := w.say("clear %s to %s µm, most likely %s", um(c.Low), um(c.High), um(c.Clear.Mean))
 	if humps := c.Clear.Dist.Humps(); len(humps) > 1 {
 		clear = w.say("two stories fit, a clear of about %s or of about %s µm; %s to %s in all", um(humps[0]), um(humps[1]), um(c.Low), um(c.High))
@@ -98,11 +98,11 @@ func (w Words) CheckWhy(c *shop.Checked) string {
 }
 
 // CheckWay says what a way asks and brings.
-func (w Words) CheckWay(c *shop.Checked, way shop.CheckWay) string {
+func (w Words) CheckWay(c *cars.Checked, way cars.CheckWay) string {
 	switch way.Code {
-	case shop.CheckFloor:
+	case cars.CheckFloor:
 		return w.say("The owner agrees to %s µm: %s that less than %s µm stays.", um(way.Floor), oneIn(way.Under), um(way.Floor))
-	case shop.CheckMatch, shop.CheckNibs, shop.CheckPolish:
+	case cars.CheckMatch, cars.CheckNibs, cars.CheckPolish:
 		head, text := w.milder(plan.Aim(way.Code), way.Need, 0, 0, 0)
 		return fmt.Sprintf("%s: %s; %s.", head, text, w.milderChance(plan.Aim(way.Code), way.Under, c.Floor))
 	}
@@ -110,15 +110,15 @@ func (w Words) CheckWay(c *shop.Checked, way shop.CheckWay) string {
 }
 
 // CheckHelp asks what would help, and CheckAnswer says what an answer would bring.
-func (w Words) CheckHelp(h shop.CheckHelp) string {
-	if h.Code == shop.HelpUnder {
+func (w Words) CheckHelp(h cars.CheckHelp) string {
+	if h.Code == cars.HelpUnder {
 		return "What lies under it?"
 	}
 	return "How many coats of clear?"
 }
-func (w Words) CheckAnswer(h shop.CheckHelp, a shop.CheckAnswer) string {
+func (w Words) CheckAnswer(h cars.CheckHelp, a cars.CheckAnswer) string {
 	name := a.Answer + " coats"
-	if h.Code == shop.HelpUnder {
+	if h.Code == cars.HelpUnder {
 		name = map[string]string{string(clearcoat.UnderNew): "new part or bare", string(clearcoat.UnderOver): "over the old finish"}[a.Answer]
 	}
 	return name + ": " + oneIn(a.Under)

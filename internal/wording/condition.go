@@ -7,7 +7,11 @@ import (
 
 	"waxplanus/core/plan"
 	"waxplanus/core/surface"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/advice"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/offers"
+	"waxplanus/internal/shop/panel"
+	"waxplanus/internal/shop/panelwork"
 )
 
 // most is what most depths of a grade are, one spread to both sides.
@@ -20,11 +24,11 @@ func (w Words) most(d surface.Depth) string {
 const mostGone = 0.8
 
 // Looks says what a choice of swirls is: its title and two lines.
-func (w Words) Looks(l shop.Looks) (title string, lines []string) {
+func (w Words) Looks(l facts.Looks) (title string, lines []string) {
 	c := l.Depths()
 	eight := w.say("8 in 10 gone: %s µm", um(c.Removal(mostGone)))
 	switch {
-	case l.Swirls == shop.NoneAtAll:
+	case l.Swirls == facts.NoneAtAll:
 		return "none", []string{"no marks to take out", "gloss is there"}
 	case c.Dead.Median > 0:
 		return string(l.Swirls) + ", chalked", []string{w.say("%s µm, chalk over it", um(c.Swirls.Median)), eight}
@@ -33,19 +37,19 @@ func (w Words) Looks(l shop.Looks) (title string, lines []string) {
 }
 
 // DeadLooks says what a choice of the wetted half is.
-func (w Words) DeadLooks(g shop.Grade) (title string, lines []string) {
-	d := shop.DeadOf(g)
+func (w Words) DeadLooks(g facts.Grade) (title string, lines []string) {
+	d := facts.DeadOf(g)
 	switch g {
-	case shop.Light:
+	case facts.Light:
 		return "light", []string{"dry milky, wet clear", "chalk " + w.most(d)}
-	case shop.Heavy:
+	case facts.Heavy:
 		return "heavy", []string{"dry dull, wet clear", "chalk " + w.most(d)}
 	}
 	return "none", []string{"wet and dry look alike", "nothing dead"}
 }
 
 // Condition says what is known of a panel's condition, and what follows from the tests.
-func (w Words) Condition(p *shop.Panel) string {
+func (w Words) Condition(p *panel.Panel) string {
 	c := p.Condition
 	if !c.Looked() {
 		return "Wash it and hold one lamp at arm's length, then press what it looks like."
@@ -58,7 +62,7 @@ func (w Words) Condition(p *shop.Panel) string {
 		out = append(out, w.say("Swirls %s µm deep on average by a try square, %s to %s.", um(d.Swirls.Median), um(low), um(high)))
 	case d.Swirls.Median > 0:
 		out = append(out, w.say("Swirls %s, about %s µm deep on average; a try square says it better.", string(c.Swirls), um(d.Swirls.Median)))
-	case c.Swirls == shop.NoneAtAll:
+	case c.Swirls == facts.NoneAtAll:
 		out = append(out, "No swirls.")
 	}
 	switch {
@@ -67,7 +71,7 @@ func (w Words) Condition(p *shop.Panel) string {
 		out = append(out, w.say("Dead layer %s µm deep by a try square, %s to %s. What stains lie under it shows only when it is off.", um(d.Dead.Median), um(low), um(high)))
 	case d.Dead.Median > 0:
 		out = append(out, w.say("Dead layer %s: chalk, mostly %s. How deep it goes and what stains lie under it shows only when it is off.", string(c.Dead), w.most(d.Dead)))
-	case c.Dead == shop.NoneAtAll:
+	case c.Dead == facts.NoneAtAll:
 		out = append(out, "Nothing dead.")
 	}
 	if c.WaterSpots {
@@ -79,7 +83,7 @@ func (w Words) Condition(p *shop.Panel) string {
 	if p.Aim.Levels() && d.Said() {
 		out = append(out, "The panel is to be levelled, and that takes swirls and dead paint along.")
 	}
-	if p.Layers == shop.SingleStage && d.Said() {
+	if p.Layers == facts.SingleStage && d.Said() {
 		out = append(out, "Without clear, colour on pad and cloth is normal.")
 	}
 	if p.Car.Colour == "light" && d.Swirls.Median > 0 {
@@ -115,14 +119,14 @@ func (w Words) Package(name plan.Package, p plan.Point) (title, text string) {
 }
 
 // BestNext says which panel gains most an hour.
-func (w Words) BestNext(p shop.PanelPlan) string {
+func (w Words) BestNext(p offers.PanelPlan) string {
 	l := p.Result.Way.Ladder
 	return w.say("The next hour gains most on the %s: %.0f %% of its swirls for %s µm in %s, %.1f m² an hour.", p.Name, 100*l.Gone(), um(l.Film), hours(l.Minutes), p.Gain())
 }
 
 // NextFilm says where the next µm shows most, and what is better left; empty where nothing is
 // corrected.
-func (w Words) NextFilm(best, left []*shop.PanelPlan) string {
+func (w Words) NextFilm(best, left []*offers.PanelPlan) string {
 	var out []string
 	for i, p := range best {
 		if i == 2 {
@@ -145,7 +149,7 @@ func (w Words) NextFilm(best, left []*shop.PanelPlan) string {
 }
 
 // PartShare says what a way comes to in sections that look other than their panel.
-func (w Words) PartShare(p shop.PartShare) string {
+func (w Words) PartShare(p advice.PartShare) string {
 	out := fmt.Sprintf("%s: %.0f %% gone by the same steps", sentence(strings.Join(p.Names, ", ")), 100*p.Gone)
 	if p.Cycles > 0 {
 		return out + w.say("; %s more of %s there, %s µm, lead to what is wanted. Level counts them.", count(p.Cycles, "cycle"), p.Title, um(p.Film))
@@ -154,7 +158,7 @@ func (w Words) PartShare(p shop.PartShare) string {
 }
 
 // Square says what was seen on a square and what it comes to.
-func (w Words) Square(q shop.Square) string {
+func (w Words) Square(q panelwork.Square) string {
 	var out []string
 	if q.Off != nil {
 		out = append(out, w.say("dead layer off after about %s µm", um(*q.Off)))
@@ -170,6 +174,6 @@ func (w Words) Square(q shop.Square) string {
 }
 
 // ShareChance says how likely a share ends under the floor.
-func (w Words) ShareChance(s shop.Share) string {
+func (w Words) ShareChance(s panel.Share) string {
 	return w.say("under floor %s: %s", um(s.Floor), oneIn(s.Standing.Under))
 }

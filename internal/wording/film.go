@@ -10,7 +10,13 @@ import (
 	"waxplanus/core/level"
 	"waxplanus/core/plan"
 	"waxplanus/internal/gauge"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/advice"
+	"waxplanus/internal/shop/cars"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/house"
+	"waxplanus/internal/shop/keep"
+	"waxplanus/internal/shop/panel"
+	"waxplanus/internal/shop/panelwork"
 )
 
 // State says why a section has its state.
@@ -138,7 +144,7 @@ func (w Words) Odd(read float64, o film.Odd) string {
 
 // Ahead says what more readings of a panel would settle. After two rounds that settled
 // nothing it asks for no more.
-func (w Words) Ahead(a shop.Ahead) string {
+func (w Words) Ahead(a panel.Ahead) string {
 	best := a.Best
 	switch {
 	case best.Settle == 0:
@@ -157,7 +163,7 @@ func (w Words) Ahead(a shop.Ahead) string {
 const mostRounds = 2
 
 // Helps says what would help where a section is not open, the two best.
-func (w Words) Helps(a shop.Ahead) string {
+func (w Words) Helps(a panel.Ahead) string {
 	const most = 2
 	var out []string
 	for _, h := range a.Helps[:min(len(a.Helps), most)] {
@@ -173,8 +179,8 @@ func (w Words) Helps(a shop.Ahead) string {
 }
 
 // NextSpot says why the next spot is the next.
-func (w Words) NextSpot(r *shop.Read) string {
-	if d := r.Disputed(); len(d) > 0 {
+func (w Words) NextSpot(r *advice.Read) string {
+	if d := advice.Disputed(r.Panel); len(d) > 0 {
 		return fmt.Sprintf("Two readings at %s, %s differ more than the gauge does: read it a third time, and the middle one counts.", w.length(d[0].X), w.length(d[0].Y))
 	}
 	var expected film.Estimate
@@ -186,7 +192,7 @@ func (w Words) NextSpot(r *shop.Read) string {
 		return "Plastic: a magnetic or eddy-current gauge reads nothing here, and nothing was read beside it that was sprayed with it. The clear is only what is said of its coats; an ultrasonic gauge reads it: type that in as the clear alone."
 	case r.Borrows():
 		return "Plastic: a magnetic or eddy-current gauge reads nothing here. The film is lent by its neighbours, doubt doubled; read those more closely to know more here."
-	case r.Substrate == shop.Plastic:
+	case r.Substrate == facts.Plastic:
 		return "Plastic: a magnetic or eddy-current gauge reads nothing here. It borrows from neighbours of the same spraying, once they are read."
 	case r.Study == nil:
 		return "No readings on this panel. Zero the gauge on bare steel, then put the probe on cross 1. Five spots are enough to start."
@@ -199,22 +205,22 @@ func (w Words) NextSpot(r *shop.Read) string {
 }
 
 // Lacks says what is missing before a plan of a panel can be judged; empty for nothing.
-func (w Words) Lacks(p *shop.Panel) string {
+func (w Words) Lacks(p *panel.Panel) string {
 	switch p.Lacks() {
-	case shop.LacksSection:
+	case panel.LacksSection:
 		return "This panel has no place " + w.length(25) + " off its edges: nothing of it is worked by block or disc."
-	case shop.LacksNeighbours:
+	case panel.LacksNeighbours:
 		return "Plastic carries no reading. It borrows from neighbours of the same spraying: read those first."
-	case shop.LacksReadings:
+	case panel.LacksReadings:
 		return "Waits for Read: " + count(film.EnoughSpots, "spot") + ". You can plan now; every offer is shown as tight until they are in."
-	case shop.LacksMore:
+	case panel.LacksMore:
 		return "Waits for Read: " + count(p.Outline().Missing(), "spot") + " more. The figures rest on " + count(len(p.Live()), "reading") + "."
 	}
 	return ""
 }
 
 // AimFilm says what the film that an aim asks for is for.
-func (w Words) AimFilm(v shop.AimFilm) string {
+func (w Words) AimFilm(v panel.AimFilm) string {
 	if !v.Reachable {
 		return "an aim that nothing on the shelf leads to"
 	}
@@ -233,7 +239,7 @@ func (w Words) Guess(g film.Guess, h film.History) string {
 }
 
 // GuessFrom says where the clear of an unread panel is guessed from.
-func (w Words) GuessFrom(g shop.Guess) string { return w.guessedFrom(g.Guess, g.History) }
+func (w Words) GuessFrom(g cars.Guess) string { return w.guessedFrom(g.Guess, g.History) }
 
 func (w Words) guessedFrom(g film.Guess, h film.History) string {
 	s, _ := g.Clear.Decides()
@@ -244,7 +250,7 @@ func (w Words) guessedFrom(g film.Guess, h film.History) string {
 }
 
 // Promise says what may be promised on a guess.
-func (w Words) Promise(g shop.Guess) string {
+func (w Words) Promise(g cars.Guess) string {
 	takes := w.say("%s takes about %s µm and %s must stay", capital(aimWords[g.Aim]), um(g.Need), um(g.Policy.Floor))
 	switch g.State {
 	case film.Open:
@@ -260,7 +266,7 @@ func (w Words) Promise(g shop.Guess) string {
 }
 
 // GaugeCheck says how the last check of a gauge stands.
-func (w Words) GaugeCheck(g *shop.Gauge) string {
+func (w Words) GaugeCheck(g *house.Gauge) string {
 	c := g.Check
 	if c == nil {
 		return "Zero and foil were never looked at: zero it on bare metal and write down what it shows."
@@ -278,10 +284,10 @@ func (w Words) GaugeCheck(g *shop.Gauge) string {
 }
 
 // Row says what became of a row of a file.
-func (w Words) Row(r shop.ImportRow) string {
+func (w Words) Row(r keep.ImportRow) string {
 	text := ""
 	switch r.Fault {
-	case shop.RowFine:
+	case keep.RowFine:
 		switch {
 		case r.Known:
 			return "kept before; adds nothing"
@@ -289,26 +295,26 @@ func (w Words) Row(r shop.ImportRow) string {
 			return "new reading, placed on a regular pattern"
 		}
 		return "new reading"
-	case shop.RowUnreadable:
+	case keep.RowUnreadable:
 		text = ended(capital(r.Row.Fault))
-	case shop.RowNoPanel:
+	case keep.RowNoPanel:
 		text = "it names no panel: add a column panel, or import it on the panel that was read."
-	case shop.RowOtherPanel:
+	case keep.RowOtherPanel:
 		text = fmt.Sprintf("no panel of this car is called %q; the nearest is %s.", r.Row.Panel, r.Nearest)
-	case shop.RowPlastic:
+	case keep.RowPlastic:
 		text = fmt.Sprintf("the %s is plastic: a magnetic or eddy-current gauge reads nothing there.", r.Panel.Name)
-	case shop.RowPlace:
+	case keep.RowPlace:
 		text = w.Refusal(r.Refusal)
-	case shop.RowNoRoom:
+	case keep.RowNoRoom:
 		text = "there is no room left for a reading without a place: add x and y in mm."
-	case shop.RowAhead:
+	case keep.RowAhead:
 		text = fmt.Sprintf("Its time, %s, lies ahead. Set the gauge's clock, or leave the time out.", r.Time)
 	}
 	return fmt.Sprintf("Row %d: %s", r.Line, text)
 }
 
 // Held says how a reading that was just kept stands against what the map expected.
-func (w Words) Held(r shop.KeptReading) string {
+func (w Words) Held(r panelwork.KeptReading) string {
 	text := w.say("Reading %d kept: %s µm", r.No, typed(r.Film))
 	switch {
 	case r.Expected == nil:

@@ -8,12 +8,14 @@ import (
 	"waxplanus/core/care"
 	"waxplanus/core/film"
 	"waxplanus/internal/files"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/handover"
+	"waxplanus/internal/shop/panel"
 )
 
 // FilmRecord is what the next person who works on a car is given: the film of each panel, what
 // is left of its clear, what was taken, by what and when, and how all of that is known.
-func (w Words) FilmRecord(h *shop.Handing, logo []byte) *files.Record {
+func (w Words) FilmRecord(h *handover.Handing, logo []byte) *files.Record {
 	r := &files.Record{Title: "Film record", Sub: fmt.Sprintf("%s, %s%s. For the next person who polishes it.", h.Name, h.Colour, layersOf(h)),
 		Shop: h.Settings.Name, Logo: logo, Paper: h.Settings.Paper, Foot: w.foot(h), Kind: "film record", No: fmt.Sprintf("record %04d", h.No), Floor: w.floorOf(h),
 		Car: w.clearLeft(h), Panels: w.filmTable(h), MindHead: "Mind", Mind: w.mind(h), ReadHead: "How it was read", Read: w.howRead(h),
@@ -21,10 +23,10 @@ func (w Words) FilmRecord(h *shop.Handing, logo []byte) *files.Record {
 	return r
 }
 
-func layersOf(h *shop.Handing) string {
+func layersOf(h *handover.Handing) string {
 	single := 0
 	for _, p := range h.Panels {
-		if p.Layers == shop.SingleStage {
+		if p.Layers == facts.SingleStage {
 			single++
 		}
 	}
@@ -38,7 +40,7 @@ func layersOf(h *shop.Handing) string {
 }
 
 // floorOf is the floor that most panels are held to.
-func (w Words) floorOf(h *shop.Handing) string {
+func (w Words) floorOf(h *handover.Handing) string {
 	n, most := map[float64]int{}, 0.0
 	for _, l := range h.Lines {
 		if l.Known {
@@ -54,12 +56,12 @@ func (w Words) floorOf(h *shop.Handing) string {
 }
 
 // clearLeft is the car with the clear that is left on each panel, and a dot at each reading.
-func (w Words) clearLeft(h *shop.Handing) *files.Flat {
-	lines := map[string]shop.FilmLine{}
+func (w Words) clearLeft(h *handover.Handing) *files.Flat {
+	lines := map[string]handover.FilmLine{}
 	for _, l := range h.Lines {
 		lines[l.ID] = l
 	}
-	out := w.flat(h, func(p *shop.Panel) files.Shape {
+	out := w.flat(h, func(p *panel.Panel) files.Shape {
 		l, ok := lines[p.ID]
 		if !ok || !l.Known {
 			return files.Shape{Fill: "#ffffff"}
@@ -90,7 +92,7 @@ func (w Words) clearLeft(h *shop.Handing) *files.Flat {
 }
 
 // filmTable is a line for each panel.
-func (w Words) filmTable(h *shop.Handing) *files.PaperTable {
+func (w Words) filmTable(h *handover.Handing) *files.PaperTable {
 	t := &files.PaperTable{Caption: "Film of each panel, " + w.unitName(), Head: []string{"panel", "film now", "clear before", "taken", "clear left, " + w.unitName(), "finish, and where the clear comes from"},
 		Right: []bool{false, true, true, true, true, false}, Wide: []float64{0.2, 0.09, 0.11, 0.08, 0.13, 0.39}}
 	var unread []string
@@ -119,7 +121,7 @@ var briefSources = map[film.SourceKind]string{film.FromBefore: "read before the 
 	film.FromDirect: "layer gauge", film.FromBare: "total less a place without clear", film.FromNeighbours: "lent by the panels beside it", film.FromSingle: "single stage"}
 
 // finish says what finish a panel has and where its clear comes from.
-func finish(p *shop.Panel) string {
+func finish(p *panel.Panel) string {
 	text := map[film.Origin]string{film.AtFactory: "factory", film.Here: "refinished here", film.Elsewhere: "refinished elsewhere"}[p.Origin]
 	if text == "" {
 		text = "origin not known"
@@ -138,7 +140,7 @@ func finish(p *shop.Panel) string {
 }
 
 // mind is what the next person has to know before anything is sanded.
-func (w Words) mind(h *shop.Handing) []files.Item {
+func (w Words) mind(h *handover.Handing) []files.Item {
 	var out []files.Item
 	for _, l := range h.Lines {
 		if !l.Known {
@@ -166,7 +168,7 @@ func (w Words) mind(h *shop.Handing) []files.Item {
 	return out
 }
 
-func panelName(h *shop.Handing, id string) string {
+func panelName(h *handover.Handing, id string) string {
 	for _, p := range h.Panels {
 		if p.ID == id {
 			return p.Name
@@ -176,7 +178,7 @@ func panelName(h *shop.Handing, id string) string {
 }
 
 // howRead says with what the film was read and what the doubts are.
-func (w Words) howRead(h *shop.Handing) []files.Item {
+func (w Words) howRead(h *handover.Handing) []files.Item {
 	spots := 0
 	var with []string
 	for _, g := range h.Gauges {
@@ -201,10 +203,10 @@ func (w Words) howRead(h *shop.Handing) []files.Item {
 }
 
 // spent says what was taken of each panel, with what, how often, by whom and when.
-func (w Words) spent(h *shop.Handing) []files.Item {
+func (w Words) spent(h *handover.Handing) []files.Item {
 	var out []files.Item
 	for _, f := range h.Proofs {
-		steps := f.StepsDone()
+		steps := handover.StepsDone(f.Panel)
 		if len(steps) == 0 {
 			continue
 		}

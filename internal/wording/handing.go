@@ -9,25 +9,27 @@ import (
 	"waxplanus/core/care"
 	"waxplanus/core/prove"
 	"waxplanus/internal/files"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
+	"waxplanus/internal/shop/handover"
+	"waxplanus/internal/shop/proof"
 )
 
 // todoWords are what is still to do, one and several.
-var todoWords = map[shop.HandTask][2]string{
-	shop.HandTask(prove.TaskFinish):  {"%d section has steps to do", "%d sections have steps to do"},
-	shop.HandTask(prove.TaskWipe):    {"%d section to wipe and look at", "%d sections to wipe and look at"},
-	shop.HandTask(prove.TaskScratch): {"scratches were seen in %d section", "scratches were seen in %d sections"},
-	shop.HandTask(prove.TaskRead):    {"%d section not read after the last pass", "%d sections not read after the last pass"},
-	shop.HandTask(prove.TaskAfter):   {"no photo of the lamps after the work", ""},
-	shop.HandTask(prove.TaskMarks):   {"%d mark is open", "%d marks are open"},
-	shop.TaskKeep:                    {"nobody said yet that it is good", ""},
-	shop.TaskTell:                    {"%d thing that the owner was not told", "%d things that the owner was not told"},
-	shop.TaskPlan:                    {"a plan was accepted, and no pass made", ""},
-	shop.TaskUndone:                  {"nothing was done here yet: work it, or keep it as it is", ""},
+var todoWords = map[handover.HandTask][2]string{
+	handover.HandTask(prove.TaskFinish):  {"%d section has steps to do", "%d sections have steps to do"},
+	handover.HandTask(prove.TaskWipe):    {"%d section to wipe and look at", "%d sections to wipe and look at"},
+	handover.HandTask(prove.TaskScratch): {"scratches were seen in %d section", "scratches were seen in %d sections"},
+	handover.HandTask(prove.TaskRead):    {"%d section not read after the last pass", "%d sections not read after the last pass"},
+	handover.HandTask(prove.TaskAfter):   {"no photo of the lamps after the work", ""},
+	handover.HandTask(prove.TaskMarks):   {"%d mark is open", "%d marks are open"},
+	handover.TaskKeep:                    {"nobody said yet that it is good", ""},
+	handover.TaskTell:                    {"%d thing that the owner was not told", "%d things that the owner was not told"},
+	handover.TaskPlan:                    {"a plan was accepted, and no pass made", ""},
+	handover.TaskUndone:                  {"nothing was done here yet: work it, or keep it as it is", ""},
 }
 
 // HandTodo says what is still to do.
-func HandTodo(t shop.HandTodo) string {
+func HandTodo(t handover.HandTodo) string {
 	said := todoWords[t.Task]
 	form := said[0]
 	if t.Count > 1 && said[1] != "" {
@@ -40,18 +42,18 @@ func HandTodo(t shop.HandTodo) string {
 }
 
 // PartName names a part of the owner's report, and says what is in it now.
-func (w Words) PartName(p shop.Part, h *shop.Handing) (name, text string) {
+func (w Words) PartName(p cars.Part, h *handover.Handing) (name, text string) {
 	switch p {
-	case shop.PartPictures:
+	case cars.PartPictures:
 		text = "no panel has photos of both yet"
 		if f, _, _, ok := h.Pair(); ok {
 			text = shortName(f.Name) + ", the same lamps"
 		}
 		return "Before and after", text
-	case shop.PartDone:
+	case cars.PartDone:
 		return "What was done", ""
-	case shop.PartStays:
-		untold := shop.Untold(h.Tellings)
+	case cars.PartStays:
+		untold := cars.Untold(h.Tellings)
 		switch {
 		case len(h.Tellings) == 0:
 			text = "nothing stays"
@@ -61,17 +63,17 @@ func (w Words) PartName(p shop.Part, h *shop.Handing) (name, text string) {
 			text = fmt.Sprintf("%s, %d not told yet", count(len(h.Tellings), "thing"), untold)
 		}
 		return "What stays, and why", text
-	case shop.PartClear:
+	case cars.PartClear:
 		return "Clear that is left", count(len(workedLines(h)), "panel")
-	case shop.PartCores:
+	case cars.PartCores:
 		return "Film cores", "left, taken and floor as a bar"
-	case shop.PartUntil:
+	case cars.PartUntil:
 		text = "nothing has to wait"
 		if len(h.Waits) > 0 {
 			text = count(len(h.Waits), "wait")
 		}
 		return "Careful until", text
-	case shop.PartKeep:
+	case cars.PartKeep:
 		return "How to keep it", ""
 	}
 	return "People and passes", fmt.Sprintf("%s, %s", count(h.Passes, "pass"), people(len(h.People)))
@@ -128,7 +130,7 @@ func (w Words) Wait(t care.Wait) string {
 
 // until are the waits as they stand in the report; those of panels that nobody knows the day of
 // spraying of stand there once.
-func (w Words) until(h *shop.Handing) []files.Item {
+func (w Words) until(h *handover.Handing) []files.Item {
 	var out []files.Item
 	var unknown []string
 	for _, t := range h.Waits {
@@ -154,7 +156,7 @@ func (w Words) WaitTitle(t care.Wait, car string) string {
 }
 
 // Pair says what two photos of the lamps in a panel show.
-func (w Words) Pair(f *shop.PanelProof) *files.Pair {
+func (w Words) Pair(f *proof.PanelProof) *files.Pair {
 	out := &files.Pair{BeforeText: "Before. Lamps mirrored in the " + f.Name, AfterText: "After, the same lamps and place"}
 	before, _ := f.Before.Grade()
 	after, _ := f.After.Grade()
@@ -164,8 +166,8 @@ func (w Words) Pair(f *shop.PanelProof) *files.Pair {
 }
 
 // HandHistory says what happened to a car at its end.
-func (w Words) HandHistory(h shop.Handover) string {
-	text := map[string]string{shop.HandedOver: "Handed over on %s by %s", shop.Reopened: "Opened again on %s by %s", shop.Forgotten: "What was known of the owner was deleted on %s by %s"}[h.Kind]
+func (w Words) HandHistory(h handover.Handover) string {
+	text := map[string]string{handover.HandedOver: "Handed over on %s by %s", handover.Reopened: "Opened again on %s by %s", handover.Forgotten: "What was known of the owner was deleted on %s by %s"}[h.Kind]
 	text = fmt.Sprintf(text, w.day(h.OnDay), h.Person)
 	if h.Reason != "" && h.Reason != "-" {
 		text += ": " + strings.TrimSuffix(h.Reason, ".")
@@ -174,7 +176,7 @@ func (w Words) HandHistory(h shop.Handover) string {
 }
 
 // Seal says whether the film record is what was sealed.
-func (w Words) Seal(h *shop.Handing) string {
+func (w Words) Seal(h *handover.Handing) string {
 	switch {
 	case h.Seal == "":
 		return ""
@@ -185,7 +187,7 @@ func (w Words) Seal(h *shop.Handing) string {
 }
 
 // HandTitle says in a few words where the car stands.
-func (w Words) HandTitle(h *shop.Handing) string {
+func (w Words) HandTitle(h *handover.Handing) string {
 	switch {
 	case h.HandedOverAt != nil:
 		return "handed over on " + w.day(*h.HandedOverAt)
@@ -202,6 +204,6 @@ func Nameless(body string, no int64) (car, owner string) {
 }
 
 // workedLines are those of panels that were worked.
-func workedLines(h *shop.Handing) []shop.FilmLine {
-	return slices.DeleteFunc(slices.Clone(h.Lines), func(l shop.FilmLine) bool { return !l.Known || !l.Worked() && l.Kept == nil })
+func workedLines(h *handover.Handing) []handover.FilmLine {
+	return slices.DeleteFunc(slices.Clone(h.Lines), func(l handover.FilmLine) bool { return !l.Known || !l.Worked() && l.Kept == nil })
 }

@@ -6,27 +6,31 @@ import (
 	"time"
 
 	"waxplanus/core/care"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
+	"waxplanus/internal/shop/handover"
+	"waxplanus/internal/shop/house"
+	"waxplanus/internal/shop/keep"
+	"waxplanus/internal/shop/refuse"
 )
 
 // Days, times, lengths and films are written as the shop writes them.
 func TestAShopWritesInItsOwnWay(t *testing.T) {
 	at := time.Date(2026, 11, 28, 15, 4, 0, 0, time.UTC)
 	for name, c := range map[string]struct {
-		face             shop.Face
+		face             house.Face
 		day, time, clock string
 		length           string
 	}{
-		"usual":    {shop.Face{}, "28 November 2026", "28 Nov 15:04", "15:04", "25 mm"},
-		"American": {shop.Face{Dates: "mdy", Clock: "12", Length: "in"}, "November 28, 2026", "Nov 28 3:04 pm", "3:04 pm", "0.98 in"},
-		"ordered":  {shop.Face{Dates: "ymd", Clock: "24", Length: "mm"}, "2026-11-28", "2026-11-28 15:04", "15:04", "25 mm"},
+		"usual":    {house.Face{}, "28 November 2026", "28 Nov 15:04", "15:04", "25 mm"},
+		"American": {house.Face{Dates: "mdy", Clock: "12", Length: "in"}, "November 28, 2026", "Nov 28 3:04 pm", "3:04 pm", "0.98 in"},
+		"ordered":  {house.Face{Dates: "ymd", Clock: "24", Length: "mm"}, "2026-11-28", "2026-11-28 15:04", "15:04", "25 mm"},
 	} {
 		w := Words{Face: c.face}
 		if w.day(at) != c.day || w.dayTime(at) != c.time || w.clock(at) != c.clock || w.length(25) != c.length {
 			t.Errorf("%s: %q, %q, %q, %q", name, w.day(at), w.dayTime(at), w.clock(at), w.length(25))
 		}
 	}
-	refused := (Words{Face: shop.Face{Length: "in"}}).Refusal(shop.Refuse(shop.PlaceOutside, "x_mm", shop.Length(254), shop.Length(508), "door", shop.Length(127), shop.Length(127)))
+	refused := (Words{Face: house.Face{Length: "in"}}).Refusal(refuse.Because(refuse.PlaceOutside, "x_mm", refuse.Length(254), refuse.Length(508), "door", refuse.Length(127), refuse.Length(127)))
 	if refused != "10 in, 20 in is outside the door, which is 5 in wide and 5 in high." {
 		t.Error(refused)
 	}
@@ -49,7 +53,7 @@ func TestWaitsAreTold(t *testing.T) {
 			t.Errorf("%q, %q", when, text)
 		}
 	}
-	h := &shop.Handing{At: now, Waits: []care.Wait{{Kind: care.Dry, Panels: []string{"roof"}}, {Kind: care.Wash, Panels: []string{"roof", "bonnet"}}, {Kind: care.Dry, Panels: []string{"door"}, Until: now.Add(time.Hour)}}}
+	h := &handover.Handing{At: now, Waits: []care.Wait{{Kind: care.Dry, Panels: []string{"roof"}}, {Kind: care.Wash, Panels: []string{"roof", "bonnet"}}, {Kind: care.Dry, Panels: []string{"door"}, Until: now.Add(time.Hour)}}}
 	if all := w.until(h); len(all) != 2 || all[0].Bold != "Sat 16:00" || all[1].Text != "how long to keep the roof and bonnet dry, unwashed and unsealed: the day of spraying is not known here." {
 		t.Errorf("%+v", all)
 	}
@@ -62,28 +66,28 @@ func TestWaitsAreTold(t *testing.T) {
 // words.
 func TestHandOverHasItsWords(t *testing.T) {
 	for task := range todoWords {
-		one, many := HandTodo(shop.HandTodo{Task: task, Count: 1}), HandTodo(shop.HandTodo{Task: task, Count: 3})
+		one, many := HandTodo(handover.HandTodo{Task: task, Count: 1}), HandTodo(handover.HandTodo{Task: task, Count: 3})
 		if one == "" || strings.Contains(one+many, "%") || strings.Contains(one, "sections") {
 			t.Errorf("%s: %q and %q", task, one, many)
 		}
 	}
 	for _, c := range []struct {
-		change     shop.CarChange
+		change     keep.CarChange
 		name, text string
 	}{
-		{shop.CarChange{Panel: "roof", List: "readings", New: 1, Own: 2}, "roof", "1 reading more; 2 readings only here, which stays"},
-		{shop.CarChange{Panel: "roof", List: "log", New: 12}, "roof", "12 entries of the log more"},
-		{shop.CarChange{Panel: "roof", List: "panels", Changed: 1, Columns: map[string]int{"aim": 1, "coats": 1}}, "roof", "other than here (coats, the aim)"},
-		{shop.CarChange{List: "tellings", New: 2}, "the car", "2 things told more"},
-		{shop.CarChange{Panel: "roof", List: "readings", Changed: 1, Columns: map[string]int{"struck_at": 1, "struck_reason": 1}}, "roof", "1 reading other than here (struck out)"},
+		{keep.CarChange{Panel: "roof", List: "readings", New: 1, Own: 2}, "roof", "1 reading more; 2 readings only here, which stays"},
+		{keep.CarChange{Panel: "roof", List: "log", New: 12}, "roof", "12 entries of the log more"},
+		{keep.CarChange{Panel: "roof", List: "panels", Changed: 1, Columns: map[string]int{"aim": 1, "coats": 1}}, "roof", "other than here (coats, the aim)"},
+		{keep.CarChange{List: "tellings", New: 2}, "the car", "2 things told more"},
+		{keep.CarChange{Panel: "roof", List: "readings", Changed: 1, Columns: map[string]int{"struck_at": 1, "struck_reason": 1}}, "roof", "1 reading other than here (struck out)"},
 	} {
 		if name, text := CarChange(c.change); name != c.name || text != c.text {
 			t.Errorf("%q: %q", name, text)
 		}
 	}
-	for kind, want := range map[string]string{shop.HandedOver: "Handed over on 28 November 2026 by Tove: in a hurry.", shop.Reopened: "Opened again on 28 November 2026 by Tove: in a hurry.",
-		shop.Forgotten: "What was known of the owner was deleted on 28 November 2026 by Tove: in a hurry."} {
-		if got := (Words{}).HandHistory(shop.Handover{Kind: kind, Person: "Tove", Reason: "in a hurry.", OnDay: time.Date(2026, 11, 28, 0, 0, 0, 0, time.UTC)}); got != want {
+	for kind, want := range map[string]string{handover.HandedOver: "Handed over on 28 November 2026 by Tove: in a hurry.", handover.Reopened: "Opened again on 28 November 2026 by Tove: in a hurry.",
+		handover.Forgotten: "What was known of the owner was deleted on 28 November 2026 by Tove: in a hurry."} {
+		if got := (Words{}).HandHistory(handover.Handover{Kind: kind, Person: "Tove", Reason: "in a hurry.", OnDay: time.Date(2026, 11, 28, 0, 0, 0, 0, time.UTC)}); got != want {
 			t.Error(got)
 		}
 	}
@@ -95,14 +99,14 @@ func TestHandOverHasItsWords(t *testing.T) {
 // What was found is told, with a link to where it is.
 func TestWhatWasFoundIsTold(t *testing.T) {
 	for _, c := range []struct {
-		found      shop.Found
+		found      cars.Found
 		text, link string
 	}{
-		{shop.Found{Kind: shop.FoundCar, CarID: "c"}, "a car", "/cars/c"},
-		{shop.Found{Kind: shop.FoundWords, CarID: "c", Text: "too dull"}, "the owner: “too dull”", "/cars/c/take-in"},
-		{shop.Found{Kind: shop.FoundMark, PanelID: "p", PanelName: "left door", Text: "nib felt beside the handle open  left door"}, "a mark: nib felt beside the handle open", "/panels/p/look"},
-		{shop.Found{Kind: shop.FoundFilm, PanelID: "p", Film: 118.4}, "a reading of 118 µm", "/panels/p/read"},
-		{shop.Found{Kind: shop.FoundReading, PanelID: "p", PanelName: "roof", Film: 80, Text: "tape  roof"}, "a reading of 80 µm: tape", "/panels/p/read"},
+		{cars.Found{Kind: cars.FoundCar, CarID: "c"}, "a car", "/cars/c"},
+		{cars.Found{Kind: cars.FoundWords, CarID: "c", Text: "too dull"}, "the owner: “too dull”", "/cars/c/take-in"},
+		{cars.Found{Kind: cars.FoundMark, PanelID: "p", PanelName: "left door", Text: "nib felt beside the handle open  left door"}, "a mark: nib felt beside the handle open", "/panels/p/look"},
+		{cars.Found{Kind: cars.FoundFilm, PanelID: "p", Film: 118.4}, "a reading of 118 µm", "/panels/p/read"},
+		{cars.Found{Kind: cars.FoundReading, PanelID: "p", PanelName: "roof", Film: 80, Text: "tape  roof"}, "a reading of 80 µm: tape", "/panels/p/read"},
 	} {
 		if text, link := (Words{}).Found(c.found); text != c.text || link != c.link {
 			t.Errorf("%q %q", text, link)

@@ -5,7 +5,8 @@ import (
 	"slices"
 	"strings"
 
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
+	"waxplanus/internal/shop/keep"
 )
 
 // listNames are the lists of a car's document, one and several.
@@ -19,7 +20,7 @@ var columnNames = map[string]string{"owner_words": "the owner's words", "painter
 	"photo_pebble_um": "", "photo_pebble_spread": "", "accepted_at": "taken at its word", "accepted_by": "", "note": "its note", "text": "its words"}
 
 // CarChange says what putting a file to a car would change in one list.
-func CarChange(c shop.CarChange) (name, text string) {
+func CarChange(c keep.CarChange) (name, text string) {
 	name = c.Panel
 	if name == "" {
 		name = "the car"
@@ -70,7 +71,7 @@ func counted(n int, what string) string {
 }
 
 // CarNotes say what has to be known before a file is kept.
-func (w Words) CarNotes(c *shop.Waiting) []string {
+func (w Words) CarNotes(c *keep.Waiting) []string {
 	out := []string{}
 	if c.PhotosMissing > 0 {
 		out = append(out, fmt.Sprintf("%s named and not in the file: what was read from them is.", capital(photosAre(c.PhotosMissing))))
@@ -99,15 +100,15 @@ func photosAre(n int) string {
 }
 
 // Found says what was found, and where it is on the pages.
-func (w Words) Found(f shop.Found) (text, link string) {
+func (w Words) Found(f cars.Found) (text, link string) {
 	switch f.Kind {
-	case shop.FoundCar:
+	case cars.FoundCar:
 		return "a car", "/cars/" + f.CarID
-	case shop.FoundWords:
+	case cars.FoundWords:
 		return "the owner: “" + Short(f.Text) + "”", "/cars/" + f.CarID + "/take-in"
-	case shop.FoundMark:
+	case cars.FoundMark:
 		return "a mark: " + Short(strings.TrimSpace(strings.TrimSuffix(f.Text, f.PanelName))), "/panels/" + f.PanelID + "/look"
-	case shop.FoundFilm:
+	case cars.FoundFilm:
 		return w.say("a reading of %s µm", um(f.Film)), "/panels/" + f.PanelID + "/read"
 	}
 	return w.say("a reading of %s µm: ", um(f.Film)) + Short(strings.TrimSpace(strings.TrimSuffix(f.Text, f.PanelName))), "/panels/" + f.PanelID + "/read"
@@ -119,7 +120,7 @@ func Backups(folder string) string {
 }
 
 // CheckedBackup says what looking a backup through has found.
-func (w Words) CheckedBackup(c shop.CheckedBackup) string {
+func (w Words) CheckedBackup(c keep.CheckedBackup) string {
 	text := fmt.Sprintf("It is whole and can be put back: %s and %s, as they were on %s.", count(c.Cars, "car"), count(c.Photos, "photo"), w.dayTime(c.At))
 	if c.Missing > 0 {
 		text += fmt.Sprintf(" %s had no file when it was made.", capital(count(c.Missing, "photo")))
@@ -128,7 +129,7 @@ func (w Words) CheckedBackup(c shop.CheckedBackup) string {
 }
 
 // Verified says what looking the shop through has found.
-func Verified(l *shop.Looked) string {
+func Verified(l *keep.Looked) string {
 	seen := fmt.Sprintf("%s, %s, %s, %s of the plans of record, %s and %s", count(l.Cars, "car"), count(l.Panels, "panel"), count(l.Readings, "reading"), count(l.Passes, "pass"), count(l.Photos, "photo"), count(l.Seals, "seal"))
 	if len(l.Faults) == 0 {
 		return "Everything is as it should be: " + seen + " were looked at, and the film ledger comes out the same from what was logged."
@@ -148,7 +149,7 @@ func NothingToPlan(panel string) string {
 const ImportAs = "A car is kept as new or as same."
 
 // Waiting says in lines what is in a file of a car, and what keeping it changes or has changed.
-func (w Words) Waiting(c *shop.Waiting, kept bool) []string {
+func (w Words) Waiting(c *keep.Waiting, kept bool) []string {
 	out := []string{fmt.Sprintf("%s, %s, %s: %s, %s, %s, %s, %s.", c.Name, c.Body, c.Colour, count(c.Panels, "panel"), count(c.Readings, "reading"), count(c.Marks, "mark"), count(c.Passes, "pass"), count(c.Photos, "photo"))}
 	for _, one := range c.Changes {
 		name, text := CarChange(one)

@@ -9,31 +9,33 @@ import (
 	"waxplanus/core/level"
 	"waxplanus/core/plan"
 	"waxplanus/core/shelf"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/advice"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/panel"
 )
 
 // unread is said where passes were made and no reading is left.
 const unread = "Waits for Read: every reading was struck out, so nobody knows what is left. What was done stays in the log."
 
 // LevelWait says why no section is in hand; empty when one is.
-func (w Words) LevelWait(v *shop.Level) string {
+func (w Words) LevelWait(v *advice.Level) string {
 	switch v.Wait {
-	case shop.WaitsReading:
+	case advice.WaitsReading:
 		return unread
-	case shop.NibsOneByOne:
+	case advice.NibsOneByOne:
 		return "Nibs are filed one by one, then each place is refined and polished."
-	case shop.WaitsForRead:
+	case advice.WaitsForRead:
 		return w.Lacks(v.Panel)
-	case shop.WaitsStale:
+	case advice.WaitsStale:
 		return "Waits for Plan: what it rests on has changed since it was accepted. Look at it and accept it again."
-	case shop.WaitsForRecord:
+	case advice.WaitsForRecord:
 		return "Waits for Plan: accept a sequence first."
 	}
 	return ""
 }
 
 // Hand is the headline and the reason of what may be done next on a section.
-func (w Words) Hand(h *shop.Hand) (headline, reason string) {
+func (w Words) Hand(h *advice.Hand) (headline, reason string) {
 	switch {
 	case h.Locked:
 		return "stop here", w.Alarm(h.Alarm)
@@ -110,7 +112,7 @@ func one(s plan.Step) string {
 }
 
 // RateFrom says what the next pass takes, and where that is known from.
-func (w Words) RateFrom(h *shop.Hand) string {
+func (w Words) RateFrom(h *advice.Hand) string {
 	r := h.RateFrom
 	from := "by the shop's usual cut, nothing read yet"
 	switch {
@@ -144,7 +146,7 @@ func (w Words) DryWipe(s plan.Step) string {
 
 // SwirlsHere says how far the swirls of a section are gone and how deep they are; empty for
 // nil.
-func (w Words) SwirlsHere(h *shop.SwirlsHere) string {
+func (w Words) SwirlsHere(h *advice.SwirlsHere) string {
 	if h == nil {
 		return ""
 	}
@@ -171,7 +173,7 @@ func (w Words) Cooling(law shelf.Law) string {
 }
 
 // Paper says how worn the sheet, disc or pad in hand is.
-func (w Words) Paper(h *shop.Hand) string {
+func (w Words) Paper(h *advice.Hand) string {
 	if h.Of.Tool == shelf.Hand {
 		return fmt.Sprintf("sheet %s old, cut %.0f %%", count(h.Uses, "pass"), 100*h.CutLeft)
 	}
@@ -193,13 +195,13 @@ func (w Words) PaperKey(s plan.Step) string {
 }
 
 // Look says what the last look at the shiny share tells of the passes to flat.
-func (w Words) Look(h *shop.Hand) string {
+func (w Words) Look(h *advice.Hand) string {
 	return fmt.Sprintf("%.0f %% still shone after %s: by that %.1f ± %.1f passes more to flat, peel about %.1f now.",
 		100*h.Look.Shiny, count(h.Look.Look.Passes, "pass"), h.LookLeft.Mean, h.LookLeft.SD, h.LookGrade)
 }
 
 // ReadHere says what reading would do where the film grants too little.
-func (w Words) ReadHere(h *shop.Hand) string {
+func (w Words) ReadHere(h *advice.Hand) string {
 	return w.say("Read here: passes were made since the last reading; %s µm are kept back for doubt.", um(h.Advice.Ledger.Doubt))
 }
 
@@ -223,7 +225,7 @@ func (w Words) Way(v level.Way, s *shelf.Shelf) string {
 }
 
 // Whys are all reasons of the figures of the step in hand.
-func (w Words) Whys(p *shop.Panel, h *shop.Hand) []string {
+func (w Words) Whys(p *panel.Panel, h *advice.Hand) []string {
 	a, st := h.Advice, h.Of
 	l := a.Ledger
 	free := um(l.Free) + " are free"
@@ -279,7 +281,7 @@ func (w Words) MayNot(title, person, limit string) string {
 }
 
 // Again says what going back to an earlier step takes, and whether it fits.
-func (w Words) Again(a shop.Again) string {
+func (w Words) Again(a advice.Again) string {
 	text := w.say("%s of %s and every finer step once more take %s µm; %s can go. ", count(a.Passes, "pass"), a.Title, plusMinus(a.Takes), um(a.Room))
 	switch {
 	case !a.Fits:
@@ -307,22 +309,22 @@ func (w Words) MayRun(coarsest string) string {
 }
 
 // Late says how late an entry came, and what would have stopped it in time.
-func (w Words) Late(e shop.Entry) string {
+func (w Words) Late(e facts.Entry) string {
 	out := "came late"
 	if after := e.Kept.Sub(e.At); after >= time.Minute {
 		out = minutes(after.Minutes()) + " late"
 	}
 	switch e.Flag {
-	case shop.FlagThrough:
+	case facts.FlagThrough:
 		return out + "; nothing more was to be cut here"
-	case shop.FlagLimit:
+	case facts.FlagLimit:
 		return out + "; coarser than " + e.Person + " may run"
 	}
 	return out
 }
 
 // Next says what to do next on a car.
-func (w Words) Next(n shop.Next) string {
+func (w Words) Next(n panel.Next) string {
 	if n.Task == "" {
 		return "Open the car"
 	}

@@ -8,12 +8,15 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/marks"
 	"waxplanus/core/plan"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/advice"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/panel"
+	"waxplanus/internal/shop/panelwork"
 )
 
 // Mark says what will be done about a mark and why.
-func (w Words) Mark(j shop.JudgedMark, aim plan.Aim) string {
-	if j.Outcome != shop.Standing {
+func (w Words) Mark(j panel.JudgedMark, aim plan.Aim) string {
+	if j.Outcome != facts.Standing {
 		return w.outcome(j.Mark)
 	}
 	text := w.verdict(j, aim)
@@ -26,7 +29,7 @@ func (w Words) Mark(j shop.JudgedMark, aim plan.Aim) string {
 	return strings.TrimSuffix(text, ".") + ". The usual height: nobody said how high it is."
 }
 
-func (w Words) verdict(j shop.JudgedMark, aim plan.Aim) string {
+func (w Words) verdict(j panel.JudgedMark, aim plan.Aim) string {
 	v := j.Verdict
 	relief := plusMinus(v.Relief)
 	may := um(math.Max(v.Room, 0)) + " can go"
@@ -83,7 +86,7 @@ func (w Words) verdict(j shop.JudgedMark, aim plan.Aim) string {
 	return w.left(j, relief, may, aim)
 }
 
-func (w Words) left(j shop.JudgedMark, relief, may string, aim plan.Aim) string {
+func (w Words) left(j panel.JudgedMark, relief, may string, aim plan.Aim) string {
 	switch j.Verdict.Why {
 	case marks.WhyGate:
 		return w.say("Leave and tell: %s µm of film in all, and %s is the line for sanding.", um(j.Place.Total.Mean), um(film.GateShut))
@@ -98,8 +101,8 @@ func (w Words) left(j shop.JudgedMark, relief, may string, aim plan.Aim) string 
 	return w.say("Leave and tell: %s µm deep, %s. Chasing it thins everything around it.", relief, may)
 }
 
-func (w Words) outcome(m shop.Mark) string {
-	text := map[shop.Outcome]string{shop.Gone: "Gone", shop.Softened: "Softened", shop.Left: "Left"}[m.Outcome]
+func (w Words) outcome(m facts.Mark) string {
+	text := map[facts.Outcome]string{facts.Gone: "Gone", facts.Softened: "Softened", facts.Left: "Left"}[m.Outcome]
 	if m.Reason != "" {
 		text += ": " + strings.TrimSuffix(m.Reason, ".")
 	}
@@ -119,7 +122,7 @@ var doWords = []struct {
 }
 
 // MarkCount says what will be done about the open marks of one kind.
-func (w Words) MarkCount(open []shop.JudgedMark) string {
+func (w Words) MarkCount(open []panel.JudgedMark) string {
 	if len(open) == 0 {
 		return "all closed"
 	}
@@ -140,7 +143,7 @@ func (w Words) MarkCount(open []shop.JudgedMark) string {
 }
 
 // Tally says what to do about the spots of a panel as a whole.
-func (w Words) Tally(t shop.Tally, aim plan.Aim) string {
+func (w Words) Tally(t panelwork.Tally, aim plan.Aim) string {
 	s := t.Sum
 	film := ""
 	if s.Panel.Film > 0 && s.Spot.Film > 0 {
@@ -176,7 +179,7 @@ func (w Words) GuideCaution(s marks.Stage) string {
 }
 
 // Guide says what to do now on a proud mark and when to stop.
-func (w Words) Guide(g shop.Guide) (headline, text string) {
+func (w Words) Guide(g advice.Guide) (headline, text string) {
 	stands := w.say("It stands about %s µm.", um(g.Standing))
 	beside := w.say("Beside it %s of %s µm are gone.", um(g.Shoulder), um(g.ShoulderMost))
 	switch g.Stage {
@@ -199,7 +202,7 @@ func (w Words) Guide(g shop.Guide) (headline, text string) {
 }
 
 // MarksHere says what stands above the paint here, and what to know of the others.
-func (w Words) MarksHere(h shop.MarksHere) (head, text string) {
+func (w Words) MarksHere(h advice.MarksHere) (head, text string) {
 	soft := ""
 	if h.Soft != nil {
 		soft = fmt.Sprintf("The %s is soft inside until about %s.", h.Soft.Kind.Name(), w.dayTime(h.Soft.Ready))

@@ -9,7 +9,10 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/marks"
 	"waxplanus/core/plan"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/panel"
+	"waxplanus/internal/shop/panelwork"
 )
 
 // Every verdict that the core can give has its own sentence, in our voice, with
@@ -28,13 +31,13 @@ func TestEveryVerdictHasWords(t *testing.T) {
 							continue
 						}
 						w := marks.Work{Aim: aim, Colour: plan.Dark, Fits: room > 10, Levelled: 4, PanelFilm: 9, Spot: plan.SpotFinish(plan.Dark), Now: now, Spray: cure.Spray{At: now.Add(-20 * time.Hour)}, Climate: cure.UsualClimate, Clear: 60}
-						j := shop.JudgedMark{Mark: shop.Mark{Mark: m, Outcome: shop.Standing}, Place: p, Verdict: marks.Judge(m, p, w)}
+						j := panel.JudgedMark{Mark: facts.Mark{Mark: m, Outcome: facts.Standing}, Place: p, Verdict: marks.Judge(m, p, w)}
 						got := said.Mark(j, aim)
 						if !strings.HasSuffix(got, ".") || strings.ContainsAny(got, "!") || strings.Contains(got, "..") || strings.Contains(got, "-0") {
 							t.Fatalf("%s %s: %q is not in our voice", k, j.Do, got)
 						}
 						seen[j.Verdict.Why] = got
-						if plain := marksStay([]shop.JudgedMark{j}, shop.WhyMarksStay([]shop.JudgedMark{j}, true)); j.Do.Tell() && (strings.Contains(plain, "µm") || !strings.HasSuffix(plain, ".")) {
+						if plain := marksStay([]panel.JudgedMark{j}, cars.WhyMarksStay([]panel.JudgedMark{j}, true)); j.Do.Tell() && (strings.Contains(plain, "µm") || !strings.HasSuffix(plain, ".")) {
 							t.Fatalf("the owner is told %q", plain)
 						}
 					}
@@ -52,12 +55,12 @@ func TestEveryVerdictHasWords(t *testing.T) {
 			t.Errorf("%s: %q lacks %q", why, got, want)
 		}
 	}
-	for outcome, want := range map[shop.Outcome]string{shop.Gone: "Gone; took about 3.3 µm there.", shop.Left: "Left: behind the plate; took about 3.3 µm there."} {
-		row := shop.Mark{Outcome: outcome, Spent: 3.3}
-		if outcome == shop.Left {
+	for outcome, want := range map[facts.Outcome]string{facts.Gone: "Gone; took about 3.3 µm there.", facts.Left: "Left: behind the plate; took about 3.3 µm there."} {
+		row := facts.Mark{Outcome: outcome, Spent: 3.3}
+		if outcome == facts.Left {
 			row.Reason = "behind the plate."
 		}
-		if got := said.Mark(shop.JudgedMark{Mark: row}, plan.Flat); got != want {
+		if got := said.Mark(panel.JudgedMark{Mark: row}, plan.Flat); got != want {
 			t.Errorf("%q, want %q", got, want)
 		}
 	}
@@ -76,7 +79,7 @@ func TestTalliesSayWhichWay(t *testing.T) {
 		"More than 59 nibs":          {marks.Sum{Nibs: 90, Spot: marks.Way{Seconds: 5400, Film: 3.3}, Panel: panel, Quicker: "panel", Even: 60}, plan.NibsOnly},
 		"small block, about 15 min.": {marks.Sum{Nibs: 9, Spot: spot}, plan.NibsOnly},
 	} {
-		if got := said.Tally(shop.Tally{Sum: s.sum, Known: true}, s.aim); !strings.Contains(got, want) {
+		if got := said.Tally(panelwork.Tally{Sum: s.sum, Known: true}, s.aim); !strings.Contains(got, want) {
 			t.Errorf("%q lacks %q", got, want)
 		}
 	}
@@ -84,26 +87,26 @@ func TestTalliesSayWhichWay(t *testing.T) {
 
 // What the owner hears: one or many, sure or not yet, in plain words.
 func TestOwnersSentences(t *testing.T) {
-	mark := func(do marks.Do, why marks.Why, outcome shop.Outcome) shop.JudgedMark {
-		return shop.JudgedMark{Mark: shop.Mark{Mark: marks.Mark{Kind: marks.Scratch}, Outcome: outcome}, Verdict: marks.Verdict{Do: do, Why: why}}
+	mark := func(do marks.Do, why marks.Why, outcome facts.Outcome) panel.JudgedMark {
+		return panel.JudgedMark{Mark: facts.Mark{Mark: marks.Mark{Kind: marks.Scratch}, Outcome: outcome}, Verdict: marks.Verdict{Do: do, Why: why}}
 	}
-	deep := mark(marks.DoLeave, marks.WhyDeep, shop.Standing)
-	left := mark(marks.DoLeave, marks.WhyDeep, shop.Left)
+	deep := mark(marks.DoLeave, marks.WhyDeep, facts.Standing)
+	left := mark(marks.DoLeave, marks.WhyDeep, facts.Left)
 	left.Reason = "behind the plate."
 	for want, c := range map[string]struct {
-		group   []shop.JudgedMark
+		group   []panel.JudgedMark
 		settled bool
 	}{
-		"It stays: there is not enough clear over the colour to take it out.":            {[]shop.JudgedMark{deep}, true},
-		"They stay: there is not enough clear over the colour to take them out.":         {[]shop.JudgedMark{deep, deep}, true},
-		"It may stay: how much clear there is over the colour has still to be measured.": {[]shop.JudgedMark{deep}, false},
-		"It stays: behind the plate.":                       {[]shop.JudgedMark{left}, false},
-		"It gets softer and stays.":                         {[]shop.JudgedMark{mark(marks.DoSoften, marks.WhyPartly, shop.Standing)}, true},
-		"They get softer and stay.":                         {[]shop.JudgedMark{mark(marks.DoSoften, marks.WhyNoSanding, shop.Standing), deep}, true},
-		"It goes down to the colour. Only new paint helps.": {[]shop.JudgedMark{mark(marks.DoRespray, marks.WhyColour, shop.Standing)}, false},
-		"It stays: this panel is polished and not sanded.":  {[]shop.JudgedMark{mark(marks.DoLeave, marks.WhyNoSanding, shop.Standing)}, true},
+		"It stays: there is not enough clear over the colour to take it out.":            {[]panel.JudgedMark{deep}, true},
+		"They stay: there is not enough clear over the colour to take them out.":         {[]panel.JudgedMark{deep, deep}, true},
+		"It may stay: how much clear there is over the colour has still to be measured.": {[]panel.JudgedMark{deep}, false},
+		"It stays: behind the plate.":                       {[]panel.JudgedMark{left}, false},
+		"It gets softer and stays.":                         {[]panel.JudgedMark{mark(marks.DoSoften, marks.WhyPartly, facts.Standing)}, true},
+		"They get softer and stay.":                         {[]panel.JudgedMark{mark(marks.DoSoften, marks.WhyNoSanding, facts.Standing), deep}, true},
+		"It goes down to the colour. Only new paint helps.": {[]panel.JudgedMark{mark(marks.DoRespray, marks.WhyColour, facts.Standing)}, false},
+		"It stays: this panel is polished and not sanded.":  {[]panel.JudgedMark{mark(marks.DoLeave, marks.WhyNoSanding, facts.Standing)}, true},
 	} {
-		if got := marksStay(c.group, shop.WhyMarksStay(c.group, c.settled)); got != want {
+		if got := marksStay(c.group, cars.WhyMarksStay(c.group, c.settled)); got != want {
 			t.Errorf("%q, want %q", got, want)
 		}
 	}
@@ -121,14 +124,14 @@ func TestOwnersSentences(t *testing.T) {
 
 // Counts say what will be done: one word when all are alike, numbers when not.
 func TestCountsSayWhatIsDone(t *testing.T) {
-	of := func(dos ...marks.Do) []shop.JudgedMark {
-		var out []shop.JudgedMark
+	of := func(dos ...marks.Do) []panel.JudgedMark {
+		var out []panel.JudgedMark
 		for _, d := range dos {
-			out = append(out, shop.JudgedMark{Verdict: marks.Verdict{Do: d}})
+			out = append(out, panel.JudgedMark{Verdict: marks.Verdict{Do: d}})
 		}
 		return out
 	}
-	for want, open := range map[string][]shop.JudgedMark{
+	for want, open := range map[string][]panel.JudgedMark{
 		"all closed":                 of(),
 		"to spot":                    of(marks.DoSpot, marks.DoSpot),
 		"2 to spot, 1 left and told": of(marks.DoSpot, marks.DoLeave, marks.DoSpot),

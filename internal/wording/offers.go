@@ -9,37 +9,39 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/plan"
 	"waxplanus/internal/files"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/offers"
+	"waxplanus/internal/shop/panel"
 )
 
 // offerHeads are the offers as an owner hears them.
-var offerHeads = map[shop.CarOfferName]string{
-	shop.OfferNibs: "Only the nibs", shop.OfferPolish: "Polished, not sanded", shop.OfferMatch: "Like its neighbours", shop.OfferFlat: "Flat as glass", shop.OfferSaid: "Each panel as wanted",
-	shop.CarOfferName(plan.OneStep): "One polish", shop.CarOfferName(plan.TwoSteps): "Two polishes", shop.CarOfferName(plan.Furthest): "As far as it goes",
+var offerHeads = map[offers.CarOfferName]string{
+	offers.OfferNibs: "Only the nibs", offers.OfferPolish: "Polished, not sanded", offers.OfferMatch: "Like its neighbours", offers.OfferFlat: "Flat as glass", offers.OfferSaid: "Each panel as wanted",
+	offers.CarOfferName(plan.OneStep): "One polish", offers.CarOfferName(plan.TwoSteps): "Two polishes", offers.CarOfferName(plan.Furthest): "As far as it goes",
 }
 
 // OfferHead names an offer.
-func OfferHead(name shop.CarOfferName) string { return offerHeads[name] }
+func OfferHead(name offers.CarOfferName) string { return offerHeads[name] }
 
 // OfferLooks says how a car looks after an offer.
-func (w Words) OfferLooks(of *shop.CarOffers, o *shop.CarOffer) string {
+func (w Words) OfferLooks(of *offers.CarOffers, o *offers.CarOffer) string {
 	grade := o.Grade(of)
 	switch o.Name {
-	case shop.OfferNibs:
+	case offers.OfferNibs:
 		return "Dust and runs gone. The lamps wave as they do now."
-	case shop.OfferPolish:
+	case offers.OfferPolish:
 		if o.Clarity(of) < of.NowClarity()-3 {
 			return "Gains nothing here: the paint is clearer as it is."
 		}
 		return fmt.Sprintf("Deep colour, no haze. The lamps still wave: peel %.1f of 10.", grade)
-	case shop.OfferMatch:
+	case offers.OfferMatch:
 		if !o.Reached {
 			return fmt.Sprintf("As near to the panels beside it as the film allows: peel %.1f of 10.", grade)
 		}
 		return fmt.Sprintf("Looks like the panels beside it: peel %.1f of 10.", grade)
-	case shop.OfferSaid:
+	case offers.OfferSaid:
 		return capital(and(aimCounts(o))) + "."
-	case shop.OfferFlat:
+	case offers.OfferFlat:
 		if !o.Reached {
 			return fmt.Sprintf("Not glass everywhere: peel %.1f of 10 is as flat as the film allows.", grade)
 		}
@@ -49,7 +51,7 @@ func (w Words) OfferLooks(of *shop.CarOffers, o *shop.CarOffer) string {
 }
 
 // aimCounts says how many panels of an offer are worked for which aim.
-func aimCounts(o *shop.CarOffer) []string {
+func aimCounts(o *offers.CarOffer) []string {
 	words := map[plan.Aim]string{plan.NibsOnly: "freed of nibs", plan.PolishOnly: "polished", plan.Match: "like its neighbours", plan.Flat: "flat"}
 	var out []string
 	for _, aim := range []plan.Aim{plan.Flat, plan.Match, plan.PolishOnly, plan.NibsOnly} {
@@ -67,7 +69,7 @@ func aimCounts(o *shop.CarOffer) []string {
 }
 
 // PriceText is a price as it is asked for, and as one may ask what it is made of.
-func (w Words) PriceText(o *shop.CarOffer) (text, why string) {
+func (w Words) PriceText(o *offers.CarOffer) (text, why string) {
 	p := o.Price
 	why = fmt.Sprintf("%.0f for %.1f h of work, %.0f for what is used up, %.0f for what may go wrong", p.Labour, o.Hours.Likely, p.Material, p.Risk)
 	if p.Tax > 0 {
@@ -81,7 +83,7 @@ func (w Words) PriceText(o *shop.CarOffer) (text, why string) {
 }
 
 // OfferReady says when a car is ready under an offer.
-func (w Words) OfferReady(of *shop.CarOffers, o *shop.CarOffer) string {
+func (w Words) OfferReady(of *offers.CarOffers, o *offers.CarOffer) string {
 	if o.Ready.IsZero() {
 		return "cannot be planned"
 	}
@@ -107,7 +109,7 @@ func midnight(t time.Time) time.Time {
 }
 
 // OfferReason says why the film is open, tight or shut for an offer, at the panel that decides.
-func (w Words) OfferReason(o *shop.CarOffer) string {
+func (w Words) OfferReason(o *offers.CarOffer) string {
 	if o.Decides == nil {
 		return "The film is not read yet: the price stands, what of the film stays does not."
 	}
@@ -125,7 +127,7 @@ func lower(s string) string {
 }
 
 // OfferStays are what will not come out under an offer, in a line each.
-func (w Words) OfferStays(o *shop.CarOffer) []string {
+func (w Words) OfferStays(o *offers.CarOffer) []string {
 	var out []string
 	for _, t := range o.Stays {
 		title, text := w.Telling(t)
@@ -135,7 +137,7 @@ func (w Words) OfferStays(o *shop.CarOffer) []string {
 }
 
 // OfferPanel says what a panel gets under an offer.
-func (w Words) OfferPanel(pp shop.PanelPlan) string {
+func (w Words) OfferPanel(pp offers.PanelPlan) string {
 	l := pp.Result.Way.Ladder
 	if pp.Result.None || len(l.Steps) == 0 {
 		return "is left as it is: " + lower(w.Refused(pp.Panel, pp.Refusal()))
@@ -144,7 +146,7 @@ func (w Words) OfferPanel(pp shop.PanelPlan) string {
 }
 
 // OfferTitle says of which panels the offers are.
-func (w Words) OfferTitle(of *shop.CarOffers) string {
+func (w Words) OfferTitle(of *offers.CarOffers) string {
 	names, m2 := of.Title()
 	area := fmt.Sprintf("%.1f m²", m2)
 	switch {
@@ -164,7 +166,7 @@ func and(names []string) string {
 }
 
 // NoOffers says why there is nothing to offer; empty where there is something.
-func (w Words) NoOffers(of *shop.CarOffers) string {
+func (w Words) NoOffers(of *offers.CarOffers) string {
 	switch {
 	case len(of.Offers) > 0:
 		return ""
@@ -178,16 +180,16 @@ func (w Words) NoOffers(of *shop.CarOffers) string {
 
 // OfferAdvice says which offer the shop would take, and of those that are tight what that
 // means; empty without one.
-func (w Words) OfferAdvice(of *shop.CarOffers) string {
+func (w Words) OfferAdvice(of *offers.CarOffers) string {
 	a := of.Advice
 	if a == nil {
 		return ""
 	}
 	text := fmt.Sprintf("Our advice is %s.", quoted(a.Name))
 	switch {
-	case a.Name == shop.OfferSaid && a.Read == film.Open && a.Reached:
+	case a.Name == offers.OfferSaid && a.Read == film.Open && a.Reached:
 		text += " It does on each panel what was wanted, and leaves film to spare."
-	case a.Name == shop.OfferMatch:
+	case a.Name == offers.OfferMatch:
 		text += " Flat beside texture looks patched."
 	case a.Read == film.Open && a.Reached:
 		text += " It goes furthest of those that leave film to spare."
@@ -223,7 +225,7 @@ func (w Words) OfferAdvice(of *shop.CarOffers) string {
 
 func panelCount(n int) string { return count(n, "panel") }
 
-func quoted(name shop.CarOfferName) string { return "“" + offerHeads[name] + "”" }
+func quoted(name offers.CarOfferName) string { return "“" + offerHeads[name] + "”" }
 
 func isAre(n int) string {
 	if n == 1 {
@@ -233,12 +235,12 @@ func isAre(n int) string {
 }
 
 // OfferValid says until when the offers hold, and OfferBegins when work could begin.
-func (w Words) OfferValid(of *shop.CarOffers) string {
+func (w Words) OfferValid(of *offers.CarOffers) string {
 	return "These offers hold until " + w.day(of.Valid) + "."
 }
 
 // OfferBegins says when work could begin.
-func (w Words) OfferBegins(of *shop.CarOffers) string {
+func (w Words) OfferBegins(of *offers.CarOffers) string {
 	if of.Begins.IsZero() {
 		return "Nobody has hours for it: see Hands."
 	}
@@ -246,8 +248,8 @@ func (w Words) OfferBegins(of *shop.CarOffers) string {
 }
 
 // OfferTaken says what an owner took.
-func (w Words) OfferTaken(p *shop.Promise, now time.Time) string {
-	text := fmt.Sprintf("Taken on %s: %s, %s, %.0f %s", w.day(p.At), quoted(shop.CarOfferName(p.Offer)), HourRange(p.HoursLow, p.HoursHigh), p.Price, w.Face.Money)
+func (w Words) OfferTaken(p *offers.Promise, now time.Time) string {
+	text := fmt.Sprintf("Taken on %s: %s, %s, %.0f %s", w.day(p.At), quoted(offers.CarOfferName(p.Offer)), HourRange(p.HoursLow, p.HoursHigh), p.Price, w.Face.Money)
 	if p.ReadyAt != nil {
 		text += ", ready " + w.near(*p.ReadyAt, now)
 	}
@@ -256,7 +258,7 @@ func (w Words) OfferTaken(p *shop.Promise, now time.Time) string {
 
 // OfferSheet is the one sheet with all offers of a car for its owner. pictures are those of the
 // offers, hours says whether they are told, own a line of the shop's own.
-func (w Words) OfferSheet(of *shop.CarOffers, pictures [][]byte, logo []byte, hours bool, own string) *files.OfferSheet {
+func (w Words) OfferSheet(of *offers.CarOffers, pictures [][]byte, logo []byte, hours bool, own string) *files.OfferSheet {
 	out := &files.OfferSheet{Shop: of.Settings.Name, Logo: logo, Paper: of.Settings.Paper, Title: of.Name + ": " + w.OfferTitle(of),
 		Sub: fmt.Sprintf("%s %s. %s", w.day(of.Now), w.clock(of.Now), w.OfferValid(of)), Advice: w.OfferAdvice(of), Own: own,
 		StaysHead: "Will not come out:", OverLeaf: "All of it is on the back.", Number: "number", Sign: "name and date. I know what will not come out."}
@@ -296,7 +298,7 @@ func stayText(all []string) []string {
 }
 
 // sheetDay is when a car is ready as a paper says it, which is read on another day.
-func (w Words) sheetDay(o *shop.CarOffer) string {
+func (w Words) sheetDay(o *offers.CarOffer) string {
 	if o.Ready.IsZero() {
 		return "to be agreed"
 	}
@@ -304,13 +306,13 @@ func (w Words) sheetDay(o *shop.CarOffer) string {
 }
 
 // BudgetStep says what the last hours of a budget bought: the panel and how it is worked.
-func (w Words) BudgetStep(b *shop.Budget, place, option int) string {
+func (w Words) BudgetStep(b *offers.Budget, place, option int) string {
 	p := &b.Places[place]
 	return fmt.Sprintf("%s: %s", capital(p.Panel.Name), lower(offerHeads[p.Ways[option].Name]))
 }
 
 // Budget says what so many hours buy, and what would be next.
-func (w Words) Budget(b *shop.Budget) string {
+func (w Words) Budget(b *offers.Budget) string {
 	switch {
 	case len(b.Places) == 0:
 		return "Work has begun on every panel: nothing is left to choose."
@@ -326,7 +328,7 @@ func (w Words) Budget(b *shop.Budget) string {
 	return fmt.Sprintf("That buys %.0f of 100 of all there is to gain. The next best: %s, from %s on.", 100*b.Bought.Gain/b.Most, lower(w.BudgetStep(b, b.NextStep.Place, b.NextStep.Option)), from)
 }
 
-var lights = map[shop.Lit]string{shop.FacesUp: "faces up", shop.OnSide: "a side", shop.LiesLow: "lies low", shop.Covered: "covered"}
+var lights = map[facts.Lit]string{facts.FacesUp: "faces up", facts.OnSide: "a side", facts.LiesLow: "lies low", facts.Covered: "covered"}
 
 // Lit is how a panel is seen.
-func Lit(p *shop.Panel) string { return lights[p.Lit()] }
+func Lit(p *panel.Panel) string { return lights[offers.Lit(p)] }

@@ -8,7 +8,9 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/plan"
 	"waxplanus/core/shelf"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/offers"
+	"waxplanus/internal/shop/panel"
+	"waxplanus/internal/shop/panelwork"
 )
 
 // partlyOut says which sections a ladder is not for; empty where it fits all, or none.
@@ -20,7 +22,7 @@ func partlyOut(names []string) string {
 }
 
 // Offered says why a way has its state.
-func (w Words) Offered(p *shop.Panel, o shop.OfferedWay) string {
+func (w Words) Offered(p *panel.Panel, o panel.OfferedWay) string {
 	if o.Guess != nil {
 		return w.Guess(*o.Guess, p.History())
 	}
@@ -138,7 +140,7 @@ func (w Words) Warning(of plan.Warning) string {
 }
 
 // Why says one reason for or against a way: its head, and what follows it.
-func (w Words) Why(y shop.Why, s *shelf.Shelf) (head, text string) {
+func (w Words) Why(y panel.Why, s *shelf.Shelf) (head, text string) {
 	other := ""
 	if len(y.Other) > 0 {
 		other = choiceText(y.Other[0], s)
@@ -146,11 +148,11 @@ func (w Words) Why(y shop.Why, s *shelf.Shelf) (head, text string) {
 	diff := apart(y.Film, y.Minutes)
 	say := func(head, format string, v ...any) (string, string) { return head, w.say(format, v...) }
 	switch y.Code {
-	case shop.WhyThis:
+	case panel.WhyThis:
 		return w.whyThis(y)
-	case shop.WhyKept:
+	case panel.WhyKept:
 		return "", w.done(y.Text)
-	case shop.WhyPebble:
+	case panel.WhyPebble:
 		text := fmt.Sprintf("%.3f µm rms are left, %.3f beside it", y.Left, y.Beside)
 		if plan.Sharper(y.Left, y.Beside) {
 			text += ": the edge of a lamp looks sharper here than there, from near. Sanding takes pebble before peel"
@@ -187,7 +189,7 @@ func (w Words) Why(y shop.Why, s *shelf.Shelf) (head, text string) {
 }
 
 // whyThis says why a way is what it is.
-func (w Words) whyThis(y shop.Why) (head, text string) {
+func (w Words) whyThis(y panel.Why) (head, text string) {
 	head = map[plan.Offer]string{plan.LeastFilm: "Why least film:", plan.Balanced: "Why balanced:", plan.LeastTime: "Why least time:",
 		plan.Partly: "Why only so far:", plan.Yours: "Yours:"}[y.Offer]
 	start := y.Title + ", " + y.What
@@ -215,7 +217,7 @@ func (w Words) whyThis(y shop.Why) (head, text string) {
 }
 
 // Refused says why nothing reaches the aim of a panel.
-func (w Words) Refused(p *shop.Panel, r plan.Refusal) string {
+func (w Words) Refused(p *panel.Panel, r plan.Refusal) string {
 	aim := aimWords[p.Aim]
 	if r.Need == 0 {
 		return fmt.Sprintf("Nothing on the shelf leads to %s here under the house rules.", aim)
@@ -224,7 +226,7 @@ func (w Words) Refused(p *shop.Panel, r plan.Refusal) string {
 }
 
 // Target says what a plan of a panel has to end with.
-func (w Words) Target(p *shop.Panel) string {
+func (w Words) Target(p *panel.Panel) string {
 	haze := plan.Colour(p.Car.Colour).Haze(p.House.Shelf.Law)
 	end := fmt.Sprintf("no scratch over %.2f µm (%s colour)", haze, p.Car.Colour)
 	switch p.Aim {
@@ -252,7 +254,7 @@ func (w Words) Target(p *shop.Panel) string {
 const Begun = "Work under the plan of record has begun: it stays. What is shown beside it starts from the peel as it was, with the film that is left."
 
 // Stale says what a plan of record rests on that is no longer so.
-func (w Words) Stale(p *shop.Panel) string {
+func (w Words) Stale(p *panel.Panel) string {
 	c, r := p.Changes(), p.Record
 	if !c.Known {
 		return "What the plan rests on has changed since it was accepted: it had " + count(r.Readings, "reading") +
@@ -287,7 +289,7 @@ func (w Words) Stale(p *shop.Panel) string {
 	return text + " Look at it again."
 }
 
-func (w Words) numbered(all []shop.NumberedFilm) string {
+func (w Words) numbered(all []panel.NumberedFilm) string {
 	parts := make([]string, len(all))
 	for i, n := range all {
 		parts[i] = w.say("%d (%s µm)", n.No, um(n.Film))
@@ -296,7 +298,7 @@ func (w Words) numbered(all []shop.NumberedFilm) string {
 }
 
 // Try says what a try gained and cost, no more than its instruments can tell.
-func (w Words) Try(t shop.Try) string {
+func (w Words) Try(t panelwork.Try) string {
 	g := t.Gain
 	looks := map[plan.Verdict]string{plan.NoDifference: "No real difference to the eye", plan.Better: "Better", plan.Worse: "Worse"}[g.Looks]
 	text := w.say("%s: clarity %+.0f ± %.0f for %s µm of film", looks, g.Clarity.Value, g.Clarity.SD, plusMinus(measured(g.Film)))
@@ -357,7 +359,7 @@ func (w Words) Before(b plan.Before) string {
 }
 
 // Compared says what two or more schools come to.
-func (w Words) Compared(s *shop.Schools) string {
+func (w Words) Compared(s *offers.Schools) string {
 	if !s.Question.Computed {
 		return "The model knows no difference in film, time or clarity: it changes how the work is told."
 	}
@@ -376,7 +378,7 @@ func (w Words) Compared(s *shop.Schools) string {
 }
 
 // OverLimits says where the plans of a car go beyond what the owner allows.
-func (w Words) OverLimits(c *shop.CarPlans) []string {
+func (w Words) OverLimits(c *offers.CarPlans) []string {
 	out := []string{}
 	if c.HoursLimit > 0 && c.Sum.Minutes > 60*c.HoursLimit {
 		out = append(out, fmt.Sprintf("%.1f h planned, the owner's limit is %.1f h: leave what is seen least, or take the quicker ways.", c.Sum.Minutes/60, c.HoursLimit))

@@ -9,7 +9,11 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/plan"
 	"waxplanus/core/shelf"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/house"
+	"waxplanus/internal/shop/offers"
+	"waxplanus/internal/shop/panel"
+	"waxplanus/internal/shop/panelwork"
 )
 
 // whole says whether a sentence is one: not empty, ended, and with all its values.
@@ -45,16 +49,16 @@ func TestEveryStepHasItsReason(t *testing.T) {
 }
 
 // speaking is a panel that can speak of ladders, without a shop around it.
-func speaking(t *testing.T, aim plan.Aim) *shop.Panel {
+func speaking(t *testing.T, aim plan.Aim) *panel.Panel {
 	t.Helper()
-	h := shop.House{Shelf: shelf.Usual()}
+	h := house.House{Shelf: shelf.Usual()}
 	o, err := plan.Find(plan.Job{Aim: aim, Grade: 6, Reference: 4, Colour: plan.Dark, Hardness: 1, Scratch: plan.UsualSwirl, Area: 0.5e6, Nibs: 4,
 		Sections: []plan.Rect{{W: 300, H: 300}}, Shelf: h.Shelf})
 	if err != nil {
 		t.Fatal(err)
 	}
-	return &shop.Panel{House: h, Options: o, Grade: 4, Car: shop.CarFacts{Colour: "dark"},
-		Known: shop.Known{Aim: aim, Origin: film.Here, Layers: shop.ClearCoat, Coats: 4}}
+	return &panel.Panel{House: h, Options: o, Grade: 4, Car: facts.OfCar{Colour: "dark"},
+		Panel: facts.Panel{Aim: aim, Origin: film.Here, Layers: facts.ClearCoat, Coats: 4}}
 }
 
 // begins is why a way is what it is, as the shop tells it.
@@ -62,7 +66,7 @@ func begins(t *testing.T, w plan.Way) (head, text string) {
 	t.Helper()
 	first := w.Ladder.Steps[0]
 	s := shelf.Usual()
-	return said.Why(shop.Why{Code: shop.WhyThis, Offer: w.Offer, Kind: first.Kind, Title: first.Title, What: first.What, D50: first.D50, Buries: first.Buries,
+	return said.Why(panel.Why{Code: panel.WhyThis, Offer: w.Offer, Kind: first.Kind, Title: first.Title, What: first.What, D50: first.D50, Buries: first.Buries,
 		Passes: first.Passes, First: first.After.Grade(), Grade: w.Ladder.End().Grade(), Clarity: w.Ladder.End().Clarity(), Most: s.Law.LevelMost}, &s)
 }
 
@@ -76,7 +80,7 @@ func TestEveryReasonForAWayHasItsSentence(t *testing.T) {
 	heads, texts := map[string]bool{}, map[string]bool{}
 	for _, code := range []plan.BecauseCode{plan.WhyNotCoarser, plan.WhyNoCoarser, plan.WhyCoarserShuts, plan.WhyNotFiner, plan.WhyFinerSlow, plan.WhyNoFiner,
 		plan.WhyNotFewer, plan.WhyNoFewer, plan.LimitedFilm, plan.LimitedColour, plan.LimitedShelf, plan.LimitedSkill, plan.LimitedRules} {
-		head, text := said.Why(shop.Why{Code: code, Other: other, Film: 1.2, Takes: 4, Minutes: -14, Passes: 11, Most: 8, Room: 5}, &b.House.Shelf)
+		head, text := said.Why(panel.Why{Code: code, Other: other, Film: 1.2, Takes: 4, Minutes: -14, Passes: 11, Most: 8, Room: 5}, &b.House.Shelf)
 		if head == "" || !whole(text) || texts[head+text] {
 			t.Errorf("%s says %q %q", code, head, text)
 		}
@@ -176,7 +180,7 @@ func TestDifferencesAreSaidAsFarAsTheyAreKnown(t *testing.T) {
 		t.Error(minutes(89), minutes(90))
 	}
 	for left, want := range map[float64]bool{0.01: true, 0.07: false} {
-		if _, text := said.Why(shop.Why{Code: shop.WhyPebble, Left: left, Beside: 0.08}, nil); strings.Contains(text, "sharper") != want || !whole(text) {
+		if _, text := said.Why(panel.Why{Code: panel.WhyPebble, Left: left, Beside: 0.08}, nil); strings.Contains(text, "sharper") != want || !whole(text) {
 			t.Errorf("%.2f of 0.08: %q", left, text)
 		}
 	}
@@ -194,9 +198,9 @@ func TestSchoolsAreComparedInWords(t *testing.T) {
 		"makes no difference":   {computed, []plan.Sum{a, a}},
 		"No school reaches":     {computed, []plan.Sum{{}, {}}},
 	} {
-		of := &shop.Schools{Question: c.rule}
+		of := &offers.Schools{Question: c.rule}
 		for _, s := range c.sums {
-			of.Schools = append(of.Schools, shop.School{Sum: s})
+			of.Schools = append(of.Schools, offers.School{Sum: s})
 		}
 		if got := said.Compared(of); !strings.Contains(got, want) {
 			t.Errorf("%q does not say %q", got, want)
@@ -217,7 +221,7 @@ func TestTriesInWords(t *testing.T) {
 		"3.0 µm more than the plan expects":             {20, 5, 2},
 		"3.0 µm less than the plan expects":             {20, 2, 5},
 	} {
-		if got := said.Try(shop.Try{Gain: gain(c[0], c[1]), Expects: c[2]}); !strings.Contains(got, want) {
+		if got := said.Try(panelwork.Try{Gain: gain(c[0], c[1]), Expects: c[2]}); !strings.Contains(got, want) {
 			t.Errorf("%q does not say %q", got, want)
 		}
 	}

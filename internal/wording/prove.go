@@ -10,7 +10,9 @@ import (
 	"waxplanus/core/marks"
 	"waxplanus/core/plan"
 	"waxplanus/core/prove"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/panel"
+	"waxplanus/internal/shop/proof"
 )
 
 // grades writes a grade of peel with its doubt.
@@ -20,7 +22,7 @@ func grades(t prove.Texture) string {
 }
 
 // Aim is what is wanted of a panel, with the grade that it is held against.
-func Aim(f *shop.PanelProof) string {
+func Aim(f *proof.PanelProof) string {
 	if wanted, _ := f.Outcome.Wanted.Grade(); f.Aim == plan.Match {
 		return fmt.Sprintf("%s, %.1f", aimWords[f.Aim], wanted)
 	}
@@ -28,8 +30,8 @@ func Aim(f *shop.PanelProof) string {
 }
 
 // Peel says which peel grade a panel is taken to have, with its doubt, and what else was said.
-func Peel(k shop.Known) string {
-	if k.Photo == nil && !k.Says(shop.FactPeel) {
+func Peel(k facts.Panel) string {
+	if k.Photo == nil && !k.Says(facts.FactPeel) {
 		return fmt.Sprintf("%.1f as usual, nobody graded it, ± %.1f", k.EyeGrade, prove.EyeGrade)
 	}
 	if k.Photo == nil {
@@ -39,16 +41,16 @@ func Peel(k shop.Known) string {
 }
 
 // Texture says how rough a panel is and where that is known from.
-func Texture(t shop.KnownTexture) string {
+func Texture(t proof.KnownTexture) string {
 	if t.Usual {
 		return fmt.Sprintf("peel %s as usual, nobody graded it", grades(t.Texture))
 	}
-	from := map[shop.Source]string{shop.FromEye: "by eye", shop.FromPhoto: "by photo", shop.FromModel: "by the passes made, not seen"}[t.Source]
+	from := map[proof.Source]string{proof.FromEye: "by eye", proof.FromPhoto: "by photo", proof.FromModel: "by the passes made, not seen"}[t.Source]
 	return fmt.Sprintf("peel %s %s", grades(t.Texture), from)
 }
 
 // ProofTitle says in a few words whether a panel came out as it was wanted.
-func (w Words) ProofTitle(f *shop.PanelProof) string {
+func (w Words) ProofTitle(f *proof.PanelProof) string {
 	switch {
 	case f.After == nil && f.Aim == plan.NibsOnly && f.Outline().Spotted:
 		return "Spotted only: the texture is as it was"
@@ -61,7 +63,7 @@ func (w Words) ProofTitle(f *shop.PanelProof) string {
 	now, _ := f.After.Grade()
 	wanted, _ := f.Outcome.Wanted.Grade()
 	name := capital(shortName(f.Name))
-	if f.After.Source == shop.FromModel { // nobody has seen it
+	if f.After.Source == proof.FromModel { // nobody has seen it
 		switch reached := f.Outcome.Reached != prove.NotReached; {
 		case f.Aim == plan.Match && reached:
 			return fmt.Sprintf("By the passes made %s should match: %.1f beside %.1f", shortName(f.Name), now, wanted)
@@ -107,12 +109,12 @@ func shortName(name string) string {
 }
 
 // ProofText says why, with what stays of the film and whether it was wiped.
-func (w Words) ProofText(f *shop.PanelProof) string {
+func (w Words) ProofText(f *proof.PanelProof) string {
 	var out []string
 	if f.After != nil {
 		_, sd := f.After.Grade()
 		switch {
-		case f.After.Source == shop.FromModel:
+		case f.After.Source == proof.FromModel:
 			out = append(out, fmt.Sprintf("By the passes made (± %.1f): a photo of the lamps says it better.", sd))
 		case f.Outcome.Reached == prove.WithDoubt:
 			out = append(out, fmt.Sprintf("Inside the doubt of what is known (± %.1f).", f.Outcome.SD))
@@ -149,10 +151,10 @@ func (w Words) ProofText(f *shop.PanelProof) string {
 
 // wiped is the last look at a panel that was wiped all over and showed nothing; nil where some
 // section was not.
-func wiped(f *shop.PanelProof) *shop.Proof {
-	var last *shop.Proof
+func wiped(f *proof.PanelProof) *panel.Proof {
+	var last *panel.Proof
 	for _, one := range f.Wipes {
-		if one.Seen == nil || one.Seen.Kind != shop.Wiped {
+		if one.Seen == nil || one.Seen.Kind != proof.Wiped {
 			return nil
 		}
 		if last == nil || one.Seen.At.After(last.At) {
@@ -184,7 +186,7 @@ func (w Words) Todo(t prove.Todo) string {
 }
 
 // Wipe says what to look for on a section once it is wiped.
-func (w Words) Wipe(one shop.Wipe) string {
+func (w Words) Wipe(one proof.Wipe) string {
 	h := one.Hidden
 	if h == nil {
 		return "By the passes made nothing should show."
@@ -202,16 +204,16 @@ func (w Words) Wipe(one shop.Wipe) string {
 }
 
 // Seen says what somebody saw on a section that was wiped.
-func (w Words) Seen(p shop.Proof) string {
-	if p.Kind == shop.Scratched {
+func (w Words) Seen(p panel.Proof) string {
+	if p.Kind == proof.Scratched {
 		return fmt.Sprintf("scratches seen, %s, %s", p.Person, w.dayTime(p.At))
 	}
 	return fmt.Sprintf("wiped, nothing seen, %s, %s", p.Person, w.dayTime(p.At))
 }
 
 // ProofNote says what somebody found or decided.
-func (w Words) ProofNote(p shop.Proof) string {
-	text := map[string]string{shop.Wiped: "wiped, nothing seen", shop.Scratched: "scratches seen", shop.Kept: "kept", shop.SentBack: "sent back to Plan"}[p.Kind]
+func (w Words) ProofNote(p panel.Proof) string {
+	text := map[string]string{proof.Wiped: "wiped, nothing seen", proof.Scratched: "scratches seen", proof.Kept: "kept", proof.SentBack: "sent back to Plan"}[p.Kind]
 	if p.Note != "" {
 		text += ": " + p.Note
 	}
@@ -243,7 +245,7 @@ func Change(c prove.Change) string {
 }
 
 // Apart says why gloss and clarity do not say the same of a panel; empty where they do.
-func Apart(f *shop.PanelProof) string {
+func Apart(f *proof.PanelProof) string {
 	if f.After == nil {
 		return ""
 	}
@@ -264,7 +266,7 @@ func Apart(f *shop.PanelProof) string {
 }
 
 // PhotoHead is the figure that a photo gives, in a few words.
-func (w Words) PhotoHead(p shop.Photo) string {
+func (w Words) PhotoHead(p proof.Photo) string {
 	switch {
 	case p.Read == nil:
 		return "not read"
@@ -276,7 +278,7 @@ func (w Words) PhotoHead(p shop.Photo) string {
 }
 
 // PhotoText says what is drawn into a photo, or why it tells nothing.
-func (w Words) PhotoText(p shop.Photo) string {
+func (w Words) PhotoText(p proof.Photo) string {
 	switch {
 	case p.Refused != nil:
 		return Photo(p.Refused)
@@ -292,7 +294,7 @@ func (w Words) PhotoText(p shop.Photo) string {
 }
 
 // PhotoFigures are all figures that a photo gives, with their intervals; empty for none.
-func PhotoFigures(p shop.Photo) string {
+func PhotoFigures(p proof.Photo) string {
 	switch {
 	case p.Read == nil:
 		return ""
@@ -318,13 +320,13 @@ func PhotoFigures(p shop.Photo) string {
 }
 
 // LeftMark says why a mark is not gone.
-func (w Words) LeftMark(m shop.JudgedMark) (head, text string) {
+func (w Words) LeftMark(m panel.JudgedMark) (head, text string) {
 	head = fmt.Sprintf("%s %d", capital(m.Kind.Name()), m.No)
 	if m.Relief != (film.Estimate{}) && m.Kind != marks.Peel {
 		head = w.say("%s, %s µm", head, um(m.Relief.Mean))
 	}
 	text = "Softened: seen from one side only."
-	if m.Outcome == shop.Left {
+	if m.Outcome == facts.Left {
 		text = "Left."
 	}
 	if m.Reason != "" {
@@ -334,7 +336,7 @@ func (w Words) LeftMark(m shop.JudgedMark) (head, text string) {
 }
 
 // PhotosKept says what photos take and how long they are kept.
-func PhotosKept(k shop.PhotosKept) string {
+func PhotosKept(k proof.PhotosKept) string {
 	size := fmt.Sprintf("%.1f MB", float64(k.Bytes)/(1<<20))
 	if k.Bytes > 1<<30 {
 		size = fmt.Sprintf("%.1f GB", float64(k.Bytes)/(1<<30))

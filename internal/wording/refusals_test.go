@@ -8,21 +8,21 @@ import (
 	"strings"
 	"testing"
 
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/refuse"
 )
 
 // Every code that the shop refuses with has a sentence of its own, and no sentence
 // stands for a code that is gone.
 func TestEveryRefusalHasItsSentence(t *testing.T) {
-	f, err := parser.ParseFile(token.NewFileSet(), "../shop/codes.go", nil, 0)
+	f, err := parser.ParseFile(token.NewFileSet(), "../shop/refuse/codes.go", nil, 0)
 	if err != nil {
 		t.Fatal(err)
 	}
-	codes := map[shop.Code]bool{}
+	codes := map[refuse.Code]bool{}
 	ast.Inspect(f, func(n ast.Node) bool {
 		if lit, ok := n.(*ast.BasicLit); ok && lit.Kind == token.STRING {
 			code, _ := strconv.Unquote(lit.Value)
-			codes[shop.Code(code)] = true
+			codes[refuse.Code(code)] = true
 		}
 		return true
 	})

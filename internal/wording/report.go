@@ -14,47 +14,52 @@ import (
 	"waxplanus/core/plan"
 	"waxplanus/core/prove"
 	"waxplanus/internal/files"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
+	"waxplanus/internal/shop/facts"
+	"waxplanus/internal/shop/handover"
+	"waxplanus/internal/shop/panel"
+	"waxplanus/internal/shop/proof"
+	"waxplanus/internal/shop/refuse"
 )
 
 // Report is the owner's report of a car; pair are the photos that it shows, nil for none.
-func (w Words) Report(h *shop.Handing, pair *files.Pair, logo []byte) *files.Report {
-	has := func(p shop.Part) bool { return slices.Contains(h.Choices.Parts, p) }
+func (w Words) Report(h *handover.Handing, pair *files.Pair, logo []byte) *files.Report {
+	has := func(p cars.Part) bool { return slices.Contains(h.Choices.Parts, p) }
 	shopName := h.Settings.Name
 	r := &files.Report{Title: h.Name, Sub: "What was done to the paint, what stays, and how to keep it", Shop: shopName, Logo: logo, Paper: h.Settings.Paper,
 		Foot: w.foot(h), Kind: "owner’s report", Note: h.Choices.Note,
 		Heads: files.ReportHeads{Done: "What was done", Stays: "What stays, and why", Clear: coat(h) + " that is left, in thousandths of a millimetre",
 			Until: "Until when to be careful", Keep: "How to keep it", Work: "Who did it", Cautions: "Mind"}}
-	if w.Unit == shop.Mil {
+	if w.Unit == refuse.Mil {
 		r.Heads.Clear = coat(h) + " that is left, in thousandths of an inch"
 	}
-	if has(shop.PartPictures) {
+	if has(cars.PartPictures) {
 		r.Pair = pair
 		r.Before, r.After = w.marksBefore(h), w.workedOn(h)
 	}
-	if has(shop.PartDone) {
+	if has(cars.PartDone) {
 		r.Done = w.workDone(h)
 	}
-	if has(shop.PartStays) {
+	if has(cars.PartStays) {
 		r.Stays = w.stays(h)
 	}
-	if has(shop.PartClear) || has(shop.PartCores) {
-		r.Clear = w.clearTable(h, has(shop.PartCores))
+	if has(cars.PartClear) || has(cars.PartCores) {
+		r.Clear = w.clearTable(h, has(cars.PartCores))
 	}
-	if has(shop.PartUntil) {
+	if has(cars.PartUntil) {
 		r.Until = w.until(h)
 	}
-	if has(shop.PartKeep) {
+	if has(cars.PartKeep) {
 		r.Keep = w.keep(h)
 	}
-	if has(shop.PartWork) && len(h.People) > 0 {
+	if has(cars.PartWork) && len(h.People) > 0 {
 		r.Work = []files.Item{{Bold: listed(h.People) + ".", Text: fmt.Sprintf("%s over the panels.", capital(count(h.Passes, "pass")))}}
 	}
 	r.Cautions = w.cautions(h)
 	return r
 }
 
-func (w Words) foot(h *shop.Handing) string {
+func (w Words) foot(h *handover.Handing) string {
 	parts := []string{h.Name, w.local(h.At).Format("Monday, ") + w.day(h.At) + ", " + w.clock(h.At)}
 	if h.Settings.Name != "" {
 		parts = append([]string{h.Settings.Name}, parts...)
@@ -63,11 +68,11 @@ func (w Words) foot(h *shop.Handing) string {
 }
 
 // goneWords says what is gone of the marks of a panel, in the owner's words.
-func goneWords(all []shop.JudgedMark) string {
+func goneWords(all []panel.JudgedMark) string {
 	n := map[marks.Kind]int{}
 	var kinds []marks.Kind
 	for _, m := range all {
-		if m.Outcome == shop.Gone {
+		if m.Outcome == facts.Gone {
 			if n[m.Kind] == 0 {
 				kinds = append(kinds, m.Kind)
 			}
@@ -88,13 +93,13 @@ func goneWords(all []shop.JudgedMark) string {
 var doneWords = map[plan.Aim]string{plan.Flat: "Levelled flat", plan.Match: "Levelled to match what is beside it", plan.NibsOnly: "Dust and runs taken out, nothing else touched", plan.PolishOnly: "Polished, not sanded"}
 
 // came says how the work on a panel came out: what Prove has seen, and no more.
-func came(f *shop.PanelProof) string {
+func came(f *proof.PanelProof) string {
 	switch {
 	case !f.Worked():
 		return "Spotted"
 	case !f.Aim.Levels():
 		return doneWords[f.Aim]
-	case f.After == nil || f.After.Source == shop.FromModel:
+	case f.After == nil || f.After.Source == proof.FromModel:
 		return map[plan.Aim]string{plan.Flat: "Levelled; how flat it came out was not photographed", plan.Match: "Levelled towards what is beside it; how near it came was not photographed"}[f.Aim]
 	case f.Outcome.Reached == prove.NotReached:
 		now, _ := f.After.Grade()
@@ -108,7 +113,7 @@ func came(f *shop.PanelProof) string {
 }
 
 // workDone says what was done, panel by panel.
-func (w Words) workDone(h *shop.Handing) []files.Item {
+func (w Words) workDone(h *handover.Handing) []files.Item {
 	var out []files.Item
 	for _, f := range h.Proofs {
 		gone := goneWords(f.Found)
@@ -135,9 +140,9 @@ func (w Words) workDone(h *shop.Handing) []files.Item {
 }
 
 // tradeDone adds grits, passes and film.
-func (w Words) tradeDone(f *shop.PanelProof) string {
+func (w Words) tradeDone(f *proof.PanelProof) string {
 	var steps []string
-	for _, s := range f.StepsDone() {
+	for _, s := range handover.StepsDone(f.Panel) {
 		steps = append(steps, strings.TrimSpace(s.Title+" "+s.What))
 	}
 	if len(steps) == 0 {
@@ -151,7 +156,7 @@ func (w Words) tradeDone(f *shop.PanelProof) string {
 }
 
 // stays says what stays, in the words in which the owner was told where they were.
-func (w Words) stays(h *shop.Handing) []files.Item {
+func (w Words) stays(h *handover.Handing) []files.Item {
 	var out []files.Item
 	for _, t := range h.Tellings {
 		title, text := w.Telling(t)
@@ -167,7 +172,7 @@ func (w Words) stays(h *shop.Handing) []files.Item {
 }
 
 // clearTable is what is left of the clear of the panels that were worked.
-func (w Words) clearTable(h *shop.Handing, cores bool) *files.PaperTable {
+func (w Words) clearTable(h *handover.Handing, cores bool) *files.PaperTable {
 	t := &files.PaperTable{Caption: "Clear coat of the panels that were worked", Head: []string{"", "before", "taken", "left", "sharpness of a mirrored lamp", "may be polished again"},
 		Right: []bool{false, true, true, true, false, false}, Wide: []float64{0.22, 0.09, 0.09, 0.12, 0.26, 0.22}}
 	if cores {
@@ -190,19 +195,19 @@ func (w Words) clearTable(h *shop.Handing, cores bool) *files.PaperTable {
 	return t
 }
 
-func filmBar(l shop.FilmLine) *files.FilmBar {
+func filmBar(l handover.FilmLine) *files.FilmBar {
 	return &files.FilmBar{Clear: max(l.Clear.Mean, 0), Taken: max(l.Spent.Mean, 0), Floor: l.Study.Policy.Floor, Doubt: l.Clear.SD}
 }
 
 // sharpness is that of a mirrored lamp before and now, 0 to 100, as far as it was measured: by a
 // clarity meter where one read it, or from photos of the lamps. What only follows from the
 // passes, or from a grade by eye, is not told as if it had been.
-func sharpness(f *shop.PanelProof) string {
+func sharpness(f *proof.PanelProof) string {
 	before, after := -1.0, -1.0
-	if f.Before.Source == shop.FromPhoto {
+	if f.Before.Source == proof.FromPhoto {
 		before = f.Before.Clarity()
 	}
-	if f.After != nil && f.After.Source == shop.FromPhoto {
+	if f.After != nil && f.After.Source == proof.FromPhoto {
 		after = f.After.Clarity()
 	}
 	for _, c := range f.Changes {
@@ -229,15 +234,15 @@ func sharpness(f *shop.PanelProof) string {
 }
 
 // coat is what of the paint is counted: clear, or the colour itself where no panel has clear.
-func coat(h *shop.Handing) string {
-	if len(h.Lines) > 0 && !slices.ContainsFunc(h.Lines, func(l shop.FilmLine) bool { return l.Layers != shop.SingleStage }) {
+func coat(h *handover.Handing) string {
+	if len(h.Lines) > 0 && !slices.ContainsFunc(h.Lines, func(l handover.FilmLine) bool { return l.Layers != facts.SingleStage }) {
 		return "Paint"
 	}
 	return "Clear coat"
 }
 
 // again says how often a panel may be polished again.
-func again(l shop.FilmLine) string {
+func again(l handover.FilmLine) string {
 	switch {
 	case l.Polishes == 0:
 		return "no: wax only"
@@ -249,7 +254,7 @@ func again(l shop.FilmLine) string {
 	return fmt.Sprintf("about %d times, lightly", l.Polishes)
 }
 
-func (w Words) keep(h *shop.Handing) []files.Item {
+func (w Words) keep(h *handover.Handing) []files.Item {
 	out := []files.Item{{Text: "Two buckets, soft mitt, no brush. Dry by laying a cloth on, not by rubbing."}}
 	var thin []string
 	for _, l := range h.Lines {
@@ -264,7 +269,7 @@ func (w Words) keep(h *shop.Handing) []files.Item {
 }
 
 // cautions are what the owner agreed to, and what can hurt somebody.
-func (w Words) cautions(h *shop.Handing) []string {
+func (w Words) cautions(h *handover.Handing) []string {
 	var out []string
 	for _, f := range h.Floors {
 		if f.Struck == nil && f.Reason != "-" {
@@ -309,7 +314,7 @@ func band(um float64) int {
 }
 
 // flat is a car unfolded, with each panel as it is drawn by fill.
-func (w Words) flat(h *shop.Handing, fill func(p *shop.Panel) files.Shape) *files.Flat {
+func (w Words) flat(h *handover.Handing, fill func(p *panel.Panel) files.Shape) *files.Flat {
 	b := h.Sheet.Box
 	out := &files.Flat{X: b.X, Y: b.Y, W: b.W, H: b.H}
 	for _, s := range h.Sheet.Scenery {
@@ -369,23 +374,23 @@ func onSheet(p flatlay.Panel, pts []flatlay.Point) []flatlay.Point {
 }
 
 // marksBefore are all marks that were found.
-func (w Words) marksBefore(h *shop.Handing) *files.Flat {
-	out := w.flat(h, func(*shop.Panel) files.Shape { return files.Shape{Fill: "#ffffff"} })
-	w.dot(out, h, func(shop.JudgedMark) string { return paperMark })
+func (w Words) marksBefore(h *handover.Handing) *files.Flat {
+	out := w.flat(h, func(*panel.Panel) files.Shape { return files.Shape{Fill: "#ffffff"} })
+	w.dot(out, h, func(panel.JudgedMark) string { return paperMark })
 	out.Text = "Before: " + count(len(out.Dots), "mark") + " found"
 	return out
 }
 
 // workedOn are the panels that were worked, and the marks that stay.
-func (w Words) workedOn(h *shop.Handing) *files.Flat {
-	out := w.flat(h, func(p *shop.Panel) files.Shape {
+func (w Words) workedOn(h *handover.Handing) *files.Flat {
+	out := w.flat(h, func(p *panel.Panel) files.Shape {
 		if p.Worked() {
 			return files.Shape{Fill: paperWork}
 		}
 		return files.Shape{Fill: "#ffffff"}
 	})
-	w.dot(out, h, func(m shop.JudgedMark) string {
-		if m.Outcome == shop.Gone {
+	w.dot(out, h, func(m panel.JudgedMark) string {
+		if m.Outcome == facts.Gone {
 			return ""
 		}
 		return paperStay
@@ -399,9 +404,9 @@ func (w Words) workedOn(h *shop.Handing) *files.Flat {
 }
 
 // dot marks the marks of a car by their colour; an empty one leaves a mark out.
-func (w Words) dot(f *files.Flat, h *shop.Handing, colour func(shop.JudgedMark) string) {
+func (w Words) dot(f *files.Flat, h *handover.Handing, colour func(panel.JudgedMark) string) {
 	for _, m := range h.Marks {
-		p := slices.IndexFunc(h.Panels, func(p *shop.Panel) bool { return p.ID == m.PanelID })
+		p := slices.IndexFunc(h.Panels, func(p *panel.Panel) bool { return p.ID == m.PanelID })
 		if fill := colour(m); fill != "" && p >= 0 {
 			f.Dots = append(f.Dots, files.Spot{Point: h.Panels[p].Shape.OnSheet(flatlay.Point{X: m.X, Y: m.Y}), Size: 1.1, Fill: fill})
 		}

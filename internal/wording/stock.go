@@ -4,11 +4,11 @@ import (
 	"fmt"
 	"strings"
 
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/week"
 )
 
 // StockLasts says when a thing runs out, or that it lasts.
-func (w Words) StockLasts(wk *shop.Week, l *shop.StockLine) string {
+func (w Words) StockLasts(wk *week.Week, l *week.StockLine) string {
 	switch {
 	case !l.Counted && l.Planned > 0:
 		return "not counted"
@@ -25,7 +25,7 @@ func (w Words) StockLasts(wk *shop.Week, l *shop.StockLine) string {
 }
 
 // Stock says in a sentence how the shelf stands.
-func (w Words) Stock(wk *shop.Week) string {
+func (w Words) Stock(wk *week.Week) string {
 	out, low, counted := 0, 0, 0
 	for i := range wk.Stock {
 		switch l := &wk.Stock[i]; {
@@ -54,7 +54,7 @@ func (w Words) Stock(wk *shop.Week) string {
 }
 
 // RunsOut says of a thing that it runs out, and what to do.
-func (w Words) RunsOut(wk *shop.Week, l *shop.StockLine) (head, text string) {
+func (w Words) RunsOut(wk *week.Week, l *week.StockLine) (head, text string) {
 	head = l.Title + " " + strings.ToLower(l.What)
 	names := CarNames(wk)
 	felt := make([]string, len(l.Felt))
@@ -65,8 +65,8 @@ func (w Words) RunsOut(wk *shop.Week, l *shop.StockLine) (head, text string) {
 }
 
 // muchOf is so much of a thing, in its unit.
-func muchOf(v float64, unit shop.StockUnit) string {
-	if unit == shop.Ml || unit == shop.Metres {
+func muchOf(v float64, unit week.StockUnit) string {
+	if unit == week.Ml || unit == week.Metres {
 		return fmt.Sprintf("%.0f %s", v, unit)
 	}
 	if v == float64(int(v)) {

@@ -5,7 +5,8 @@ import (
 	"strings"
 
 	"waxplanus/core/marks"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
+	"waxplanus/internal/shop/panel"
 )
 
 // What the owner hears: no grit and no µm.
@@ -29,7 +30,7 @@ func several(n int) string {
 }
 
 // Telling says one thing that will not come out: what, and why.
-func (w Words) Telling(t shop.Telling) (title, text string) {
+func (w Words) Telling(t cars.Telling) (title, text string) {
 	if len(t.Marks) == 0 {
 		return textureStays(t)
 	}
@@ -42,44 +43,44 @@ func (w Words) Telling(t shop.Telling) (title, text string) {
 }
 
 // Told is a telling as it is said to the owner, in one piece.
-func (w Words) Told(t shop.Telling) string {
+func (w Words) Told(t cars.Telling) string {
 	title, text := w.Telling(t)
 	return title + " " + text
 }
 
 // marksStay says why marks stay, or that they may while too little was read.
-func marksStay(all []shop.JudgedMark, reason shop.TellReason) string {
+func marksStay(all []panel.JudgedMark, reason cars.TellReason) string {
 	it, goes, stays, gets, them := "It", "goes", "stays", "gets", "it"
 	if len(all) > 1 {
 		it, goes, stays, gets, them = "They", "go", "stay", "get", "them"
 	}
 	switch reason {
-	case shop.StaysAsSaid:
+	case cars.StaysAsSaid:
 		return fmt.Sprintf("%s %s: %s.", it, stays, strings.TrimSuffix(all[0].Reason, "."))
-	case shop.StaysToColour:
+	case cars.StaysToColour:
 		return fmt.Sprintf("%s %s down to the colour. Only new paint helps.", it, goes)
-	case shop.StaysUnread:
+	case cars.StaysUnread:
 		return fmt.Sprintf("%s may stay: how much clear there is over the colour has still to be measured.", it)
-	case shop.StaysSofter:
+	case cars.StaysSofter:
 		return fmt.Sprintf("%s %s softer and %s.", it, gets, stays)
-	case shop.StaysUnsanded:
+	case cars.StaysUnsanded:
 		return fmt.Sprintf("%s %s: this panel is polished and not sanded.", it, stays)
 	}
 	return fmt.Sprintf("%s %s: there is not enough clear over the colour to take %s out.", it, stays, them)
 }
 
 // stayWords are why texture stays, on one panel and on several.
-var stayWords = map[shop.TellReason][2]string{
-	shop.StaysByMatch: {"It will not be glass. It will look like what is beside it.", "They will not be glass. They will look like what is beside them."},
-	shop.StaysByNibs:  {"It keeps its texture. Dust and runs come out, nothing else is touched.", "They keep their texture. Dust and runs come out, nothing else is touched."},
-	shop.StaysUnsure: {"It may not become flat all over: how much clear there is has still to be measured.",
+var stayWords = map[cars.TellReason][2]string{
+	cars.StaysByMatch: {"It will not be glass. It will look like what is beside it.", "They will not be glass. They will look like what is beside them."},
+	cars.StaysByNibs:  {"It keeps its texture. Dust and runs come out, nothing else is touched.", "They keep their texture. Dust and runs come out, nothing else is touched."},
+	cars.StaysUnsure: {"It may not become flat all over: how much clear there is has still to be measured.",
 		"They may not become flat all over: how much clear there is has still to be measured."},
-	shop.StaysLittle: {"It can be made flat, but little clear stays over the colour: it can hardly be polished again later.",
+	cars.StaysLittle: {"It can be made flat, but little clear stays over the colour: it can hardly be polished again later.",
 		"They can be made flat, but little clear stays over the colour: they can hardly be polished again later."},
-	shop.StaysThin: {"It cannot be made flat all over. There is not enough clear over the colour.", "They cannot be made flat all over. There is not enough clear over the colour."},
+	cars.StaysThin: {"It cannot be made flat all over. There is not enough clear over the colour.", "They cannot be made flat all over. There is not enough clear over the colour."},
 }
 
-func textureStays(t shop.Telling) (title, text string) {
+func textureStays(t cars.Telling) (title, text string) {
 	n := len(t.Panels)
 	if n == 1 {
 		return "The " + t.Panels[0] + ".", stayWords[t.Reason][0]
@@ -88,9 +89,9 @@ func textureStays(t shop.Telling) (title, text string) {
 }
 
 // Task names a task of the checklist.
-func (w Words) Task(k shop.TaskKind) string {
-	return map[shop.TaskKind]string{
-		shop.Wash: "Pre-soak and wash, blow out the gaps", shop.Decontaminate: "Remove bonded dirt", shop.StripWax: "Strip wax and oils with panel wipe",
-		shop.TakeOff: "Take off what comes off easily", shop.Mask: "Mask rubber, trim, lamps, hard edges",
+func (w Words) Task(k cars.TaskKind) string {
+	return map[cars.TaskKind]string{
+		cars.Wash: "Pre-soak and wash, blow out the gaps", cars.Decontaminate: "Remove bonded dirt", cars.StripWax: "Strip wax and oils with panel wipe",
+		cars.TakeOff: "Take off what comes off easily", cars.Mask: "Mask rubber, trim, lamps, hard edges",
 	}[k]
 }

@@ -7,7 +7,8 @@ import (
 	"waxplanus/core/clearcoat"
 	"waxplanus/core/film"
 	"waxplanus/core/plan"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/advice"
+	"waxplanus/internal/shop/panel"
 )
 
 // WayOn is a way on as it is said: Head on its key, what it takes, the chance that decides,
@@ -15,25 +16,25 @@ import (
 type WayOn struct{ Head, Text, Chance, Say string }
 
 // WayOn says what a way on from a refused aim asks and brings.
-func (w Words) WayOn(p *shop.Panel, on shop.WaysOn, way shop.WayOn) WayOn {
+func (w Words) WayOn(p *panel.Panel, on advice.WaysOn, way advice.WayOn) WayOn {
 	floor := on.Section.Policy.Floor
 	switch way.Code {
-	case shop.OnFloor:
+	case advice.OnFloor:
 		text := "read between passes, name and day"
 		if way.Exact > way.Floor {
 			text += w.say("; %s would also do", um(way.Exact))
 		}
 		return WayOn{w.say("Owner agrees to %s", um(way.Floor)), text, w.lessStays(way.Verdict.Under, way.Floor), w.askOwner(p, on)}
-	case shop.OnCoat:
+	case advice.OnCoat:
 		clear := on.Section.Least.Estimate().Mean + film.CoatFilm
 		return WayOn{Head: "One more coat of clear first", Text: w.say("about a day; the clear becomes about %s µm", um(clear)), Chance: w.lessStays(way.Verdict.Under, floor)}
-	case shop.OnQuestion:
+	case advice.OnQuestion:
 		text := w.helpsWith(*way.Help, floor)
 		if way.With != nil {
 			text += "; " + w.helpsWith(*way.With, way.WithFloor)
 		}
 		return WayOn{Head: helpHeads[way.Help.Code], Text: text}
-	case shop.OnAim:
+	case advice.OnAim:
 		head, text := w.milder(way.Aim, way.Film, way.Minutes, p.PeelGrade(), way.Grade)
 		say := ""
 		if way.Floor > 0 {
@@ -41,9 +42,9 @@ func (w Words) WayOn(p *shop.Panel, on shop.WaysOn, way shop.WayOn) WayOn {
 			floor, say = way.Floor, w.askOwner(p, on)
 		}
 		return WayOn{head, text, w.milderChance(way.Aim, way.Verdict.Under, floor), say}
-	case shop.OnSofter:
+	case advice.OnSofter:
 		return WayOn{Head: "As flat as the film allows", Text: w.say("peel %.1f becomes %.1f; %s µm, %s", p.PeelGrade(), way.Grade, um(way.Film), hours(way.Minutes)), Chance: w.lessStays(way.Verdict.Under, floor)}
-	case shop.OnShelf:
+	case advice.OnShelf:
 		return WayOn{Head: "Put what is missing on the shelf", Text: "or change the house rules"}
 	}
 	return WayOn{Head: "Leave it and tell the owner", Text: "no film; the sentence goes into the report", Chance: "costs nothing"}
@@ -111,7 +112,7 @@ var helpAnswers = map[film.HelpCode]func(string) string{
 }
 
 // askOwner is what to say to an owner who may agree that less stays.
-func (w Words) askOwner(p *shop.Panel, on shop.WaysOn) string {
+func (w Words) askOwner(p *panel.Panel, on advice.WaysOn) string {
 	clear := math.Max(on.Section.Least.Estimate().Mean, 1)
 	return w.say("“The %s has about %s µm of clear. Made %s, %s of it go, and what stays is thin. It shines, it will not last as long, and it can hardly be polished again.”",
 		p.Name, um(clear), aimDone[p.Aim], um(on.Film))
@@ -155,7 +156,7 @@ func (w Words) milderChance(aim plan.Aim, p, floor float64) string {
 func hours(minutes float64) string { return fmt.Sprintf("%.1f h", minutes/60) }
 
 // Needs says what the aim takes where nothing reaches it.
-func (w Words) Needs(on shop.WaysOn) string {
+func (w Words) Needs(on advice.WaysOn) string {
 	if on.Film == 0 {
 		return "nothing on the shelf leads there"
 	}
@@ -163,7 +164,7 @@ func (w Words) Needs(on shop.WaysOn) string {
 }
 
 // KnownOf says what the clear of a panel is known from, and how wide that leaves it.
-func (w Words) KnownOf(p *shop.Panel) string {
+func (w Words) KnownOf(p *panel.Panel) string {
 	c := p.Study.Clear
 	clear := w.say("clear %s to %s µm, most likely %s", um(c.Dist.Quantile(0.05)), um(c.Dist.Quantile(0.95)), um(c.Mean))
 	if humps := c.Dist.Humps(); len(humps) > 1 {
@@ -177,7 +178,7 @@ func (w Words) KnownOf(p *shop.Panel) string {
 }
 
 // Agreed says what an owner agreed to.
-func (w Words) Agreed(f shop.AgreedFloor) string {
+func (w Words) Agreed(f panel.AgreedFloor) string {
 	text := w.say("%s agreed on %s to %s µm", f.Person, w.day(f.At), um(f.Floor))
 	if f.PanelID == "" {
 		text += " on the whole car"

@@ -9,7 +9,10 @@ import (
 
 	"waxplanus/core/schedule"
 	"waxplanus/core/shelf"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/cars"
+	"waxplanus/internal/shop/house"
+	"waxplanus/internal/shop/offers"
+	"waxplanus/internal/shop/week"
 )
 
 // taskNames are the tasks in a word or two.
@@ -41,7 +44,7 @@ func onCar(t schedule.Task, cars map[string]string) string {
 }
 
 // Because says what holds a task that begins then, one of a week.
-func (w Words) Because(wk *shop.Week, t schedule.Task, b schedule.Because) string {
+func (w Words) Because(wk *week.Week, t schedule.Task, b schedule.Because) string {
 	by := onCar(wk.Tasks[b.Key], CarNames(wk))
 	switch b.Why {
 	case schedule.WhyAfter:
@@ -71,7 +74,7 @@ func (w Words) Because(wk *shop.Week, t schedule.Task, b schedule.Because) strin
 }
 
 // CarNames are the names of the cars of a week by their ids.
-func CarNames(wk *shop.Week) map[string]string {
+func CarNames(wk *week.Week) map[string]string {
 	out := map[string]string{}
 	for _, c := range wk.Cars {
 		out[c.ID] = c.Name
@@ -80,7 +83,7 @@ func CarNames(wk *shop.Week) map[string]string {
 }
 
 // held says why a task cannot be put there.
-func (w Words) held(h shop.Held) string {
+func (w Words) held(h week.Held) string {
 	_, what := Task(h.Task)
 	switch h.Why {
 	case schedule.WhyNow:
@@ -103,7 +106,7 @@ func (w Words) held(h shop.Held) string {
 }
 
 // WeekFault names what cannot be planned.
-func (w Words) WeekFault(wk *shop.Week, f schedule.Fault) string {
+func (w Words) WeekFault(wk *week.Week, f schedule.Fault) string {
 	cars := CarNames(wk)
 	what := onCar(wk.Tasks[f.Key], cars)
 	var others []string
@@ -143,7 +146,7 @@ func wait(n int) string {
 }
 
 // Moved says where a task went and why.
-func (w Words) Moved(wk *shop.Week, m schedule.Move) string {
+func (w Words) Moved(wk *week.Week, m schedule.Move) string {
 	what := onCar(wk.Tasks[m.Key], CarNames(wk))
 	to := w.dayTime(m.Start)
 	if m.Person != m.Was.Person {
@@ -153,7 +156,7 @@ func (w Words) Moved(wk *shop.Week, m schedule.Move) string {
 }
 
 // Week says whether all that was promised fits, and how good the plan is.
-func (w Words) Week(wk *shop.Week) (text, gap string) {
+func (w Words) Week(wk *week.Week) (text, gap string) {
 	people := 0
 	for _, p := range wk.People {
 		if p.Week.Minutes() > 0 {
@@ -195,7 +198,7 @@ func (w Words) Week(wk *shop.Week) (text, gap string) {
 }
 
 // WeekCar says when a car is done and what sets that.
-func (w Words) WeekCar(wk *shop.Week, c *shop.WeekCar) string {
+func (w Words) WeekCar(wk *week.Week, c *week.WeekCar) string {
 	if c.Done.IsZero() {
 		if c.Fault != nil {
 			return "cannot be read"
@@ -255,15 +258,15 @@ func HourRange(low, high float64) string {
 }
 
 // CarWait says what must not be touched until when, and why.
-func (w Words) CarWait(x shop.Wait, now time.Time) (text, why string) {
+func (w Words) CarWait(x cars.Wait, now time.Time) (text, why string) {
 	panels := strings.ToLower(strings.Join(x.Panels, ", "))
 	if len(x.Panels) > 2 {
 		panels = fmt.Sprintf("%d panels", len(x.Panels))
 	}
 	switch x.Kind {
-	case shop.WaitRun:
+	case cars.WaitRun:
 		return fmt.Sprintf("%s: run soft inside until %s", panels, w.soon(x.Until, now)), "Thick film hardens slowly: with its thickness squared."
-	case shop.WaitDry:
+	case cars.WaitDry:
 		why = "Rain, dew and the hose mark paint that is fresh, by the shop's rule."
 		if x.Sheet {
 			why = "Rain, dew and the hose mark paint that is fresh, by the maker's sheet."
@@ -296,7 +299,7 @@ func Press(b shelf.Backing, p shelf.Press) string {
 func TaskName(k schedule.Kind) string { return taskNames[k] }
 
 // Hours says when somebody works, what they do, with what, and what an hour of theirs costs.
-func (w Words) Hours(p shop.Worker) string {
+func (w Words) Hours(p house.Worker) string {
 	out := fmt.Sprintf("%.4g h a week", float64(p.Week.Minutes())/60)
 	switch {
 	case p.Week.Minutes() == 0:
@@ -326,10 +329,10 @@ func (w Words) Hours(p shop.Worker) string {
 }
 
 // LateCar says of a car that is late when it is done.
-func (w Words) LateCar(wk *shop.Week, c *shop.WeekCar) string { return capital(w.WeekCar(wk, c)) + "." }
+func (w Words) LateCar(wk *week.Week, c *week.WeekCar) string { return capital(w.WeekCar(wk, c)) + "." }
 
 // ReadingDue says which sections of a panel of a car want a reading.
-func (w Words) ReadingDue(c *shop.WeekCar, panel string) (head, text string) {
+func (w Words) ReadingDue(c *week.WeekCar, panel string) (head, text string) {
 	var at []string
 	for _, d := range c.Due {
 		if d.PanelID == panel {
@@ -341,7 +344,7 @@ func (w Words) ReadingDue(c *shop.WeekCar, panel string) (head, text string) {
 }
 
 // TellOwner says that the owner has to be told.
-func (w Words) TellOwner(c *shop.WeekCar) string {
+func (w Words) TellOwner(c *week.WeekCar) string {
 	when := "Work begins within a day"
 	if c.Begun {
 		when = "Work has begun"
@@ -351,11 +354,11 @@ func (w Words) TellOwner(c *shop.WeekCar) string {
 
 // Pace says how long passes take here against the plans, and whether that is worth taking
 // over: enough was timed, and the plans' pace lies outside of what is likely.
-func Pace(p shop.ToolPace) (text string, differs bool) {
-	of := map[shop.Paced]string{shop.PacedByHand: "Passes by hand take", shop.PacedByMachine: "Passes with a machine take", shop.PacedAround: "Washing, masking, looking and the rest take"}[p.Of]
+func Pace(p offers.ToolPace) (text string, differs bool) {
+	of := map[offers.Paced]string{offers.PacedByHand: "Passes by hand take", offers.PacedByMachine: "Passes with a machine take", offers.PacedAround: "Washing, masking, looking and the rest take"}[p.Of]
 	if p.Pieces == 0 {
 		how := "log passes one after the other, or say on a car's page of how it went how long they took"
-		if p.Of == shop.PacedAround {
+		if p.Of == offers.PacedAround {
 			how = "say on a car's page of how it went how long they took"
 		}
 		return fmt.Sprintf("%s what the shelf says: nothing was timed yet; %s.", of, how), false

@@ -7,11 +7,12 @@ import (
 	"strings"
 
 	"waxplanus/core/price"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/week"
+	"waxplanus/internal/shop/went"
 )
 
 // Went says in a sentence how a car goes against what was promised.
-func (w Words) Went(c *shop.CarWent) string {
+func (w Words) Went(c *went.CarWent) string {
 	switch {
 	case c.Went.Done == 0:
 		return "No work is done on this car yet: what is planned stands here until passes are logged."
@@ -57,7 +58,7 @@ func against(a price.Against, known bool) string {
 }
 
 // WentHours is what was promised of hours.
-func (w Words) WentHours(c *shop.CarWent) WentFigure {
+func (w Words) WentHours(c *went.CarWent) WentFigure {
 	out := WentFigure{Against: against(c.HoursAgainst()), Now: HourRange(c.Went.End.Low, c.Went.End.High)}
 	if c.Promise != nil {
 		h := c.Promised()
@@ -89,7 +90,7 @@ func (w Words) WentHours(c *shop.CarWent) WentFigure {
 }
 
 // WentFilm is what was promised of film.
-func (w Words) WentFilm(c *shop.CarWent) WentFigure {
+func (w Words) WentFilm(c *went.CarWent) WentFigure {
 	out := WentFigure{Against: against(c.FilmAgainst()), Now: w.say("%s µm", um(c.Film.Mean))}
 	if c.Promise != nil {
 		out.Promised = w.say("%s µm", um(c.Promise.FilmUM))
@@ -106,7 +107,7 @@ func (w Words) WentFilm(c *shop.CarWent) WentFigure {
 }
 
 // WentReady is what was promised of the day.
-func (w Words) WentReady(c *shop.CarWent) WentFigure {
+func (w Words) WentReady(c *went.CarWent) WentFigure {
 	out := WentFigure{Against: against(c.ReadyAgainst()), Now: "not planned"}
 	if c.Due != nil {
 		out.Promised = w.near(*c.Due, c.Now)
@@ -132,7 +133,7 @@ func (w Words) WentReady(c *shop.CarWent) WentFigure {
 }
 
 // WentPrice is the price against what the work has cost.
-func (w Words) WentPrice(c *shop.CarWent) WentFigure {
+func (w Words) WentPrice(c *went.CarWent) WentFigure {
 	money := func(v float64) string { return fmt.Sprintf("%.0f %s", v, w.Face.Money) }
 	out := WentFigure{Against: against(c.CostAgainst()), Now: "costs " + money(c.CostAtEnd())}
 	if c.Promise != nil {
@@ -150,7 +151,7 @@ func (w Words) WentPrice(c *shop.CarWent) WentFigure {
 }
 
 // WentName names a line in a word or two.
-func WentName(l *shop.WentLine) string {
+func WentName(l *went.WentLine) string {
 	name := taskNames[l.Kind]
 	if l.Title != "" {
 		name += ", " + l.Title
@@ -159,7 +160,7 @@ func WentName(l *shop.WentLine) string {
 }
 
 // WentTook says how long what is done of a line took.
-func (w Words) WentTook(l *shop.WentLine) string {
+func (w Words) WentTook(l *went.WentLine) string {
 	t := l.Went.Took
 	switch {
 	case l.Done == 0:
@@ -171,7 +172,7 @@ func (w Words) WentTook(l *shop.WentLine) string {
 }
 
 // WentHow says where the time of a line is known from.
-func (w Words) WentHow(c *shop.CarWent, l *shop.WentLine) string {
+func (w Words) WentHow(c *went.CarWent, l *went.WentLine) string {
 	who := ""
 	if len(l.Who) > 0 {
 		who = strings.Join(l.Who, ", ") + ". "
@@ -184,24 +185,24 @@ func (w Words) WentHow(c *shop.CarWent, l *shop.WentLine) string {
 	case l.Clocked > 0:
 		return who + "By the clock of " + count(l.Clocked, "pass") + "."
 	}
-	if slices.ContainsFunc(c.Lines, func(o shop.WentLine) bool { return o.Of == l.Of && o.Seen > 0 }) {
+	if slices.ContainsFunc(c.Lines, func(o went.WentLine) bool { return o.Of == l.Of && o.Seen > 0 }) {
 		return who + "Not timed: at the pace of what was."
 	}
 	return who + "Not timed: as planned."
 }
 
 // ToTake says what a car has used that is still counted on the shelf; empty for nothing.
-func ToTake(c *shop.CarWent) string {
+func ToTake(c *went.CarWent) string {
 	var all []string
 	for _, u := range c.ToTake {
 		switch u.Unit {
-		case shop.Ml:
+		case week.Ml:
 			all = append(all, fmt.Sprintf("%.0f ml of %s", u.Used, u.What))
 			continue
-		case shop.Metres:
+		case week.Metres:
 			all = append(all, fmt.Sprintf("%.0f m of %s %s", u.Used, u.Title, u.What))
 			continue
-		case shop.Pads:
+		case week.Pads:
 			all = append(all, fmt.Sprintf("%.1f of a %s pad", u.Used, u.Title))
 			continue
 		}

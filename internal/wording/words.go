@@ -13,19 +13,20 @@ import (
 
 	"waxplanus/core/film"
 	"waxplanus/core/plan"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/house"
+	"waxplanus/internal/shop/refuse"
 )
 
 // Words says things to one screen. Its zero value speaks µm and UTC, in mm, with the day before
 // the month and 24 hours.
 type Words struct {
-	Unit shop.Unit
+	Unit refuse.Unit
 	Zone *time.Location
-	Face shop.Face
+	Face house.Face
 }
 
 // Of says things as a shop has them said.
-func Of(set shop.Settings) Words { return Words{set.Unit, set.Zone, set.Face} }
+func Of(set house.Settings) Words { return Words{set.Unit, set.Zone, set.Face} }
 
 // In a sentence each film is a marked number of µm until the sentence is done; " µm"
 // right after it becomes the shop's unit, and a µm that stands elsewhere stays.
@@ -50,8 +51,8 @@ func plusMinus(e film.Estimate) string { return um(e.Mean) + " ± " + um(e.SD) }
 
 // Film writes a film of v µm in the unit, as far as it is known, without the unit.
 func (w Words) Film(v float64) string {
-	if w.Unit == shop.Mil {
-		v /= shop.MicronsPerMil
+	if w.Unit == refuse.Mil {
+		v /= refuse.MicronsPerMil
 		if math.Abs(v) < 0.0995 {
 			return fmt.Sprintf("%.3f", v)
 		}
@@ -65,7 +66,7 @@ func (w Words) Film(v float64) string {
 
 // read writes a film as a gauge shows it: tenths of a µm where there are any.
 func (w Words) read(v float64) string {
-	if w.Unit == shop.Mil {
+	if w.Unit == refuse.Mil {
 		return w.Film(v)
 	}
 	return strconv.FormatFloat(math.Round(v*10)/10, 'f', -1, 64)
@@ -79,7 +80,7 @@ func (w Words) done(text string) string {
 		return text
 	}
 	name := " µm"
-	if w.Unit == shop.Mil {
+	if w.Unit == refuse.Mil {
 		name = " mil"
 	}
 	return marked.ReplaceAllStringFunc(text, func(m string) string {
@@ -149,7 +150,7 @@ func (w Words) length(mm float64) string {
 
 // unitName is the unit of films.
 func (w Words) unitName() string {
-	if w.Unit == shop.Mil {
+	if w.Unit == refuse.Mil {
 		return "mil"
 	}
 	return "µm"

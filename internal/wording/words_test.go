@@ -8,13 +8,14 @@ import (
 	"waxplanus/core/film"
 	"waxplanus/core/level"
 	"waxplanus/core/plan"
-	"waxplanus/internal/shop"
+	"waxplanus/internal/shop/house"
+	"waxplanus/internal/shop/refuse"
 )
 
 // said speaks µm, mil thousandths of an inch, both in UTC.
 var (
-	said = Words{Unit: shop.Micron}
-	mil  = Words{Unit: shop.Mil}
+	said = Words{Unit: refuse.Micron}
+	mil  = Words{Unit: refuse.Mil}
 )
 
 func TestEveryStateSaysWhatWhyAndWhatToDo(t *testing.T) {
@@ -119,7 +120,7 @@ func TestTimesAreInTheShopsZone(t *testing.T) {
 	if got := east.dayTime(at) + ", " + east.clock(at) + ", " + east.day(at); got != "4 May 01:30, 01:30, 4 May 2031" {
 		t.Error(got)
 	}
-	if got := east.GaugeCheck(&shop.Gauge{Check: &shop.GaugeCheck{At: at}}); got != "Checked 4 May 01:30, as it should be." {
+	if got := east.GaugeCheck(&house.Gauge{Check: &house.GaugeCheck{At: at}}); got != "Checked 4 May 01:30, as it should be." {
 		t.Error(got)
 	}
 }

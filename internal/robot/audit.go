@@ -170,7 +170,7 @@ func (j *job) sameWork(o api.CarOffer, w api.WeekCar) {
 		j.found(7, fmt.Sprintf("the work as planned takes %.1f to %.1f h in the offers, %.1f to %.1f in the week", o.Hours.Low, o.Hours.High, w.Hours.Low, w.Hours.High))
 	}
 	if o.ReadyAt != nil && w.DoneAt != nil && o.ReadyAt.Sub(*w.DoneAt).Abs() > time.Hour {
-		j.found(7, fmt.Sprintf("the work as planned is ready %s in the offers, %s in the week", o.ReadyAt, w.DoneAt))
+		j.found(7, fmt.Sprintf("the work as planned is ready %s in the offers, %s in the week; %.2f to %.2f h and %.2f to %.2f h", o.ReadyAt, w.DoneAt, o.Hours.Low, o.Hours.High, w.Hours.Low, w.Hours.High))
 	}
 }
 

@@ -336,7 +336,7 @@ func when(w *week.Week, carID string, tasks []schedule.Task) (begins, ready time
 	p := w.Problem
 	p.Tasks = slices.DeleteFunc(slices.Clone(p.Tasks), func(t schedule.Task) bool { return t.Car == carID })
 	for _, t := range tasks {
-		p.Tasks = append(p.Tasks, w.Put(t))
+		p.Tasks = append(p.Tasks, w.GoesOn(w.Put(t), w.Plan.Placed)) // as the week itself has it
 	}
 	if !slices.ContainsFunc(p.Cars, func(c schedule.Car) bool { return c.ID == carID }) {
 		p.Cars = append(slices.Clone(p.Cars), schedule.Car{ID: carID})

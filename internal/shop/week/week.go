@@ -242,20 +242,23 @@ func (w *Week) overtaken(placed []schedule.Placed) bool {
 	})
 }
 
-// underWay has tasks that should be in hand now go on where they are, with what is left of
-// their time.
+// underWay has tasks that should be in hand now go on where they are.
 func (w *Week) underWay(placed []schedule.Placed) {
-	for _, p := range placed {
-		i := slices.IndexFunc(w.Problem.Tasks, func(t schedule.Task) bool { return t.Key == p.Key })
-		if i < 0 || p.Start.After(w.Now) || !p.End.After(w.Now) {
-			continue
-		}
-		t := &w.Problem.Tasks[i]
-		if t.Begun.IsZero() && t.Person == "" && !t.From.After(w.Now) {
-			left := p.End.Sub(w.Now).Minutes() / max(p.End.Sub(p.Start).Minutes(), 1)
-			t.Begun, t.Person, t.Minutes = p.Start, p.Person, math.Max(5, t.Minutes*left)
-		}
+	for i := range w.Problem.Tasks {
+		w.Problem.Tasks[i] = w.GoesOn(w.Problem.Tasks[i], placed)
 	}
+}
+
+// GoesOn is a task that should be in hand now by a plan as it goes on where it is, with what is
+// left of its time; others are as they were.
+func (w *Week) GoesOn(t schedule.Task, placed []schedule.Placed) schedule.Task {
+	p := panel.FirstOf(placed, func(p schedule.Placed) bool { return p.Key == t.Key })
+	if p == nil || p.Start.After(w.Now) || !p.End.After(w.Now) || !t.Begun.IsZero() || t.Person != "" || t.From.After(w.Now) {
+		return t
+	}
+	left := p.End.Sub(w.Now).Minutes() / max(p.End.Sub(p.Start).Minutes(), 1)
+	t.Begun, t.Person, t.Minutes = p.Start, p.Person, math.Max(5, t.Minutes*left)
+	return t
 }
 
 // tellWithin is how long before work takes film the owner should have been told.
